@@ -1,0 +1,591 @@
+//! [`evaluate`]: from a build to everything that can be said about it now.
+//!
+//! One pure function, fast enough (well under a millisecond) that nothing it derives is ever stored.
+//! Per station: the journal and the bore by each method, clearance, uncertainty and verdict; for the
+//! crank: spread and trend; for the build: what to touch next and what blocks the signature.
+
+use std::collections::HashMap;
+
+use serde::Serialize;
+use uuid::Uuid;
+
+use crate::build::Build;
+use crate::compare::compare;
+use crate::effective::{Place, effective};
+use crate::fact::{Concession, Person, Reading, TargetChange, Timestamp, What};
+use crate::feature::{Axial, Feature, Method, Position, Station};
+use crate::gauge::GaugeKind;
+use crate::plan::{Wanted, still_wanted, touches_left};
+use crate::signoff::{SignOff, sign_off};
+use crate::target::{Target, TargetRule, TargetSource};
+use crate::trend::{Point, Trend, trend};
+use crate::uncertainty::{Budget, Touched, direct, subtract, without_journal};
+use crate::verdict::{Side, State, Window, verdict};
+use crate::{Length, clearance};
+
+/// Everything that follows from a build.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Assessment {
+    /// Sequence number of the last fact it rests on.
+    pub seq: u32,
+    /// Target of the build as a whole; absent only before one was ever set.
+    pub target: Option<TargetInForce>,
+    /// Every main, from the front.
+    pub stations: Vec<StationAssessment>,
+    /// The judged stations as a row.
+    pub row: Row,
+    /// Touches still wanted, in the order of the work.
+    pub wanted: Vec<Wanted>,
+    /// How far the sheet is.
+    pub sign_off: SignOff,
+}
+
+/// The judged stations of a crank together.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Row {
+    /// Stations that have a judged clearance.
+    pub measured: usize,
+    /// Largest less smallest clearance, with two or more.
+    pub spread: Option<Length>,
+    /// The line through the measured stations, with three or more.
+    pub trend: Option<RowTrend>,
+}
+
+/// A trend with the stations it runs through.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct RowTrend {
+    /// The stations, from the front.
+    pub stations: Vec<Station>,
+    /// Slope, residuals and the odd one.
+    pub fit: Trend,
+    /// The station that stands out, if one does.
+    pub odd: Option<Station>,
+    /// Rear end of the line less its front end.
+    pub rise: Length,
+    /// Whether that rise is more than the uncertainty of the end stations explains.
+    pub leans: bool,
+}
+
+/// A target and where it comes from.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct TargetInForce {
+    /// The window and the aim.
+    pub window: Target,
+    /// As it was stated.
+    pub rule: TargetRule,
+    /// Whose figure it is.
+    pub source: TargetSource,
+    /// Why it was set.
+    pub reason: String,
+    /// Who set it.
+    pub by: Person,
+    /// When.
+    pub at: Timestamp,
+    /// Whether it is this station's own.
+    pub own: bool,
+    /// Sequence number of the change: its version.
+    pub version: u32,
+}
+
+/// What is known about one station.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct StationAssessment {
+    /// The station.
+    pub station: Station,
+    /// Whether it carries thrust.
+    pub thrust: bool,
+    /// Its target.
+    pub target: Option<TargetInForce>,
+    /// The journal.
+    pub journal: FeatureAssessment,
+    /// The bore read on a dial set at a reference.
+    pub bore_direct: FeatureAssessment,
+    /// The bore read as a size.
+    pub bore_subtract: FeatureAssessment,
+    /// Clearance by each method that has figures, the preferred first.
+    pub methods: Vec<MethodResult>,
+    /// Whether the two methods agree, where both are complete.
+    pub agreement: Option<Agreement>,
+    /// The judged figure; absent while the station is open.
+    pub judged: Option<Judged>,
+    /// The acceptance in force, if one was given for exactly this figure.
+    pub concession: Option<ConcessionInForce>,
+    /// What a practised eye would remark on.
+    pub findings: Vec<Finding>,
+}
+
+/// One feature measured one way.
+#[derive(Debug, Clone, PartialEq, Serialize, Default)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct FeatureAssessment {
+    /// Its positions in the order of the plan.
+    pub positions: Vec<PositionAssessment>,
+    /// Touches taken that count.
+    pub taken: usize,
+    /// Touches taken and still wanted together.
+    pub planned: usize,
+    /// Whether every position that counts was touched.
+    pub complete: bool,
+    /// The size, as soon as a position that counts was touched.
+    pub size: Option<FeatureSize>,
+}
+
+/// The size of a feature.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct FeatureSize {
+    /// The size that counts.
+    pub effective: Length,
+    /// Smallest position.
+    pub smallest: Length,
+    /// Largest position.
+    pub largest: Length,
+    /// Largest difference along the axis.
+    pub taper: Length,
+    /// Largest difference around.
+    pub out_of_round: Length,
+    /// For bores: how much wider toward the parting line.
+    pub relief: Option<Length>,
+    /// Largest spread of repeats.
+    pub max_spread: Length,
+    /// Gauge behind the deciding position.
+    pub gauge: String,
+    /// Touches behind the effective size.
+    pub touches: usize,
+}
+
+/// One position of a feature.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct PositionAssessment {
+    /// Where.
+    pub position: Position,
+    /// Informs only; does not count for the size.
+    pub advisory: bool,
+    /// The readings that count, in the order taken.
+    pub touches: Vec<Uuid>,
+    /// Their value.
+    pub value: Option<Length>,
+    /// Largest less smallest of them.
+    pub spread: Length,
+    /// Touches still wanted here.
+    pub left: u8,
+    /// What a gauge is expected to show here next, as a size.
+    pub expected: Length,
+}
+
+/// A clearance by one method.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct MethodResult {
+    /// The method.
+    pub method: Method,
+    /// Whether journal and bore are complete, so that it may be judged.
+    pub complete: bool,
+    /// Effective bore less effective journal.
+    pub clearance: Length,
+    /// What the gauges leave open.
+    pub budget: Budget,
+    /// Front and rear of the bearing by themselves, against the effective journal.
+    pub ends: Vec<EndClearance>,
+}
+
+/// Clearance at one end of a bearing.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct EndClearance {
+    /// Which end.
+    pub axial: Axial,
+    /// The clearance there.
+    pub clearance: Length,
+}
+
+/// Whether two methods agree, the journal they share left out.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Agreement {
+    /// Direct less subtract.
+    pub difference: Length,
+    /// Difference over combined uncertainty; absent without any uncertainty.
+    pub en: Option<f64>,
+    /// At or below 1.
+    pub agree: bool,
+}
+
+/// A judged clearance.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Judged {
+    /// The method it comes from.
+    pub method: Method,
+    /// The clearance.
+    pub clearance: Length,
+    /// Its expanded uncertainty.
+    pub expanded: Length,
+    /// The state.
+    pub state: State,
+    /// The limit the margin was measured to.
+    pub nearest: Side,
+    /// Inside the limits, uncertainty aside.
+    pub inside: bool,
+    /// Distance to the nearest limit, negative outside.
+    pub margin: Length,
+    /// Whether these gauges can prove anything in this window.
+    pub decidable: bool,
+}
+
+/// An acceptance that holds now.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ConcessionInForce {
+    /// Why.
+    pub reason: String,
+    /// Who accepted it.
+    pub by: Person,
+    /// When.
+    pub at: Timestamp,
+}
+
+/// Something worth a remark at a station.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[serde(tag = "kind", rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Finding {
+    /// Three or more touches at one place still differ by more than the gauge's step.
+    RepeatsSpread {
+        /// On which feature.
+        feature: Feature,
+        /// Where.
+        position: Position,
+        /// By how much.
+        spread: Length,
+    },
+    /// The bore is not wider toward the parting line than at the vertical: the shell is wrong or
+    /// mis-seated, or the cap is shifted.
+    ReliefNotPositive {
+        /// The relief found.
+        relief: Length,
+    },
+    /// Direct and subtract do not agree.
+    MethodsDisagree {
+        /// By how much.
+        difference: Length,
+    },
+    /// No value could be proven inside: the gauges leave more open than the window is wide.
+    Undecidable,
+    /// The target differs from that of an acceptance given before, or the figure was measured again.
+    ConcessionLapsed {
+        /// The reason it had been given for.
+        reason: String,
+    },
+}
+
+/// The readings of one feature of one station by one method, sorted to their positions.
+type Touches<'a> = HashMap<(Station, Feature, Method, Position), Vec<(Uuid, &'a Reading)>>;
+
+/// Works out everything that follows from a build's facts.
+pub fn evaluate(build: &Build) -> Assessment {
+    let struck = build.struck();
+    let mut touches: Touches<'_> = HashMap::new();
+    for (fact, r) in build.readings().filter(|(f, _)| !struck.contains(&f.id)) {
+        // A journal is one size however it was come by; only bores are told apart by method.
+        let method = match r.feature {
+            Feature::MainJournal => Method::Subtract,
+            Feature::MainBearing => r.measure.method(),
+        };
+        touches.entry((r.station, r.feature, method, r.position)).or_default().push((fact.id, r));
+    }
+    let targets = Targets::of(build);
+    let usual_journal = usual_journal(build, &touches);
+    let stations: Vec<StationAssessment> = build
+        .layout
+        .stations()
+        .map(|station| assess_station(build, &touches, &targets, usual_journal, station))
+        .collect();
+    let wanted = still_wanted(&stations);
+    let sign_off = sign_off(build, &stations);
+    Assessment { seq: build.seq(), target: targets.build, row: row(&stations), stations, wanted, sign_off }
+}
+
+/// The targets in force: the build's, and those of single stations.
+struct Targets {
+    build: Option<TargetInForce>,
+    own: HashMap<Station, TargetInForce>,
+}
+
+impl Targets {
+    fn of(build: &Build) -> Self {
+        let mut targets = Targets { build: None, own: HashMap::new() };
+        for fact in &build.facts {
+            let What::Target(change) = &fact.what else { continue };
+            let TargetChange { station, rule, source, reason } = change;
+            let in_force = rule.and_then(|rule| {
+                let window = rule.resolve(build.layout.main_journal).ok()?;
+                let (reason, by) = (reason.clone(), fact.by.clone());
+                let own = station.is_some();
+                Some(TargetInForce { window, rule, source: *source, reason, by, at: fact.at, own, version: fact.seq })
+            });
+            match (station, in_force) {
+                (Some(s), Some(t)) => drop(targets.own.insert(*s, t)),
+                (Some(s), None) => drop(targets.own.remove(s)),
+                (None, Some(t)) => targets.build = Some(t),
+                (None, None) => {}
+            }
+        }
+        targets
+    }
+
+    fn at(&self, station: Station) -> Option<&TargetInForce> {
+        self.own.get(&station).or(self.build.as_ref())
+    }
+}
+
+/// What the journals of this crank measure as a rule: a crank ground under shows by its first journal.
+fn usual_journal(build: &Build, touches: &Touches<'_>) -> Length {
+    let sizes: Vec<Length> = touches
+        .iter()
+        .filter(|((_, feature, _, _), _)| *feature == Feature::MainJournal)
+        .flat_map(|(_, t)| t.iter().map(|(_, r)| r.measure.size()))
+        .collect();
+    Length::median(&sizes).unwrap_or(build.layout.main_journal)
+}
+
+fn assess_station(
+    build: &Build,
+    touches: &Touches<'_>,
+    targets: &Targets,
+    usual_journal: Length,
+    station: Station,
+) -> StationAssessment {
+    let target = targets.at(station);
+    let feature = |f, method, expected| assess_feature(build, touches, (station, f, method), expected);
+    let journal = feature(Feature::MainJournal, Method::Subtract, usual_journal);
+    let shaft = journal.size.as_ref().map_or(usual_journal, |s| s.effective);
+    let bore_size = shaft + target.map_or(Length::ZERO, |t| t.window.aim);
+    let bore_direct = feature(Feature::MainBearing, Method::Direct, bore_size);
+    let bore_subtract = feature(Feature::MainBearing, Method::Subtract, bore_size);
+
+    let bore = |method| match method {
+        Method::Direct => &bore_direct,
+        Method::Subtract => &bore_subtract,
+    };
+    let methods: Vec<MethodResult> =
+        Method::ALL.into_iter().filter_map(|m| method_result(build, m, &journal, bore(m))).collect();
+    let complete: Vec<&MethodResult> = methods.iter().filter(|m| m.complete).collect();
+    let agreement = match complete.as_slice() {
+        [a, b] => {
+            let own = |m: &MethodResult| (m.clearance, without_journal(&m.budget));
+            let c = compare(own(a), own(b));
+            Some(Agreement { difference: c.difference, en: c.en, agree: c.agree })
+        }
+        _ => None,
+    };
+    let judged = complete.first().zip(target).and_then(|(m, t)| judge(build, m, &t.window));
+    let (concession, lapsed) = concession(build, station, judged.as_ref(), target);
+    let mut findings = findings(build, [&journal, &bore_direct, &bore_subtract]);
+    if let Some(a) = agreement.as_ref().filter(|a| !a.agree) {
+        findings.push(Finding::MethodsDisagree { difference: a.difference });
+    }
+    if judged.as_ref().is_some_and(|j| !j.decidable) {
+        findings.push(Finding::Undecidable);
+    }
+    findings.extend(lapsed.map(|reason| Finding::ConcessionLapsed { reason }));
+    StationAssessment {
+        station,
+        thrust: station == build.layout.thrust,
+        target: target.cloned(),
+        journal,
+        bore_direct,
+        bore_subtract,
+        methods,
+        agreement,
+        judged,
+        concession,
+        findings,
+    }
+}
+
+fn assess_feature(
+    build: &Build,
+    touches: &Touches<'_>,
+    (station, feature, method): (Station, Feature, Method),
+    otherwise: Length,
+) -> FeatureAssessment {
+    let at = |position| touches.get(&(station, feature, method, position)).map_or(&[][..], Vec::as_slice);
+    let sizes = |position| at(position).iter().map(|(_, r)| r.measure.size()).collect::<Vec<_>>();
+    let places: Vec<Place<Axial, i16>> = feature
+        .positions()
+        .iter()
+        .map(|p| Place { axial: p.position.axial, angle: p.position.angle, readings: sizes(p.position) })
+        .filter(|p| !p.readings.is_empty())
+        .collect();
+    let angles: Vec<i16> = feature.positions().iter().filter(|p| !p.advisory).map(|p| p.position.angle).collect();
+    let size = effective(feature.kind(), build.rules.effective, Some(&angles), &places);
+    let expected = size.as_ref().map_or(otherwise, |s| s.effective);
+    let positions: Vec<PositionAssessment> = feature
+        .positions()
+        .iter()
+        .map(|p| {
+            let readings = sizes(p.position);
+            let step = at(p.position).last().and_then(|(_, r)| build.gauge(&r.gauge)).map_or(Length::ZERO, |g| g.resolution);
+            let value = crate::effective::position_value(&readings);
+            let spread = Length::span(readings.iter().copied());
+            PositionAssessment {
+                position: p.position,
+                advisory: p.advisory,
+                touches: at(p.position).iter().map(|(id, _)| *id).collect(),
+                value,
+                spread,
+                left: touches_left(build.rules.touches, p.advisory, readings.len(), spread, step),
+                expected: value.unwrap_or(expected),
+            }
+        })
+        .collect();
+    let size = size.map(|e| {
+        let deciding = &places[e.deciding];
+        let position = Position { axial: deciding.axial, angle: deciding.angle };
+        let touches = match build.rules.effective {
+            crate::effective::Rule::Worst => deciding.readings.len(),
+            crate::effective::Rule::Mean => {
+                places.iter().filter(|p| angles.contains(&p.angle)).map(|p| p.readings.len()).sum()
+            }
+        };
+        FeatureSize {
+            effective: e.effective,
+            smallest: e.smallest,
+            largest: e.largest,
+            taper: e.taper,
+            out_of_round: e.out_of_round,
+            relief: e.relief,
+            max_spread: e.max_spread,
+            gauge: at(position).last().map(|(_, r)| r.gauge.clone()).unwrap_or_default(),
+            touches,
+        }
+    });
+    let taken: usize = positions.iter().map(|p| p.touches.len()).sum();
+    FeatureAssessment {
+        taken,
+        planned: taken + positions.iter().map(|p| usize::from(p.left)).sum::<usize>(),
+        complete: positions.iter().all(|p| p.advisory || p.value.is_some()),
+        positions,
+        size,
+    }
+}
+
+fn method_result(
+    build: &Build,
+    method: Method,
+    journal: &FeatureAssessment,
+    bore: &FeatureAssessment,
+) -> Option<MethodResult> {
+    let (j, b) = (journal.size.as_ref()?, bore.size.as_ref()?);
+    let touched = |s: &FeatureSize| -> Option<(&GaugeKind, usize)> { Some((build.gauge(&s.gauge)?, s.touches)) };
+    let (journal_by, bore_by) = (touched(j)?, touched(b)?);
+    let touched = |(gauge, touches)| Touched { gauge, touches };
+    let budget = match method {
+        Method::Direct => direct(touched(journal_by), touched(bore_by)),
+        Method::Subtract => subtract(touched(journal_by), touched(bore_by)),
+    };
+    let ends = bore
+        .positions
+        .iter()
+        .filter(|p| !p.advisory)
+        .filter_map(|p| {
+            let clearance = clearance::subtract(p.value?, j.effective);
+            Some(EndClearance { axial: p.position.axial, clearance })
+        })
+        .collect();
+    Some(MethodResult {
+        method,
+        complete: journal.complete && bore.complete,
+        // Dials were turned into sizes with their own references, so both methods subtract here.
+        clearance: clearance::subtract(b.effective, j.effective),
+        budget,
+        ends,
+    })
+}
+
+fn judge(build: &Build, result: &MethodResult, target: &Target) -> Option<Judged> {
+    let window = Window::between(target.low, target.high)?;
+    let v = verdict(result.clearance, result.clearance, result.budget.expanded, window, build.rules.acceptance);
+    Some(Judged {
+        method: result.method,
+        clearance: result.clearance,
+        expanded: result.budget.expanded,
+        state: v.state,
+        nearest: v.nearest,
+        inside: v.inside,
+        margin: v.margin,
+        decidable: v.decidable,
+    })
+}
+
+/// The last acceptance of a station if it still holds; else its reason, when the station needs a new one.
+fn concession(
+    build: &Build,
+    station: Station,
+    judged: Option<&Judged>,
+    target: Option<&TargetInForce>,
+) -> (Option<ConcessionInForce>, Option<String>) {
+    let last = build.facts.iter().rev().find_map(|f| match &f.what {
+        What::Concession(c) if c.station == station => Some((f, c)),
+        _ => None,
+    });
+    let Some((fact, c)) = last else { return (None, None) };
+    if judged.zip(target).is_some_and(|(j, t)| covers(c, j, &t.window)) {
+        let (reason, by) = (c.reason.clone(), fact.by.clone());
+        return (Some(ConcessionInForce { reason, by, at: fact.at }), None);
+    }
+    let needed = judged.is_some_and(|j| j.state != State::In);
+    (None, needed.then(|| c.reason.clone()))
+}
+
+/// An acceptance holds for exactly the figure, the state and the window it was given for.
+pub(crate) fn covers(c: &Concession, judged: &Judged, target: &Target) -> bool {
+    c.state == judged.state && c.clearance == judged.clearance && c.target == *target
+}
+
+fn findings(build: &Build, features: [&FeatureAssessment; 3]) -> Vec<Finding> {
+    let names = [Feature::MainJournal, Feature::MainBearing, Feature::MainBearing];
+    let mut found = Vec::new();
+    for (feature, assessed) in names.into_iter().zip(features) {
+        let Some(size) = &assessed.size else { continue };
+        let step = build.gauge(&size.gauge).map_or(Length::ZERO, |g| g.resolution);
+        let spread_out = assessed.positions.iter().filter(|p| p.touches.len() >= 3 && p.spread > step);
+        found.extend(spread_out.map(|p| Finding::RepeatsSpread { feature, position: p.position, spread: p.spread }));
+        if let Some(relief) = size.relief.filter(|r| *r <= Length::ZERO) {
+            found.push(Finding::ReliefNotPositive { relief });
+        }
+    }
+    found
+}
+
+fn row(stations: &[StationAssessment]) -> Row {
+    let judged: Vec<(Station, &Judged)> =
+        stations.iter().filter_map(|s| Some((s.station, s.judged.as_ref()?))).collect();
+    let points: Vec<Point> = judged
+        .iter()
+        .map(|(s, j)| Point { station: s.number(), value: j.clearance, expanded: j.expanded })
+        .collect();
+    let trend = trend(&points).map(|fit| {
+        let rise = fit.line.last().copied().unwrap_or_default() - fit.line.first().copied().unwrap_or_default();
+        let doubt = points.first().zip(points.last()).map_or(0.0, |(a, b)| a.expanded.as_f64().hypot(b.expanded.as_f64()));
+        RowTrend {
+            stations: judged.iter().map(|(s, _)| *s).collect(),
+            odd: fit.odd.and_then(|i| judged.get(i)).map(|(s, _)| *s),
+            leans: rise.as_f64().abs() > doubt,
+            rise,
+            fit,
+        }
+    });
+    Row {
+        measured: points.len(),
+        spread: (points.len() >= 2).then(|| Length::span(points.iter().map(|p| p.value))),
+        trend,
+    }
+}

@@ -1,0 +1,170 @@
+//! A build: one engine, its rules and gauges, and the facts recorded about it.
+
+use std::collections::HashSet;
+
+use serde::{Deserialize, Serialize};
+use thiserror::Error;
+use uuid::Uuid;
+
+use crate::fact::{Fact, Person, Reading, Timestamp, What};
+use crate::gauge::GaugeKind;
+use crate::layout::{Layout, LayoutError};
+use crate::record::admissible;
+use crate::rules::Rules;
+use crate::{Length, Unit, seal};
+
+/// Everything known about one build. Loaded whole, evaluated by [`crate::assess::evaluate`].
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct Build {
+    /// Identifier made by whoever opened it.
+    pub id: Uuid,
+    /// Short name on the floor, such as `SL-041`.
+    pub code: String,
+    /// The engine in words.
+    pub engine: String,
+    /// Working unit.
+    pub unit: Unit,
+    /// The engine layout.
+    pub layout: Layout,
+    /// The shop's rules for it.
+    pub rules: Rules,
+    /// The kinds of gauge it may be measured with.
+    pub gauges: Vec<GaugeKind>,
+    /// When it was opened.
+    pub opened_at: Timestamp,
+    /// Who opened it.
+    pub opened_by: Person,
+    /// What was recorded since, in order.
+    pub facts: Vec<Fact>,
+}
+
+/// Longest short name of a build.
+pub const LONGEST_CODE: usize = 24;
+/// Longest text a person may give as a reason or a name.
+pub const LONGEST_TEXT: usize = 300;
+
+/// Why a build, such as one from a file, is not consistent in itself.
+#[derive(Debug, Clone, PartialEq, Eq, Error)]
+pub enum BuildError {
+    /// The short name is missing, too long, or has characters that do not belong in an address.
+    #[error("a build's name has 1 to {LONGEST_CODE} letters, digits, hyphens, points or underscores")]
+    Code,
+    /// A text is empty or too long.
+    #[error("{0} must have 1 to {LONGEST_TEXT} characters")]
+    Text(&'static str),
+    /// The layout makes no sense.
+    #[error(transparent)]
+    Layout(#[from] LayoutError),
+    /// The rules or the gauges make no sense.
+    #[error("{0}")]
+    SetUp(&'static str),
+    /// A fact contradicts the ones before it.
+    #[error("fact {seq}: {why}")]
+    Fact {
+        /// Its place in the order.
+        seq: u32,
+        /// What is wrong with it.
+        why: String,
+    },
+}
+
+/// Checks that a text a person gave is there and not too long.
+///
+/// # Errors
+/// [`BuildError::Text`] with the name of the field.
+pub fn check_text(text: &str, field: &'static str) -> Result<(), BuildError> {
+    let length = text.chars().count();
+    let fits = !text.trim().is_empty() && length <= LONGEST_TEXT && !text.chars().any(char::is_control);
+    if fits { Ok(()) } else { Err(BuildError::Text(field)) }
+}
+
+impl Build {
+    /// Sequence number of the last fact; 0 before the first.
+    pub fn seq(&self) -> u32 {
+        self.facts.last().map_or(0, |f| f.seq)
+    }
+
+    /// The gauge of that identifier.
+    pub fn gauge(&self, id: &str) -> Option<&GaugeKind> {
+        self.gauges.iter().find(|g| g.id == id)
+    }
+
+    /// Every reading with its fact, in order.
+    pub fn readings(&self) -> impl Iterator<Item = (&Fact, &Reading)> {
+        self.facts.iter().filter_map(|f| match &f.what {
+            What::Reading(r) => Some((f, r)),
+            _ => None,
+        })
+    }
+
+    /// Identifiers of the readings that were struck.
+    pub fn struck(&self) -> HashSet<Uuid> {
+        let strike = |f: &Fact| match &f.what {
+            What::Strike(s) => Some(s.reading),
+            _ => None,
+        };
+        self.facts.iter().filter_map(strike).collect()
+    }
+
+    /// Checks the set-up alone: names, layout, rules, gauges.
+    ///
+    /// # Errors
+    /// [`BuildError`] names the first thing that does not hold.
+    pub fn check_set_up(&self) -> Result<(), BuildError> {
+        let plain = |c: char| c.is_ascii_alphanumeric() || matches!(c, '-' | '.' | '_');
+        let starts_well = self.code.starts_with(|c: char| c.is_ascii_alphanumeric());
+        if !starts_well || self.code.len() > LONGEST_CODE || !self.code.chars().all(plain) {
+            return Err(BuildError::Code);
+        }
+        check_text(&self.engine, "the engine")?;
+        check_text(&self.opened_by.name, "the name of who opened it")?;
+        self.layout.check()?;
+        let positive = |l: Length| l > Length::ZERO && l <= Length::LIMIT;
+        let rules = &self.rules;
+        if !(1..=9).contains(&rules.touches) || !positive(rules.size_band) || !positive(rules.dial_band) {
+            return Err(BuildError::SetUp("the rules need 1 to 9 touches and bands above zero"));
+        }
+        let ids: HashSet<&str> = self.gauges.iter().map(|g| g.id.as_str()).collect();
+        let sound = |g: &GaugeKind| {
+            positive(g.resolution)
+                && g.repeatability >= Length::ZERO
+                && g.calibration >= Length::ZERO
+                && g.repeatability <= Length::LIMIT
+                && g.calibration <= Length::LIMIT
+        };
+        if ids.len() != self.gauges.len() || !self.gauges.iter().all(sound) {
+            return Err(BuildError::SetUp("every gauge needs a name of its own and a resolution above zero"));
+        }
+        Ok(())
+    }
+
+    /// Checks that the whole build could have been recorded here, fact by fact, and that its signatures
+    /// carry the digests of what they stand under. Used on builds that come from a file.
+    ///
+    /// # Errors
+    /// [`BuildError`] names the first thing that does not hold.
+    pub fn check(&self) -> Result<(), BuildError> {
+        self.check_set_up()?;
+        let mut so_far = Build { facts: Vec::with_capacity(self.facts.len()), ..self.clone() };
+        let mut ids = HashSet::new();
+        for (expected, fact) in (1..).zip(&self.facts) {
+            let wrong = |why: String| BuildError::Fact { seq: fact.seq, why };
+            if fact.seq != expected {
+                return Err(wrong(format!("the facts are numbered from 1 without gaps; {expected} was due")));
+            }
+            if !ids.insert(fact.id) {
+                return Err(wrong("its id was used before".into()));
+            }
+            check_text(&fact.by.name, "a name")?;
+            admissible(&so_far, &fact.by, &fact.what).map_err(|r| wrong(r.to_string()))?;
+            if let What::Signature(s) = &fact.what
+                && seal::digest(&so_far, fact) != s.digest
+            {
+                return Err(wrong("the seal does not match what it stands under: the file was changed".into()));
+            }
+            so_far.facts.push(fact.clone());
+        }
+        Ok(())
+    }
+}

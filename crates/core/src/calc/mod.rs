@@ -1,0 +1,144 @@
+//! The calculators: single rules of the core, callable with one JSON object in and one out.
+//!
+//! Lengths are decimal numbers in the request's `unit` (`"in"` unless given, or `"mm"`), rounded to the
+//! nanometre on the way in and printed so that they read back to the same nanometre. A request that
+//! cannot be answered gets one [`CalcError`] naming the field; there is never a partial answer.
+//!
+//! ```
+//! let answer = jagged_pin_core::calc::answer(
+//!     "clearance",
+//!     r#"{"method": "subtract", "bore": 2.6262, "journal": 2.6238}"#,
+//! );
+//! assert_eq!(answer.unwrap().to_string(), r#"{"clearance":0.0024,"high":0.0024,"low":0.0024}"#);
+//! ```
+
+mod clearance;
+mod compare;
+mod effective;
+mod json;
+mod parse_entry;
+mod request;
+mod temperature;
+mod verdict;
+
+use serde_json::{Value, json};
+use thiserror::Error;
+
+use request::Fields;
+
+/// The stable names of what can be wrong with a request.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Code {
+    /// Not JSON at all.
+    BadJson,
+    /// No calculator of that name.
+    UnknownCalculator,
+    /// A required field is absent.
+    MissingField,
+    /// A field this calculator does not know.
+    UnknownField,
+    /// A value of another JSON type.
+    WrongType,
+    /// A text that is not one of the allowed ones.
+    NotAllowed,
+    /// A number that is too large, too small or does not fit.
+    OutOfRange,
+    /// Below zero where that makes no sense.
+    Negative,
+    /// Zero or below where that makes no sense.
+    NotPositive,
+    /// An empty list.
+    Empty,
+    /// The same thing twice.
+    Duplicate,
+    /// A reference to something that is not in the request.
+    UnknownId,
+    /// Fields that contradict each other.
+    Inconsistent,
+    /// A tail that could be either of two sizes.
+    AmbiguousTail,
+    /// A figure that looks typed in another unit.
+    AmbiguousUnit,
+    /// Too far from what was expected.
+    OutOfBand,
+    /// A text that is no figure.
+    NotANumber,
+}
+
+impl Code {
+    /// The code as written in an answer.
+    pub const fn name(self) -> &'static str {
+        match self {
+            Code::BadJson => "bad_json",
+            Code::UnknownCalculator => "unknown_calculator",
+            Code::MissingField => "missing_field",
+            Code::UnknownField => "unknown_field",
+            Code::WrongType => "wrong_type",
+            Code::NotAllowed => "not_allowed",
+            Code::OutOfRange => "out_of_range",
+            Code::Negative => "negative",
+            Code::NotPositive => "not_positive",
+            Code::Empty => "empty",
+            Code::Duplicate => "duplicate",
+            Code::UnknownId => "unknown_id",
+            Code::Inconsistent => "inconsistent",
+            Code::AmbiguousTail => "ambiguous_tail",
+            Code::AmbiguousUnit => "ambiguous_unit",
+            Code::OutOfBand => "out_of_band",
+            Code::NotANumber => "not_a_number",
+        }
+    }
+}
+
+/// Why a request got no answer.
+#[derive(Debug, Clone, PartialEq, Eq, Error)]
+#[error("{message}")]
+pub struct CalcError {
+    /// What is wrong.
+    pub code: Code,
+    /// A sentence a person can act on.
+    pub message: String,
+    /// Where, such as `positions[0].readings[1]`; empty for the whole request.
+    pub path: String,
+}
+
+impl CalcError {
+    /// An error at `path`.
+    pub fn new(code: Code, path: impl Into<String>, message: impl Into<String>) -> Self {
+        CalcError { code, message: message.into(), path: path.into() }
+    }
+
+    /// The answer's error object.
+    pub fn to_json(&self) -> Value {
+        json!({ "error": { "code": self.code.name(), "message": self.message, "path": self.path } })
+    }
+}
+
+type Calculator = fn(Fields) -> Result<Value, CalcError>;
+
+/// Every calculator by name.
+const CALCULATORS: [(&str, Calculator); 6] = [
+    ("clearance", clearance::answer),
+    ("compare", compare::answer),
+    ("effective", effective::answer),
+    ("parse_entry", parse_entry::answer),
+    ("temperature", temperature::answer),
+    ("verdict", verdict::answer),
+];
+
+/// The names of the calculators.
+pub fn names() -> impl Iterator<Item = &'static str> {
+    CALCULATORS.iter().map(|(name, _)| *name)
+}
+
+/// Answers one request.
+///
+/// # Errors
+/// [`CalcError`] when there is no such calculator or the request cannot be answered.
+pub fn answer(name: &str, request: &str) -> Result<Value, CalcError> {
+    let (_, calculator) = CALCULATORS.iter().find(|(known, _)| *known == name).ok_or_else(|| {
+        let known = names().collect::<Vec<_>>().join(", ");
+        CalcError::new(Code::UnknownCalculator, "", format!("there is no calculator \"{name}\": there are {known}"))
+    })?;
+    calculator(Fields::of(json::parse(request)?, "")?)
+}

@@ -1,0 +1,164 @@
+//! Reading a request field by field, with the path of whatever is wrong.
+
+use rust_decimal::Decimal;
+use serde_json::{Map, Number, Value};
+
+use super::{CalcError, Code};
+use crate::{Length, Unit};
+
+/// The fields of one JSON object. Take what is known, then [`Fields::finish`] refuses the rest.
+pub(super) struct Fields {
+    map: Map<String, Value>,
+    path: String,
+}
+
+/// Which numbers a length may be.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum Sign {
+    Positive,
+    NotNegative,
+    Any,
+}
+
+/// A value that was found, with its path.
+pub(super) struct Found {
+    value: Value,
+    pub(super) path: String,
+}
+
+impl Fields {
+    /// The fields of `value`, which stands at `path`.
+    pub(super) fn of(value: Value, path: impl Into<String>) -> Result<Self, CalcError> {
+        let path = path.into();
+        match value {
+            Value::Object(map) => Ok(Fields { map, path }),
+            _ => Err(CalcError::new(Code::WrongType, path, "a JSON object is needed here")),
+        }
+    }
+
+    fn at(&self, name: &str) -> String {
+        if self.path.is_empty() { name.to_owned() } else { format!("{}.{name}", self.path) }
+    }
+
+    /// An error at one of the fields.
+    pub(super) fn error(&self, code: Code, name: &str, message: impl Into<String>) -> CalcError {
+        CalcError::new(code, self.at(name), message)
+    }
+
+    /// A field that may be absent; `null` is absent.
+    pub(super) fn take(&mut self, name: &str) -> Option<Found> {
+        let value = self.map.remove(name).filter(|v| !v.is_null())?;
+        Some(Found { value, path: self.at(name) })
+    }
+
+    /// A field that must be there.
+    pub(super) fn need(&mut self, name: &str) -> Result<Found, CalcError> {
+        self.take(name).ok_or_else(|| self.error(Code::MissingField, name, format!("\"{name}\" is missing")))
+    }
+
+    /// The unit of the request: inches unless given.
+    pub(super) fn unit(&mut self) -> Result<Unit, CalcError> {
+        self.take("unit").map_or(Ok(Unit::Inch), |f| f.one_of(&[("in", Unit::Inch), ("mm", Unit::Mm)]))
+    }
+
+    /// Refuses fields that nobody took.
+    pub(super) fn finish(self) -> Result<(), CalcError> {
+        match self.map.keys().next() {
+            None => Ok(()),
+            Some(name) => {
+                Err(self.error(Code::UnknownField, name, format!("\"{name}\" is not known here: check its spelling")))
+            }
+        }
+    }
+}
+
+impl Found {
+    fn error(&self, code: Code, message: impl Into<String>) -> CalcError {
+        CalcError::new(code, self.path.clone(), message)
+    }
+
+    fn wrong_type(&self, wanted: &str) -> CalcError {
+        self.error(Code::WrongType, format!("{wanted} is needed here"))
+    }
+
+    /// One of some texts.
+    pub(super) fn one_of<T: Copy>(self, allowed: &[(&str, T)]) -> Result<T, CalcError> {
+        let Value::String(text) = &self.value else { return Err(self.wrong_type("a text")) };
+        allowed.iter().find(|(name, _)| name == text).map(|(_, value)| *value).ok_or_else(|| {
+            let names = allowed.iter().map(|(name, _)| format!("\"{name}\"")).collect::<Vec<_>>().join(", ");
+            self.error(Code::NotAllowed, format!("\"{text}\" is not one of {names}"))
+        })
+    }
+
+    /// A text.
+    pub(super) fn text(self) -> Result<String, CalcError> {
+        match self.value {
+            Value::String(text) => Ok(text),
+            _ => Err(self.wrong_type("a text")),
+        }
+    }
+
+    fn number(&self) -> Result<&Number, CalcError> {
+        match &self.value {
+            Value::Number(number) => Ok(number),
+            _ => Err(self.wrong_type("a number")),
+        }
+    }
+
+    /// A number within limits.
+    pub(super) fn number_within(self, low: f64, high: f64) -> Result<f64, CalcError> {
+        let number = self.number()?.as_f64().filter(|n| (low..=high).contains(n));
+        number.ok_or_else(|| self.error(Code::OutOfRange, format!("the number must lie from {low} to {high}")))
+    }
+
+    /// Any finite number.
+    pub(super) fn any_number(self) -> Result<f64, CalcError> {
+        self.number_within(f64::MIN, f64::MAX)
+    }
+
+    /// A length in `unit`, rounded half to even to the nanometre.
+    pub(super) fn length(self, unit: Unit, sign: Sign) -> Result<Length, CalcError> {
+        let number = self.number()?;
+        // The shortest decimal that reads back to the same number is what was written.
+        let decimal = number.as_i64().map(Decimal::from).or_else(|| {
+            let text = number.as_f64()?.to_string();
+            Decimal::from_str_exact(&text).or_else(|_| text.parse()).ok()
+        });
+        let length = decimal.and_then(|d| Length::from_decimal(d, unit));
+        let length = length.ok_or_else(|| self.error(Code::OutOfRange, "a length must stay below 100 m"))?;
+        match sign {
+            Sign::Positive if length <= Length::ZERO => {
+                Err(self.error(Code::NotPositive, "this must be above zero"))
+            }
+            Sign::NotNegative if length < Length::ZERO => {
+                Err(self.error(Code::Negative, "this cannot be below zero"))
+            }
+            _ => Ok(length),
+        }
+    }
+
+    /// The items of a list that must not be empty.
+    pub(super) fn list(self) -> Result<Vec<Found>, CalcError> {
+        match self.value {
+            Value::Array(items) if items.is_empty() => {
+                Err(CalcError::new(Code::Empty, self.path, "this list must not be empty"))
+            }
+            Value::Array(items) => {
+                let item = |(i, value)| Found { value, path: format!("{}[{i}]", self.path) };
+                Ok(items.into_iter().enumerate().map(item).collect())
+            }
+            _ => Err(self.wrong_type("a list")),
+        }
+    }
+
+    /// An object.
+    pub(super) fn object(self) -> Result<Fields, CalcError> {
+        Fields::of(self.value, self.path)
+    }
+}
+
+/// A length as a number of `unit` in an answer.
+pub(super) fn number(length: Length, unit: Unit) -> Value {
+    let decimal = length.to_decimal(unit).to_string();
+    decimal.parse::<f64>().ok().and_then(Number::from_f64).map_or(Value::Null, Value::Number)
+}

@@ -1,0 +1,47 @@
+//! What a role allows a person to do. Which roles there are is the shop's data.
+
+use serde::{Deserialize, Serialize};
+
+use crate::fact::{SignerRole, What};
+use crate::verdict::State;
+
+/// What an account may do, from its role.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Capabilities {
+    /// Open and import builds.
+    pub open_builds: bool,
+    /// Record and strike readings.
+    pub measure: bool,
+    /// Set targets.
+    pub set_targets: bool,
+    /// Acknowledge an edge and concede what is loose.
+    pub concede: bool,
+    /// Concede what is tight: a tight bearing can seize.
+    pub concede_tight: bool,
+    /// Sign as assembler.
+    pub sign_assembler: bool,
+    /// Sign as checker.
+    pub sign_checker: bool,
+}
+
+impl Capabilities {
+    /// Whether these allow the fact to be recorded.
+    pub fn allow(&self, what: &What) -> bool {
+        match what {
+            What::Reading(_) | What::Strike(_) => self.measure,
+            What::Target(_) => self.set_targets,
+            What::Concession(c) if c.state == State::Tight => self.concede_tight,
+            What::Concession(_) => self.concede,
+            What::Signature(s) => self.may_sign(s.role),
+        }
+    }
+
+    /// Whether these allow signing as `role`.
+    pub fn may_sign(&self, role: SignerRole) -> bool {
+        match role {
+            SignerRole::Assembler => self.sign_assembler,
+            SignerRole::Checker => self.sign_checker,
+        }
+    }
+}
