@@ -259,6 +259,24 @@ pub fn parse(text: &str, cell: &Cell) -> Result<Entry, EntryError> {
     }
 }
 
+/// Reads a length typed outside a measuring cell, such as a limit of a target: a figure of `unit`, or
+/// with its own unit behind it. It may be zero or negative; no tail, no band.
+///
+/// ```
+/// use jagged_pin_core::{entry::parse_length, Length, Unit};
+/// assert_eq!(parse_length(".0022", Unit::Inch), Ok(Length::tenths(22)));
+/// assert_eq!(parse_length("2.2 thou", Unit::Mm), Ok(Length::tenths(22)));
+/// ```
+///
+/// # Errors
+/// [`EntryError::NotANumber`] or [`EntryError::OutOfRange`].
+pub fn parse_length(text: &str, unit: Unit) -> Result<Length, EntryError> {
+    let typed = || text.trim().to_owned();
+    let figure = figure(text).ok_or_else(|| EntryError::NotANumber { text: typed() })?;
+    let step = figure.unit.unwrap_or(Length::from_nm(unit.nm()));
+    figure.times(step).ok_or_else(|| EntryError::OutOfRange { text: typed() })
+}
+
 /// The size nearest to `expected` whose last digits at the resolution are the typed ones.
 fn tail(figure: &Figure, expected: Length, cell: &Cell, text: &str) -> Result<Length, EntryError> {
     let out_of_range = || EntryError::OutOfRange { text: text.trim().to_owned() };

@@ -15,6 +15,7 @@
 //! assert_eq!((target.low, target.aim, target.high), (t(27), t(30), t(35)));
 //! ```
 
+use rust_decimal::Decimal;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 
@@ -93,6 +94,22 @@ pub enum TargetError {
 /// Largest believable oil clearance as a fraction of the shaft: one fiftieth, twenty times the usual
 /// thou per inch. A figure in the wrong unit lands beyond it.
 const LARGEST_FRACTION: i64 = 50;
+
+/// Reads a proportion such as `0.00105` (inch per inch, or mm per mm) as millionths; `None` when it
+/// is no number, has more than six decimals, or is not between 0 and 1.
+///
+/// ```
+/// use jagged_pin_core::target::parse_proportion;
+/// assert_eq!(parse_proportion("0.00105"), Some(1_050));
+/// assert_eq!(parse_proportion(",001"), Some(1_000));
+/// assert_eq!(parse_proportion("2"), None);
+/// ```
+pub fn parse_proportion(text: &str) -> Option<i64> {
+    let number: Decimal = format!("0{}", text.trim().replace(',', ".")).parse().ok()?;
+    let millionths = number.checked_mul(Decimal::from(1_000_000))?;
+    let whole = millionths.normalize().scale() == 0 && millionths <= Decimal::from(1_000_000);
+    if whole { i64::try_from(millionths).ok() } else { None }
+}
 
 impl TargetRule {
     /// Works the rule out for a shaft.

@@ -1,1 +1,83 @@
-fn main(){}
+//! The `jagged-pin` command.
+//!
+//! * `serve`: the application over a given database.
+//! * `up`: the same with a private MariaDB and the demo data; what the start command runs.
+//! * `calc`: the calculators, from standard input to standard output.
+//! * `openapi`: the API's OpenAPI document.
+
+mod calc;
+mod serve;
+mod up;
+
+use std::path::PathBuf;
+use std::process::ExitCode;
+
+use clap::{Parser, Subcommand};
+use tracing_subscriber::EnvFilter;
+
+/// Measure, judge, keep and sign the bottom end of a race engine.
+#[derive(Parser)]
+#[command(name = "jagged-pin", version)]
+struct Cli {
+    #[command(subcommand)]
+    command: Command,
+}
+
+#[derive(Subcommand)]
+enum Command {
+    /// Serve the application over a MariaDB database.
+    Serve(serve::Serve),
+    /// Start a private MariaDB on loopback, load the demo shop once, and serve.
+    Up(up::Up),
+    /// Run a calculator: one JSON object from standard input, its answer to standard output.
+    Calc(calc::Calc),
+    /// Print the OpenAPI document.
+    Openapi,
+}
+
+/// What both ways of serving share.
+#[derive(clap::Args)]
+struct Web {
+    /// Folder of the built web application.
+    #[arg(long, env = "JAGGED_PIN_WEB", default_value = "web/dist")]
+    web: PathBuf,
+    /// Name of the shop.
+    #[arg(long, env = "JAGGED_PIN_SHOP", default_value = jagged_pin_server::seed::SHOP)]
+    shop: String,
+}
+
+fn main() -> ExitCode {
+    let cli = Cli::parse();
+    match cli.command {
+        Command::Calc(calc) => calc.run(),
+        Command::Openapi => match jagged_pin_server::openapi().to_pretty_json() {
+            Ok(text) => {
+                println!("{text}");
+                ExitCode::SUCCESS
+            }
+            Err(error) => fail(&error.to_string()),
+        },
+        Command::Serve(serve) => in_runtime(serve.run()),
+        Command::Up(up) => in_runtime(up.run()),
+    }
+}
+
+fn in_runtime(work: impl Future<Output = Result<(), String>>) -> ExitCode {
+    let filter = EnvFilter::try_from_env("JAGGED_PIN_LOG").unwrap_or_else(|_| EnvFilter::new("warn,jagged_pin=info"));
+    let logs = tracing_subscriber::fmt().with_env_filter(filter).with_writer(std::io::stderr);
+    // Lines for people at a terminal, JSON for whatever collects logs.
+    if std::env::var("JAGGED_PIN_LOG_JSON").is_ok_and(|v| v == "1") { logs.json().init() } else { logs.init() }
+    let runtime = match tokio::runtime::Builder::new_multi_thread().enable_all().build() {
+        Ok(runtime) => runtime,
+        Err(error) => return fail(&error.to_string()),
+    };
+    match runtime.block_on(work) {
+        Ok(()) => ExitCode::SUCCESS,
+        Err(message) => fail(&message),
+    }
+}
+
+fn fail(message: &str) -> ExitCode {
+    eprintln!("jagged-pin: {message}");
+    ExitCode::FAILURE
+}

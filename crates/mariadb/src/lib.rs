@@ -115,6 +115,7 @@ impl MariaDb {
         let server = find("mariadbd").ok_or(MariaDbError::NotInstalled)?;
         fs::create_dir_all(home).map_err(io_error(format!("making {}", home.display())))?;
         let home = home.canonicalize().map_err(io_error(format!("finding {}", home.display())))?;
+        stop_left_over(&home);
         let data = home.join("data");
         if !data.join("mysql").is_dir() {
             initialise(&data)?;
@@ -228,6 +229,22 @@ impl Drop for MariaDb {
         }
         let _ = child.kill();
         let _ = child.wait();
+    }
+}
+
+/// Stops a server of this home whose owner was killed before it could do so itself.
+fn stop_left_over(home: &Path) {
+    let Ok(pid) = fs::read_to_string(home.join("mariadbd.pid")) else { return };
+    let process = PathBuf::from("/proc").join(pid.trim());
+    let command_line = || fs::read(process.join("cmdline")).unwrap_or_default();
+    let data = home.join("data").display().to_string();
+    // The number may belong to somebody else by now: only a server of this very folder is meant.
+    let ours = || String::from_utf8_lossy(&command_line()).contains(&format!("--datadir={data}\0"));
+    if ours() && Command::new("kill").arg(pid.trim()).stderr(Stdio::null()).status().is_ok_and(|s| s.success()) {
+        let until = Instant::now() + PATIENCE;
+        while ours() && Instant::now() < until {
+            sleep(POLL);
+        }
     }
 }
 

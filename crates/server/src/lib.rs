@@ -1,1 +1,36 @@
-//! x
+//! The API of Jagged Pin and its web application.
+//!
+//! [`app`] makes the router from an [`AppState`]. Handlers stand in `routes`, one module per resource,
+//! and are thin: they read the request ([`extract`]), ask who it is ([`auth`]), load from the store, let
+//! the core decide, and answer with a view ([`view`]) or a [`problem::Problem`]. The OpenAPI document is
+//! generated from them ([`openapi`]).
+//!
+//! The server keeps nothing that another instance would need: sessions are in the database, and live
+//! events follow the builds' sequence numbers there ([`changes`]).
+
+pub mod auth;
+pub mod changes;
+pub mod clock;
+pub mod extract;
+pub mod password;
+pub mod problem;
+mod routes;
+pub mod seed;
+mod session_store;
+mod state;
+pub mod view;
+
+pub use routes::{app, openapi};
+pub use state::AppState;
+
+/// Serves the application on `listener` until `asked` to stop, then finishes what has begun.
+///
+/// # Errors
+/// What the system says about the listener.
+pub async fn serve(
+    listener: tokio::net::TcpListener,
+    state: AppState,
+    asked: impl Future<Output = ()> + Send + 'static,
+) -> std::io::Result<()> {
+    axum::serve(listener, app(state)).with_graceful_shutdown(asked).await
+}

@@ -1,1 +1,28 @@
-//! x
+//! The facts of Jagged Pin, kept in MariaDB. The only place that knows SQL.
+//!
+//! A [`Store`] is a pool of connections. [`Store::build`] loads a build whole, as a core value;
+//! [`Store::record`] adds one fact to it: under the build's row lock it loads what is there, lets the
+//! caller decide on that, writes the fact with its details and the build's new sequence number in one
+//! transaction, and returns the build as it is then. People, sessions and failed sign-ins have their own
+//! modules.
+//!
+//! Facts are append-only and numbered per build, so a build once loaded stays valid up to its number:
+//! the store keeps loaded builds and fetches only what came since. Any number of servers can share one
+//! database.
+
+mod builds;
+mod error;
+mod facts;
+mod people;
+mod pool;
+mod schema;
+mod sessions;
+mod shop;
+mod text;
+
+pub use builds::{Opened, Recorded};
+pub use error::{RecordError, StoreError};
+pub use people::{Account, NewAccount};
+pub use pool::Store;
+pub use sessions::{Failures, SessionRow};
+pub use shop::EnginePattern;

@@ -1,0 +1,76 @@
+//! Live events: following the builds' sequence numbers in the database.
+//!
+//! One task per server looks at the sequence numbers a few times a second while anybody listens, and at
+//! once after a write of its own. What another server writes is therefore seen as well.
+
+use std::collections::HashMap;
+use std::sync::Arc;
+use std::time::Duration;
+
+use jagged_pin_store::Store;
+use tokio::sync::{Notify, watch};
+use tokio::time::timeout;
+use uuid::Uuid;
+
+/// How often the database is asked: well within the second that others may wait.
+const EVERY: Duration = Duration::from_millis(200);
+
+/// The last known sequence number of every build.
+pub type Sequence = Arc<HashMap<Uuid, u32>>;
+
+/// Follows the database.
+#[derive(Debug)]
+pub struct Changes {
+    known: watch::Sender<Sequence>,
+    nudge: Notify,
+}
+
+impl Changes {
+    /// Starts following until `stopping` turns true.
+    pub fn follow(store: Store, mut stopping: watch::Receiver<bool>) -> Arc<Self> {
+        let changes = Arc::new(Changes { known: watch::Sender::default(), nudge: Notify::new() });
+        let following = Arc::clone(&changes);
+        tokio::spawn(async move {
+            tokio::select! {
+                () = following.run(store) => {}
+                _ = stopping.wait_for(|s| *s) => {}
+            }
+        });
+        changes
+    }
+
+    async fn run(&self, store: Store) {
+        loop {
+            // Running out of time is the usual case: then it is time to look again.
+            let _ = timeout(EVERY, self.nudge.notified()).await;
+            if self.known.receiver_count() == 0 {
+                continue;
+            }
+            match store.sequence().await {
+                Ok(rows) => {
+                    let now: HashMap<Uuid, u32> = rows.into_iter().collect();
+                    self.known.send_if_modified(|known| {
+                        let moved = **known != now;
+                        if moved {
+                            *known = Arc::new(now);
+                        }
+                        moved
+                    });
+                }
+                Err(error) => tracing::warn!(%error, "the change sequence could not be read"),
+            }
+        }
+    }
+
+    /// Looks at once: something was written here.
+    pub fn nudge(&self) {
+        self.nudge.notify_one();
+    }
+
+    /// Listens. The first value may be older than the subscription; a look follows at once.
+    pub fn listen(&self) -> watch::Receiver<Sequence> {
+        let receiver = self.known.subscribe();
+        self.nudge();
+        receiver
+    }
+}

@@ -1,0 +1,234 @@
+//! Readings: what a text would mean, keeping it, and striking one that is wrong.
+
+use axum::Json;
+use axum::extract::{Path, State};
+use jagged_pin_core::assess::evaluate;
+use jagged_pin_core::bench::{Typed, understand};
+use jagged_pin_core::build::Build;
+use jagged_pin_core::entry::How;
+use jagged_pin_core::fact::{Fact, Measure, Strike, What};
+use jagged_pin_core::feature::{Axial, Feature, Method, Position, Station};
+use jagged_pin_core::record::{Refusal, next_fact};
+use jagged_pin_core::{Length, Unit};
+use serde::{Deserialize, Serialize};
+use utoipa::{IntoParams, ToSchema};
+use uuid::Uuid;
+
+use super::builds::{answer, find};
+use crate::auth::Who;
+use crate::clock;
+use crate::extract::{Body, Query};
+use crate::problem::{Problem, ProblemBody};
+use crate::state::AppState;
+use crate::view::RecordedView;
+
+/// Longest text of an entry: longer ones are no figure and would not fit their column.
+const LONGEST_ENTRY: usize = 60;
+/// Whom an apprentice or a stranger asks.
+const WHO_MEASURES: &str = "somebody who may measure";
+
+/// A cell of the bench and a text in it.
+#[derive(Debug, Deserialize, IntoParams)]
+#[serde(deny_unknown_fields)]
+#[into_params(parameter_in = Query)]
+pub(super) struct EntryQuery {
+    /// Where on the engine.
+    #[param(value_type = String)]
+    station: Station,
+    /// On which feature.
+    feature: Feature,
+    /// Front or rear.
+    axial: Axial,
+    /// Degrees from vertical.
+    angle: i16,
+    /// For a bore: on the dial, or as a size.
+    method: Method,
+    /// For a dial: the size it was zeroed at, as typed.
+    reference: Option<String>,
+    /// The kind of gauge.
+    gauge: String,
+    /// The text.
+    text: String,
+    /// Unit of a bare figure.
+    unit: Unit,
+}
+
+/// What a text would mean.
+#[derive(Serialize, ToSchema)]
+pub(super) struct EntryEcho {
+    /// What was understood; absent when it was not.
+    understood: Option<EntryUnderstood>,
+    /// Why it was not.
+    problem: Option<EntryProblem>,
+}
+
+/// A text that was understood.
+#[derive(Serialize, ToSchema)]
+struct EntryUnderstood {
+    /// The figure as read aloud, in the unit of the request.
+    shown: String,
+    /// The size it amounts to.
+    size: Length,
+    /// For a dial, its deflection.
+    dial: Option<Length>,
+    /// How it was read.
+    how: How,
+}
+
+/// A text that was not understood, or not believed.
+#[derive(Serialize, ToSchema)]
+struct EntryProblem {
+    /// Stable name.
+    code: String,
+    /// What to do.
+    detail: String,
+    /// Whether it can be kept all the same.
+    can_force: bool,
+}
+
+/// Says what a text typed into a cell would mean, without keeping anything.
+#[utoipa::path(get, path = "/api/v1/builds/{build}/understand",
+    params(("build" = String, Path, description = "Short name or id"), EntryQuery),
+    responses((status = 200, body = EntryEcho), (status = "4XX", body = ProblemBody)))]
+pub(super) async fn understand_entry(
+    State(state): State<AppState>,
+    _: Who,
+    Path(name): Path<String>,
+    Query(q): Query<EntryQuery>,
+) -> Result<Json<EntryEcho>, Problem> {
+    let build = state.store.build(find(&state, &name).await?).await?;
+    let typed = Typed {
+        station: q.station,
+        feature: q.feature,
+        position: Position { axial: q.axial, angle: q.angle },
+        method: q.method,
+        reference: q.reference,
+        gauge: q.gauge,
+        text: q.text,
+        unit: q.unit,
+    };
+    let echo = match understand(&build, &evaluate(&build), &typed, false) {
+        Ok(u) => {
+            let dial = match u.reading.measure {
+                Measure::Dial { dial, .. } => Some(dial),
+                Measure::Size { .. } => None,
+            };
+            let size = u.reading.measure.size();
+            let shown = u.entry.value.show(typed.unit);
+            EntryEcho { understood: Some(EntryUnderstood { shown, size, dial, how: u.entry.how }), problem: None }
+        }
+        Err(refusal) => {
+            let code = refusal.code().to_owned();
+            let can_force = code == "out_of_band" && refusal.field() == Some("text");
+            EntryEcho { understood: None, problem: Some(EntryProblem { code, detail: detail(&refusal), can_force }) }
+        }
+    };
+    Ok(Json(echo))
+}
+
+/// The sentence of a refusal in the words of the bench.
+fn detail(refusal: &Refusal) -> String {
+    // The calculators' hint about a wider band is Ctrl+Enter here.
+    refusal.to_string().replace("force it with a wider sanity_band", "force it")
+}
+
+/// A reading to be kept.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(super) struct NewReading {
+    /// Made by the client: sending it twice keeps one reading.
+    id: Uuid,
+    /// Where on the engine.
+    station: Station,
+    /// On which feature.
+    feature: Feature,
+    /// Where on the feature.
+    position: Position,
+    /// For a bore: on the dial, or as a size. Ignored for a journal.
+    method: Method,
+    /// For a dial: the size it was zeroed at, as typed.
+    reference: Option<String>,
+    /// The kind of gauge.
+    gauge: String,
+    /// The text as typed.
+    text: String,
+    /// Unit of a bare figure.
+    unit: Unit,
+    /// Keep it although it lies outside the sanity band.
+    #[serde(default)]
+    force: bool,
+}
+
+/// Keeps a reading and answers with the whole new assessment.
+#[utoipa::path(post, path = "/api/v1/builds/{build}/readings", request_body = NewReading,
+    params(("build" = String, Path, description = "Short name or id")),
+    responses((status = 200, body = RecordedView), (status = "4XX", body = ProblemBody)))]
+pub(super) async fn record(
+    State(state): State<AppState>,
+    who: Who,
+    Path(name): Path<String>,
+    Body(request): Body<NewReading>,
+) -> Result<Json<RecordedView>, Problem> {
+    who.must(|c| c.measure, WHO_MEASURES)?;
+    if request.text.len() > LONGEST_ENTRY {
+        return Err(Problem::field("text", format!("an entry has at most {LONGEST_ENTRY} characters")));
+    }
+    let build = find(&state, &name).await?;
+    let (id, force, by) = (request.id, request.force, who.account.person);
+    let typed = Typed {
+        station: request.station,
+        feature: request.feature,
+        position: request.position,
+        method: request.method,
+        reference: request.reference,
+        gauge: request.gauge,
+        text: request.text,
+        unit: request.unit,
+    };
+    let sent = typed.clone();
+    let same = move |known: &Fact| match &known.what {
+        What::Reading(r) => {
+            (r.station, r.feature, r.position, &r.raw) == (sent.station, sent.feature, sent.position, &sent.text)
+        }
+        _ => false,
+    };
+    let decide = move |build: &Build| -> Result<Fact, Problem> {
+        let understood = understand(build, &evaluate(build), &typed, force)?;
+        Ok(next_fact(build, id, clock::now(), by, What::Reading(understood.reading))?)
+    };
+    let recorded = state.store.record(build, id, same, decide).await?;
+    Ok(answer(&state, &recorded))
+}
+
+/// A reading to be struck.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(super) struct NewStrike {
+    /// Made by the client: sending it twice strikes once.
+    id: Uuid,
+    /// The reading.
+    reading: Uuid,
+    /// Why.
+    reason: String,
+}
+
+/// Strikes a reading: it stays visible and counts no more.
+#[utoipa::path(post, path = "/api/v1/builds/{build}/strikes", request_body = NewStrike,
+    params(("build" = String, Path, description = "Short name or id")),
+    responses((status = 200, body = RecordedView), (status = "4XX", body = ProblemBody)))]
+pub(super) async fn strike(
+    State(state): State<AppState>,
+    who: Who,
+    Path(name): Path<String>,
+    Body(request): Body<NewStrike>,
+) -> Result<Json<RecordedView>, Problem> {
+    who.must(|c| c.measure, WHO_MEASURES)?;
+    let build = find(&state, &name).await?;
+    let strike = Strike { reading: request.reading, reason: request.reason.trim().to_owned() };
+    let (id, by, sent) = (request.id, who.account.person, strike.clone());
+    let same = move |known: &Fact| known.what == What::Strike(sent);
+    let decide =
+        move |build: &Build| -> Result<Fact, Problem> { Ok(next_fact(build, id, clock::now(), by, What::Strike(strike))?) };
+    let recorded = state.store.record(build, id, same, decide).await?;
+    Ok(answer(&state, &recorded))
+}

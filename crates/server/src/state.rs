@@ -1,0 +1,32 @@
+//! What every handler shares.
+
+use std::path::PathBuf;
+use std::sync::Arc;
+
+use jagged_pin_store::Store;
+use tokio::sync::watch;
+
+use crate::changes::Changes;
+
+/// The state of one server. Cheap to clone.
+#[derive(Clone, Debug)]
+pub struct AppState {
+    /// The database.
+    pub store: Store,
+    /// Follows what changes in it.
+    pub changes: Arc<Changes>,
+    /// Folder of the built web application.
+    pub web: PathBuf,
+    /// Name of the shop, for the title.
+    pub shop: Arc<str>,
+    /// Turns true when the server is told to stop.
+    pub stopping: watch::Receiver<bool>,
+}
+
+impl AppState {
+    /// The state of a server over `store`, which serves the web application in `web`, until `stopping`.
+    pub fn new(store: Store, web: PathBuf, shop: &str, stopping: watch::Receiver<bool>) -> Self {
+        let changes = Changes::follow(store.clone(), stopping.clone());
+        AppState { store, changes, web, shop: shop.into(), stopping }
+    }
+}

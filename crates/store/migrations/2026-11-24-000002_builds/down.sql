@@ -1,0 +1,9 @@
+DROP TABLE signatures;
+DROP TABLE concessions;
+DROP TABLE target_changes;
+DROP TABLE strikes;
+DROP TABLE readings;
+DROP TABLE facts;
+DROP TABLE builds;
+DROP TABLE engine_patterns;
+DROP TABLE gauge_kinds;

@@ -1,0 +1,260 @@
+//! Builds: opening, loading whole, and recording one fact at a time.
+
+use std::sync::Arc;
+
+use diesel::prelude::*;
+use diesel_async::{AsyncConnection, RunQueryDsl};
+use jagged_pin_core::Build;
+use jagged_pin_core::fact::{Fact, Person, Timestamp};
+use uuid::Uuid;
+
+use crate::pool::{Connection, Store};
+use crate::schema::{builds, facts};
+use crate::text::{from_json, json_of, named, unreadable, uuid};
+use crate::{RecordError, StoreError, facts as fact_rows, people};
+
+/// The outcome of opening a build.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Opened {
+    /// It was made now.
+    New,
+    /// The same one had been made before: nothing was written.
+    Again,
+}
+
+/// The outcome of recording a fact.
+#[derive(Debug, Clone)]
+pub struct Recorded {
+    /// The build with the fact in it.
+    pub build: Arc<Build>,
+    /// Place of the fact in the build.
+    pub seq: u32,
+    /// The fact had been recorded before: nothing was written.
+    pub again: bool,
+}
+
+#[derive(Queryable, Selectable, Insertable)]
+#[diesel(table_name = builds)]
+struct BuildRow {
+    id: String,
+    code: String,
+    engine: String,
+    unit: String,
+    layout: String,
+    rules: String,
+    gauges: String,
+    opened_at: i64,
+    opened_by_id: String,
+    opened_by_name: String,
+    seq: i32,
+}
+
+pub(crate) fn seq_column(seq: u32) -> Result<i32, StoreError> {
+    seq.try_into().map_err(unreadable)
+}
+
+fn seq_value(column: i32) -> Result<u32, StoreError> {
+    column.try_into().map_err(unreadable)
+}
+
+impl BuildRow {
+    fn of(build: &Build) -> Result<Self, StoreError> {
+        Ok(BuildRow {
+            id: build.id.to_string(),
+            code: build.code.clone(),
+            engine: build.engine.clone(),
+            unit: build.unit.symbol().into(),
+            layout: json_of(&build.layout)?,
+            rules: json_of(&build.rules)?,
+            gauges: json_of(&build.gauges)?,
+            opened_at: build.opened_at.0,
+            opened_by_id: build.opened_by.id.to_string(),
+            opened_by_name: build.opened_by.name.clone(),
+            seq: seq_column(build.seq())?,
+        })
+    }
+
+    /// The build without its facts.
+    fn build(self) -> Result<Build, StoreError> {
+        Ok(Build {
+            id: uuid(&self.id)?,
+            code: self.code,
+            engine: self.engine,
+            unit: named(self.unit)?,
+            layout: from_json(&self.layout)?,
+            rules: from_json(&self.rules)?,
+            gauges: from_json(&self.gauges)?,
+            opened_at: Timestamp(self.opened_at),
+            opened_by: Person { id: uuid(&self.opened_by_id)?, name: self.opened_by_name },
+            facts: Vec::new(),
+        })
+    }
+}
+
+impl Store {
+    /// Opens a build with the facts it has already: its first target, or everything that an imported one
+    /// brings along. All or nothing.
+    ///
+    /// # Errors
+    /// [`StoreError::BuildExists`] when a build of that identifier is there with other contents,
+    /// [`StoreError::CodeTaken`] when another one has its short name, [`StoreError::IdReused`] when one
+    /// of its facts is known from elsewhere.
+    pub async fn open_build(&self, build: &Build) -> Result<Opened, StoreError> {
+        let mut conn = self.connection().await?;
+        let made = conn.transaction(async |conn| write_build(conn, build).await).await;
+        drop(conn);
+        match made {
+            Ok(()) => Ok(Opened::New),
+            Err(StoreError::BuildExists) => {
+                let known = self.build(build.id).await?;
+                if is_again(&known, build) { Ok(Opened::Again) } else { Err(StoreError::BuildExists) }
+            }
+            Err(other) => Err(other),
+        }
+    }
+
+    /// The build of that identifier, whole.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] when there is none.
+    pub async fn build(&self, id: Uuid) -> Result<Arc<Build>, StoreError> {
+        let mut conn = self.connection().await?;
+        let seq: Option<i32> =
+            builds::table.find(id.to_string()).select(builds::seq).first(&mut conn).await.optional()?;
+        let build = self.up_to(&mut conn, id, seq_value(seq.ok_or(StoreError::NotFound)?)?).await?;
+        self.keep(&build);
+        Ok(build)
+    }
+
+    /// The identifier of the build with that short name.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] when there is none.
+    pub async fn build_id(&self, code: &str) -> Result<Uuid, StoreError> {
+        let found: Option<String> = builds::table
+            .filter(builds::code.eq(code))
+            .select(builds::id)
+            .first(&mut self.connection().await?)
+            .await
+            .optional()?;
+        uuid(&found.ok_or(StoreError::NotFound)?)
+    }
+
+    /// Identifier and sequence number of every build, by short name. The change sequence that live
+    /// events follow.
+    ///
+    /// # Errors
+    /// [`StoreError`] when the database fails.
+    pub async fn sequence(&self) -> Result<Vec<(Uuid, u32)>, StoreError> {
+        let rows: Vec<(String, i32)> = builds::table
+            .order(builds::code)
+            .select((builds::id, builds::seq))
+            .load(&mut self.connection().await?)
+            .await?;
+        rows.into_iter().map(|(id, seq)| Ok((uuid(&id)?, seq_value(seq)?))).collect()
+    }
+
+    /// Records one fact in a build.
+    ///
+    /// Under the build's lock `decide` gets the build as it is and answers with its next fact, or
+    /// refuses. When a fact of the identifier `id` is there already, `same` says whether it is the one
+    /// being sent: then nothing is written and the build comes back as it is.
+    ///
+    /// # Errors
+    /// What `decide` refused; [`StoreError::NotFound`] without such a build, [`StoreError::IdReused`]
+    /// when the identifier stands for another fact.
+    pub async fn record<E, D, S>(&self, build: Uuid, id: Uuid, same: S, decide: D) -> Result<Recorded, RecordError<E>>
+    where
+        E: Send + 'static,
+        D: FnOnce(&Build) -> Result<Fact, E> + Send,
+        S: FnOnce(&Fact) -> bool + Send,
+    {
+        let mut conn = self.connection().await?;
+        let store = self.clone();
+        let recorded: Result<Recorded, RecordError<E>> = conn
+            .transaction(async move |conn| {
+                let seq: Option<i32> = builds::table
+                    .find(build.to_string())
+                    .select(builds::seq)
+                    .for_update()
+                    .first(conn)
+                    .await
+                    .optional()?;
+                let seq = seq_value(seq.ok_or(StoreError::NotFound)?)?;
+                let before = store.up_to(conn, build, seq).await?;
+                if let Some(known) = before.facts.iter().find(|f| f.id == id) {
+                    let seq = known.seq;
+                    return if same(known) {
+                        Ok(Recorded { build: before, seq, again: true })
+                    } else {
+                        Err(StoreError::IdReused.into())
+                    };
+                }
+                let fact = decide(&before).map_err(RecordError::Refused)?;
+                let seq = fact.seq;
+                fact_rows::insert(conn, build, &fact).await?;
+                diesel::update(builds::table.find(build.to_string()))
+                    .set(builds::seq.eq(seq_column(seq)?))
+                    .execute(conn)
+                    .await?;
+                let mut after = Arc::unwrap_or_clone(before);
+                after.facts.push(fact);
+                Ok(Recorded { build: Arc::new(after), seq, again: false })
+            })
+            .await;
+        let recorded = recorded?;
+        // Only what is committed is kept for later.
+        self.keep(&recorded.build);
+        Ok(recorded)
+    }
+
+    /// The build up to `seq`: what is kept of it, and the facts since.
+    async fn up_to(&self, conn: &mut Connection, id: Uuid, seq: u32) -> Result<Arc<Build>, StoreError> {
+        let kept = self.kept(id);
+        if let Some(build) = kept.as_ref().filter(|b| b.seq() == seq) {
+            return Ok(Arc::clone(build));
+        }
+        let mut build = match kept.filter(|b| b.seq() < seq) {
+            Some(build) => Arc::unwrap_or_clone(build),
+            None => {
+                let row: BuildRow = builds::table.find(id.to_string()).select(BuildRow::as_select()).first(conn).await?;
+                row.build()?
+            }
+        };
+        let after = build.seq();
+        build.facts.extend(fact_rows::load(conn, id, after, seq).await?);
+        if build.seq() != seq {
+            return Err(StoreError::Unreadable(format!("build {id} counts {seq} facts but holds {}", build.seq())));
+        }
+        Ok(Arc::new(build))
+    }
+}
+
+/// Whether `sent` is what `known` was opened with, whenever that was and whatever was recorded since.
+fn is_again(known: &Build, sent: &Build) -> bool {
+    let same_fact = |(a, b): (&Fact, &Fact)| a.id == b.id && a.what == b.what;
+    (&known.code, &known.engine, known.unit, &known.layout) == (&sent.code, &sent.engine, sent.unit, &sent.layout)
+        && known.facts.len() >= sent.facts.len()
+        && known.facts.iter().zip(&sent.facts).all(same_fact)
+}
+
+async fn write_build(conn: &mut Connection, build: &Build) -> Result<(), StoreError> {
+    let id = build.id.to_string();
+    let known = |e: diesel::result::Error| if StoreError::is_duplicate(&e) { StoreError::CodeTaken } else { e.into() };
+    let there: i64 = builds::table.filter(builds::id.eq(&id)).count().get_result(conn).await?;
+    if there > 0 {
+        return Err(StoreError::BuildExists);
+    }
+    diesel::insert_into(builds::table).values(BuildRow::of(build)?).execute(conn).await.map_err(known)?;
+    let met = build.facts.iter().map(|f| &f.by).chain([&build.opened_by]);
+    people::note_people(conn, met).await?;
+    for fact in &build.facts {
+        fact_rows::insert(conn, build.id, fact).await?;
+    }
+    let written: i64 = facts::table.filter(facts::build_id.eq(&id)).count().get_result(conn).await?;
+    if usize::try_from(written).ok() == Some(build.facts.len()) {
+        Ok(())
+    } else {
+        Err(StoreError::Unreadable("not every fact was written".into()))
+    }
+}

@@ -1,0 +1,57 @@
+//! What can go wrong between the store and its database.
+
+use thiserror::Error;
+
+/// Why the store could not do something.
+#[derive(Debug, Error)]
+pub enum StoreError {
+    /// There is no such thing.
+    #[error("not found")]
+    NotFound,
+    /// The identifier belongs to another fact or build.
+    #[error("that id was used for something else")]
+    IdReused,
+    /// Another build has that short name.
+    #[error("another build has that name")]
+    CodeTaken,
+    /// The build is there already.
+    #[error("that build is there already")]
+    BuildExists,
+    /// The database holds something that the core cannot read.
+    #[error("the database holds something unreadable: {0}")]
+    Unreadable(String),
+    /// No connection to the database.
+    #[error("no connection to the database: {0}")]
+    Connection(String),
+    /// The migrations could not be run.
+    #[error("the tables could not be brought up to date: {0}")]
+    Migration(String),
+    /// The database refused or failed.
+    #[error("the database: {0}")]
+    Database(#[from] diesel::result::Error),
+}
+
+impl StoreError {
+    /// Whether the database said that a unique key is taken.
+    pub(crate) fn is_duplicate(error: &diesel::result::Error) -> bool {
+        use diesel::result::{DatabaseErrorKind::UniqueViolation, Error::DatabaseError};
+        matches!(error, DatabaseError(UniqueViolation, _))
+    }
+}
+
+/// Why a fact was not recorded: the store could not, or the caller decided against it.
+#[derive(Debug, Error)]
+pub enum RecordError<E> {
+    /// The store could not.
+    #[error(transparent)]
+    Store(#[from] StoreError),
+    /// The caller refused, on what the build was under the lock.
+    #[error("refused")]
+    Refused(E),
+}
+
+impl<E> From<diesel::result::Error> for RecordError<E> {
+    fn from(error: diesel::result::Error) -> Self {
+        RecordError::Store(error.into())
+    }
+}

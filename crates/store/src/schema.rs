@@ -1,0 +1,154 @@
+//! The tables, as the migrations make them.
+
+#![allow(missing_docs)]
+
+diesel::table! {
+    roles (name) {
+        name -> Varchar,
+        open_builds -> Bool,
+        measure -> Bool,
+        set_targets -> Bool,
+        concede -> Bool,
+        concede_tight -> Bool,
+        sign_assembler -> Bool,
+        sign_checker -> Bool,
+    }
+}
+
+diesel::table! {
+    people (id) {
+        id -> Varchar,
+        name -> Varchar,
+        login -> Nullable<Varchar>,
+        password_hash -> Nullable<Varchar>,
+        role -> Nullable<Varchar>,
+    }
+}
+
+diesel::table! {
+    sessions (id) {
+        id -> Varchar,
+        data -> Text,
+        expires_at -> BigInt,
+    }
+}
+
+diesel::table! {
+    sign_in_failures (login) {
+        login -> Varchar,
+        failures -> Integer,
+        last_at -> BigInt,
+    }
+}
+
+diesel::table! {
+    gauge_kinds (id) {
+        id -> Varchar,
+        unit -> Varchar,
+        name -> Varchar,
+        measures -> Varchar,
+        resolution_nm -> BigInt,
+        repeatability_nm -> BigInt,
+        calibration_nm -> BigInt,
+        place -> Integer,
+    }
+}
+
+diesel::table! {
+    engine_patterns (id) {
+        id -> Varchar,
+        engine -> Varchar,
+        unit -> Varchar,
+        layout -> Text,
+        target -> Text,
+    }
+}
+
+diesel::table! {
+    builds (id) {
+        id -> Varchar,
+        code -> Varchar,
+        engine -> Varchar,
+        unit -> Varchar,
+        layout -> Text,
+        rules -> Text,
+        gauges -> Text,
+        opened_at -> BigInt,
+        opened_by_id -> Varchar,
+        opened_by_name -> Varchar,
+        seq -> Integer,
+    }
+}
+
+diesel::table! {
+    facts (build_id, seq) {
+        build_id -> Varchar,
+        seq -> Integer,
+        id -> Varchar,
+        at -> BigInt,
+        by_id -> Varchar,
+        by_name -> Varchar,
+    }
+}
+
+diesel::table! {
+    readings (fact_id) {
+        fact_id -> Varchar,
+        station -> Varchar,
+        feature -> Varchar,
+        axial -> Varchar,
+        angle -> Integer,
+        size_nm -> BigInt,
+        dial_nm -> Nullable<BigInt>,
+        reference_nm -> Nullable<BigInt>,
+        gauge -> Varchar,
+        raw -> Varchar,
+        source -> Varchar,
+        forced -> Bool,
+    }
+}
+
+diesel::table! {
+    strikes (fact_id) {
+        fact_id -> Varchar,
+        reading_id -> Varchar,
+        reason -> Varchar,
+    }
+}
+
+diesel::table! {
+    target_changes (fact_id) {
+        fact_id -> Varchar,
+        station -> Nullable<Varchar>,
+        rule -> Nullable<Text>,
+        source -> Varchar,
+        reason -> Varchar,
+    }
+}
+
+diesel::table! {
+    concessions (fact_id) {
+        fact_id -> Varchar,
+        station -> Varchar,
+        state -> Varchar,
+        clearance_nm -> BigInt,
+        low_nm -> BigInt,
+        aim_nm -> BigInt,
+        high_nm -> BigInt,
+        reason -> Varchar,
+    }
+}
+
+diesel::table! {
+    signatures (fact_id) {
+        fact_id -> Varchar,
+        role -> Varchar,
+        revision -> Integer,
+        digest -> Varchar,
+    }
+}
+
+diesel::allow_tables_to_appear_in_same_query!(
+    roles, people, sessions, sign_in_failures, gauge_kinds, engine_patterns, builds, facts, readings,
+    strikes, target_changes, concessions, signatures,
+);

@@ -1,0 +1,39 @@
+//! Core values as the text of a column and back.
+
+use serde::Serialize;
+use serde::de::DeserializeOwned;
+use uuid::Uuid;
+
+use crate::StoreError;
+
+/// The name of a plain enum, such as `main_journal`.
+pub(crate) fn name_of<T: Serialize>(value: &T) -> Result<String, StoreError> {
+    match serde_json::to_value(value) {
+        Ok(serde_json::Value::String(name)) => Ok(name),
+        other => Err(StoreError::Unreadable(format!("{other:?} has no name"))),
+    }
+}
+
+/// The plain enum of that name.
+pub(crate) fn named<T: DeserializeOwned>(name: String) -> Result<T, StoreError> {
+    serde_json::from_value(serde_json::Value::String(name)).map_err(unreadable)
+}
+
+/// A structured value as JSON text.
+pub(crate) fn json_of<T: Serialize>(value: &T) -> Result<String, StoreError> {
+    serde_json::to_string(value).map_err(unreadable)
+}
+
+/// The structured value of a JSON text.
+pub(crate) fn from_json<T: DeserializeOwned>(text: &str) -> Result<T, StoreError> {
+    serde_json::from_str(text).map_err(unreadable)
+}
+
+/// An identifier.
+pub(crate) fn uuid(text: &str) -> Result<Uuid, StoreError> {
+    text.parse().map_err(unreadable)
+}
+
+pub(crate) fn unreadable(error: impl std::fmt::Display) -> StoreError {
+    StoreError::Unreadable(error.to_string())
+}
