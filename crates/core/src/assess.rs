@@ -63,9 +63,7 @@ pub struct RowTrend {
     pub fit: Trend,
     /// The station that stands out, if one does.
     pub odd: Option<Station>,
-    /// Rear end of the line less its front end.
-    pub rise: Length,
-    /// Whether that rise is more than the uncertainty of the end stations explains.
+    /// Whether the rise is more than the scatter, and the uncertainty of the end stations, explain.
     pub leans: bool,
 }
 
@@ -573,13 +571,11 @@ fn row(stations: &[StationAssessment]) -> Row {
         .map(|(s, j)| Point { station: s.number(), value: j.clearance, expanded: j.expanded })
         .collect();
     let trend = trend(&points).map(|fit| {
-        let rise = fit.line.last().copied().unwrap_or_default() - fit.line.first().copied().unwrap_or_default();
         let doubt = points.first().zip(points.last()).map_or(0.0, |(a, b)| a.expanded.as_f64().hypot(b.expanded.as_f64()));
         RowTrend {
             stations: judged.iter().map(|(s, _)| *s).collect(),
             odd: fit.odd.and_then(|i| judged.get(i)).map(|(s, _)| *s),
-            leans: rise.as_f64().abs() > doubt,
-            rise,
+            leans: fit.rise.as_f64().abs() > doubt.max(fit.doubt.as_f64()),
             fit,
         }
     });

@@ -38,8 +38,12 @@ pub struct Trend {
     pub line: Vec<Length>,
     /// Distance of each station from the line, in the same order.
     pub residuals: Vec<Length>,
-    /// Index of the station that stands out: beyond its own uncertainty and twice as far from the line
-    /// through the others as any of them.
+    /// Rear end of the line less its front end.
+    pub rise: Length,
+    /// Twice the standard error of that rise, from the scatter around the line.
+    pub doubt: Length,
+    /// Index of the station that stands out: the others lie on a line within twice their uncertainty,
+    /// and it is beyond its own uncertainty and twice as far from that line as any of them.
     pub odd: Option<usize>,
 }
 
@@ -63,8 +67,21 @@ pub fn trend(points: &[Point]) -> Option<Trend> {
         .iter()
         .map(|p| Length::from_f64(base + slope * f64::from(p.station)))
         .collect::<Option<_>>()?;
-    let residuals = points.iter().zip(&line).map(|(p, l)| p.value - *l).collect();
-    Some(Trend { slope: Length::from_f64(slope)?, line, residuals, odd: odd_one(points) })
+    let residuals: Vec<Length> = points.iter().zip(&line).map(|(p, l)| p.value - *l).collect();
+    let rise = *line.last()? - *line.first()?;
+    let doubt = Length::from_f64(2.0 * rise_error(points, &residuals))?;
+    Some(Trend { slope: Length::from_f64(slope)?, line, residuals, rise, doubt, odd: odd_one(points) })
+}
+
+/// Standard error of the rise of a fitted line: `s / sqrt(Sxx)` times the distance between its ends,
+/// with `s^2` the sum of squared residuals over `n - 2`.
+fn rise_error(points: &[Point], residuals: &[Length]) -> f64 {
+    let n = points.len() as f64;
+    let mean = points.iter().map(|p| f64::from(p.station)).sum::<f64>() / n;
+    let sxx: f64 = points.iter().map(|p| (f64::from(p.station) - mean).powi(2)).sum();
+    let squares: f64 = residuals.iter().map(|r| r.as_f64().powi(2)).sum();
+    let ends = points.first().zip(points.last()).map_or(0.0, |(a, b)| f64::from(b.station) - f64::from(a.station));
+    (squares / (n - 2.0)).sqrt() / sxx.sqrt() * ends
 }
 
 /// The station that the others, taken by themselves, do not explain.
@@ -79,6 +96,10 @@ fn odd_one(points: &[Point]) -> Option<usize> {
         let off = |p: Point| (p.value.as_f64() - base - slope * f64::from(p.station)).abs();
         let rest = others().map(off).fold(0.0, f64::max);
         let own = off(points[i]);
+        let doubt = others().map(|p| p.expanded.as_f64()).fold(0.0, f64::max);
+        if rest > 2.0 * doubt {
+            return None;
+        }
         (own > points[i].expanded.as_f64() && own > 2.0 * rest).then_some((i, own))
     };
     (0..points.len()).filter_map(stands_out).max_by(|a, b| a.1.total_cmp(&b.1)).map(|(i, _)| i)
@@ -108,6 +129,13 @@ mod tests {
     fn a_row_that_climbs_has_a_slope_and_no_odd_one() {
         let t = trend(&row(&[20, 22, 24, 26, 28]));
         assert_eq!(t.map(|t| (t.slope, t.odd)), Some((Length::tenths(2), None)));
+    }
+
+    #[test]
+    fn where_nothing_lies_on_a_line_no_single_one_is_odd() {
+        let t = trend(&row(&[25, 19, 24, 26, 31, 21]));
+        assert_eq!(t.as_ref().and_then(|t| t.odd), None);
+        assert!(t.is_some_and(|t| t.rise.abs() < t.doubt));
     }
 
     #[test]

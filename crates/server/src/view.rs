@@ -3,7 +3,7 @@
 use std::collections::HashMap;
 
 use jagged_pin_core::assess::{Assessment, evaluate};
-use jagged_pin_core::fact::{Measure, Person, Reading, Source, Timestamp, What};
+use jagged_pin_core::fact::{Fact, Measure, Person, Reading, SignerRole, Source, Timestamp, What};
 use jagged_pin_core::feature::{Feature, Method, Position, Station};
 use jagged_pin_core::gauge::GaugeKind;
 use jagged_pin_core::layout::Layout;
@@ -12,6 +12,7 @@ use jagged_pin_core::rules::Rules;
 use jagged_pin_core::signoff::{Next, SealStatus};
 use jagged_pin_core::verdict::{Side, State};
 use jagged_pin_core::{Build, Length, Unit};
+use jagged_pin_store::Account;
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -23,6 +24,8 @@ use crate::auth::Who;
 pub struct SessionView {
     /// Who it is.
     pub person: Person,
+    /// The name they sign in with.
+    pub login: String,
     /// Name of the role.
     pub role: String,
     /// What the role allows.
@@ -37,8 +40,8 @@ impl SessionView {
     /// The view of a session.
     pub fn of(who: Who, shop: &str) -> Self {
         let Who { account, token } = who;
-        let (person, role, capabilities) = (account.person, account.role, account.capabilities);
-        SessionView { person, role, capabilities, token, shop: shop.into() }
+        let Account { person, login, role, capabilities, .. } = account;
+        SessionView { person, login, role, capabilities, token, shop: shop.into() }
     }
 }
 
@@ -67,8 +70,41 @@ pub struct BuildView {
     pub opened_by: Person,
     /// Every reading, struck ones as well, in order.
     pub readings: Vec<ReadingView>,
+    /// What people decided, in order: targets, strikes, acceptances, signatures.
+    pub decisions: Vec<DecisionView>,
     /// Everything that follows.
     pub assessment: Assessment,
+}
+
+/// A fact that is not a reading.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct DecisionView {
+    /// Place in the build's order.
+    pub seq: u32,
+    /// When.
+    pub at: Timestamp,
+    /// Who.
+    pub by: Person,
+    /// What sort of decision.
+    pub kind: DecisionKind,
+    /// The station it is about, if one.
+    pub station: Option<Station>,
+    /// The reason given; for a signature its role.
+    pub text: String,
+}
+
+/// The sorts of decision.
+#[derive(Debug, Clone, Copy, Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum DecisionKind {
+    /// A target was set.
+    Target,
+    /// A reading was struck.
+    Strike,
+    /// A figure was accepted.
+    Concession,
+    /// Somebody signed.
+    Signature,
 }
 
 /// One reading.
@@ -172,7 +208,7 @@ pub struct FloorStation {
     pub touched: bool,
 }
 
-fn reading_view(fact: &jagged_pin_core::fact::Fact, r: &Reading, struck: Option<StruckView>) -> ReadingView {
+fn reading_view(fact: &Fact, r: &Reading, struck: Option<StruckView>) -> ReadingView {
     let (dial, reference) = match r.measure {
         Measure::Size { .. } => (None, None),
         Measure::Dial { dial, reference } => (Some(dial), Some(reference)),
@@ -197,6 +233,26 @@ fn reading_view(fact: &jagged_pin_core::fact::Fact, r: &Reading, struck: Option<
     }
 }
 
+fn decision_view(build: &Build, fact: &Fact) -> Option<DecisionView> {
+    let (kind, station, text) = match &fact.what {
+        What::Reading(_) => return None,
+        What::Target(t) => (DecisionKind::Target, t.station, t.reason.clone()),
+        What::Strike(s) => {
+            let station = build.readings().find(|(f, _)| f.id == s.reading).map(|(_, r)| r.station);
+            (DecisionKind::Strike, station, s.reason.clone())
+        }
+        What::Concession(c) => (DecisionKind::Concession, Some(c.station), c.reason.clone()),
+        What::Signature(s) => {
+            let role = match s.role {
+                SignerRole::Assembler => "assembler",
+                SignerRole::Checker => "checker",
+            };
+            (DecisionKind::Signature, None, format!("{role}, revision {}", s.revision))
+        }
+    };
+    Some(DecisionView { seq: fact.seq, at: fact.at, by: fact.by.clone(), kind, station, text })
+}
+
 impl BuildView {
     /// The view of a build, evaluated.
     pub fn of(build: &Build) -> Self {
@@ -218,6 +274,7 @@ impl BuildView {
             usual_reference: build.layout.main_journal.show(build.unit),
             opened_at: build.opened_at,
             opened_by: build.opened_by.clone(),
+            decisions: build.facts.iter().filter_map(|f| decision_view(build, f)).collect(),
             readings: build.readings().map(|(f, r)| reading_view(f, r, struck.remove(&f.id))).collect(),
             assessment: evaluate(build),
         }

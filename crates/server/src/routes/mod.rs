@@ -88,7 +88,7 @@ pub fn app(state: AppState) -> Router {
         .with_secure(false)
         .with_expiry(Expiry::OnInactivity(Duration::hours(SESSION_HOURS)));
     let page = ServeFile::new(state.web.join("index.html"));
-    let files = ServeDir::new(&state.web).precompressed_gzip().fallback(page);
+    let files = ServeDir::new(&state.web).fallback(page);
     let (router, _) = api().split_for_parts();
     let fixed = |name: HeaderName, value: &'static str| {
         SetResponseHeaderLayer::if_not_present(name, HeaderValue::from_static(value))

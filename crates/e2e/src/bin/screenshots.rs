@@ -1,0 +1,57 @@
+//! Takes the pictures of the main views from the demo data: `screenshots [FOLDER]`, by default
+//! `docs/screenshots`.
+
+use std::path::PathBuf;
+
+use jagged_pin_e2e::{Page, Rig, Size, Step};
+use thirtyfour::Key;
+
+#[tokio::main]
+async fn main() -> Step {
+    let folder = std::env::args().nth(1).map_or_else(|| PathBuf::from("docs/screenshots"), PathBuf::from);
+    std::fs::create_dir_all(&folder)?;
+    let rig = Rig::start()?;
+    let page = rig.page(Size::BENCH).await?;
+    let shot = async |page: &Page, name: &str| page.picture(&folder.join(format!("{name}.png"))).await;
+
+    page.go("/").await?;
+    page.see("input[name=login]").await?;
+    shot(&page, "sign-in").await?;
+    page.sign_in("oduya", "first-of-the-flood").await?;
+    shot(&page, "floor").await?;
+    page.press("n").await?;
+    page.see("input[name=code]").await?;
+    shot(&page, "new-build").await?;
+    for (name, station) in [("bench-tight", "M2"), ("bench-in", "M4"), ("bench-edge", "M6"), ("bench-loose", "M5")] {
+        page.go(&format!("/builds/SL-041/bench/{station}")).await?;
+        page.see("[data-clearance]").await?;
+        shot(&page, name).await?;
+    }
+    page.click_text("Crank").await?;
+    page.see("[data-view=crank]").await?;
+    shot(&page, "bench-crank").await?;
+    page.go("/builds/SL-041/bench/M7").await?;
+    page.see("[data-entry]").await?;
+    for entry in ["2.6237", "38", "38", "38", "37", "37", "38"] {
+        page.press(entry).await?;
+        page.press(Key::Enter + "").await?;
+    }
+    page.read("section[aria-label='Readings of M7']", "7 of 8").await?;
+    page.press("38").await?;
+    page.see("[data-echo='2.6238 in']").await?;
+    shot(&page, "bench-entry").await?;
+    page.go("/builds/SL-041/sheet").await?;
+    page.see("[data-block=M7]").await?;
+    shot(&page, "sheet-blocked").await?;
+    page.go("/builds/SL-042/sheet").await?;
+    page.see("[data-seal=sealed]").await?;
+    shot(&page, "sheet-sealed").await?;
+    page.close().await?;
+
+    let tablet = rig.page(Size::TABLET).await?;
+    tablet.sign_in("oduya", "first-of-the-flood").await?;
+    tablet.go("/builds/SL-041/bench/M4").await?;
+    tablet.see("[data-clearance]").await?;
+    shot(&tablet, "bench-tablet").await?;
+    tablet.close().await
+}

@@ -1,0 +1,84 @@
+//! One server with its own database.
+
+use std::path::{Path, PathBuf};
+use std::process::Command;
+
+use jagged_pin_mariadb::{MariaDb, free_port};
+use tempfile::TempDir;
+
+use crate::process::{Running, binary, wait_for_port};
+use crate::{Page, Size, Step};
+
+/// A server, its database and the demo shop.
+#[derive(Debug)]
+pub struct Rig {
+    server: Running,
+    port: u16,
+    database: Option<MariaDb>,
+    folder: TempDir,
+}
+
+/// The built web application of this workspace.
+fn web() -> PathBuf {
+    Path::new(env!("CARGO_MANIFEST_DIR")).join("../../web/dist")
+}
+
+fn serve(database: &MariaDb, port: u16, demo: bool) -> Step<Running> {
+    let mut command = Command::new(binary("jagged-pin")?);
+    command
+        .arg("serve")
+        .args(["--listen", &format!("127.0.0.1:{port}")])
+        .arg("--web")
+        .arg(web())
+        .env("JAGGED_PIN_DATABASE_URL", database.url("jagged_pin"));
+    if demo {
+        command.arg("--demo");
+    }
+    let running = Running::start(&mut command)?;
+    wait_for_port(port)?;
+    Ok(running)
+}
+
+impl Rig {
+    /// Starts a server over a new database with the demo shop.
+    ///
+    /// # Errors
+    /// When the database or the server does not come up.
+    pub fn start() -> Step<Self> {
+        let folder = TempDir::new()?;
+        let database = MariaDb::start(folder.path())?;
+        let port = free_port()?;
+        let server = serve(&database, port, true)?;
+        Ok(Rig { server, port, database: Some(database), folder })
+    }
+
+    /// Address of the application.
+    pub fn url(&self, path: &str) -> String {
+        format!("http://127.0.0.1:{}{path}", self.port)
+    }
+
+    /// Kills the server and then the database in the middle of whatever they do, and starts both again
+    /// over the same files.
+    ///
+    /// # Errors
+    /// When they do not come up again.
+    pub fn crash_and_restart(&mut self) -> Step {
+        self.server.kill();
+        let port = self.database.as_ref().map_or(0, MariaDb::port);
+        if let Some(database) = self.database.take() {
+            database.kill();
+        }
+        let database = MariaDb::start_on(self.folder.path(), port)?;
+        self.server = serve(&database, self.port, false)?;
+        self.database = Some(database);
+        Ok(())
+    }
+
+    /// Opens a browser on it.
+    ///
+    /// # Errors
+    /// When the browser does not come up.
+    pub async fn page(&self, size: Size) -> Step<Page> {
+        Page::open(self.url(""), size).await
+    }
+}

@@ -1,0 +1,36 @@
+import { useQuery } from "@tanstack/react-query";
+import { Navigate, Route, Routes } from "react-router";
+import type { Session } from "./api/client";
+import { useLiveEvents } from "./api/live";
+import { sessionQuery } from "./api/queries";
+import { Bench } from "./bench/Bench";
+import { Floor } from "./floor/Floor";
+import { Notice } from "./shared/Notice";
+import { TopBar } from "./shared/TopBar";
+import { Sheet } from "./sheet/Sheet";
+import { SignIn } from "./sign-in/SignIn";
+
+export function App() {
+  const session = useQuery(sessionQuery);
+  if (session.isPending) return null;
+  if (session.isError) {
+    return <Notice title="The server cannot be reached" text="Start it again, then reload this page." />;
+  }
+  return session.data === null ? <SignIn /> : <SignedIn session={session.data} />;
+}
+
+function SignedIn({ session }: { session: Session }) {
+  useLiveEvents();
+  return (
+    <div className="flex h-full min-w-[1000px] flex-col">
+      <TopBar session={session} />
+      <Routes>
+        <Route index element={<Floor session={session} />} />
+        <Route path="builds/:code/bench/:station?" element={<Bench />} />
+        <Route path="builds/:code/sheet" element={<Sheet session={session} />} />
+        <Route path="builds/:code" element={<Navigate to="bench" replace />} />
+        <Route path="*" element={<Notice title="There is nothing here" text="Go back to the floor." />} />
+      </Routes>
+    </div>
+  );
+}

@@ -1,0 +1,76 @@
+import createClient, { type Middleware } from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+export type Schemas = components["schemas"];
+export type Build = Schemas["BuildView"];
+export type Assessment = Schemas["Assessment"];
+export type StationAssessment = Schemas["StationAssessment"];
+export type FeatureAssessment = Schemas["FeatureAssessment"];
+export type PositionAssessment = Schemas["PositionAssessment"];
+export type Reading = Schemas["ReadingView"];
+export type Judged = Schemas["Judged"];
+export type Target = Schemas["Target"];
+export type Unit = Schemas["Unit"];
+export type State = Schemas["State"];
+export type Side = Schemas["Side"];
+export type Method = Schemas["Method"];
+export type Feature = Schemas["Feature"];
+export type FloorRow = Schemas["FloorRow"];
+export type Session = Schemas["SessionView"];
+export type Recorded = Schemas["RecordedView"];
+export type ProblemBody = Schemas["ProblemBody"];
+
+/** A refused request, or a server that could not be reached. */
+export class Problem extends Error {
+  readonly code: string;
+  readonly field: string | undefined;
+  readonly body: ProblemBody | undefined;
+
+  constructor(body: ProblemBody | undefined, fallback = "The server cannot be reached: nothing was kept.") {
+    super(body?.detail ?? fallback);
+    this.name = "Problem";
+    this.code = body?.code ?? "unreachable";
+    this.field = body?.field ?? undefined;
+    this.body = body;
+  }
+}
+
+let token = "";
+
+/** Every write carries the token of the session it belongs to. */
+export function carryToken(next: string): void {
+  token = next;
+}
+
+const writesCarryTheToken: Middleware = {
+  onRequest({ request }) {
+    if (request.method !== "GET") request.headers.set("x-csrf-token", token);
+    return request;
+  },
+};
+
+export const api = createClient<paths>({ baseUrl: window.location.origin });
+api.use(writesCarryTheToken);
+
+function isProblem(error: unknown): error is ProblemBody {
+  return typeof error === "object" && error !== null && "code" in error && "detail" in error;
+}
+
+type Answer<T> = { data?: T; error?: unknown; response: Response };
+
+/** The data of an answer; a refusal or an unreachable server is thrown as a {@link Problem}. */
+export async function unwrap<T>(request: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>;
+  try {
+    answer = await request;
+  } catch {
+    throw new Problem(undefined);
+  }
+  if (answer.error !== undefined) {
+    throw new Problem(
+      isProblem(answer.error) ? answer.error : undefined,
+      `The server answered ${answer.response.status}.`,
+    );
+  }
+  return answer.data as T;
+}

@@ -1,0 +1,40 @@
+import { useState } from "react";
+
+const READ = "jagged-pin.caution.caps";
+
+function wasRead(): boolean {
+  try {
+    return localStorage.getItem(READ) === "1";
+  } catch {
+    return false;
+  }
+}
+
+/** What can go wrong at this step; gone once read. */
+export function Caution() {
+  const [read, setRead] = useState(wasRead);
+  if (read) return null;
+  const dismiss = () => {
+    try {
+      localStorage.setItem(READ, "1");
+    } catch {
+      // Without storage it comes back next time, which does no harm.
+    }
+    setRead(true);
+  };
+  return (
+    <p role="note" className="mt-1 flex items-start gap-3 text-note leading-tight text-ink-2">
+      <span>
+        <b className="text-ink">Caps:</b> numbered and directional. Draw a cap down square, never with the
+        bolts. Follow the fastener maker's procedure.
+      </span>
+      <button
+        type="button"
+        onClick={dismiss}
+        className="font-semibold whitespace-nowrap text-dye underline underline-offset-2"
+      >
+        Understood
+      </button>
+    </p>
+  );
+}

@@ -1,0 +1,201 @@
+import type { Build, Feature, Method, PositionAssessment, StationAssessment, Unit } from "../api/client";
+import { Digits, Figure } from "../shared/Figure";
+import { stepText, stepWord } from "../shared/figure";
+import { type Cell, featureOf, keyOf, placeOf } from "./cells";
+import { EntryCell } from "./EntryCell";
+import { StruckList } from "./StruckList";
+import type { BenchState } from "./useBench";
+import type { Echo } from "./useEcho";
+
+type EntryTableProps = {
+  build: Build;
+  station: StationAssessment;
+  feature: Feature;
+  method: Method;
+  unit: Unit;
+  bench: BenchState;
+  echo: Echo | undefined;
+  onStrike: (reading: string) => void;
+};
+
+const AXIAL: Record<Feature, Record<"front" | "rear", string>> = {
+  main_journal: { front: "Front of oil hole", rear: "Rear of oil hole" },
+  main_bearing: { front: "Front of groove", rear: "Rear of groove" },
+};
+/** Touches a row has room for; a fourth and later one share the last column. */
+const COLUMNS = 3;
+
+function angleText(feature: Feature, angle: number): string {
+  if (feature === "main_journal") return `${angle}\u00b0`;
+  return angle === 0 ? "vertical" : `${Math.abs(angle)}\u00b0 ${angle > 0 ? "L" : "R"}`;
+}
+
+/** The touches of one feature, a row for each position; advisory positions share one. */
+export function EntryTable({ headless = false, ...props }: EntryTableProps & { headless?: boolean }) {
+  const { station, feature, method, unit } = props;
+  const positions = featureOf(station, feature, method).positions;
+  const rows = positions.filter((p) => !p.advisory);
+  const advisory = positions.filter((p) => p.advisory);
+  const name = feature === "main_journal" ? "journal" : "bore, shells in";
+  return (
+    <table className="w-full table-fixed border-collapse">
+      <caption className="sr-only">
+        Touches of the {name}, {station.station}
+      </caption>
+      <colgroup>
+        <col className="w-[19%]" />
+        <col className="w-[11%]" />
+        <col className="w-[16%]" />
+        <col className="w-[16%]" />
+        <col className="w-[12%]" />
+        <col className="w-[16%]" />
+        <col />
+      </colgroup>
+      <thead className={headless ? "sr-only" : ""}>
+        <tr className="h-5 text-note text-ink-2">
+          <th aria-label="Place" />
+          <th aria-label="Angle" />
+          <th className="font-medium">1st</th>
+          <th className="font-medium">2nd</th>
+          <th className="font-medium">3rd</th>
+          <th className="pr-2 text-right font-medium">Value</th>
+          <th className="font-medium">
+            Spread<span className="sr-only">, {stepWord(1e9, unit)}</span>
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((p, i) => (
+          <Row
+            key={`${p.position.axial}${p.position.angle}`}
+            {...props}
+            p={p}
+            first={rows[i - 1]?.position.axial !== p.position.axial}
+          />
+        ))}
+        {advisory.length > 0 && <AdvisoryRow {...props} advisory={advisory} />}
+      </tbody>
+    </table>
+  );
+}
+
+/** What has been taken and typed at one position. */
+function usePlace(p: PositionAssessment, { build, station, feature, method, bench }: EntryTableProps) {
+  const place: Omit<Cell, "touch"> = { station: station.station, feature, method, position: p.position };
+  const key = placeOf(place);
+  const here = (e: { cell: Cell }) => placeOf(e.cell) === key;
+  return {
+    place,
+    readings: p.touches.flatMap((id) => build.readings.find((r) => r.id === id) ?? []),
+    waiting: bench.onTheirWay.filter(here),
+    back: bench.sentBack.find(here),
+    active: bench.active && placeOf(bench.active) === key ? bench.active : undefined,
+    struck: build.readings.filter((r) => r.struck && placeOf({ ...r, method: r.method ?? method }) === key),
+  };
+}
+
+function Row({ p, first, ...props }: EntryTableProps & { p: PositionAssessment; first: boolean }) {
+  const { feature, unit, bench } = props;
+  const { place, readings, waiting, back, active, struck } = usePlace(p, props);
+  const wanted = p.touches.length + p.left;
+  return (
+    <tr className="h-[38px]" data-position={`${feature} ${p.position.axial} ${p.position.angle}`}>
+      <th scope="row" className="pr-2 text-left text-small leading-tight font-semibold">
+        {first && AXIAL[feature][p.position.axial]}
+      </th>
+      <td className="text-small text-ink-2">{angleText(feature, p.position.angle)}</td>
+      {Array.from({ length: COLUMNS }, (_, i) => {
+        const last = i === COLUMNS - 1;
+        const touch = i + 1;
+        const isActive = active !== undefined && (active.touch === touch || (last && active.touch > touch));
+        // Once there are more touches than columns, the last column shows the last of them.
+        const reading = last && readings.length > COLUMNS ? readings.at(-1) : readings[i];
+        return (
+          <EntryCell
+            key={touch}
+            name={`${AXIAL[feature][p.position.axial]}, ${angleText(feature, p.position.angle)}, touch ${touch}`}
+            cellKey={keyOf({ ...place, touch })}
+            unit={unit}
+            advisory={false}
+            expected={p.expected}
+            reading={isActive ? undefined : reading}
+            waiting={isActive ? undefined : waiting[i - readings.length]?.text}
+            back={back && i === Math.min(readings.length, COLUMNS - 1) ? back : undefined}
+            room={touch <= Math.max(wanted, readings.length + 1)}
+            active={isActive}
+            wanted={touch <= wanted}
+            bench={bench}
+            echo={props.echo}
+            onActivate={() => bench.touchAgain(place)}
+            onStrike={props.onStrike}
+          />
+        );
+      })}
+      <td className="pr-2 text-right text-[16px]">
+        {p.value != null && (
+          <Figure
+            nm={p.value}
+            unit={unit}
+            light={4}
+            keepHalf
+            className={p.touches.length > 1 ? "font-bold" : "text-ink-3"}
+          />
+        )}
+      </td>
+      <td className="text-center">
+        {p.touches.length > 1 && (
+          <span className="num">
+            <Digits text={stepText(p.spread, unit)} />
+          </span>
+        )}
+        {struck.length > 0 && <StruckList readings={struck} unit={unit} />}
+      </td>
+    </tr>
+  );
+}
+
+/** Positions that only inform, side by side in one row: a cell each. */
+function AdvisoryRow({ advisory, ...props }: EntryTableProps & { advisory: PositionAssessment[] }) {
+  const first = advisory[0];
+  if (!first) return null;
+  const degrees = [...new Set(advisory.map((p) => Math.abs(p.position.angle)))].join(", ");
+  return (
+    <tr className="h-[38px]">
+      <th scope="row" className="pr-2 text-left text-small leading-tight font-semibold">
+        {AXIAL[props.feature][first.position.axial]}
+      </th>
+      <td className="text-small whitespace-nowrap text-ink-2">{degrees}° L, R</td>
+      {advisory.map((p) => (
+        <AdvisoryCell key={p.position.angle} {...props} p={p} />
+      ))}
+      <td colSpan={3} className="pl-3 text-note leading-tight text-ink-2">
+        For the relief only: shells are wider near the parting line
+      </td>
+    </tr>
+  );
+}
+
+function AdvisoryCell({ p, ...props }: EntryTableProps & { p: PositionAssessment }) {
+  const { feature, unit, bench } = props;
+  const { place, readings, waiting, back, active } = usePlace(p, props);
+  const isActive = active !== undefined;
+  return (
+    <EntryCell
+      name={`${AXIAL[feature][p.position.axial]}, ${angleText(feature, p.position.angle)}, advisory`}
+      cellKey={keyOf({ ...place, touch: readings.length + (readings.length === 0 || isActive ? 1 : 0) })}
+      unit={unit}
+      advisory
+      expected={p.expected}
+      reading={isActive ? undefined : readings.at(-1)}
+      waiting={isActive ? undefined : waiting[0]?.text}
+      back={back}
+      room
+      active={isActive}
+      wanted={p.left > 0}
+      bench={bench}
+      echo={props.echo}
+      onActivate={() => bench.touchAgain(place)}
+      onStrike={props.onStrike}
+    />
+  );
+}

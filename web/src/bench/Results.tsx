@@ -1,0 +1,156 @@
+import type { Build, StationAssessment, Unit } from "../api/client";
+import { Mark, stateHue } from "../marks/Mark";
+import { CrossSection } from "../section/CrossSection";
+import { Segments } from "../shared/Choice";
+import { Figure } from "../shared/Figure";
+import { useWidth } from "../shared/useWidth";
+import { METHOD_WORD, verdictSentence } from "../shared/words";
+import { Tape } from "../tape/Tape";
+import { CrankView } from "./CrankView";
+import type { Cell } from "./cells";
+import { Facts } from "./Facts";
+
+export type View = "station" | "crank";
+
+type ResultsProps = {
+  build: Build;
+  station: StationAssessment;
+  unit: Unit;
+  active: Cell | undefined;
+  view: View;
+  onView: (view: View) => void;
+  onTarget: () => void;
+};
+
+/** Drawn gap on each side when the clearance is on its aim, in pixels. */
+const GAP_AT_AIM = 15;
+/** Pixels of the drawn journal's radius. */
+const DRAWN_RADIUS = 50;
+
+/** What the figures mean: the number, its mark, its tape, its section. */
+export function Results({ build, station, unit, active, view, onView, onTarget }: ResultsProps) {
+  const [ref, width] = useWidth(616);
+  return (
+    <section ref={ref} aria-label="What it means" className="min-w-0">
+      <div className="flex min-h-[84px] items-center gap-5 max-[1150px]:gap-3">
+        <Headline station={station} unit={unit} />
+        <div className="self-start pt-1">
+          <Segments
+            label="View"
+            value={view}
+            onChange={onView}
+            options={[
+              { value: "station", text: station.station },
+              { value: "crank", text: "Crank" },
+            ]}
+          />
+        </div>
+      </div>
+      {view === "crank" ? (
+        <CrankView build={build} chosen={station.station} unit={unit} width={width} />
+      ) : (
+        <StationView
+          build={build}
+          station={station}
+          unit={unit}
+          active={active}
+          width={width}
+          onTarget={onTarget}
+        />
+      )}
+    </section>
+  );
+}
+
+/** The one large figure of the screen, which way it is off, and what the gauges prove. */
+function Headline({ station, unit }: { station: StationAssessment; unit: Unit }) {
+  const { judged } = station;
+  const soFar = station.methods[0];
+  if (judged) {
+    return (
+      <>
+        <div
+          className={`text-[60px]/none tracking-[-0.05em] max-[1150px]:text-[42px] ${stateHue(judged.state)}`}
+          data-clearance={judged.clearance}
+        >
+          <Figure nm={judged.clearance} unit={unit} as="clearance" className="font-bold" />
+          {unit === "mm" && <span className="ml-2 text-title tracking-normal">µm</span>}
+        </div>
+        <div className="flex-1" data-state={judged.state}>
+          <Mark state={judged.state} nearest={judged.nearest} size={28} word="text-[21px]" />
+          <p className="mt-1 leading-snug max-[1150px]:text-small">{verdictSentence(judged, unit)}</p>
+        </div>
+      </>
+    );
+  }
+  return (
+    <>
+      <div className="text-[60px]/none tracking-[-0.05em] max-[1150px]:text-[42px] text-steel-4">
+        {soFar ? <Figure nm={soFar.clearance} unit={unit} as="clearance" /> : <span className="num">–</span>}
+      </div>
+      <div className="flex-1" data-state="open">
+        <Mark state="open" size={28} word="text-[21px]" />
+        <p className="mt-1 leading-snug">
+          {soFar ? `So far, ${METHOD_WORD[soFar.method]}. ${remaining(station)}` : remaining(station)}
+        </p>
+      </div>
+    </>
+  );
+}
+
+function remaining(s: StationAssessment): string {
+  const count = (f: StationAssessment["journal"]) =>
+    f.positions.filter((p) => !p.advisory && p.value == null).length;
+  const journal = count(s.journal);
+  const bore = Math.min(count(s.bore_direct), count(s.bore_subtract));
+  const places = (n: number) => (n === 1 ? "1 place" : `${n} places`);
+  if (journal > 0 && bore > 0) return `${places(journal)} on the journal and ${bore} in the bore to touch.`;
+  return journal > 0
+    ? `${places(journal)} on the journal to touch.`
+    : `${places(bore)} in the bore to touch.`;
+}
+
+type StationViewProps = Omit<ResultsProps, "view" | "onView"> & { width: number };
+
+function StationView({ build, station, unit, active, width, onTarget }: StationViewProps) {
+  const { judged, target } = station;
+  const shown = judged ?? station.methods[0];
+  const gap =
+    shown && target
+      ? Math.min(26, Math.max(5, (GAP_AT_AIM * shown.clearance) / target.window.aim))
+      : GAP_AT_AIM;
+  const perPixel = build.layout.main_journal / 2 / DRAWN_RADIUS;
+  const factor =
+    shown && shown.clearance > 0 ? Math.round((gap * perPixel) / (shown.clearance / 2) / 10) * 10 : undefined;
+  const others = station.methods
+    .filter((m) => m.complete && m.method !== judged?.method)
+    .map((m) => ({ clearance: m.clearance, name: METHOD_WORD[m.method] }));
+  return (
+    <>
+      {target && (
+        <Tape
+          target={target.window}
+          value={
+            judged
+              ? { clearance: judged.clearance, expanded: judged.expanded, state: judged.state }
+              : undefined
+          }
+          ghosts={others}
+          unit={unit}
+          width={width}
+        />
+      )}
+      <div className="mt-2 flex gap-6">
+        <div className="max-[1150px]:hidden">
+          <CrossSection
+            measuring={active && { feature: active.feature, angle: active.position.angle }}
+            state={judged?.state}
+            gap={gap}
+            factor={factor}
+          />
+        </div>
+        <Facts build={build} station={station} unit={unit} onTarget={onTarget} />
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,203 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import {
+  api,
+  type Build,
+  Problem,
+  type Schemas,
+  type StationAssessment,
+  type Unit,
+  unwrap,
+} from "../api/client";
+import { buildQuery, showRecorded } from "../api/queries";
+import { Choice, Segments } from "../shared/Choice";
+import { Field } from "../shared/Field";
+import { Figure } from "../shared/Figure";
+import { plain, sizeParts } from "../shared/figure";
+import { newId } from "../shared/id";
+import { fieldProblem, ProblemNote } from "../shared/ProblemNote";
+import { Sheetlet } from "../shared/Sheetlet";
+import { momentText, SOURCE_WORD } from "../shared/words";
+
+type Scope = "build" | "station";
+type Kind = "range" | "per_diameter";
+type TargetDialogProps = { build: Build; station: StationAssessment; unit: Unit; onClose: () => void };
+
+const FIELDS = ["low", "aim", "high", "per_diameter", "adder", "below", "above", "reason"];
+
+/** Changes the target of the build or of one main, with a reason; everything is judged anew. */
+export function TargetDialog({ build, station, unit, onClose }: TargetDialogProps) {
+  const client = useQueryClient();
+  const [scope, setScope] = useState<Scope>(station.target?.own ? "station" : "build");
+  const inForce = scope === "build" ? build.assessment.target : station.target;
+  const typed = (nm: number | undefined) => (nm === undefined ? "" : plain(sizeParts(nm, unit)));
+  const [kind, setKind] = useState<Kind>(inForce?.rule.kind ?? "range");
+  const [form, setForm] = useState({
+    low: typed(inForce?.window.low),
+    aim: typed(inForce?.window.aim),
+    high: typed(inForce?.window.high),
+    per_diameter: "0.00100",
+    adder: "0",
+    below: unit === "in" ? "0.0003" : "0.008",
+    above: unit === "in" ? "0.0005" : "0.012",
+    reason: "",
+  });
+  const [source, setSource] = useState<Schemas["TargetSource"]>(inForce?.source ?? "builders_rule");
+  const [id, setId] = useState(newId);
+  // What this dialog was opened over: a later change by somebody else is not silently replaced.
+  const [version, setVersion] = useState({
+    build: build.assessment.target?.version ?? 0,
+    station: station.target?.version ?? 0,
+  });
+
+  const change = useMutation({
+    mutationFn: (withdraw: boolean) => {
+      const { reason, low, aim, high, per_diameter, adder, below, above } = form;
+      const rule = kind === "range" ? { kind, low, aim, high } : { kind, per_diameter, adder, below, above };
+      return unwrap(
+        api.POST("/api/v1/builds/{build}/targets", {
+          params: { path: { build: build.code } },
+          body: {
+            id,
+            station: scope === "station" ? station.station : null,
+            rule: withdraw ? null : rule,
+            source,
+            reason,
+            unit,
+            version: version[scope],
+          },
+        }),
+      );
+    },
+    onSuccess: (recorded) => {
+      showRecorded(client, recorded);
+      onClose();
+    },
+    onError: (error) => {
+      if (error instanceof Problem && error.code === "changed_meanwhile") {
+        void client.invalidateQueries({ queryKey: buildQuery(build.code).queryKey });
+      }
+    },
+  });
+  const conflict = change.error instanceof Problem && change.error.code === "changed_meanwhile";
+  const mergeOver = () => {
+    setVersion({ build: build.assessment.target?.version ?? 0, station: station.target?.version ?? 0 });
+    setId(newId());
+    change.reset();
+  };
+  const field = (name: keyof typeof form, label: string, hint?: string) => (
+    <Field
+      label={label}
+      name={name}
+      value={form[name]}
+      figure={name !== "reason"}
+      hint={hint}
+      problem={change.error}
+      autoComplete="off"
+      onChange={(e) => setForm((f) => ({ ...f, [name]: e.target.value }))}
+    />
+  );
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    change.mutate(false);
+  };
+  return (
+    <Sheetlet open title="Main oil clearance target" onClose={onClose} width={600}>
+      <form onSubmit={submit} className="mt-4 grid grid-cols-6 gap-4">
+        <div className="col-span-6 flex justify-between">
+          <Segments
+            label="For"
+            value={scope}
+            onChange={setScope}
+            options={[
+              { value: "build", text: "All mains" },
+              { value: "station", text: `${station.station} only` },
+            ]}
+          />
+          <Segments
+            label="Stated as"
+            value={kind}
+            onChange={setKind}
+            options={[
+              { value: "range", text: "Range" },
+              { value: "per_diameter", text: "Per diameter" },
+            ]}
+          />
+        </div>
+        {kind === "range" ? (
+          <>
+            <div className="col-span-2">{field("low", `Low (${unit})`)}</div>
+            <div className="col-span-2">{field("aim", "Aim", "the middle if left empty")}</div>
+            <div className="col-span-2">{field("high", "High")}</div>
+          </>
+        ) : (
+          <>
+            <div className="col-span-3">
+              {field("per_diameter", `Clearance per ${unit} of journal`, "0.00100 is a thou per inch")}
+            </div>
+            <div className="col-span-3">
+              {field("adder", `Added (${unit})`, "high output: half a thou more")}
+            </div>
+            <div className="col-span-3">{field("below", `Window below the aim (${unit})`)}</div>
+            <div className="col-span-3">{field("above", `Window above the aim (${unit})`)}</div>
+          </>
+        )}
+        <div className="col-span-2">
+          <Choice
+            label="Whose figure"
+            showLabel
+            className="h-10 w-full"
+            value={source}
+            onChange={setSource}
+            options={(Object.keys(SOURCE_WORD) as Schemas["TargetSource"][]).map((value) => ({
+              value,
+              text: SOURCE_WORD[value],
+            }))}
+          />
+        </div>
+        <div className="col-span-4">{field("reason", "Why")}</div>
+        <p className="col-span-6 text-note text-ink-2">
+          Your maker's sheet wins over any rule of thumb. A factory wear range is not a build target.
+        </p>
+        {conflict && inForce && (
+          <div
+            role="alert"
+            data-problem="changed_meanwhile"
+            className="col-span-6 border-l-4 border-ink bg-steel-2 p-3 text-small"
+          >
+            <b>{inForce.by.name}</b> set it to <Figure nm={inForce.window.low} unit={unit} />–
+            <Figure nm={inForce.window.high} unit={unit} />, aim{" "}
+            <Figure nm={inForce.window.aim} unit={unit} />, at {momentText(inForce.at)}: {inForce.reason}.
+            Yours is above.
+            <div className="mt-2 flex gap-3">
+              <button type="button" className="btn" onClick={onClose}>
+                Keep theirs
+              </button>
+              <button type="button" className="btn" onClick={mergeOver}>
+                Put mine over it
+              </button>
+            </div>
+          </div>
+        )}
+        {!conflict && !FIELDS.some((name) => fieldProblem(change.error, name)) && (
+          <div className="col-span-6 empty:hidden">
+            <ProblemNote problem={change.error} />
+          </div>
+        )}
+        <div className="col-span-6 flex justify-end gap-3">
+          {scope === "station" && station.target?.own && (
+            <button type="button" className="btn mr-auto" onClick={() => change.mutate(true)}>
+              Follow the build again
+            </button>
+          )}
+          <button type="button" className="btn" onClick={onClose}>
+            Cancel
+          </button>
+          <button type="submit" className="btn btn-main" disabled={change.isPending || conflict}>
+            Set the target
+          </button>
+        </div>
+      </form>
+    </Sheetlet>
+  );
+}

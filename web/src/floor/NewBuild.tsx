@@ -1,0 +1,178 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { api, type Unit, unwrap } from "../api/client";
+import { shopQuery } from "../api/queries";
+import { Choice } from "../shared/Choice";
+import { Field } from "../shared/Field";
+import { newId } from "../shared/id";
+import { fieldProblem, ProblemNote } from "../shared/ProblemNote";
+import { Sheetlet } from "../shared/Sheetlet";
+
+const EMPTY = {
+  code: "",
+  engine: "",
+  unit: "in" as Unit,
+  mains: "5",
+  thrust: "M3",
+  main_journal: "",
+  pins_per_bay: "1",
+  low: "",
+  aim: "",
+  high: "",
+};
+const OWN = "own";
+const FIELDS = [...Object.keys(EMPTY), "pattern"];
+
+type NewBuildProps = { onClose: () => void; onOpened: (code: string) => void };
+
+/** Opens a build from an engine the shop knows, or from a layout of its own. */
+export function NewBuild({ onClose, onOpened }: NewBuildProps) {
+  const client = useQueryClient();
+  const shop = useQuery(shopQuery);
+  const [pattern, setPattern] = useState(OWN);
+  const [form, setForm] = useState(EMPTY);
+  // Made once: sending the form twice opens one build.
+  const [ids] = useState(() => ({ id: newId(), target_id: newId() }));
+  const patterns = shop.data?.patterns ?? [];
+  const set = (part: Partial<typeof EMPTY>) => setForm((f) => ({ ...f, ...part }));
+  const choosePattern = (id: string) => {
+    setPattern(id);
+    const p = patterns.find((known) => known.id === id);
+    if (!p) return;
+    const [low, aim, high] = p.target_texts;
+    set({
+      engine: p.engine,
+      unit: p.unit,
+      mains: String(p.layout.mains),
+      thrust: p.layout.thrust,
+      main_journal: p.main_journal_text,
+      pins_per_bay: String(p.layout.crank.bays[0]?.length ?? 1),
+      low: low ?? "",
+      aim: aim ?? "",
+      high: high ?? "",
+    });
+  };
+  const open = useMutation({
+    mutationFn: () =>
+      unwrap(
+        api.POST("/api/v1/builds", {
+          body: {
+            ...ids,
+            ...form,
+            mains: Number(form.mains),
+            pins_per_bay: Number(form.pins_per_bay),
+            pattern: pattern === OWN ? null : pattern,
+          },
+        }),
+      ),
+    onSuccess: (build) => {
+      void client.invalidateQueries({ queryKey: ["floor"] });
+      onOpened(build.code);
+    },
+  });
+  const text = (name: keyof typeof EMPTY, label: string, more: { figure?: boolean; hint?: string } = {}) => (
+    <Field
+      label={label}
+      name={name}
+      value={form[name]}
+      problem={open.error}
+      autoComplete="off"
+      onChange={(e) => set({ [name]: e.target.value })}
+      {...more}
+    />
+  );
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    open.mutate();
+  };
+  const shownAtField = FIELDS.some((name) => fieldProblem(open.error, name));
+  const stations = Array.from({ length: Number(form.mains) || 0 }, (_, i) => `M${i + 1}`);
+  return (
+    <Sheetlet open title="New build" onClose={onClose} width={640}>
+      <form onSubmit={submit} className="mt-4 grid grid-cols-6 gap-4">
+        <div className="col-span-6">
+          <Choice
+            label="Engine layout"
+            showLabel
+            className="h-10 w-full"
+            value={pattern}
+            onChange={choosePattern}
+            options={[
+              { value: OWN, text: "A layout of its own" },
+              ...patterns.map((p) => ({ value: p.id, text: p.engine })),
+            ]}
+          />
+        </div>
+        <div className="col-span-2">{text("code", "Name on the floor", { hint: "such as SL-047" })}</div>
+        <div className="col-span-3">{text("engine", "Engine")}</div>
+        <div>
+          <Choice
+            label="Unit"
+            showLabel
+            className="h-10 w-full"
+            value={form.unit}
+            onChange={(unit) => set({ unit })}
+            options={[
+              { value: "in", text: "inch" },
+              { value: "mm", text: "mm" },
+            ]}
+          />
+        </div>
+        <div className="col-span-2">
+          <Choice
+            label="Mains"
+            showLabel
+            className="h-10 w-full"
+            value={form.mains}
+            onChange={(mains) =>
+              set({ mains, thrust: Number(form.thrust.slice(1)) > Number(mains) ? "M1" : form.thrust })
+            }
+            options={Array.from({ length: 15 }, (_, i) => ({ value: String(i + 2), text: String(i + 2) }))}
+          />
+        </div>
+        <div className="col-span-2">
+          <Choice
+            label="Carries thrust"
+            showLabel
+            className="h-10 w-full"
+            value={form.thrust}
+            onChange={(thrust) => set({ thrust })}
+            options={stations.map((s) => ({ value: s, text: s }))}
+          />
+        </div>
+        <div className="col-span-2">
+          <Choice
+            label="Pins between mains"
+            showLabel
+            className="h-10 w-full"
+            value={form.pins_per_bay}
+            onChange={(pins_per_bay) => set({ pins_per_bay })}
+            options={["1", "2", "3"].map((n) => ({ value: n, text: n }))}
+          />
+        </div>
+        <div className="col-span-3">
+          {text("main_journal", `Main journal, nominal (${form.unit})`, { figure: true })}
+        </div>
+        <p className="col-span-3 self-end pb-2 text-note text-ink-2">
+          The target is for main oil clearance, cold. Your maker's sheet wins.
+        </p>
+        <div className="col-span-2">{text("low", "Low", { figure: true })}</div>
+        <div className="col-span-2">
+          {text("aim", "Aim", { figure: true, hint: "the middle if left empty" })}
+        </div>
+        <div className="col-span-2">{text("high", "High", { figure: true })}</div>
+        <div className="col-span-6 grid gap-3">
+          {!shownAtField && <ProblemNote problem={open.error} />}
+          <div className="flex justify-end gap-3">
+            <button type="button" className="btn" onClick={onClose}>
+              Cancel
+            </button>
+            <button type="submit" className="btn btn-main" disabled={open.isPending}>
+              Open the build
+            </button>
+          </div>
+        </div>
+      </form>
+    </Sheetlet>
+  );
+}

@@ -1,0 +1,119 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { Link, NavLink, useMatch, useNavigate } from "react-router";
+import { api, type Session, type Unit } from "../api/client";
+import { Digits } from "./Figure";
+import { useUnits } from "./units";
+import { momentText } from "./words";
+
+/** Logo: a crank scribed in one stroke, its last throw jagged. */
+export function Logo({ size = 34 }: { size?: number }) {
+  return (
+    <svg width={size} height={(size * 22) / 34} viewBox="0 0 34 22" aria-hidden="true">
+      <path
+        d="M0 15.5h7V3.5h4v4h8v-4h4v12h3.5l2-3 2 5 2-2H34"
+        fill="none"
+        stroke="currentColor"
+        strokeWidth="2.4"
+      />
+    </svg>
+  );
+}
+
+function Tab({ to, text, on }: { to: string | undefined; text: string; on: boolean }) {
+  const look = `relative px-4 leading-10 ${on ? "tab-on font-bold text-dye" : "text-ink-2"}`;
+  if (!to) {
+    return (
+      <span className={`${look} opacity-60`} aria-disabled="true" title="Choose a build on the floor first">
+        {text}
+      </span>
+    );
+  }
+  return (
+    <NavLink to={to} className={look}>
+      {text}
+    </NavLink>
+  );
+}
+
+function Clock() {
+  const [now, setNow] = useState(() => Date.now());
+  useEffect(() => {
+    const timer = setInterval(() => setNow(Date.now()), 10_000);
+    return () => clearInterval(timer);
+  }, []);
+  return (
+    <span className="num text-small text-ink-2">
+      <Digits text={momentText(now)} />
+    </span>
+  );
+}
+
+function UnitSwitch() {
+  const { chosen, choose, own } = useUnits();
+  const shown = chosen ?? own;
+  const units: { unit: Unit; text: string }[] = [
+    { unit: "in", text: "inch" },
+    { unit: "mm", text: "mm" },
+  ];
+  // Without a build on the screen there is no figure to flip.
+  if (own === undefined) return null;
+  return (
+    <div role="radiogroup" aria-label="Show figures in" className="-mr-6 flex text-small">
+      {units.map(({ unit, text }) => (
+        <button
+          key={unit}
+          type="button"
+          role="radio"
+          aria-checked={shown === unit}
+          onClick={() => choose(unit)}
+          className={`h-10 px-4 ${shown === unit ? "bg-dye font-semibold text-white" : "text-ink-2"}`}
+        >
+          {text}
+        </button>
+      ))}
+    </div>
+  );
+}
+
+/** Where one is, who one is, what time it is, and which unit everything is shown in. */
+export function TopBar({ session }: { session: Session }) {
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const bench = useMatch("/builds/:code/bench/:station?");
+  const sheet = useMatch("/builds/:code/sheet");
+  const code = bench?.params.code ?? sheet?.params.code;
+  const signOut = async () => {
+    await api.DELETE("/api/v1/session");
+    client.clear();
+    client.setQueryData(["session"], null);
+    void navigate("/");
+  };
+  return (
+    <header className="flex h-10 flex-none items-center gap-4 border-b border-hair bg-steel-1 px-6 text-[14px] whitespace-nowrap">
+      <Link to="/" className="flex items-center gap-2.5 text-dye" aria-label="Jagged Pin, to the floor">
+        <Logo />
+        <b className="text-[17px] font-[750] [font-stretch:108%]">Jagged Pin</b>
+      </Link>
+      <span className="text-ink-2 max-[1150px]:hidden">{session.shop}</span>
+      <nav aria-label="Places" className="ml-2 flex">
+        <Tab to="/" text="Floor" on={!code} />
+        <Tab to={code && `/builds/${code}/bench`} text="Bench" on={bench !== null} />
+        <Tab to={code && `/builds/${code}/sheet`} text="Sheet" on={sheet !== null} />
+      </nav>
+      <span className="flex-1" />
+      <span className="font-semibold">
+        {session.person.name}, {session.role}
+      </span>
+      <button
+        type="button"
+        onClick={() => void signOut()}
+        className="h-10 px-2 text-small text-ink-2 underline underline-offset-4"
+      >
+        Sign out
+      </button>
+      <Clock />
+      <UnitSwitch />
+    </header>
+  );
+}

@@ -1,0 +1,107 @@
+import type { Build, Schemas, Session, StationAssessment, Unit } from "../api/client";
+import { Mark } from "../marks/Mark";
+import { verdictSentence } from "../shared/words";
+
+type BlocksProps = {
+  build: Build;
+  unit: Unit;
+  session: Session;
+  onMeasure: (station: string) => void;
+  onAccept: (station: string) => void;
+};
+
+/** What still blocks the signatures, and the way to lift each block. */
+export function Blocks({ build, unit, session, onMeasure, onAccept }: BlocksProps) {
+  const { blocks, status, broken } = build.assessment.sign_off;
+  return (
+    <div className="min-h-0 flex-1 overflow-auto">
+      <h2 className="text-lead font-bold">
+        {status === "sealed"
+          ? "Nothing blocks"
+          : blocks.length === 0
+            ? "Ready to sign"
+            : "Still blocks sign-off"}
+      </h2>
+      {broken && (
+        <p data-broken="" className="mt-1 border-l-4 border-ink bg-steel-2 px-3 py-1.5 text-small">
+          The seal of revision {broken.signatures[0]?.revision} was broken: {CHANGE[broken.change]} by{" "}
+          <b>{broken.by.name}</b>. Both sign revision {build.assessment.sign_off.revision} anew.
+        </p>
+      )}
+      {blocks.length === 0 && status !== "sealed" && (
+        <p className="mt-1 text-small text-ink-2">
+          Every main is proven in, or was accepted by name. Two different people sign.
+        </p>
+      )}
+      <ol className="mt-2">
+        {blocks.map((block, i) => {
+          const station = build.assessment.stations.find((s) => s.station === block.station);
+          return (
+            station && (
+              <li
+                key={block.station}
+                data-block={block.station}
+                className="flex items-center gap-3 border-b border-hair-strong py-1.5"
+              >
+                <span className="num flex size-5 flex-none items-center justify-center border border-ink text-note font-bold">
+                  {i + 1}
+                </span>
+                <div className="flex-1 text-small leading-snug">
+                  <b>{block.station}</b>{" "}
+                  <Mark state={block.state ?? "open"} nearest={station.judged?.nearest} size={13} />
+                  <br />
+                  {blockText(block, station, unit)}
+                </div>
+                <BlockButton block={block} session={session} onMeasure={onMeasure} onAccept={onAccept} />
+              </li>
+            )
+          );
+        })}
+      </ol>
+    </div>
+  );
+}
+
+const CHANGE: Record<Schemas["Change"], string> = {
+  target: "a target was changed",
+  reading: "a reading was taken",
+  strike: "a reading was struck",
+  concession: "something was accepted",
+};
+
+function blockText(block: Schemas["Block"], station: StationAssessment, unit: Unit): string {
+  if (!station.judged) return "Not measured yet.";
+  const sentence = verdictSentence(station.judged, unit);
+  if (block.needs === "lead_concession") return `${sentence} Other shells, or the lead's concession.`;
+  return sentence;
+}
+
+function BlockButton({
+  block,
+  session,
+  onMeasure,
+  onAccept,
+}: { block: Schemas["Block"] } & Pick<BlocksProps, "session" | "onMeasure" | "onAccept">) {
+  const small = "btn min-h-10 px-3 text-small";
+  if (block.needs === "measure") {
+    return (
+      <button type="button" className={small} onClick={() => onMeasure(block.station)}>
+        Measure
+      </button>
+    );
+  }
+  const { concede, concede_tight } = session.capabilities;
+  const may = block.needs === "lead_concession" ? concede_tight : concede;
+  const text = block.needs === "acknowledgement" ? "Acknowledge" : "Concede";
+  return (
+    <button
+      type="button"
+      className={small}
+      disabled={!may}
+      title={may ? undefined : "The lead decides this"}
+      onClick={() => onAccept(block.station)}
+    >
+      {text}
+    </button>
+  );
+}

@@ -1,0 +1,80 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { api, type Build, Problem, type StationAssessment, type Unit, unwrap } from "../api/client";
+import { showRecorded } from "../api/queries";
+import { Mark } from "../marks/Mark";
+import { Field } from "../shared/Field";
+import { Figure } from "../shared/Figure";
+import { newId } from "../shared/id";
+import { fieldProblem, ProblemNote } from "../shared/ProblemNote";
+import { Sheetlet } from "../shared/Sheetlet";
+import { verdictSentence } from "../shared/words";
+
+type ConcessionDialogProps = { build: Build; station: StationAssessment; unit: Unit; onClose: () => void };
+
+/** Accepts a figure under one's own name. It holds for this figure and this window only. */
+export function ConcessionDialog({ build, station, unit, onClose }: ConcessionDialogProps) {
+  const client = useQueryClient();
+  const [reason, setReason] = useState("");
+  const [id] = useState(newId);
+  // What was looked at when the dialog opened; the server refuses if it has moved since.
+  const [seen] = useState(station.judged);
+  const accept = useMutation({
+    mutationFn: () => {
+      if (!seen) throw new Problem(undefined, "There is no figure to accept.");
+      const body = { id, station: station.station, clearance: seen.clearance, state: seen.state, reason };
+      return unwrap(
+        api.POST("/api/v1/builds/{build}/concessions", { params: { path: { build: build.code } }, body }),
+      );
+    },
+    onSuccess: (recorded) => {
+      showRecorded(client, recorded);
+      onClose();
+    },
+  });
+  if (!seen) return null;
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    accept.mutate();
+  };
+  const edge = seen.state === "edge";
+  return (
+    <Sheetlet
+      open
+      title={edge ? `Acknowledge the edge at ${station.station}` : `Concede ${station.station}`}
+      onClose={onClose}
+    >
+      <form onSubmit={submit} className="mt-3 grid gap-4">
+        <div className="flex items-center gap-4">
+          <Figure nm={seen.clearance} unit={unit} as="clearance" className="text-title font-bold" />
+          <Mark state={seen.state} nearest={seen.nearest} size={20} />
+        </div>
+        <p className="text-small">{verdictSentence(seen, unit)}</p>
+        {seen.state === "tight" && (
+          <p role="note" className="border-l-4 border-ink bg-steel-2 px-3 py-2 text-small">
+            <b>A tight bearing can seize</b> and take the crank and whoever is near with it. Other shells or a
+            polish are the usual way.
+          </p>
+        )}
+        <Field
+          label={edge ? "Why is it acceptable as it is?" : "Why may it run outside its target?"}
+          name="reason"
+          value={reason}
+          problem={accept.error}
+          autoFocus
+          autoComplete="off"
+          onChange={(e) => setReason(e.target.value)}
+        />
+        {!fieldProblem(accept.error, "reason") && <ProblemNote problem={accept.error} />}
+        <div className="flex justify-end gap-3">
+          <button type="button" className="btn" onClick={onClose}>
+            Cancel
+          </button>
+          <button type="submit" className="btn btn-main" disabled={accept.isPending}>
+            {edge ? "Acknowledge" : "Concede"}
+          </button>
+        </div>
+      </form>
+    </Sheetlet>
+  );
+}

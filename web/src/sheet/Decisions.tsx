@@ -1,0 +1,52 @@
+import type { Build, Schemas } from "../api/client";
+import { momentText } from "../shared/words";
+
+type Decision = Schemas["DecisionView"];
+
+const WORD: Record<Decision["kind"], string> = {
+  target: "Target set",
+  strike: "Struck",
+  concession: "Accepted",
+  signature: "Signed",
+};
+
+/** Decisions of one kind, by one person, for one reason, one after the other: told once. */
+function together(decisions: Decision[]): { first: Decision; count: number }[] {
+  const groups: { first: Decision; count: number }[] = [];
+  for (const d of decisions) {
+    const last = groups.at(-1);
+    const same =
+      last &&
+      last.first.kind === d.kind &&
+      last.first.by.id === d.by.id &&
+      last.first.station === d.station &&
+      last.first.text === d.text;
+    if (same) last.count += 1;
+    else groups.push({ first: d, count: 1 });
+  }
+  return groups.reverse();
+}
+
+/** What people decided about this build, the latest first. Nothing in it can be changed. */
+export function Decisions({ build }: { build: Build }) {
+  return (
+    <section aria-label="Decisions" className="mt-5">
+      <h2 className="border-b border-ink pb-0.5 font-bold">Decisions</h2>
+      <ol>
+        {together(build.decisions).map(({ first, count }) => (
+          <li
+            key={first.seq}
+            data-decision={first.kind}
+            className="grid grid-cols-[110px_92px_92px_44px_1fr] items-baseline gap-2 border-b border-hair py-[3px] text-small"
+          >
+            <span className="num text-note text-ink-2">{momentText(first.at)}</span>
+            <span className="truncate">{first.by.name}</span>
+            <b>{count > 1 ? `${WORD[first.kind]} ${count}` : WORD[first.kind]}</b>
+            <span>{first.station}</span>
+            <span className="text-ink-2">{first.text}</span>
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}

@@ -1,0 +1,85 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { useNavigate, useParams } from "react-router";
+import type { Build, Schemas, Session } from "../api/client";
+import { buildQuery } from "../api/queries";
+import { LineAside, LineIdent } from "../bench/LineWords";
+import { Line } from "../line/Line";
+import { Notice } from "../shared/Notice";
+import { useShownUnit } from "../shared/units";
+import { Blocks } from "./Blocks";
+import { ConcessionDialog } from "./ConcessionDialog";
+import { Decisions } from "./Decisions";
+import { MainsTable } from "./MainsTable";
+import { SealRule } from "./SealRule";
+import { Signatures } from "./Signatures";
+import { SignDialog } from "./SignDialog";
+
+/** The blueprint sheet of the build that the address names. */
+export function Sheet({ session }: { session: Session }) {
+  const { code = "" } = useParams();
+  const build = useQuery(buildQuery(code));
+  if (build.isError) return <Notice title={`${code} is not here`} text={build.error.message} />;
+  return build.data ? <SheetOf build={build.data} session={session} /> : null;
+}
+
+function SheetOf({ build, session }: { build: Build; session: Session }) {
+  const navigate = useNavigate();
+  const unit = useShownUnit(build.unit);
+  const [accepting, setAccepting] = useState<string>();
+  const [signing, setSigning] = useState<Schemas["SignerRole"]>();
+  const { sign_off, stations } = build.assessment;
+  const proven = stations.filter((s) => s.judged?.state === "in").length;
+  const counted = build.readings.filter((r) => !r.struck).length;
+  const station = stations.find((s) => s.station === accepting);
+  const toBench = (name: string) => void navigate(`/builds/${build.code}/bench/${name}`);
+  const files = `/api/v1/builds/${encodeURIComponent(build.code)}`;
+  return (
+    <>
+      <Line
+        build={build}
+        onChoose={toBench}
+        ident={<LineIdent build={build} />}
+        aside={<LineAside build={build} />}
+      />
+      <main className="grid min-h-0 flex-1 grid-cols-[1fr_440px] overflow-auto bg-paper max-[1150px]:grid-cols-[1fr_360px]">
+        <section className="px-6 pt-2 pb-4">
+          <div className="flex items-baseline gap-3 pb-1">
+            <h1 className="text-lead font-bold">Blueprint sheet, mains</h1>
+            <span className="text-small text-ink-2">
+              Revision {sign_off.revision}. {proven} of {stations.length} proven in, {counted} readings.
+            </span>
+            <span className="ml-auto flex gap-4 text-small font-semibold text-dye">
+              <a href={`${files}/export.json`} download className="underline underline-offset-2">
+                Build as JSON
+              </a>
+              <a href={`${files}/mains.csv`} download className="underline underline-offset-2">
+                Mains as CSV
+              </a>
+            </span>
+          </div>
+          <MainsTable build={build} unit={unit} onOpen={toBench} />
+          <Decisions build={build} />
+        </section>
+        <section className="relative flex flex-col border-l-[1.5px] border-ink bg-steel-1 pt-2 pr-6 pb-3 pl-7">
+          <div className="grad-down absolute inset-y-0 left-0" />
+          <Blocks build={build} unit={unit} session={session} onMeasure={toBench} onAccept={setAccepting} />
+          <Signatures build={build} onSign={setSigning} />
+        </section>
+      </main>
+      <SealRule build={build} />
+      {station && (
+        <ConcessionDialog
+          key={station.station}
+          build={build}
+          station={station}
+          unit={unit}
+          onClose={() => setAccepting(undefined)}
+        />
+      )}
+      {signing && (
+        <SignDialog build={build} role={signing} session={session} onClose={() => setSigning(undefined)} />
+      )}
+    </>
+  );
+}

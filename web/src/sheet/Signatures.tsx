@@ -1,0 +1,44 @@
+import type { Build, Schemas } from "../api/client";
+import { momentText, ROLE_WORD } from "../shared/words";
+
+type SignaturesProps = { build: Build; onSign: (role: Schemas["SignerRole"]) => void };
+
+/** The two places to sign. They open when nothing blocks. */
+export function Signatures({ build, onSign }: SignaturesProps) {
+  const { status, signatures, next } = build.assessment.sign_off;
+  const roles: Schemas["SignerRole"][] = ["assembler", "checker"];
+  return (
+    <div className="mt-3 grid flex-none grid-cols-2 gap-4">
+      {roles.map((role) => {
+        const signed = signatures.find((s) => s.role === role);
+        const due = next.kind === "sign" && next.role === role;
+        return (
+          <div key={role} data-signature={role}>
+            <div className="text-small text-ink-2">{ROLE_WORD[role]}</div>
+            <div className="flex h-11 items-end border-b border-ink pb-1">
+              {signed ? (
+                <b className="text-lead text-dye italic">{signed.by.name}</b>
+              ) : (
+                <button
+                  type="button"
+                  disabled={status !== "ready"}
+                  onClick={() => onSign(role)}
+                  className={`btn min-h-10 w-full px-2 text-small ${due ? "btn-main" : ""}`}
+                >
+                  Sign as {role}
+                </button>
+              )}
+            </div>
+            <div className="pt-1 text-note text-ink-2">
+              {signed
+                ? momentText(signed.at)
+                : status === "ready"
+                  ? "own name and password"
+                  : "opens when nothing blocks"}
+            </div>
+          </div>
+        );
+      })}
+    </div>
+  );
+}

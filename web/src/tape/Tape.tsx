@@ -1,0 +1,203 @@
+import { useId } from "react";
+import type { Target, Unit } from "../api/client";
+import { GlyphShape } from "../marks/Mark";
+import { SvgDigits } from "../shared/Figure";
+import { clearanceParts, plain } from "../shared/figure";
+import type { Shown } from "../shared/words";
+import { Channel, Patterns, Whisker } from "./parts";
+import { tapeScale } from "./scale";
+
+export type TapeValue = { clearance: number; expanded: number; state: Shown };
+
+type TapeProps = {
+  target: Target;
+  value?: TapeValue | undefined;
+  /** Other figures for the same station, drawn hollow and named below. */
+  ghosts?: { clearance: number; name: string }[];
+  unit: Unit;
+  width: number;
+};
+
+const TOP = 30;
+const FLOOR = 76;
+
+function numberText(nm: number, unit: Unit): string {
+  const text = plain(clearanceParts(nm, unit));
+  return unit === "in" ? text.replace(/^0/, "") : text;
+}
+
+/** The clearance tape: a window cut into steel, the value scribed over it, its uncertainty a whisker. */
+export function Tape({ target, value, ghosts = [], unit, width }: TapeProps) {
+  const id = useId();
+  const shown = [...ghosts.map((g) => g.clearance)];
+  if (value) shown.push(value.clearance - value.expanded, value.clearance + value.expanded);
+  const { x, graduations } = tapeScale(target, shown, unit, width);
+  const [low, high, aim] = [x(target.low), x(target.high), x(target.aim)];
+  const at = value && x(value.clearance);
+  // A limit's number stands outside, or steps inside when the pointer is over it out there.
+  const lowInside = at !== undefined && at < low && low - at < 60;
+  const highInside = at !== undefined && at > high && at - high < 60;
+  const proven = value && {
+    from: x(target.low + value.expanded),
+    to: x(target.high - value.expanded),
+  };
+  return (
+    <svg
+      role="img"
+      aria-label={tapeLabel(target, value, unit)}
+      width={width}
+      height={ghosts.length > 0 ? 148 : 118}
+      viewBox={`0 0 ${width} ${ghosts.length > 0 ? 148 : 118}`}
+      className="block overflow-visible"
+    >
+      <Patterns id={id} />
+      <Channel id={id} low={low} high={high} width={width} top={TOP} floor={FLOOR} />
+      {proven && proven.to > proven.from && (
+        <>
+          <rect
+            x={proven.from}
+            y={FLOOR - 5}
+            width={proven.to - proven.from}
+            height="5"
+            fill="var(--color-ink)"
+            opacity=".16"
+          />
+          {proven.to - proven.from > 60 && ghosts.length === 0 && (
+            <text x={(proven.from + proven.to) / 2} y={FLOOR - 9} textAnchor="middle" className="t-note">
+              proven
+            </text>
+          )}
+        </>
+      )}
+      <Tag x={8} state="tight" word="TIGHT" room={low} />
+      <Tag x={width - 82} state="loose" word="LOOSE" room={width - high} />
+      <path d={`M0 ${FLOOR + 0.5}H${width}`} stroke="var(--color-ink)" />
+      {graduations.map((g) => (
+        <path
+          key={g.nm}
+          d={`M${g.x} ${FLOOR}v${g.rank === "fine" ? 8 : g.rank === "numbered" ? 14 : 19}`}
+          stroke={g.rank === "fine" ? "var(--color-ink-3)" : "var(--color-ink)"}
+          strokeWidth={g.rank === "heavy" ? 1.8 : 1.1}
+        />
+      ))}
+      {graduations
+        .filter((g) => g.rank !== "fine")
+        .map((g) => (
+          <text
+            key={g.nm}
+            x={g.x}
+            y={FLOOR + 34}
+            textAnchor={g.x < 20 ? "start" : g.x > width - 20 ? "end" : "middle"}
+            className={g.rank === "heavy" ? "t-num t-num-heavy" : "t-num"}
+          >
+            <SvgDigits text={numberText(g.nm, unit)} />
+          </text>
+        ))}
+      <text
+        x={lowInside ? low + 12 : low - 9}
+        y={TOP - 9}
+        textAnchor={lowInside ? "start" : "end"}
+        className="t-num t-num-heavy"
+      >
+        <SvgDigits text={numberText(target.low, unit)} />
+      </text>
+      <text
+        x={highInside ? high - 12 : high + 9}
+        y={TOP - 9}
+        textAnchor={highInside ? "end" : "start"}
+        className="t-num t-num-heavy"
+      >
+        <SvgDigits text={numberText(target.high, unit)} />
+      </text>
+      <path
+        d={`M${aim - 7} ${TOP}h14l-7 10z`}
+        fill="var(--color-paper)"
+        stroke="var(--color-ink)"
+        strokeWidth="1.4"
+      />
+      {(at === undefined || Math.abs(at - aim) > 30) && high - low > 150 && (
+        <text x={aim} y={TOP - 9} textAnchor="middle" className="t-word">
+          aim
+        </text>
+      )}
+      {ghosts.map((g) => (
+        <Ghost
+          key={g.name}
+          x={x(g.clearance)}
+          name={g.name}
+          text={numberText(g.clearance, unit)}
+          width={width}
+        />
+      ))}
+      {value && at !== undefined && (
+        <g className={HUE[value.state]}>
+          <path d={`M${at} ${TOP}V${FLOOR + 14}`} stroke="currentColor" strokeWidth="2.4" />
+          <Whisker
+            id={id}
+            from={x(value.clearance - value.expanded)}
+            to={x(value.clearance + value.expanded)}
+            y={53}
+            state={value.state}
+          />
+          <path d={`M${at - 9} 2h18v14l-9 13l-9 -13z`} fill="currentColor" />
+        </g>
+      )}
+    </svg>
+  );
+}
+
+const HUE: Record<Shown, string> = {
+  in: "text-in",
+  edge: "text-edge",
+  tight: "text-tight",
+  loose: "text-loose",
+  open: "text-open",
+};
+
+function Tag({ x, state, word, room }: { x: number; state: "tight" | "loose"; word: string; room: number }) {
+  if (room < 92) return null;
+  return (
+    <g className={HUE[state]} transform={`translate(${x} 42)`}>
+      <rect x="-2" width="78" height="22" fill="var(--color-steel-1)" />
+      <g transform="translate(2 4) scale(.7)">
+        <GlyphShape state={state} />
+      </g>
+      <text x="22" y="16" fill="currentColor" className="t-tag">
+        {word}
+      </text>
+    </g>
+  );
+}
+
+function Ghost({ x, name, text, width }: { x: number; name: string; text: string; width: number }) {
+  const anchor = x < 60 ? "start" : x > width - 60 ? "end" : "middle";
+  return (
+    <g>
+      <path
+        d={`M${x} ${TOP + 4}V${FLOOR + 40}`}
+        stroke="var(--color-ink-3)"
+        strokeDasharray="3 3"
+        fill="none"
+      />
+      <path
+        d={`M${x} 46l6 7l-6 7l-6 -7z`}
+        fill="var(--color-paper)"
+        stroke="var(--color-ink-2)"
+        strokeWidth="1.5"
+      />
+      <text x={x} y={FLOOR + 52} textAnchor={anchor} className="s-note">
+        {name}
+      </text>
+      <text x={x} y={FLOOR + 68} textAnchor={anchor} className="t-num t-num-heavy">
+        <SvgDigits text={text} />
+      </text>
+    </g>
+  );
+}
+
+function tapeLabel(target: Target, value: TapeValue | undefined, unit: Unit): string {
+  const show = (nm: number) => numberText(nm, unit);
+  const window = `Window ${show(target.low)} to ${show(target.high)}, aim ${show(target.aim)}`;
+  if (!value) return `${window}; nothing measured`;
+  return `${window}; ${show(value.clearance)} plus or minus ${show(value.expanded)}, ${value.state}`;
+}
