@@ -18,7 +18,7 @@
 //!     part(Source::BoreRepeat, 4_000.0),
 //! ]);
 //! assert_eq!(budget.expanded.nm(), 10_000);
-//! assert_eq!(budget.share(&budget.parts[1]), 0.64);
+//! assert!((budget.share(&budget.parts[1]) - 0.64).abs() < 1e-9);
 //! assert!((resolution(2_540.0) - 733.2).abs() < 0.1);
 //! ```
 

@@ -269,3 +269,57 @@ fn initialise(data: &Path) -> Result<(), MariaDbError> {
         Err(MariaDbError::Initialise(format!("{}\n{}", text(&made.stdout), text(&made.stderr))))
     }
 }
+
+/// One server for all tests of a process, stopped with the last of them.
+pub mod testing {
+    use std::process;
+    use std::sync::atomic::{AtomicU32, Ordering};
+    use std::sync::{Arc, Mutex, PoisonError, Weak};
+
+    use tempfile::TempDir;
+
+    use super::{MariaDb, MariaDbError};
+
+    static SHARED: Mutex<Weak<Server>> = Mutex::new(Weak::new());
+    static COUNT: AtomicU32 = AtomicU32::new(0);
+
+    #[derive(Debug)]
+    struct Server {
+        // Stopped before its folder goes.
+        database: MariaDb,
+        _folder: TempDir,
+    }
+
+    /// An empty database of a test's own, on the server that the tests of this process share.
+    #[derive(Debug)]
+    pub struct TestDatabase {
+        server: Arc<Server>,
+        name: String,
+    }
+
+    impl TestDatabase {
+        /// A new database.
+        ///
+        /// # Errors
+        /// [`MariaDbError`] when the server does not come up.
+        pub fn new() -> Result<Self, MariaDbError> {
+            let mut shared = SHARED.lock().unwrap_or_else(PoisonError::into_inner);
+            let server = match shared.upgrade() {
+                Some(server) => server,
+                None => {
+                    let folder = TempDir::new().map_err(super::io_error("making a temporary folder"))?;
+                    let server = Arc::new(Server { database: MariaDb::start(folder.path())?, _folder: folder });
+                    *shared = Arc::downgrade(&server);
+                    server
+                }
+            };
+            let name = format!("test_{}_{}", process::id(), COUNT.fetch_add(1, Ordering::Relaxed));
+            Ok(TestDatabase { server, name })
+        }
+
+        /// Its address.
+        pub fn url(&self) -> String {
+            self.server.database.url(&self.name)
+        }
+    }
+}

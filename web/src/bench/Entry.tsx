@@ -117,7 +117,7 @@ export function Entry(props: EntryProps) {
       </Head>
       <EntryTable {...table} feature="main_bearing" headless />
       <Caution />
-      <div className="mt-auto pt-2 pb-2">
+      <div className="sticky bottom-0 mt-auto bg-steel-1 pt-2 pb-2">
         <ProblemNote problem={props.echoError} />
         <EchoBar
           text={text}
