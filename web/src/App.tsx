@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
 import { Navigate, Route, Routes } from "react-router";
-import type { Session } from "./api/client";
+import { SESSION_ENDED, type Session } from "./api/client";
 import { useLiveEvents } from "./api/live";
 import { sessionQuery } from "./api/queries";
 import { Bench } from "./bench/Bench";
@@ -9,6 +10,7 @@ import { Notice } from "./shared/Notice";
 import { TopBar } from "./shared/TopBar";
 import { Sheet } from "./sheet/Sheet";
 import { SignIn } from "./sign-in/SignIn";
+import { SignInAgain } from "./sign-in/SignInAgain";
 
 export function App() {
   const session = useQuery(sessionQuery);
@@ -21,6 +23,12 @@ export function App() {
 
 function SignedIn({ session }: { session: Session }) {
   useLiveEvents();
+  const [ended, setEnded] = useState(false);
+  useEffect(() => {
+    const end = () => setEnded(true);
+    window.addEventListener(SESSION_ENDED, end);
+    return () => window.removeEventListener(SESSION_ENDED, end);
+  }, []);
   return (
     <div className="flex h-full min-w-[1000px] flex-col">
       <TopBar session={session} />
@@ -31,6 +39,7 @@ function SignedIn({ session }: { session: Session }) {
         <Route path="builds/:code" element={<Navigate to="bench" replace />} />
         <Route path="*" element={<Notice title="There is nothing here" text="Go back to the floor." />} />
       </Routes>
+      {ended && <SignInAgain login={session.login} onDone={() => setEnded(false)} />}
     </div>
   );
 }

@@ -117,8 +117,11 @@ impl MariaDb {
         let home = home.canonicalize().map_err(io_error(format!("finding {}", home.display())))?;
         stop_left_over(&home);
         let data = home.join("data");
+        // Scratch tables of its own: servers that share a folder for them trip over each other.
+        let scratch = home.join("tmp");
+        fs::create_dir_all(&scratch).map_err(io_error("making the database's scratch folder"))?;
         if !data.join("mysql").is_dir() {
-            initialise(&data)?;
+            initialise(&data, &scratch)?;
         }
         let secret = home.join("password");
         let password = match fs::read_to_string(&secret) {
@@ -155,6 +158,7 @@ impl MariaDb {
             .args(["--max-connections=200", "--table-open-cache=400"])
             .arg(format!("--port={}", self.port))
             .arg(format!("--datadir={}", in_home("data")))
+            .arg(format!("--tmpdir={}", in_home("tmp")))
             .arg(format!("--init-file={}", in_home("init.sql")))
             .arg(format!("--pid-file={}", in_home("mariadbd.pid")))
             .arg(format!("--socket={}", self.socket().display()))
@@ -249,7 +253,7 @@ fn stop_left_over(home: &Path) {
 }
 
 /// Makes the data folder with its system tables.
-fn initialise(data: &Path) -> Result<(), MariaDbError> {
+fn initialise(data: &Path, scratch: &Path) -> Result<(), MariaDbError> {
     let installer = find("mariadb-install-db").ok_or(MariaDbError::NotInstalled)?;
     // A folder that an interrupted first start left half made is no use to anybody.
     if data.exists() {
@@ -259,6 +263,7 @@ fn initialise(data: &Path) -> Result<(), MariaDbError> {
     command
         .args(["--no-defaults", "--skip-test-db", "--auth-root-authentication-method=socket"])
         .arg(format!("--datadir={}", data.display()))
+        .arg(format!("--tmpdir={}", scratch.display()))
         .stdin(Stdio::null());
     as_root(&mut command);
     let made = command.output().map_err(io_error("running mariadb-install-db"))?;

@@ -35,6 +35,9 @@ export class Problem extends Error {
   }
 }
 
+/** Told to the window when the server no longer knows the session. */
+export const SESSION_ENDED = "session-ended";
+
 let token = "";
 
 /** Every write carries the token of the session it belongs to. */
@@ -67,6 +70,7 @@ export async function unwrap<T>(request: Promise<Answer<T>>): Promise<T> {
     throw new Problem(undefined);
   }
   if (answer.error !== undefined) {
+    if (answer.response.status === 401) window.dispatchEvent(new Event(SESSION_ENDED));
     throw new Problem(
       isProblem(answer.error) ? answer.error : undefined,
       `The server answered ${answer.response.status}.`,

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import type { Build, Method, StationAssessment } from "../api/client";
 import { buildQuery } from "../api/queries";
@@ -8,7 +8,7 @@ import { Keys } from "../shared/Keys";
 import { Notice } from "../shared/Notice";
 import { useShownUnit } from "../shared/units";
 import { nextPhrase } from "../shared/words";
-import { BenchKeysContext, benchKeys, namedStation } from "./BenchKeys";
+import { BenchKeysContext, benchKeys, namedStation, type PressedKey } from "./BenchKeys";
 import { firstWanted, nextTouch, placeOf, placesOf } from "./cells";
 import { Entry } from "./Entry";
 import { LineAside, LineIdent } from "./LineWords";
@@ -105,7 +105,7 @@ function BenchOf({ build, station }: { build: Build; station: StationAssessment 
     strikeLast,
     setTarget: () => setTargeting(true),
   });
-  useTypingAnywhere(active === undefined);
+  useKeysAnywhere(onKey);
 
   const { next } = build.assessment.sign_off;
   return (
@@ -191,14 +191,28 @@ function BenchOf({ build, station }: { build: Build; station: StationAssessment 
   );
 }
 
-/** A key pressed while nothing holds the focus goes to the bench: the hand need not find the mouse. */
-function useTypingAnywhere(padInstead: boolean): void {
+/** What takes keys of its own, so that the bench leaves them alone. */
+const OWN_KEYS = "input, textarea, select, [role=dialog], [role=listbox], [aria-haspopup]";
+
+/** The keys of the bench work wherever the focus is: the hand need not find the mouse first. */
+function useKeysAnywhere(onKey: (event: PressedKey) => void): void {
+  const handler = useRef(onKey);
   useEffect(() => {
-    const toBench = (event: KeyboardEvent) => {
-      if (event.target !== document.body || event.key === "Tab") return;
-      document.querySelector<HTMLElement>(padInstead ? "[data-pad]" : "[data-entry]")?.focus();
+    handler.current = onKey;
+  });
+  useEffect(() => {
+    const anywhere = (event: KeyboardEvent) => {
+      const target = event.target as Element;
+      if (target.closest(OWN_KEYS) || document.querySelector("[role=dialog]")) return;
+      // A button keeps what presses it.
+      if (target.closest("button, a") && (event.key === "Enter" || event.key === " ")) return;
+      handler.current(event);
+      // Whatever is typed belongs into the cell.
+      if (!event.defaultPrevented && event.key.length === 1) {
+        document.querySelector<HTMLElement>("[data-entry]")?.focus();
+      }
     };
-    window.addEventListener("keydown", toBench);
-    return () => window.removeEventListener("keydown", toBench);
-  }, [padInstead]);
+    window.addEventListener("keydown", anywhere);
+    return () => window.removeEventListener("keydown", anywhere);
+  }, []);
 }

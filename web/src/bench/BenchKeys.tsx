@@ -1,9 +1,11 @@
-import { createContext, type KeyboardEvent, useContext } from "react";
+import { createContext, useContext } from "react";
 import type { StationAssessment } from "../api/client";
 import { placeOf, placesOf } from "./cells";
 import type { BenchState } from "./useBench";
 
-type KeyHandler = (event: KeyboardEvent) => void;
+/** What the bench needs to know of a key, whoever caught it. */
+export type PressedKey = Pick<KeyboardEvent, "key" | "ctrlKey" | "altKey" | "metaKey" | "preventDefault">;
+type KeyHandler = (event: PressedKey) => void;
 
 /** The keys of the bench, for whatever holds the focus. */
 export const BenchKeysContext = createContext<KeyHandler>(() => undefined);

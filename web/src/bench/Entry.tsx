@@ -2,8 +2,8 @@ import type { ReactNode } from "react";
 import type { Build, Method, StationAssessment, Unit } from "../api/client";
 import { Choice, Segments } from "../shared/Choice";
 import { ProblemNote } from "../shared/ProblemNote";
-import { useBenchKeys } from "./BenchKeys";
 import { Caution } from "./Caution";
+import { CellInput } from "./CellInput";
 import { featureOf, placeOf } from "./cells";
 import { EchoBar } from "./EchoBar";
 import { EntryTable } from "./EntryTable";
@@ -51,7 +51,6 @@ function Head({
 /** The entry side: what is typed, on steel. */
 export function Entry(props: EntryProps) {
   const { build, station, unit, bench, method, gauges, reference, echo } = props;
-  const onKeyDown = useBenchKeys();
   const journal = station.journal;
   const bore = featureOf(station, "main_bearing", method);
   const { active, text } = bench;
@@ -63,11 +62,7 @@ export function Entry(props: EntryProps) {
   return (
     <section
       aria-label={`Readings of ${station.station}`}
-      data-pad={active ? undefined : ""}
-      // Nothing is wanted here: the section itself takes the keys of the bench.
-      tabIndex={active ? undefined : -1}
-      onKeyDown={active ? undefined : onKeyDown}
-      className="flex flex-col px-6 pt-2 focus-visible:outline-none max-[1150px]:px-4"
+      className="flex flex-col px-6 pt-2 max-[1150px]:px-4"
     >
       <div className="grad" />
       <Head title="Journal" taken={journal.taken} of={journal.planned}>
@@ -125,15 +120,24 @@ export function Entry(props: EntryProps) {
           back={back}
           station={naming}
           idle={idleText(bench, station.station)}
+          pad={active ? undefined : <Pad bench={bench} />}
         />
       </div>
     </section>
   );
 }
 
+/** Where keys go while the station wants nothing: the name of another one, or a command. */
+function Pad({ bench }: { bench: BenchState }) {
+  return (
+    <span className="ml-2 h-8 w-20 border border-hair-strong bg-paper text-[18px]">
+      <CellInput name="Station or command" lead="" bench={bench} problem={false} />
+    </span>
+  );
+}
+
 function idleText(bench: BenchState, station: string): string {
-  if (!bench.active)
-    return `Nothing more is wanted at ${station}. Arrows go along the line, J or B adds a touch.`;
+  if (!bench.active) return `${station} wants no more touches. J or B adds one, arrows or M4 go elsewhere.`;
   if (bench.active.feature === "main_bearing" && bench.active.method === "direct") {
     return "Type the dial: 21 is 2.1 thou over the zero, -3 is under it.";
   }

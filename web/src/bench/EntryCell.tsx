@@ -1,6 +1,6 @@
 import type { Reading, Unit } from "../api/client";
 import { Digits, Figure } from "../shared/Figure";
-import { plain, sizeParts } from "../shared/figure";
+import { sizeParts } from "../shared/figure";
 import { CellInput } from "./CellInput";
 import type { BenchState, Entry } from "./useBench";
 import type { Echo } from "./useEcho";
@@ -71,11 +71,12 @@ export function EntryCell(props: EntryCellProps) {
           type="button"
           tabIndex={-1}
           title={`${reading.by.name}, typed \u201c${reading.raw}\u201d. Strike this reading`}
-          aria-label={`${name}: ${plain(sizeParts(reading.size, unit))}. Strike this reading`}
           className="size-full hover:line-through hover:decoration-2"
           onClick={() => props.onStrike(reading.id)}
         >
+          <span className="sr-only">{name}: </span>
           <ReadingFigure reading={reading} unit={unit} />
+          <span className="sr-only">, strike this reading</span>
         </button>
       </td>
     );
@@ -88,9 +89,9 @@ export function EntryCell(props: EntryCellProps) {
           tabIndex={-1}
           className="num size-full font-bold text-tight"
           title={back.problem?.message}
-          aria-label={`${name}: not kept, ${back.text}`}
           onClick={props.onActivate}
         >
+          <span className="sr-only">{name}, not kept: </span>
           {back.text} !
         </button>
       </td>

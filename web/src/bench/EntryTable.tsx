@@ -53,8 +53,12 @@ export function EntryTable({ headless = false, ...props }: EntryTableProps & { h
       </colgroup>
       <thead className={headless ? "sr-only" : ""}>
         <tr className="h-5 text-note text-ink-2">
-          <th aria-label="Place" />
-          <th aria-label="Angle" />
+          <th>
+            <span className="sr-only">Place</span>
+          </th>
+          <th>
+            <span className="sr-only">Angle</span>
+          </th>
           <th className="font-medium">1st</th>
           <th className="font-medium">2nd</th>
           <th className="font-medium">3rd</th>
@@ -101,7 +105,7 @@ function Row({ p, first, ...props }: EntryTableProps & { p: PositionAssessment; 
   return (
     <tr className="h-[38px]" data-position={`${feature} ${p.position.axial} ${p.position.angle}`}>
       <th scope="row" className="pr-2 text-left text-small leading-tight font-semibold">
-        {first && AXIAL[feature][p.position.axial]}
+        <span className={first ? "" : "sr-only"}>{AXIAL[feature][p.position.axial]}</span>
       </th>
       <td className="text-small text-ink-2">{angleText(feature, p.position.angle)}</td>
       {Array.from({ length: COLUMNS }, (_, i) => {

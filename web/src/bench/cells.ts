@@ -61,8 +61,10 @@ export function following(
 ): Cell | undefined {
   const cells = wantedCells(build, method);
   const at = cells.findIndex((c) => keyOf(c) === keyOf(after));
-  const rest = at < 0 ? cells : cells.slice(at + 1);
-  return rest.find((c) => !onTheirWay.has(keyOf(c)));
+  const free = (c: Cell) => !onTheirWay.has(keyOf(c));
+  // A touch that nobody asked for moves the hand nowhere else.
+  if (at < 0) return cells.find((c) => c.station === after.station && free(c));
+  return cells.slice(at + 1).find(free);
 }
 
 /** The places of a station in the order they stand on the bench, for moving up and down. */

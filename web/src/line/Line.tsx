@@ -89,7 +89,7 @@ export function Line({ build, chosen, onChoose, ident, aside }: LineProps) {
           </g>
         </svg>
         <div className="absolute inset-y-0 left-6 py-3" style={{ width: side - 40 }}>
-          <div className="num text-[27px]/none font-bold text-white">{build.code}</div>
+          <h1 className="num text-[27px]/none font-bold text-white">{build.code}</h1>
           <div className="mt-1.5 leading-tight font-semibold">{build.engine}</div>
           <div className="mt-1.5 text-small leading-snug text-scribe-2">{ident}</div>
         </div>
@@ -126,6 +126,7 @@ export function Line({ build, chosen, onChoose, ident, aside }: LineProps) {
                 {s.station}
               </span>
               <Glyph state={state} nearest={s.judged?.nearest} />
+              <span className="sr-only">{state}</span>
               <span className="num text-[14px]/[17px] font-bold text-ink">
                 <Digits text={text} />
               </span>
@@ -142,7 +143,6 @@ export function Line({ build, chosen, onChoose, ident, aside }: LineProps) {
               tabIndex={-1}
               data-station={s.station}
               data-state={state}
-              aria-label={`${s.station}, ${state}${s.judged ? `, ${text}` : ""}`}
               aria-current={on || undefined}
               className={look}
               style={place}

@@ -85,9 +85,10 @@ export function TopBar({ session }: { session: Session }) {
   const code = bench?.params.code ?? sheet?.params.code;
   const signOut = async () => {
     await api.DELETE("/api/v1/session");
-    client.clear();
-    client.setQueryData(["session"], null);
     void navigate("/");
+    client.setQueryData(["session"], null);
+    // Nothing of what one person saw is left for the next.
+    client.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
   };
   return (
     <header className="flex h-10 flex-none items-center gap-4 border-b border-hair bg-steel-1 px-6 text-[14px] whitespace-nowrap">

@@ -40,7 +40,9 @@ export function Decisions({ build }: { build: Build }) {
             data-decision={first.kind}
             className="grid grid-cols-[110px_92px_92px_44px_1fr] items-baseline gap-2 border-b border-hair py-[3px] text-small"
           >
-            <span className="num text-note text-ink-2"><Digits text={momentText(first.at)} /></span>
+            <span className="num text-note text-ink-2">
+              <Digits text={momentText(first.at)} />
+            </span>
             <span className="truncate">{first.by.name}</span>
             <b>{count > 1 ? `${WORD[first.kind]} ${count}` : WORD[first.kind]}</b>
             <span>{first.station}</span>

@@ -45,7 +45,7 @@ function SheetOf({ build, session }: { build: Build; session: Session }) {
       <main className="grid min-h-0 flex-1 grid-cols-[1fr_440px] overflow-auto bg-paper max-[1150px]:grid-cols-[1fr_360px]">
         <section className="px-6 pt-2 pb-4">
           <div className="flex items-baseline gap-3 pb-1">
-            <h1 className="text-lead font-bold">Blueprint sheet, mains</h1>
+            <h2 className="text-lead font-bold">Blueprint sheet, mains</h2>
             <span className="text-small text-ink-2">
               Revision {sign_off.revision}. {proven} of {stations.length} proven in, {counted} readings.
             </span>

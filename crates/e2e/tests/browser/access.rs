@@ -1,0 +1,74 @@
+//! Every view checked for accessibility, at the bench and on a tablet.
+
+use jagged_pin_e2e::{Page, Rig, Size, Step};
+use thirtyfour::Key;
+
+const AXE: &str = include_str!("../../../../web/node_modules/axe-core/axe.min.js");
+
+/// Runs axe over the page as it is; every violation with the elements it is about.
+async fn violations(page: &Page) -> Step<Vec<String>> {
+    page.script(&format!("{AXE}; return true")).await?;
+    let found = page
+        .script_async(
+            "const done = arguments[0]; axe.run(document).then((r) => done(r.violations.map((v) => v.id + ': ' + v.nodes.map((n) => n.html.slice(0, 160)).join(' | '))))",
+        )
+        .await?;
+    let list = found.as_array().ok_or("axe did not answer")?;
+    Ok(list.iter().map(ToString::to_string).collect())
+}
+
+async fn assert_clean(page: &Page, view: &str) -> Step {
+    let found = violations(page).await?;
+    assert!(found.is_empty(), "{view}:\n{}", found.join("\n"));
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn every_view_is_clean_at_the_bench_and_on_a_tablet() -> Step {
+    let rig = Rig::start()?;
+    for size in [Size::BENCH, Size::TABLET] {
+        let page = rig.page(size).await?;
+        page.go("/").await?;
+        page.see("input[name=login]").await?;
+        assert_clean(&page, "sign in").await?;
+        page.sign_in("harrow", "slack-water-lead").await?;
+        assert_clean(&page, "floor").await?;
+        page.press("n").await?;
+        page.see("input[name=code]").await?;
+        assert_clean(&page, "new build").await?;
+        for station in ["M2", "M4", "M6", "M7"] {
+            page.go(&format!("/builds/SL-041/bench/{station}")).await?;
+            page.see("[data-state]").await?;
+            assert_clean(&page, &format!("bench {station}")).await?;
+        }
+        page.press("t").await?;
+        page.see("input[name=low]").await?;
+        assert_clean(&page, "target").await?;
+        page.press(Key::Escape + "").await?;
+        page.gone("[role=dialog]").await?;
+        page.click_text("Crank").await?;
+        page.see("[data-view=crank]").await?;
+        assert_clean(&page, "crank").await?;
+        for sheet in ["SL-041", "SL-042"] {
+            page.go(&format!("/builds/{sheet}/sheet")).await?;
+            page.see("[data-row=M1]").await?;
+            assert_clean(&page, sheet).await?;
+        }
+        // Nothing is cut off sideways.
+        page.until("return document.documentElement.scrollWidth <= window.innerWidth", vec![], "the page is too wide").await?;
+        page.close().await?;
+    }
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn pages_that_are_not_there_say_where_to_go() -> Step {
+    let rig = Rig::start()?;
+    let page = rig.page(Size::BENCH).await?;
+    page.sign_in("fenn", "learning-the-feel").await?;
+    page.go("/builds/SL-404/bench").await?;
+    page.read("main", "SL-404 is not here").await?;
+    page.go("/nowhere").await?;
+    page.read("main", "Go back to the floor").await?;
+    page.close().await
+}

@@ -1,0 +1,68 @@
+//! Open formats in and out.
+
+use serde_json::{Value, json};
+
+use crate::house::{House, Outcome, with};
+
+#[tokio::test(flavor = "multi_thread")]
+async fn an_exported_build_means_the_same_in_an_empty_shop() -> Outcome {
+    let (here, there) = (House::demo().await?, House::empty().await?);
+    let (exporter, importer) = (here.person("oduya").await?, there.person("wick").await?);
+    for code in ["SL-041", "SL-042"] {
+        let file = exporter.get(&format!("/builds/{code}/export.json")).await?.body;
+        let imported = importer.post("/imports", file).await?;
+        assert_eq!(imported.status, 201, "{imported:?}");
+        let before = exporter.get(&format!("/builds/{code}")).await?.body;
+        let after = importer.get(&format!("/builds/{code}")).await?.body;
+        assert_eq!(after, before);
+    }
+    let seal = importer.get("/builds/SL-042").await?.body["assessment"]["sign_off"]["status"].clone();
+    assert_eq!(seal, "sealed");
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_broken_file_imports_nothing_and_says_why() -> Outcome {
+    let (here, there) = (House::demo().await?, House::empty().await?);
+    let person = there.person("wick").await?;
+    let file = here.person("oduya").await?.get("/builds/SL-042/export.json").await?.body;
+    let changed = |change: &dyn Fn(&mut Value)| {
+        let mut copy = file.clone();
+        change(&mut copy);
+        copy
+    };
+    let cases: Vec<(Value, &str, &str)> = vec![
+        (with(file.clone(), "form", "jagged-pin-build/9"), "bad_field", "form"),
+        (with(file.clone(), "extra", 1), "bad_field", "extra"),
+        (changed(&|f| f["build"]["facts"][1]["what"]["measure"]["size"] = json!(1)), "bad_build", ""),
+        (changed(&|f| f["build"]["facts"][1]["seq"] = json!(7)), "bad_build", ""),
+        (changed(&|f| f["build"]["facts"][1]["what"]["kind"] = json!("guess")), "bad_field", "build.facts[1].what.kind"),
+        (changed(&|f| f["build"]["layout"]["mains"] = json!(99)), "bad_build", ""),
+        (changed(&|f| f["build"]["code"] = json!("")), "bad_build", "code"),
+        (json!({ "form": "jagged-pin-build/1" }), "bad_field", "build"),
+    ];
+    for (broken, code, field) in cases {
+        let answer = person.post("/imports", broken).await?;
+        assert_eq!(answer.problem(), (422, code, field), "{answer:?}");
+    }
+    assert_eq!(person.get("/builds").await?.body, json!([]));
+    assert_eq!(person.post("/imports", file.clone()).await?.status, 201);
+    assert_eq!(person.post("/imports", file).await?.problem(), (409, "build_exists", ""));
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_mains_come_as_a_table_with_units_in_its_headings() -> Outcome {
+    let house = House::demo().await?;
+    let text = house.person("oduya").await?.get("/builds/SL-041/mains.csv").await?.body;
+    let mut csv = csv::Reader::from_reader(text.as_str().unwrap_or_default().as_bytes());
+    let headings = csv.headers()?.clone();
+    let column = |name: &str| headings.iter().position(|h| h == name).unwrap_or(usize::MAX);
+    let rows = csv.records().collect::<Result<Vec<_>, _>>()?;
+    assert_eq!(rows.len(), 7);
+    let cell = |row: usize, name: &str| rows[row].get(column(name)).unwrap_or("missing").to_owned();
+    assert_eq!((cell(1, "station"), cell(1, "clearance_in"), cell(1, "state")), ("M2".into(), "0.0019".into(), "tight".into()));
+    assert_eq!((cell(3, "method"), cell(3, "journal_in")), ("direct".into(), "2.62385".into()));
+    assert_eq!((cell(6, "station"), cell(6, "clearance_in")), ("M7".into(), String::new()));
+    Ok(())
+}

@@ -1,0 +1,187 @@
+//! A shop to test in: a server with its own database, and people who are signed in.
+
+use std::path::PathBuf;
+
+use jagged_pin_demo as demo;
+use jagged_pin_mariadb::testing::TestDatabase;
+use jagged_pin_server::{AppState, seed, serve};
+use jagged_pin_store::Store;
+use reqwest::{Client, Method, Response};
+use serde_json::{Value, json};
+use tokio::net::TcpListener;
+use tokio::sync::{oneshot, watch};
+use uuid::Uuid;
+
+pub type Outcome<T = ()> = Result<T, Box<dyn std::error::Error + Send + Sync>>;
+
+/// A running server. Dropping it stops it.
+pub struct House {
+    pub base: String,
+    _stop: oneshot::Sender<()>,
+    _stopping: watch::Sender<bool>,
+    database: TestDatabase,
+}
+
+impl House {
+    /// A shop with its people, its gauges and its patterns, and nothing on the floor.
+    pub async fn empty() -> Outcome<Self> {
+        let database = TestDatabase::new()?;
+        let store = Store::connect(&database.url()).await?;
+        seed::shop(&store).await?;
+        Self::over(store, database).await
+    }
+
+    /// The whole demo shop.
+    pub async fn demo() -> Outcome<Self> {
+        let database = TestDatabase::new()?;
+        let store = Store::connect(&database.url()).await?;
+        seed::demo(&store).await?;
+        Self::over(store, database).await
+    }
+
+    async fn over(store: Store, database: TestDatabase) -> Outcome<Self> {
+        let listener = TcpListener::bind("127.0.0.1:0").await?;
+        let base = format!("http://{}", listener.local_addr()?);
+        let (stopping, stopped) = watch::channel(false);
+        let state = AppState::new(store, PathBuf::from("nowhere"), "Test shop", stopped);
+        let (stop, asked) = oneshot::channel::<()>();
+        tokio::spawn(serve(listener, state, async move { drop(asked.await) }));
+        Ok(House { base, _stop: stop, _stopping: stopping, database })
+    }
+
+    /// A second server over the same database.
+    pub async fn beside(self) -> Outcome<(Self, String)> {
+        let store = Store::connect(&self.database.url()).await?;
+        let listener = TcpListener::bind("127.0.0.1:0").await?;
+        let base = format!("http://{}", listener.local_addr()?);
+        // Runs until the test's runtime ends.
+        let state = AppState::new(store, PathBuf::from("nowhere"), "Test shop", self._stopping.subscribe());
+        tokio::spawn(serve(listener, state, std::future::pending()));
+        Ok((self, base))
+    }
+
+    /// Somebody who has not signed in.
+    pub fn stranger(&self) -> Outcome<Person> {
+        Person::at(&self.base)
+    }
+
+    /// Somebody who has signed in with their demo password.
+    pub async fn person(&self, login: &str) -> Outcome<Person> {
+        let mut person = self.stranger()?;
+        person.sign_in(login).await?;
+        Ok(person)
+    }
+}
+
+/// An answer: its status and its body.
+#[derive(Debug)]
+pub struct Answer {
+    pub status: u16,
+    pub body: Value,
+}
+
+impl Answer {
+    /// Code and field of a problem.
+    pub fn problem(&self) -> (u16, &str, &str) {
+        let text = |name: &str| self.body[name].as_str().unwrap_or_default();
+        (self.status, text("code"), text("field"))
+    }
+}
+
+/// A browser's worth of a person: cookies, and the token of the session.
+pub struct Person {
+    client: Client,
+    base: String,
+    token: String,
+}
+
+pub fn password(login: &str) -> &'static str {
+    demo::people().iter().find(|p| p.login == login).map_or("", |p| p.password)
+}
+
+impl Person {
+    pub fn at(base: &str) -> Outcome<Self> {
+        let client = Client::builder().cookie_store(true).build()?;
+        Ok(Person { client, base: base.to_owned(), token: String::new() })
+    }
+
+    pub async fn sign_in(&mut self, login: &str) -> Outcome {
+        let answer = self.post("/session", json!({ "login": login, "password": password(login) })).await?;
+        assert_eq!(answer.status, 200, "{answer:?}");
+        self.token = answer.body["token"].as_str().unwrap_or_default().to_owned();
+        Ok(())
+    }
+
+    pub async fn raw(&self, method: Method, path: &str, body: Option<(&str, String)>) -> Outcome<Response> {
+        let mut request = self.client.request(method, format!("{}/api/v1{path}", self.base));
+        if !self.token.is_empty() {
+            request = request.header("x-csrf-token", &self.token);
+        }
+        if let Some((kind, text)) = body {
+            request = request.header("content-type", kind).body(text);
+        }
+        Ok(request.send().await?)
+    }
+
+    async fn answer(response: Response) -> Outcome<Answer> {
+        let status = response.status().as_u16();
+        let text = response.text().await?;
+        Ok(Answer { status, body: serde_json::from_str(&text).unwrap_or(Value::String(text)) })
+    }
+
+    pub async fn get(&self, path: &str) -> Outcome<Answer> {
+        Self::answer(self.raw(Method::GET, path, None).await?).await
+    }
+
+    pub async fn post(&self, path: &str, body: Value) -> Outcome<Answer> {
+        Self::answer(self.raw(Method::POST, path, Some(("application/json", body.to_string()))).await?).await
+    }
+
+    pub async fn post_text(&self, path: &str, kind: &str, text: &str) -> Outcome<Answer> {
+        Self::answer(self.raw(Method::POST, path, Some((kind, text.to_owned()))).await?).await
+    }
+
+    pub async fn delete(&self, path: &str) -> Outcome<Answer> {
+        Self::answer(self.raw(Method::DELETE, path, None).await?).await
+    }
+
+    /// Forgets the token, as a page of another site would not know it.
+    pub fn without_token(mut self) -> Self {
+        self.token.clear();
+        self
+    }
+
+    /// Keeps a reading.
+    pub async fn touch(&self, build: &str, reading: Value) -> Outcome<Answer> {
+        self.post(&format!("/builds/{build}/readings"), reading).await
+    }
+}
+
+/// A reading of the front vertical position of a journal, to be changed where a test needs it.
+pub fn journal(station: &str, text: &str) -> Value {
+    json!({
+        "id": Uuid::new_v4(), "station": station, "feature": "main_journal",
+        "position": { "axial": "front", "angle": 0 }, "method": "direct", "gauge": "mic-tenths", "text": text, "unit": "in",
+    })
+}
+
+/// The same in a bore, on the dial.
+pub fn bore(station: &str, axial: &str, text: &str) -> Value {
+    json!({
+        "id": Uuid::new_v4(), "station": station, "feature": "main_bearing",
+        "position": { "axial": axial, "angle": 0 }, "method": "direct", "reference": "2.6240", "gauge": "bore-tenths",
+        "text": text, "unit": "in",
+    })
+}
+
+/// `value` with one field changed.
+pub fn with(mut value: Value, field: &str, to: impl Into<Value>) -> Value {
+    value[field] = to.into();
+    value
+}
+
+/// The assessed station of an answer that carries a build.
+pub fn station<'a>(build: &'a Value, name: &str) -> &'a Value {
+    let all = build["assessment"]["stations"].as_array();
+    all.and_then(|s| s.iter().find(|s| s["station"] == name)).unwrap_or(&Value::Null)
+}

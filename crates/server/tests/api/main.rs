@@ -1,0 +1,11 @@
+//! The API through its real router, over a real MariaDB.
+
+mod building;
+mod calculators;
+mod files;
+mod house;
+mod live;
+mod measuring;
+mod refusals;
+mod signing;
+mod signing_in;
