@@ -430,7 +430,8 @@ fn assess_feature(
         .iter()
         .map(|p| {
             let readings = sizes(p.position);
-            let step = at(p.position).last().and_then(|(_, r)| build.gauge(&r.gauge)).map_or(Length::ZERO, |g| g.resolution);
+            let step =
+                at(p.position).last().and_then(|(_, r)| build.gauge(&r.gauge)).map_or(Length::ZERO, |g| g.resolution);
             let value = crate::effective::position_value(&readings);
             let spread = Length::span(readings.iter().copied());
             PositionAssessment {
@@ -566,12 +567,11 @@ fn findings(build: &Build, features: [&FeatureAssessment; 3]) -> Vec<Finding> {
 fn row(stations: &[StationAssessment]) -> Row {
     let judged: Vec<(Station, &Judged)> =
         stations.iter().filter_map(|s| Some((s.station, s.judged.as_ref()?))).collect();
-    let points: Vec<Point> = judged
-        .iter()
-        .map(|(s, j)| Point { station: s.number(), value: j.clearance, expanded: j.expanded })
-        .collect();
+    let points: Vec<Point> =
+        judged.iter().map(|(s, j)| Point { station: s.number(), value: j.clearance, expanded: j.expanded }).collect();
     let trend = trend(&points).map(|fit| {
-        let doubt = points.first().zip(points.last()).map_or(0.0, |(a, b)| a.expanded.as_f64().hypot(b.expanded.as_f64()));
+        let doubt =
+            points.first().zip(points.last()).map_or(0.0, |(a, b)| a.expanded.as_f64().hypot(b.expanded.as_f64()));
         RowTrend {
             stations: judged.iter().map(|(s, _)| *s).collect(),
             odd: fit.odd.and_then(|i| judged.get(i)).map(|(s, _)| *s),

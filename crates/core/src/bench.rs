@@ -59,11 +59,14 @@ pub fn understand(build: &Build, assessed: &Assessment, typed: &Typed, force: bo
         Some(_) => (CellKind::Dial, build.rules.dial_band),
         None => (CellKind::Size, build.rules.size_band),
     };
-    let resolution = if gauge_counts_in(gauge.resolution, typed.unit) { gauge.resolution } else { typed.unit.dial_step() };
+    let resolution =
+        if gauge_counts_in(gauge.resolution, typed.unit) { gauge.resolution } else { typed.unit.dial_step() };
     let expected = reference.map_or(expected, |r| expected - r);
     let cell = Cell { kind, unit: typed.unit, expected: Some(expected), resolution, band };
     let (entry, forced) = match parse(&typed.text, &cell) {
-        Err(EntryError::OutOfBand { .. }) if force => (parse(&typed.text, &Cell { band: Length::LIMIT, ..cell })?, true),
+        Err(EntryError::OutOfBand { .. }) if force => {
+            (parse(&typed.text, &Cell { band: Length::LIMIT, ..cell })?, true)
+        }
         other => (other?, false),
     };
     let measure = match reference {

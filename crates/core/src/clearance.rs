@@ -94,7 +94,8 @@ mod tests {
     #[test]
     fn a_zero_that_walked_is_taken_off_in_proportion_to_the_time() {
         assert_eq!(drift(Length::tenths(1), 0.4), Length::from_nm(1_016));
-        let c = direct(Length::tenths(19), Length::tenths(20_000), Length::tenths(19_996), drift(Length::tenths(1), 0.4));
+        let c =
+            direct(Length::tenths(19), Length::tenths(20_000), Length::tenths(19_996), drift(Length::tenths(1), 0.4));
         assert_eq!(c, Length::from_nm(57_404));
     }
 }

@@ -130,9 +130,7 @@ pub fn effective<X: PartialEq, A: PartialEq>(
     }?;
     let mean = Length::mean(&at(&counting))?;
     let spans = |same: &dyn Fn(usize, usize) -> bool| {
-        let span_with = |i: usize| {
-            Length::span(counting.iter().filter(|j| same(i, **j)).map(|j| values[*j].value))
-        };
+        let span_with = |i: usize| Length::span(counting.iter().filter(|j| same(i, **j)).map(|j| values[*j].value));
         counting.iter().map(|i| span_with(*i)).max().unwrap_or_default()
     };
     let every = || values.iter().map(|v| v.value);

@@ -99,7 +99,9 @@ pub struct Entry {
 #[derive(Debug, Clone, PartialEq, Eq, Error)]
 pub enum EntryError {
     /// No figure this parser knows.
-    #[error("\"{text}\" is not a figure: type digits with at most one point or comma, and a unit if you like (mm, um, thou, t, in)")]
+    #[error(
+        "\"{text}\" is not a figure: type digits with at most one point or comma, and a unit if you like (mm, um, thou, t, in)"
+    )]
     NotANumber {
         /// What was typed.
         text: String,
@@ -115,7 +117,9 @@ pub enum EntryError {
         upper: String,
     },
     /// A bare figure in a dial cell that looks like inches or millimetres.
-    #[error("\"{text}\" looks like a figure in {unit}, but a dial is read in {step}: type {step}, or put the unit behind the figure")]
+    #[error(
+        "\"{text}\" looks like a figure in {unit}, but a dial is read in {step}: type {step}, or put the unit behind the figure"
+    )]
     AmbiguousUnit {
         /// What was typed.
         text: String,
@@ -125,7 +129,9 @@ pub enum EntryError {
         step: &'static str,
     },
     /// Too far from what is expected there.
-    #[error("{value} is {away} away from the expected {expected}, more than the sanity band of {band}: read the gauge again, or force it with a wider sanity_band")]
+    #[error(
+        "{value} is {away} away from the expected {expected}, more than the sanity band of {band}: read the gauge again, or force it with a wider sanity_band"
+    )]
     OutOfBand {
         /// What was understood, as shown.
         value: String,
@@ -231,9 +237,7 @@ pub fn parse(text: &str, cell: &Cell) -> Result<Entry, EntryError> {
             }
             (figure.times(cell.unit.dial_step()).ok_or_else(out_of_range)?, How::Dial)
         }
-        (None, CellKind::Size, Some(expected)) if bare_digits => {
-            (tail(&figure, expected, cell, text)?, How::Tail)
-        }
+        (None, CellKind::Size, Some(expected)) if bare_digits => (tail(&figure, expected, cell, text)?, How::Tail),
         (None, CellKind::Size, _) => {
             (figure.times(Length::from_nm(cell.unit.nm())).ok_or_else(out_of_range)?, How::Full)
         }
@@ -301,11 +305,7 @@ fn tail(figure: &Figure, expected: Length, cell: &Cell, text: &str) -> Result<Le
         std::cmp::Ordering::Greater => length(above).ok_or_else(out_of_range),
         std::cmp::Ordering::Equal => {
             let show = |nm| length(nm).map(|l| l.show(cell.unit)).unwrap_or_default();
-            Err(EntryError::AmbiguousTail {
-                text: text.trim().to_owned(),
-                lower: show(below),
-                upper: show(above),
-            })
+            Err(EntryError::AmbiguousTail { text: text.trim().to_owned(), lower: show(below), upper: show(above) })
         }
     }
 }
@@ -365,12 +365,17 @@ mod tests {
 
     #[test]
     fn what_is_no_figure_is_quoted_back() {
-        for text in ["", ".", "1e3", "2.6.2", "--3", "2.6 cm", "NaN", "12 34", "1234567890123456789012345678901234567890123"] {
+        for text in
+            ["", ".", "1e3", "2.6.2", "--3", "2.6 cm", "NaN", "12 34", "1234567890123456789012345678901234567890123"]
+        {
             let refused = matches!(parse(text, &size(26_240)), Err(EntryError::NotANumber { .. }));
             assert!(refused, "{text}");
         }
         assert!(matches!(parse("-2.6", &size(26_240)), Err(EntryError::NotPositive { .. })));
-        assert!(matches!(parse("99999999999999999", &Cell::new(CellKind::Size, Unit::Inch)), Err(EntryError::OutOfRange { .. })));
+        assert!(matches!(
+            parse("99999999999999999", &Cell::new(CellKind::Size, Unit::Inch)),
+            Err(EntryError::OutOfRange { .. })
+        ));
     }
 
     proptest! {

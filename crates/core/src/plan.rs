@@ -56,7 +56,13 @@ fn of_feature(
 ) -> impl Iterator<Item = Wanted> + '_ {
     assessed.positions.iter().flat_map(move |p| {
         let taken = u8::try_from(p.touches.len()).unwrap_or(u8::MAX);
-        (1..=p.left).map(move |n| Wanted { station, feature, method, position: p.position, touch: taken.saturating_add(n) })
+        (1..=p.left).map(move |n| Wanted {
+            station,
+            feature,
+            method,
+            position: p.position,
+            touch: taken.saturating_add(n),
+        })
     })
 }
 

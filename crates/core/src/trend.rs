@@ -63,10 +63,8 @@ pub fn trend(points: &[Point]) -> Option<Trend> {
         return None;
     }
     let (slope, base) = fit(points.iter().copied())?;
-    let line: Vec<Length> = points
-        .iter()
-        .map(|p| Length::from_f64(base + slope * f64::from(p.station)))
-        .collect::<Option<_>>()?;
+    let line: Vec<Length> =
+        points.iter().map(|p| Length::from_f64(base + slope * f64::from(p.station))).collect::<Option<_>>()?;
     let residuals: Vec<Length> = points.iter().zip(&line).map(|(p, l)| p.value - *l).collect();
     let rise = *line.last()? - *line.first()?;
     let doubt = Length::from_f64(2.0 * rise_error(points, &residuals))?;

@@ -98,13 +98,7 @@ pub struct Verdict {
 ///
 /// Tight is judged on the smallest, loose on the largest; the worse state wins in the order tight,
 /// loose, edge, in.
-pub fn verdict(
-    smallest: Length,
-    largest: Length,
-    expanded: Length,
-    window: Window,
-    acceptance: Acceptance,
-) -> Verdict {
+pub fn verdict(smallest: Length, largest: Length, expanded: Length, window: Window, acceptance: Acceptance) -> Verdict {
     let guard = match acceptance {
         Acceptance::Guarded => expanded,
         Acceptance::Simple => Length::ZERO,
@@ -112,8 +106,7 @@ pub fn verdict(
     // A missing limit is out of reach of any length.
     let above_low = window.low.map_or(Length::LIMIT + Length::LIMIT, |low| smallest - low);
     let below_high = window.high.map_or(Length::LIMIT + Length::LIMIT, |high| high - largest);
-    let (nearest, margin) =
-        if above_low <= below_high { (Side::Low, above_low) } else { (Side::High, below_high) };
+    let (nearest, margin) = if above_low <= below_high { (Side::Low, above_low) } else { (Side::High, below_high) };
     let state = if above_low < -guard {
         State::Tight
     } else if below_high < -guard {

@@ -64,7 +64,8 @@ fn positions_are_read_with_their_path() {
         "not_positive",
         "positions[0].readings[1]",
     );
-    let twice = r#"[{"axial": "front", "angle": 0, "readings": [2]}, {"axial": "front", "angle": 0.0, "readings": [2]}]"#;
+    let twice =
+        r#"[{"axial": "front", "angle": 0, "readings": [2]}, {"axial": "front", "angle": 0.0, "readings": [2]}]"#;
     assert_refused(e, &with(twice), "duplicate", "positions[1].angle");
     let unmeasured = r#"{"kind": "bore", "rule": "worst", "effective_angles": [45], "positions": [{"axial": "front", "angle": 0, "readings": [2]}]}"#;
     assert_refused(e, unmeasured, "inconsistent", "effective_angles");

@@ -36,7 +36,9 @@ fn check(case: &Value) -> Result<(), String> {
                 return Err(format!("\"{names}\" is not named by {error:?}"));
             }
             match want["code"].as_str() {
-                Some(code) if code != error.code.name() => Err(format!("got code {}, expected {code}", error.code.name())),
+                Some(code) if code != error.code.name() => {
+                    Err(format!("got code {}, expected {code}", error.code.name()))
+                }
                 _ => Ok(()),
             }
         }
@@ -48,8 +50,13 @@ fn check_file(text: &str, least: usize) {
     let mut count = 0;
     for line in text.lines().filter(|l| !l.trim().is_empty()) {
         let case: Value = serde_json::from_str(line).unwrap_or_default();
-        let checked = check(&case);
-        assert!(checked.is_ok(), "{}: {}\n{line}", case["why"], checked.unwrap_err());
+        if let Err(wrong) = check(&case) {
+            panic!(
+                "{}: {wrong}
+{line}",
+                case["why"]
+            );
+        }
         count += 1;
     }
     assert!(count >= least, "only {count} examples were read");

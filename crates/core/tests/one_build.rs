@@ -164,12 +164,8 @@ fn struck_readings_count_no_more_and_cannot_be_struck_twice() -> Outcome {
 fn what_blocks_is_listed_with_what_would_lift_it() {
     let a = evaluate(&demo("SL-041"));
     let blocks: Vec<(u8, Needs)> = a.sign_off.blocks.iter().map(|b| (b.station.number(), b.needs)).collect();
-    let expected = [
-        (2, Needs::LeadConcession),
-        (5, Needs::Concession),
-        (6, Needs::Acknowledgement),
-        (7, Needs::Measure),
-    ];
+    let expected =
+        [(2, Needs::LeadConcession), (5, Needs::Concession), (6, Needs::Acknowledgement), (7, Needs::Measure)];
     assert_eq!(blocks, expected);
     assert_eq!(a.sign_off.next, Next::Measure { station: main(7), open: 1 });
 }

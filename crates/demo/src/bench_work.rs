@@ -75,7 +75,8 @@ impl Bench {
     /// # Errors
     /// [`Refusal`] when it makes no sense.
     pub fn target(&mut self, station: Option<Station>, rule: TargetRule, reason: &str) -> Result<(), Refusal> {
-        let change = TargetChange { station, rule: Some(rule), source: TargetSource::BuildersRule, reason: reason.into() };
+        let change =
+            TargetChange { station, rule: Some(rule), source: TargetSource::BuildersRule, reason: reason.into() };
         self.record(What::Target(change)).map(drop)
     }
 
@@ -84,7 +85,14 @@ impl Bench {
         self.reference = reference.into();
     }
 
-    fn touch(&mut self, station: u8, feature: Feature, method: Method, position: Position, text: &str) -> Result<Uuid, Refusal> {
+    fn touch(
+        &mut self,
+        station: u8,
+        feature: Feature,
+        method: Method,
+        position: Position,
+        text: &str,
+    ) -> Result<Uuid, Refusal> {
         let mains = self.build.layout.mains;
         let found = self.build.layout.stations().find(|s| s.number() == station);
         let station = found.ok_or(Refusal::NoSuchStation { station: self.build.layout.thrust, mains })?;
@@ -124,7 +132,13 @@ impl Bench {
         self.feature(station, Feature::MainBearing, method, places)
     }
 
-    fn feature(&mut self, station: u8, feature: Feature, method: Method, places: &[&str]) -> Result<Vec<Uuid>, Refusal> {
+    fn feature(
+        &mut self,
+        station: u8,
+        feature: Feature,
+        method: Method,
+        places: &[&str],
+    ) -> Result<Vec<Uuid>, Refusal> {
         let mut ids = Vec::new();
         for (planned, texts) in feature.positions().iter().zip(places) {
             for text in texts.split_whitespace() {
@@ -162,5 +176,4 @@ impl Bench {
         let signature = signature_now(&self.build, role);
         self.record(What::Signature(signature)).map(drop)
     }
-
 }

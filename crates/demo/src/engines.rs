@@ -59,13 +59,31 @@ fn range(step: Length, low: i64, aim: i64, high: i64) -> TargetRule {
 pub fn patterns() -> Vec<Pattern> {
     let (tenth, micron) = (Length::tenths(1), Length::microns(1));
     let curlew = Sizes {
-        main: 26_240, main_width: 10_200, pin: 21_240, pin_width: 10_600, web: 7_400, throw: 12_870, counterweight: 28_600,
+        main: 26_240,
+        main_width: 10_200,
+        pin: 21_240,
+        pin_width: 10_600,
+        web: 7_400,
+        throw: 12_870,
+        counterweight: 28_600,
     };
     let dunlin = Sizes {
-        main: 60_000, main_width: 26_000, pin: 50_000, pin_width: 27_000, web: 17_000, throw: 38_500, counterweight: 66_000,
+        main: 60_000,
+        main_width: 26_000,
+        pin: 50_000,
+        pin_width: 27_000,
+        web: 17_000,
+        throw: 38_500,
+        counterweight: 66_000,
     };
     let whimbrel = Sizes {
-        main: 27_500, main_width: 11_000, pin: 22_500, pin_width: 18_800, web: 8_200, throw: 15_300, counterweight: 31_500,
+        main: 27_500,
+        main_width: 11_000,
+        pin: 22_500,
+        pin_width: 18_800,
+        web: 8_200,
+        throw: 15_300,
+        counterweight: 31_500,
     };
     let known = [
         layout(tenth, &curlew, 4, &[&[0], &[120], &[240], &[240], &[120], &[0]])

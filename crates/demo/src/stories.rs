@@ -106,10 +106,17 @@ mod tests {
     #[test]
     fn the_main_story_has_one_of_every_state() {
         use State::{Edge, In, Loose, Tight};
-        let states = assessed("SL-041")
-            .map(|a| a.stations.iter().map(|s| s.judged.as_ref().map(|j| (j.state, j.margin.nm() / 1_270))).collect::<Vec<_>>());
+        let states = assessed("SL-041").map(|a| {
+            a.stations.iter().map(|s| s.judged.as_ref().map(|j| (j.state, j.margin.nm() / 1_270))).collect::<Vec<_>>()
+        });
         let expected = vec![
-            Some((In, 6)), Some((Tight, -6)), Some((In, 4)), Some((In, 3)), Some((Loose, -6)), Some((Edge, -1)), None,
+            Some((In, 6)),
+            Some((Tight, -6)),
+            Some((In, 4)),
+            Some((In, 3)),
+            Some((Loose, -6)),
+            Some((Edge, -1)),
+            None,
         ];
         assert_eq!(states, Some(expected));
     }

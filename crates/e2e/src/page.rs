@@ -75,7 +75,9 @@ impl Page {
     /// Makes the inside of the window exactly that large.
     async fn fit(&self, size: Size) -> Step {
         let inside = self.script("return [window.innerWidth, window.innerHeight]").await?;
-        let part = |i: usize, wanted: u32| u32::try_from(inside[i].as_u64().unwrap_or(0)).map_or(0, |got| wanted.saturating_sub(got));
+        let part = |i: usize, wanted: u32| {
+            u32::try_from(inside[i].as_u64().unwrap_or(0)).map_or(0, |got| wanted.saturating_sub(got))
+        };
         let (wider, higher) = (part(0, size.0), part(1, size.1));
         self.driver.set_window_rect(0, 0, size.0 + wider, size.1 + higher).await?;
         Ok(())
@@ -111,7 +113,9 @@ impl Page {
         let found = self.driver.query(By::Css(css)).wait(PATIENCE, POLL).and_displayed().first().await;
         match found {
             Ok(element) => Ok(element),
-            Err(error) => Err(format!("{css} does not show: {error}\n{}", self.text("body").await.unwrap_or_default()).into()),
+            Err(error) => {
+                Err(format!("{css} does not show: {error}\n{}", self.text("body").await.unwrap_or_default()).into())
+            }
         }
     }
 
@@ -248,7 +252,10 @@ impl Page {
     /// When it cannot be written.
     pub async fn picture(&self, path: &Path) -> Step {
         // Fonts first: a picture in a stand-in font shows nothing.
-        self.script_async("const done = arguments[0]; document.fonts.ready.then(() => requestAnimationFrame(() => done(true)))").await?;
+        self.script_async(
+            "const done = arguments[0]; document.fonts.ready.then(() => requestAnimationFrame(() => done(true)))",
+        )
+        .await?;
         self.driver.screenshot(path).await?;
         Ok(())
     }

@@ -66,7 +66,11 @@ fn in_runtime(work: impl Future<Output = Result<(), String>>) -> ExitCode {
     let filter = EnvFilter::try_from_env("JAGGED_PIN_LOG").unwrap_or_else(|_| EnvFilter::new("warn,jagged_pin=info"));
     let logs = tracing_subscriber::fmt().with_env_filter(filter).with_writer(std::io::stderr);
     // Lines for people at a terminal, JSON for whatever collects logs.
-    if std::env::var("JAGGED_PIN_LOG_JSON").is_ok_and(|v| v == "1") { logs.json().init() } else { logs.init() }
+    if std::env::var("JAGGED_PIN_LOG_JSON").is_ok_and(|v| v == "1") {
+        logs.json().init()
+    } else {
+        logs.init()
+    }
     let runtime = match tokio::runtime::Builder::new_multi_thread().enable_all().build() {
         Ok(runtime) => runtime,
         Err(error) => return fail(&error.to_string()),

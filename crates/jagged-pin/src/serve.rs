@@ -33,7 +33,8 @@ impl Serve {
             seed::demo(&store).await.map_err(|e| e.to_string())?;
         }
         let listener = TcpListener::bind(self.listen).await;
-        let listener = listener.map_err(|e| format!("cannot listen on {}: {e}; choose another --listen", self.listen))?;
+        let listener =
+            listener.map_err(|e| format!("cannot listen on {}: {e}; choose another --listen", self.listen))?;
         serve(store, listener, self.web).await
     }
 }

@@ -45,9 +45,12 @@ fn a_refused_request_is_an_error_object_and_status_2() -> Outcome {
 #[test]
 fn with_lines_every_request_is_answered_in_its_place() -> Outcome {
     let requests = concat!(
-        r#"{"method": "subtract", "bore": 2.6262, "journal": 2.6238}"#, "\n\n",
-        r#"{"method": "subtract", "bore": 2.6262}"#, "\n",
-        r#"{"unit": "mm", "method": "subtract", "bore": 60.051, "journal": 59.991}"#, "\n",
+        r#"{"method": "subtract", "bore": 2.6262, "journal": 2.6238}"#,
+        "\n\n",
+        r#"{"method": "subtract", "bore": 2.6262}"#,
+        "\n",
+        r#"{"unit": "mm", "method": "subtract", "bore": 60.051, "journal": 59.991}"#,
+        "\n",
     );
     let output = calc(&["clearance", "--lines"], requests)?;
     let answers = lines(&output);

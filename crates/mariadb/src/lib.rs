@@ -133,11 +133,14 @@ impl MariaDb {
             }
         };
         let init = home.join("init.sql");
-        write_private(&init, &format!(
-            "CREATE USER IF NOT EXISTS '{USER}'@'127.0.0.1';\n\
+        write_private(
+            &init,
+            &format!(
+                "CREATE USER IF NOT EXISTS '{USER}'@'127.0.0.1';\n\
              ALTER USER '{USER}'@'127.0.0.1' IDENTIFIED BY '{password}';\n\
              GRANT ALL PRIVILEGES ON *.* TO '{USER}'@'127.0.0.1';\n"
-        ))?;
+            ),
+        )?;
         let mut db = MariaDb { home, port, password, child: None };
         db.child = Some(db.spawn(&server)?);
         db.wait_until_up()?;

@@ -74,7 +74,8 @@ pub async fn check(store: &Store, login: &str, password: &str) -> Result<Account
 }
 
 /// A hash that no password is known for.
-const NOBODY: &str = "$argon2id$v=19$m=19456,t=2,p=1$c2FsdHNhbHRzYWx0c2FsdA$5G1Wmg8Bd1hpDB1cAh0bPJAYUUpNlVLqAMpzKdfS2Rc";
+const NOBODY: &str =
+    "$argon2id$v=19$m=19456,t=2,p=1$c2FsdHNhbHRzYWx0c2FsdA$5G1Wmg8Bd1hpDB1cAh0bPJAYUUpNlVLqAMpzKdfS2Rc";
 
 #[cfg(test)]
 mod tests {

@@ -4,9 +4,9 @@ use std::collections::HashMap;
 
 use jagged_pin_store::{SessionRow, Store};
 use time::OffsetDateTime;
+use tower_sessions::SessionStore;
 use tower_sessions::session::{Id, Record};
 use tower_sessions::session_store::{Error, Result};
-use tower_sessions::SessionStore;
 
 use crate::clock;
 

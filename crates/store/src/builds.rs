@@ -217,7 +217,8 @@ impl Store {
         let mut build = match kept.filter(|b| b.seq() < seq) {
             Some(build) => Arc::unwrap_or_clone(build),
             None => {
-                let row: BuildRow = builds::table.find(id.to_string()).select(BuildRow::as_select()).first(conn).await?;
+                let row: BuildRow =
+                    builds::table.find(id.to_string()).select(BuildRow::as_select()).first(conn).await?;
                 row.build()?
             }
         };

@@ -173,9 +173,7 @@ pub(crate) async fn insert(conn: &mut Connection, build: Uuid, fact: &Fact) -> R
     let written = diesel::insert_into(facts::table).values(head).execute(conn).await;
     written.map_err(|e| if StoreError::is_duplicate(&e) { StoreError::IdReused } else { e.into() })?;
     match &fact.what {
-        What::Reading(r) => {
-            diesel::insert_into(readings::table).values(ReadingRow::of(id, r)?).execute(conn).await?
-        }
+        What::Reading(r) => diesel::insert_into(readings::table).values(ReadingRow::of(id, r)?).execute(conn).await?,
         What::Strike(s) => {
             let row = StrikeRow { fact_id: id, reading_id: s.reading.to_string(), reason: s.reason.clone() };
             diesel::insert_into(strikes::table).values(row).execute(conn).await?

@@ -149,6 +149,17 @@ diesel::table! {
 }
 
 diesel::allow_tables_to_appear_in_same_query!(
-    roles, people, sessions, sign_in_failures, gauge_kinds, engine_patterns, builds, facts, readings,
-    strikes, target_changes, concessions, signatures,
+    roles,
+    people,
+    sessions,
+    sign_in_failures,
+    gauge_kinds,
+    engine_patterns,
+    builds,
+    facts,
+    readings,
+    strikes,
+    target_changes,
+    concessions,
+    signatures,
 );

@@ -126,7 +126,10 @@ impl Store {
             layout: text::json_of(&p.layout)?,
             target: text::json_of(&p.target)?,
         };
-        diesel::insert_or_ignore_into(engine_patterns::table).values(row).execute(&mut self.connection().await?).await?;
+        diesel::insert_or_ignore_into(engine_patterns::table)
+            .values(row)
+            .execute(&mut self.connection().await?)
+            .await?;
         Ok(())
     }
 }

@@ -87,9 +87,7 @@ async fn a_fact_sent_twice_is_kept_once_and_its_id_is_not_for_another() -> Outco
     let build = demo("SL-046");
     store.open_build(&build).await?;
     let id = Uuid::from_u128(1);
-    let send = async |same: bool| {
-        store.record(build.id, id, move |_| same, move |b| touch(b, id, "2.6238")).await
-    };
+    let send = async |same: bool| store.record(build.id, id, move |_| same, move |b| touch(b, id, "2.6238")).await;
     let first = send(true).await.map_err(|e| e.to_string())?;
     let again = send(true).await.map_err(|e| e.to_string())?;
     assert_eq!((first.seq, first.again, again.seq, again.again), (2, false, 2, true));

@@ -21,6 +21,16 @@ const VIEW_DEGREES = -16;
 /** Half the angle that a counterweight spans. */
 const COUNTERWEIGHT_HALF = 55;
 const RADIANS = Math.PI / 180;
+/** Widths and radii of the snout's steps and of the flange's, as parts of the main journal. */
+const SNOUT = [
+  [0.2, 0.18],
+  [0.42, 0.24],
+  [0.15, 0.32],
+] as const;
+const FLANGE = [
+  [0.18, 0.52],
+  [0.24, 0.68],
+] as const;
 
 /** Highest and lowest point of an arc of `radius` around `middle`, in pixels above the axis. */
 function arcReach(radius: number, middle: number): { high: number; low: number } {
@@ -38,7 +48,8 @@ function arcReach(radius: number, middle: number): { high: number; low: number }
 export function crankLength(layout: Schemas["Layout"]): number {
   const c = layout.crank;
   const bays = c.bays.reduce((sum, pins) => sum + pins.length * c.pin_width + (pins.length + 1) * c.web, 0);
-  return layout.main_journal * 1.25 + layout.mains * c.main_width + bays;
+  const ends = [...SNOUT, ...FLANGE].reduce((sum, [width]) => sum + width, 0);
+  return layout.main_journal * ends + layout.mains * c.main_width + bays;
 }
 
 /** Largest distance of any part from the axis, in nanometres. */
@@ -61,11 +72,7 @@ export function crankShape(layout: Schemas["Layout"], scale: number, axis: numbe
     x += width;
     return { x: from, width };
   };
-  for (const [width, radius] of [
-    [0.2, 0.18],
-    [0.42, 0.24],
-    [0.15, 0.32],
-  ] as const) {
+  for (const [width, radius] of SNOUT) {
     shape.snout.push({ ...put(main * width), ...around(main * radius) });
   }
   const addMain = () => {
@@ -97,8 +104,9 @@ export function crankShape(layout: Schemas["Layout"], scale: number, axis: numbe
     });
     addMain();
   }
-  shape.flange.push({ ...put(main * 0.18), ...around(main * 0.52) });
-  shape.flange.push({ ...put(main * 0.24), ...around(main * 0.68) });
+  for (const [width, radius] of FLANGE) {
+    shape.flange.push({ ...put(main * width), ...around(main * radius) });
+  }
   shape.width = x;
   return shape;
 }

@@ -11,7 +11,8 @@ pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
     let unit = f.unit()?;
     let kind = f.need("kind")?.one_of(&[("journal", Kind::Journal), ("bore", Kind::Bore)])?;
     let rule = f.need("rule")?.one_of(&[("worst", Rule::Worst), ("mean", Rule::Mean)])?;
-    let angles = f.take("effective_angles").map(|a| a.list()?.into_iter().map(|n| n.any_number()).collect()).transpose()?;
+    let angles =
+        f.take("effective_angles").map(|a| a.list()?.into_iter().map(|n| n.any_number()).collect()).transpose()?;
     let angles: Option<Vec<f64>> = angles;
     let places = places(&mut f, unit)?;
     let unmeasured = |a: &&f64| !places.iter().any(|p| p.angle == **a);
@@ -23,9 +24,10 @@ pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
     f.finish()?;
     let size = effective(kind, rule, angles.as_deref(), &places).ok_or(missing)?;
     let show = |l: Length| number(l, unit);
-    let each = places.iter().zip(&size.places).map(|(p, v)| {
-        json!({ "axial": p.axial, "angle": p.angle, "value": show(v.value), "spread": show(v.spread) })
-    });
+    let each = places
+        .iter()
+        .zip(&size.places)
+        .map(|(p, v)| json!({ "axial": p.axial, "angle": p.angle, "value": show(v.value), "spread": show(v.spread) }));
     let mut answer = json!({
         "effective": show(size.effective),
         "smallest": show(size.smallest),

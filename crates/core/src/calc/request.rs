@@ -127,12 +127,8 @@ impl Found {
         let length = decimal.and_then(|d| Length::from_decimal(d, unit));
         let length = length.ok_or_else(|| self.error(Code::OutOfRange, "a length must stay below 100 m"))?;
         match sign {
-            Sign::Positive if length <= Length::ZERO => {
-                Err(self.error(Code::NotPositive, "this must be above zero"))
-            }
-            Sign::NotNegative if length < Length::ZERO => {
-                Err(self.error(Code::Negative, "this cannot be below zero"))
-            }
+            Sign::Positive if length <= Length::ZERO => Err(self.error(Code::NotPositive, "this must be above zero")),
+            Sign::NotNegative if length < Length::ZERO => Err(self.error(Code::Negative, "this cannot be below zero")),
             _ => Ok(length),
         }
     }

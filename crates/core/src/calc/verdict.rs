@@ -40,8 +40,12 @@ fn values(f: &mut Fields, unit: Unit) -> Result<(Length, Length), CalcError> {
         (Some(v), None, None) => Ok((v, v)),
         (None, Some(s), Some(l)) if s <= l => Ok((s, l)),
         (None, Some(_), Some(_)) => Err(f.error(Code::Inconsistent, "smallest", "smallest is above largest")),
-        (None, Some(_), None) => Err(f.error(Code::MissingField, "largest", "\"largest\" is missing beside \"smallest\"")),
-        (None, None, Some(_)) => Err(f.error(Code::MissingField, "smallest", "\"smallest\" is missing beside \"largest\"")),
+        (None, Some(_), None) => {
+            Err(f.error(Code::MissingField, "largest", "\"largest\" is missing beside \"smallest\""))
+        }
+        (None, None, Some(_)) => {
+            Err(f.error(Code::MissingField, "smallest", "\"smallest\" is missing beside \"largest\""))
+        }
         (None, None, None) => {
             Err(f.error(Code::MissingField, "value", "give \"value\", or \"smallest\" and \"largest\""))
         }

@@ -55,7 +55,8 @@ async fn every_view_is_clean_at_the_bench_and_on_a_tablet() -> Step {
             assert_clean(&page, sheet).await?;
         }
         // Nothing is cut off sideways.
-        page.until("return document.documentElement.scrollWidth <= window.innerWidth", vec![], "the page is too wide").await?;
+        page.until("return document.documentElement.scrollWidth <= window.innerWidth", vec![], "the page is too wide")
+            .await?;
         page.close().await?;
     }
     Ok(())

@@ -29,7 +29,8 @@ async fn an_acknowledged_reading_survives_the_kill_of_server_and_database() -> S
         let mut hands = Vec::new();
         for hand in 0..4u64 {
             let (client, token) = signed_in(&rig).await?;
-            let (url, stop, acknowledged) = (rig.url("/api/v1/builds/SL-046/readings"), Arc::clone(&stop), Arc::clone(&acknowledged));
+            let (url, stop, acknowledged) =
+                (rig.url("/api/v1/builds/SL-046/readings"), Arc::clone(&stop), Arc::clone(&acknowledged));
             hands.push(tokio::spawn(async move {
                 let mut kept = Vec::new();
                 for n in 0.. {

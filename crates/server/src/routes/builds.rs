@@ -186,7 +186,8 @@ pub(super) async fn open(
     };
     build.check_set_up()?;
     let reason = "agreed at booking".to_owned();
-    let what = What::Target(TargetChange { station: None, rule: Some(rule), source: TargetSource::BuildersRule, reason });
+    let what =
+        What::Target(TargetChange { station: None, rule: Some(rule), source: TargetSource::BuildersRule, reason });
     let first = next_fact(&build, request.target_id, opened_at, by, what)?;
     build.facts.push(first);
     let opened = state.store.open_build(&build).await.map_err(|e| match e {

@@ -62,7 +62,8 @@ pub(super) async fn accept(
         }
         let what = What::Concession(concession);
         if !capabilities.allow(&what) {
-            let ask = if capabilities.concede { "the lead: a tight bearing can seize" } else { "an assembler or the lead" };
+            let ask =
+                if capabilities.concede { "the lead: a tight bearing can seize" } else { "an assembler or the lead" };
             return Err(Problem::NotAllowed { role, ask });
         }
         Ok(next_fact(build, id, clock::now(), by, what)?)

@@ -74,9 +74,23 @@ pub(super) async fn export_csv(
 
 /// Columns of the CSV; `{u}` stands for the build's unit.
 const COLUMNS: [&str; 17] = [
-    "build", "station", "low_{u}", "aim_{u}", "high_{u}", "journal_{u}", "journal_taper_{u}", "journal_out_of_round_{u}",
-    "bore_{u}", "bore_taper_{u}", "bore_relief_{u}", "method", "clearance_{u}", "expanded_uncertainty_{u}", "state",
-    "margin_{u}", "concession",
+    "build",
+    "station",
+    "low_{u}",
+    "aim_{u}",
+    "high_{u}",
+    "journal_{u}",
+    "journal_taper_{u}",
+    "journal_out_of_round_{u}",
+    "bore_{u}",
+    "bore_taper_{u}",
+    "bore_relief_{u}",
+    "method",
+    "clearance_{u}",
+    "expanded_uncertainty_{u}",
+    "state",
+    "margin_{u}",
+    "concession",
 ];
 
 fn mains_csv(build: &Build, assessed: &Assessment) -> Result<String, Box<dyn std::error::Error>> {

@@ -227,8 +227,9 @@ pub(super) async fn strike(
     let strike = Strike { reading: request.reading, reason: request.reason.trim().to_owned() };
     let (id, by, sent) = (request.id, who.account.person, strike.clone());
     let same = move |known: &Fact| known.what == What::Strike(sent);
-    let decide =
-        move |build: &Build| -> Result<Fact, Problem> { Ok(next_fact(build, id, clock::now(), by, What::Strike(strike))?) };
+    let decide = move |build: &Build| -> Result<Fact, Problem> {
+        Ok(next_fact(build, id, clock::now(), by, What::Strike(strike))?)
+    };
     let recorded = state.store.record(build, id, same, decide).await?;
     Ok(answer(&state, &recorded))
 }

@@ -64,7 +64,10 @@ impl TypedRule {
             }
             TypedRule::PerDiameter { per_diameter, adder, below, above } => {
                 let per_million = parse_proportion(per_diameter).ok_or_else(|| {
-                    Problem::field("per_diameter", "give the proportion as a number such as 0.00100, at most six decimals")
+                    Problem::field(
+                        "per_diameter",
+                        "give the proportion as a number such as 0.00100, at most six decimals",
+                    )
                 })?;
                 Ok(TargetRule::PerDiameter {
                     per_million,

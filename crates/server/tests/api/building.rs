@@ -51,7 +51,13 @@ async fn an_engine_the_shop_knows_brings_its_crank() -> Outcome {
     let pattern = &shop["patterns"][0];
     assert_eq!((&pattern["id"], &pattern["main_journal_text"]), (&json!("curlew-24"), &json!("2.6240")));
     let mut request = with(new_build(), "pattern", "curlew-24");
-    for (field, value) in [("unit", json!("in")), ("mains", json!(7)), ("main_journal", json!("2.6240")), ("low", json!(".0022")), ("high", json!("2.8 thou"))] {
+    for (field, value) in [
+        ("unit", json!("in")),
+        ("mains", json!(7)),
+        ("main_journal", json!("2.6240")),
+        ("low", json!(".0022")),
+        ("high", json!("2.8 thou")),
+    ] {
         request = with(request, field, value);
     }
     let opened = person.post("/builds", request).await?;

@@ -36,7 +36,11 @@ async fn a_broken_file_imports_nothing_and_says_why() -> Outcome {
         (with(file.clone(), "extra", 1), "bad_field", "extra"),
         (changed(&|f| f["build"]["facts"][1]["what"]["measure"]["size"] = json!(1)), "bad_build", ""),
         (changed(&|f| f["build"]["facts"][1]["seq"] = json!(7)), "bad_build", ""),
-        (changed(&|f| f["build"]["facts"][1]["what"]["kind"] = json!("guess")), "bad_field", "build.facts[1].what.kind"),
+        (
+            changed(&|f| f["build"]["facts"][1]["what"]["kind"] = json!("guess")),
+            "bad_field",
+            "build.facts[1].what.kind",
+        ),
         (changed(&|f| f["build"]["layout"]["mains"] = json!(99)), "bad_build", ""),
         (changed(&|f| f["build"]["code"] = json!("")), "bad_build", "code"),
         (json!({ "form": "jagged-pin-build/1" }), "bad_field", "build"),
@@ -61,7 +65,10 @@ async fn the_mains_come_as_a_table_with_units_in_its_headings() -> Outcome {
     let rows = csv.records().collect::<Result<Vec<_>, _>>()?;
     assert_eq!(rows.len(), 7);
     let cell = |row: usize, name: &str| rows[row].get(column(name)).unwrap_or("missing").to_owned();
-    assert_eq!((cell(1, "station"), cell(1, "clearance_in"), cell(1, "state")), ("M2".into(), "0.0019".into(), "tight".into()));
+    assert_eq!(
+        (cell(1, "station"), cell(1, "clearance_in"), cell(1, "state")),
+        ("M2".into(), "0.0019".into(), "tight".into())
+    );
     assert_eq!((cell(3, "method"), cell(3, "journal_in")), ("direct".into(), "2.62385".into()));
     assert_eq!((cell(6, "station"), cell(6, "clearance_in")), ("M7".into(), String::new()));
     Ok(())

@@ -96,7 +96,10 @@ async fn a_struck_reading_stays_in_view_and_is_struck_once() -> Outcome {
     let shown = struck.body["build"]["readings"].as_array().cloned().unwrap_or_default();
     let shown = shown.iter().find(|r| r["id"] == reading).cloned().unwrap_or_default();
     assert_eq!(shown["struck"]["reason"], "grit on the anvil");
-    assert_eq!(person.post("/builds/SL-041/strikes", strike("again")).await?.problem(), (409, "already_struck", "reading"));
+    assert_eq!(
+        person.post("/builds/SL-041/strikes", strike("again")).await?.problem(),
+        (409, "already_struck", "reading")
+    );
     let elsewhere = json!({ "id": Uuid::new_v4(), "reading": reading, "reason": "wrong build" });
     assert_eq!(person.post("/builds/SL-046/strikes", elsewhere).await?.problem(), (422, "no_such_reading", "reading"));
     Ok(())
@@ -114,9 +117,14 @@ async fn a_target_is_replaced_only_over_the_one_that_was_looked_at() -> Outcome 
     let set = person.post("/builds/SL-041/targets", target(range.clone(), 1)).await?;
     assert_eq!(set.status, 200, "{set:?}");
     assert_eq!(station(&set.body["build"], "M6")["judged"]["state"], "in");
-    assert_eq!(person.post("/builds/SL-041/targets", target(range, 1)).await?.problem(), (409, "changed_meanwhile", ""));
-    let version = set.body["build"]["assessment"]["target"]["version"].as_u64().and_then(|v| v.try_into().ok()).unwrap_or(0);
-    let per = json!({ "kind": "per_diameter", "per_diameter": "0.00095", "adder": "0", "below": ".0003", "above": "5t" });
+    assert_eq!(
+        person.post("/builds/SL-041/targets", target(range, 1)).await?.problem(),
+        (409, "changed_meanwhile", "")
+    );
+    let version =
+        set.body["build"]["assessment"]["target"]["version"].as_u64().and_then(|v| v.try_into().ok()).unwrap_or(0);
+    let per =
+        json!({ "kind": "per_diameter", "per_diameter": "0.00095", "adder": "0", "below": ".0003", "above": "5t" });
     let set = person.post("/builds/SL-041/targets", target(per, version)).await?;
     // 0.00095 x 2.6240 in.
     assert_eq!(set.body["build"]["assessment"]["target"]["window"]["aim"], 63_317);
@@ -125,7 +133,9 @@ async fn a_target_is_replaced_only_over_the_one_that_was_looked_at() -> Outcome 
     assert_eq!(upside_down.problem(), (422, "bad_target", "rule"));
     let words = refused(json!({ "kind": "range", "low": "loose", "aim": "", "high": ".002" })).await?;
     assert_eq!(words.problem(), (422, "bad_field", "low"));
-    let proportion = refused(json!({ "kind": "per_diameter", "per_diameter": "2", "adder": "0", "below": "0", "above": "0" })).await?;
+    let proportion =
+        refused(json!({ "kind": "per_diameter", "per_diameter": "2", "adder": "0", "below": "0", "above": "0" }))
+            .await?;
     assert_eq!(proportion.problem(), (422, "bad_field", "per_diameter"));
     assert_eq!(refused(serde_json::Value::Null).await?.problem(), (422, "no_target", "rule"));
     Ok(())

@@ -23,7 +23,9 @@ async fn seq(person: &Person) -> Outcome<Value> {
 /// Measures M7, and accepts whatever is not in.
 async fn lift_every_block(assembler: &Person, lead: &Person) -> Outcome {
     for (axial, angle) in [("front", 0), ("front", 90), ("rear", 0), ("rear", 90)] {
-        assembler.touch("SL-041", with(journal("M7", "38"), "position", json!({ "axial": axial, "angle": angle }))).await?;
+        assembler
+            .touch("SL-041", with(journal("M7", "38"), "position", json!({ "axial": axial, "angle": angle })))
+            .await?;
     }
     for axial in ["front", "rear"] {
         assembler.touch("SL-041", bore("M7", axial, "23")).await?;
@@ -42,7 +44,8 @@ async fn the_sheet_is_signed_by_two_sealed_broken_and_signed_anew() -> Outcome {
 
     let blocked = assembler.post(path, signature("assembler", "oduya", &seq(&assembler).await?)).await?;
     assert_eq!(blocked.problem(), (409, "blocked", ""));
-    let stations: Vec<&str> = blocked.body["blocks"].as_array().into_iter().flatten().filter_map(|b| b["station"].as_str()).collect();
+    let stations: Vec<&str> =
+        blocked.body["blocks"].as_array().into_iter().flatten().filter_map(|b| b["station"].as_str()).collect();
     assert_eq!(stations, ["M2", "M5", "M6", "M7"]);
 
     lift_every_block(&assembler, &lead).await?;
@@ -57,7 +60,10 @@ async fn the_sheet_is_signed_by_two_sealed_broken_and_signed_anew() -> Outcome {
     assert_eq!(stale.problem(), (409, "changed_meanwhile", ""));
     let seen = seq(&assembler).await?;
     assert_eq!(assembler.post(path, signature("checker", "oduya", &seen)).await?.problem(), (403, "not_allowed", ""));
-    assert_eq!(assembler.post(path, signature("assembler", "kell", &seen)).await?.problem(), (409, "already_signed", "role"));
+    assert_eq!(
+        assembler.post(path, signature("assembler", "kell", &seen)).await?.problem(),
+        (409, "already_signed", "role")
+    );
     // The checker signs at the assembler's bench with a password of their own.
     let sealed = assembler.post(path, signature("checker", "kell", &seen)).await?.body;
     let sheet = &sealed["build"]["assessment"]["sign_off"];
