@@ -241,6 +241,15 @@ impl Page {
         Ok(())
     }
 
+    /// Forgets the cookies, as the end of a session would.
+    ///
+    /// # Errors
+    /// When the browser fails.
+    pub async fn forget_session(&self) -> Step {
+        self.driver.delete_all_cookies().await?;
+        Ok(())
+    }
+
     /// A folder that lives as long as the page.
     pub fn folder(&self) -> &Path {
         self.profile.path()

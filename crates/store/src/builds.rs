@@ -131,13 +131,18 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`] when there is none.
     pub async fn build_id(&self, code: &str) -> Result<Uuid, StoreError> {
+        if let Some(known) = self.name_of_build(code) {
+            return Ok(known);
+        }
         let found: Option<String> = builds::table
             .filter(builds::code.eq(code))
             .select(builds::id)
             .first(&mut self.connection().await?)
             .await
             .optional()?;
-        uuid(&found.ok_or(StoreError::NotFound)?)
+        let id = uuid(&found.ok_or(StoreError::NotFound)?)?;
+        self.keep_name(code, id);
+        Ok(id)
     }
 
     /// Identifier and sequence number of every build, by short name. The change sequence that live

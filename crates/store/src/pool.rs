@@ -26,6 +26,8 @@ pub(crate) type Connection = Object<AsyncMysqlConnection>;
 pub struct Store {
     pool: Pool<AsyncMysqlConnection>,
     kept: Arc<Mutex<HashMap<Uuid, Arc<Build>>>>,
+    /// Short names of builds never change, so what was looked up once stays true.
+    names: Arc<Mutex<HashMap<String, Uuid>>>,
 }
 
 impl std::fmt::Debug for Store {
@@ -52,7 +54,7 @@ impl Store {
         migrated.await.map_err(|e| StoreError::Migration(e.to_string()))??;
         let manager = AsyncDieselConnectionManager::<AsyncMysqlConnection>::new(url);
         let pool = Pool::builder(manager).max_size(CONNECTIONS).build().map_err(connection)?;
-        Ok(Store { pool, kept: Arc::default() })
+        Ok(Store { pool, kept: Arc::default(), names: Arc::default() })
     }
 
     /// Whether the database answers.
@@ -65,6 +67,14 @@ impl Store {
 
     pub(crate) async fn connection(&self) -> Result<Connection, StoreError> {
         self.pool.get().await.map_err(connection)
+    }
+
+    pub(crate) fn name_of_build(&self, code: &str) -> Option<Uuid> {
+        self.names.lock().unwrap_or_else(PoisonError::into_inner).get(code).copied()
+    }
+
+    pub(crate) fn keep_name(&self, code: &str, id: Uuid) {
+        self.names.lock().unwrap_or_else(PoisonError::into_inner).insert(code.to_owned(), id);
     }
 
     pub(crate) fn kept(&self, id: Uuid) -> Option<Arc<Build>> {

@@ -54,5 +54,5 @@ function trendText(trend: Schemas["RowTrend"], unit: Unit): string {
   const size = `${stepPhrase(trend.fit.rise, unit)} ${way} from front to rear`;
   return trend.leans
     ? `${size}: look at the tunnel and at the crank's straightness.`
-    : `${size}, no more than the gauges leave open.`;
+    : `${size}, no more than the scatter explains.`;
 }

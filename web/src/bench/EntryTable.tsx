@@ -84,7 +84,7 @@ export function EntryTable({ headless = false, ...props }: EntryTableProps & { h
 }
 
 /** What has been taken and typed at one position. */
-function usePlace(p: PositionAssessment, { build, station, feature, method, bench }: EntryTableProps) {
+function stateOf(p: PositionAssessment, { build, station, feature, method, bench }: EntryTableProps) {
   const place: Omit<Cell, "touch"> = { station: station.station, feature, method, position: p.position };
   const key = placeOf(place);
   const here = (e: { cell: Cell }) => placeOf(e.cell) === key;
@@ -100,7 +100,7 @@ function usePlace(p: PositionAssessment, { build, station, feature, method, benc
 
 function Row({ p, first, ...props }: EntryTableProps & { p: PositionAssessment; first: boolean }) {
   const { feature, unit, bench } = props;
-  const { place, readings, waiting, back, active, struck } = usePlace(p, props);
+  const { place, readings, waiting, back, active, struck } = stateOf(p, props);
   const wanted = p.touches.length + p.left;
   return (
     <tr className="h-[38px]" data-position={`${feature} ${p.position.axial} ${p.position.angle}`}>
@@ -181,7 +181,7 @@ function AdvisoryRow({ advisory, ...props }: EntryTableProps & { advisory: Posit
 
 function AdvisoryCell({ p, ...props }: EntryTableProps & { p: PositionAssessment }) {
   const { feature, unit, bench } = props;
-  const { place, readings, waiting, back, active } = usePlace(p, props);
+  const { place, readings, waiting, back, active } = stateOf(p, props);
   const isActive = active !== undefined;
   return (
     <EntryCell

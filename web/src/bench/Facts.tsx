@@ -75,7 +75,8 @@ export function Facts({ build, station, unit, onTarget }: FactsProps) {
             <b className="num">
               <Digits text={`±${stepText(judgedBy.budget.expanded, unit)}`} />
             </b>{" "}
-            {stepWord(judgedBy.budget.expanded, unit)}, {METHOD_WORD[judgedBy.method]}
+            {stepWord(judgedBy.budget.expanded, unit)}, {METHOD_WORD[judgedBy.method]}; repeats within{" "}
+            <Steps nm={Math.max(journal.size?.max_spread ?? 0, bore?.size?.max_spread ?? 0)} unit={unit} />
             {methods
               .filter((m) => m !== judgedBy)
               .map((m) => (

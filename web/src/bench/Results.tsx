@@ -128,17 +128,7 @@ function StationView({ build, station, unit, active, width, onTarget }: StationV
   return (
     <>
       {target && (
-        <Tape
-          target={target.window}
-          value={
-            judged
-              ? { clearance: judged.clearance, expanded: judged.expanded, state: judged.state }
-              : undefined
-          }
-          ghosts={others}
-          unit={unit}
-          width={width}
-        />
+        <Tape target={target.window} value={judged ?? undefined} ghosts={others} unit={unit} width={width} />
       )}
       <div className="mt-2 flex gap-6">
         <div className="max-[1150px]:hidden">

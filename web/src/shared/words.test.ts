@@ -5,19 +5,19 @@ import { initials, nextPhrase, verdictSentence } from "./words";
 describe("what a figure means, in words", () => {
   it("says which way it is off, by how much, and what is proven", () => {
     expect(verdictSentence(judged(19, "tight", -3), "in")).toBe(
-      "3 tenths under the window, proven to \u00b11 tenth.",
+      "3 tenths under the window, proven to \u00b11\u00a0tenth.",
     );
     expect(verdictSentence(judged(31, "loose", -3), "in")).toBe(
-      "3 tenths over the window, proven to \u00b11 tenth.",
+      "3 tenths over the window, proven to \u00b11\u00a0tenth.",
     );
     expect(verdictSentence(judged(25.5, "in", 2.5), "in")).toBe(
-      "2.5 tenths inside the upper limit, proven to \u00b11 tenth.",
+      "2.5 tenths inside the upper limit, proven to \u00b11\u00a0tenth.",
     );
   });
 
   it("does not claim more for an edge than the gauges prove", () => {
     expect(verdictSentence(judged(21.5, "edge", -0.5), "in")).toBe(
-      "Half a tenth under the window, but the gauges only prove to \u00b11 tenth.",
+      "Half a tenth under the window, but the gauges only prove to \u00b11\u00a0tenth.",
     );
     expect(verdictSentence(judged(22.5, "edge", 0.5), "in")).toContain("Half a tenth inside the lower limit");
     expect(verdictSentence(judged(22, "edge", 0), "in")).toContain("On the lower limit");

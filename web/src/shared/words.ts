@@ -28,7 +28,8 @@ export const SOURCE_WORD: Record<Schemas["TargetSource"], string> = {
 /** Which way a judged figure is off, by how much, and what the gauges prove. */
 export function verdictSentence(judged: Judged, unit: Unit): string {
   const off = stepPhrase(judged.margin, unit);
-  const proof = `\u00b1${stepPhrase(judged.expanded, unit).replace("half a tenth", "0.5 tenth")}`;
+  // Figure and step stay on one line.
+  const proof = `\u00b1${stepPhrase(judged.expanded, unit).replace("half a tenth", "0.5 tenth").replace(" ", "\u00a0")}`;
   const limit = judged.nearest === "low" ? "lower" : "upper";
   const beyond = judged.nearest === "low" ? "under" : "over";
   const Off = off.charAt(0).toUpperCase() + off.slice(1);

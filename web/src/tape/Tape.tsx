@@ -1,13 +1,20 @@
 import { useId } from "react";
-import type { Target, Unit } from "../api/client";
+import type { Side, Target, Unit } from "../api/client";
 import { GlyphShape } from "../marks/Mark";
 import { SvgDigits } from "../shared/Figure";
-import { clearanceParts, plain } from "../shared/figure";
+import { clearanceParts, plain, stepText } from "../shared/figure";
 import type { Shown } from "../shared/words";
 import { Channel, Patterns, Whisker } from "./parts";
 import { tapeScale } from "./scale";
 
-export type TapeValue = { clearance: number; expanded: number; state: Shown };
+export type TapeValue = {
+  clearance: number;
+  expanded: number;
+  state: Shown;
+  /** Distance to the nearest limit, and which that is; drawn as a dimension where given. */
+  margin?: number;
+  nearest?: Side;
+};
 
 type TapeProps = {
   target: Target;
@@ -139,6 +146,14 @@ export function Tape({ target, value, ghosts = [], unit, width }: TapeProps) {
             y={53}
             state={value.state}
           />
+          {value.margin !== undefined && (
+            <Margin
+              from={value.nearest === "high" ? high : low}
+              to={at}
+              doubt={x(value.expanded) - x(0)}
+              text={stepText(value.margin, unit)}
+            />
+          )}
           <path d={`M${at - 9} 2h18v14l-9 13l-9 -13z`} fill="currentColor" />
         </g>
       )}
@@ -165,6 +180,44 @@ function Tag({ x, state, word, room }: { x: number; state: "tight" | "loose"; wo
       <text x="22" y="16" fill="currentColor" className="t-tag">
         {word}
       </text>
+    </g>
+  );
+}
+
+type MarginProps = {
+  /** Where the limit is. */
+  from: number;
+  /** Where the value is. */
+  to: number;
+  /** Half the width of its whisker. */
+  doubt: number;
+  text: string;
+};
+
+/** The distance from the nearest limit to the value, as a dimension line in bench steps. */
+function Margin({ from, to, doubt, text }: MarginProps) {
+  const side = to > from ? 1 : -1;
+  const free = Math.abs(to - from) - doubt;
+  if (Math.abs(to - from) < 8) return null;
+  return (
+    <g>
+      <path
+        d={`M${from} 36H${to}M${from + side * 5} 33l${-side * 5} 3l${side * 5} 3`}
+        fill="none"
+        stroke="currentColor"
+        strokeWidth="1.2"
+      />
+      {free > 22 && (
+        <text
+          x={from + (side * free) / 2}
+          y="51"
+          textAnchor="middle"
+          fill="currentColor"
+          className="t-margin"
+        >
+          <SvgDigits text={text} />
+        </text>
+      )}
     </g>
   );
 }

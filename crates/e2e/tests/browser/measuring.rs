@@ -159,3 +159,22 @@ async fn a_target_is_changed_with_a_reason_and_everything_is_judged_anew() -> St
     page.read("section[aria-label^=Crankshaft]", "Window .0018 to .0032").await?;
     page.close().await
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn an_entry_typed_after_the_session_ended_is_still_in_its_cell() -> Step {
+    let rig = Rig::start()?;
+    let page = bench(&rig, "/builds/SL-046/bench/M1").await?;
+    type_along(&page, &["2.6238"]).await?;
+    page.read("section[aria-label='Readings of M1']", "1 of 8").await?;
+    page.forget_session().await?;
+    page.press("37").await?;
+    page.press(Key::Enter + "").await?;
+    page.read("[role=dialog]", "Your session has ended").await?;
+    page.fill("password", "first-of-the-flood").await?;
+    page.press(Key::Enter + "").await?;
+    page.gone("[role=dialog]").await?;
+    page.until("return document.querySelector('[data-entry]')?.value === '37'", vec![], "the entry is lost").await?;
+    page.press(Key::Enter + "").await?;
+    page.read("section[aria-label='Readings of M1']", "2 of 8").await?;
+    page.close().await
+}
