@@ -2,7 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
-use crate::assess::{Assessment, StationAssessment};
+use crate::assessment::{Assessment, StationAssessment};
 use crate::build::Build;
 use crate::entry::{Cell, CellKind, Entry, EntryError, parse};
 use crate::fact::{Measure, Reading, Source};

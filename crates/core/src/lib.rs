@@ -3,7 +3,7 @@
 //! Four types carry the work. A [`build::Build`] is everything known about one engine build: its
 //! [`layout::Layout`], its rules and gauges, and the append-only list of [`fact::Fact`]s that people
 //! recorded about it. [`assess::evaluate`] is one pure function from a build to an
-//! [`assess::Assessment`]: every station's clearance, uncertainty and state, what to measure next and
+//! [`assessment::Assessment`]: every station's clearance, uncertainty and state, what to measure next and
 //! what still blocks the signature. Every length on the way is a [`length::Length`], a whole number of
 //! nanometres. [`seal`] turns the signed facts into a digest that anybody can compute again.
 //!
@@ -14,6 +14,7 @@
 //! There is no I/O here, no clock and no randomness: the time and the identifiers come with the facts.
 
 pub mod assess;
+pub mod assessment;
 pub mod bench;
 pub mod build;
 pub mod calc;

@@ -18,7 +18,7 @@
 use serde::Serialize;
 
 use crate::Length;
-use crate::assess::{FeatureAssessment, StationAssessment};
+use crate::assessment::{FeatureAssessment, StationAssessment};
 use crate::feature::{Feature, Method, Position, Station};
 
 /// A touch that is still wanted.

@@ -3,7 +3,8 @@
 use thiserror::Error;
 use uuid::Uuid;
 
-use crate::assess::{Assessment, covers, evaluate};
+use crate::assess::{covers, evaluate};
+use crate::assessment::Assessment;
 use crate::build::{Build, check_text};
 use crate::entry::EntryError;
 use crate::fact::{Concession, Fact, Measure, Person, Reading, Signature, SignerRole, Timestamp, What};

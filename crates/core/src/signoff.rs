@@ -8,7 +8,7 @@
 
 use serde::Serialize;
 
-use crate::assess::StationAssessment;
+use crate::assessment::StationAssessment;
 use crate::build::Build;
 use crate::fact::{Person, SignerRole, Timestamp, What};
 use crate::feature::Station;

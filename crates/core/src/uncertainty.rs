@@ -10,12 +10,12 @@
 //! it, and the bore gauge's resolution and repeat. By **subtract** both instruments count in full.
 //!
 //! ```
-//! use jagged_pin_core::uncertainty::{resolution, Budget, Part, Source};
+//! use jagged_pin_core::uncertainty::{resolution, Budget, Part, PartSource};
 //!
 //! let part = |source, standard| Part { source, standard };
 //! let budget = Budget::combine(vec![
-//!     part(Source::JournalResolution, 3_000.0),
-//!     part(Source::BoreRepeat, 4_000.0),
+//!     part(PartSource::JournalResolution, 3_000.0),
+//!     part(PartSource::BoreRepeat, 4_000.0),
 //! ]);
 //! assert_eq!(budget.expanded.nm(), 10_000);
 //! assert!((budget.share(&budget.parts[1]) - 0.64).abs() < 1e-9);
@@ -31,7 +31,7 @@ use crate::gauge::GaugeKind;
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
 #[serde(rename_all = "snake_case")]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub enum Source {
+pub enum PartSource {
     /// The step of the gauge on the journal.
     JournalResolution,
     /// The feel of the gauge on the journal.
@@ -53,7 +53,7 @@ pub enum Source {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Part {
     /// Where it comes from.
-    pub source: Source,
+    pub source: PartSource,
     /// Standard uncertainty, nm.
     pub standard: f64,
 }
@@ -110,13 +110,13 @@ pub struct Touched<'a> {
 }
 
 impl Touched<'_> {
-    fn part(&self, source: Source) -> Part {
+    fn part(&self, source: PartSource) -> Part {
         let s = self.gauge.repeatability.as_f64();
         let standard = match source {
-            Source::JournalResolution | Source::BoreResolution => resolution(self.gauge.resolution.as_f64()),
-            Source::JournalRepeat | Source::BoreRepeat => repeat(s, self.touches),
-            Source::BoreZeroing => s,
-            Source::JournalCalibration | Source::BoreCalibration => self.gauge.calibration.as_f64() / 2.0,
+            PartSource::JournalResolution | PartSource::BoreResolution => resolution(self.gauge.resolution.as_f64()),
+            PartSource::JournalRepeat | PartSource::BoreRepeat => repeat(s, self.touches),
+            PartSource::BoreZeroing => s,
+            PartSource::JournalCalibration | PartSource::BoreCalibration => self.gauge.calibration.as_f64() / 2.0,
         };
         Part { source, standard }
     }
@@ -125,29 +125,29 @@ impl Touched<'_> {
 /// Budget of a clearance by the direct (transfer) method.
 pub fn direct(journal: Touched<'_>, bore: Touched<'_>) -> Budget {
     Budget::combine(vec![
-        journal.part(Source::JournalRepeat),
-        bore.part(Source::BoreZeroing),
-        bore.part(Source::BoreResolution),
-        bore.part(Source::BoreRepeat),
+        journal.part(PartSource::JournalRepeat),
+        bore.part(PartSource::BoreZeroing),
+        bore.part(PartSource::BoreResolution),
+        bore.part(PartSource::BoreRepeat),
     ])
 }
 
 /// Budget of a clearance from two sizes measured apart.
 pub fn subtract(journal: Touched<'_>, bore: Touched<'_>) -> Budget {
     Budget::combine(vec![
-        journal.part(Source::JournalCalibration),
-        journal.part(Source::JournalResolution),
-        journal.part(Source::JournalRepeat),
-        bore.part(Source::BoreCalibration),
-        bore.part(Source::BoreResolution),
-        bore.part(Source::BoreRepeat),
+        journal.part(PartSource::JournalCalibration),
+        journal.part(PartSource::JournalResolution),
+        journal.part(PartSource::JournalRepeat),
+        bore.part(PartSource::BoreCalibration),
+        bore.part(PartSource::BoreResolution),
+        bore.part(PartSource::BoreRepeat),
     ])
 }
 
 /// Expanded uncertainty of what two budgets do not share, for comparing two methods that stand on the
 /// same journal readings: the journal's contributions are left out.
 pub fn without_journal(budget: &Budget) -> Length {
-    use Source::{JournalCalibration, JournalRepeat, JournalResolution};
+    use PartSource::{JournalCalibration, JournalRepeat, JournalResolution};
     let own = |p: &&Part| !matches!(p.source, JournalResolution | JournalRepeat | JournalCalibration);
     Budget::combine(budget.parts.iter().filter(own).copied().collect()).expanded
 }
@@ -190,7 +190,7 @@ mod tests {
     proptest! {
         #[test]
         fn shares_add_up_to_one(parts in prop::collection::vec(0.1f64..9_000.0, 1..8)) {
-            let parts = parts.into_iter().map(|standard| Part { source: Source::BoreRepeat, standard }).collect();
+            let parts = parts.into_iter().map(|standard| Part { source: PartSource::BoreRepeat, standard }).collect();
             let budget = Budget::combine(parts);
             let sum: f64 = budget.parts.iter().map(|p| budget.share(p)).sum();
             prop_assert!((sum - 1.0).abs() < 1e-9);

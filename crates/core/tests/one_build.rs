@@ -1,6 +1,7 @@
 //! A build as the shop works on it: measured, judged, decided, signed, changed.
 
-use jagged_pin_core::assess::{Assessment, Finding, evaluate};
+use jagged_pin_core::assess::evaluate;
+use jagged_pin_core::assessment::{Assessment, Finding};
 use jagged_pin_core::build::BuildError;
 use jagged_pin_core::fact::{SignerRole, What};
 use jagged_pin_core::feature::{Method, Station};

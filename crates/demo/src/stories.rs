@@ -95,7 +95,8 @@ fn sl_043(whimbrel: &Pattern) -> Result<Build, Refusal> {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use jagged_pin_core::assess::{Assessment, evaluate};
+    use jagged_pin_core::assess::evaluate;
+    use jagged_pin_core::assessment::Assessment;
     use jagged_pin_core::signoff::SealStatus;
     use jagged_pin_core::verdict::State;
 

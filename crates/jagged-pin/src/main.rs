@@ -44,6 +44,9 @@ struct Web {
     /// Name of the shop.
     #[arg(long, env = "JAGGED_PIN_SHOP", default_value = jagged_pin_server::seed::SHOP)]
     shop: String,
+    /// Say that the session's cookie is for TLS only: for a server behind a proxy that speaks it.
+    #[arg(long, env = "JAGGED_PIN_SECURE_COOKIE")]
+    secure_cookie: bool,
 }
 
 fn main() -> ExitCode {

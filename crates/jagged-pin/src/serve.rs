@@ -45,7 +45,8 @@ pub async fn serve(store: Store, listener: TcpListener, web: Web) -> Result<(), 
         return Err(format!("{} has no index.html: build the web application first", web.web.display()));
     }
     let (stop, stopping) = watch::channel(false);
-    let state = AppState::new(store, web.web, &web.shop, stopping);
+    let mut state = AppState::new(store, web.web, &web.shop, stopping);
+    state.secure = web.secure_cookie;
     let asked = async move {
         asked_to_stop().await;
         tracing::info!("stopping");

@@ -19,6 +19,8 @@ pub struct AppState {
     pub web: PathBuf,
     /// Name of the shop, for the title.
     pub shop: Arc<str>,
+    /// Whether browsers reach it over TLS only, so that the session's cookie may say so.
+    pub secure: bool,
     /// Turns true when the server is told to stop.
     pub stopping: watch::Receiver<bool>,
 }
@@ -27,6 +29,6 @@ impl AppState {
     /// The state of a server over `store`, which serves the web application in `web`, until `stopping`.
     pub fn new(store: Store, web: PathBuf, shop: &str, stopping: watch::Receiver<bool>) -> Self {
         let changes = Changes::follow(store.clone(), stopping.clone());
-        AppState { store, changes, web, shop: shop.into(), stopping }
+        AppState { store, changes, web, shop: shop.into(), secure: false, stopping }
     }
 }

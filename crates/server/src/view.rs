@@ -2,7 +2,8 @@
 
 use std::collections::HashMap;
 
-use jagged_pin_core::assess::{Assessment, evaluate};
+use jagged_pin_core::assess::evaluate;
+use jagged_pin_core::assessment::Assessment;
 use jagged_pin_core::fact::{Fact, Measure, Person, Reading, SignerRole, Source, Timestamp, What};
 use jagged_pin_core::feature::{Feature, Method, Position, Station};
 use jagged_pin_core::gauge::GaugeKind;

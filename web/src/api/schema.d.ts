@@ -890,13 +890,18 @@ export interface components {
         /** @description One contribution: a standard uncertainty in nanometres. */
         Part: {
             /** @description Where it comes from. */
-            source: components["schemas"]["Source"];
+            source: components["schemas"]["PartSource"];
             /**
              * Format: double
              * @description Standard uncertainty, nm.
              */
             standard: number;
         };
+        /**
+         * @description Where a contribution comes from.
+         * @enum {string}
+         */
+        PartSource: "journal_resolution" | "journal_repeat" | "journal_calibration" | "bore_resolution" | "bore_repeat" | "bore_zeroing" | "bore_calibration";
         /** @description An engine the shop knows. */
         PatternView: {
             engine: string;
@@ -1138,10 +1143,10 @@ export interface components {
          */
         SignerRole: "assembler" | "checker";
         /**
-         * @description Where a contribution comes from.
+         * @description How a reading came in.
          * @enum {string}
          */
-        Source: "journal_resolution" | "journal_repeat" | "journal_calibration" | "bore_resolution" | "bore_repeat" | "bore_zeroing" | "bore_calibration";
+        Source: "typed";
         /**
          * @description The judgement of a measured value.
          * @enum {string}

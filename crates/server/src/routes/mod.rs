@@ -85,7 +85,7 @@ pub fn app(state: AppState) -> Router {
         .with_name("jagged_pin")
         .with_same_site(SameSite::Strict)
         .with_http_only(true)
-        .with_secure(false)
+        .with_secure(state.secure)
         .with_expiry(Expiry::OnInactivity(Duration::hours(SESSION_HOURS)));
     let page = ServeFile::new(state.web.join("index.html"));
     let files = ServeDir::new(&state.web).fallback(page);

@@ -1,0 +1,102 @@
+import { describe, expect, it, vi } from "vitest";
+import { station } from "../testing/build";
+import { type BenchActions, benchKeys } from "./BenchKeys";
+import type { BenchState } from "./useBench";
+
+function bench(text: string): BenchState {
+  return {
+    active: {
+      station: "M2",
+      feature: "main_journal",
+      method: "direct",
+      position: { axial: "front", angle: 0 },
+      touch: 1,
+    },
+    text,
+    setText: vi.fn(),
+    activate: vi.fn(),
+    keep: vi.fn(),
+    onTheirWay: [],
+    sentBack: [],
+    touchAgain: vi.fn(),
+    drop: vi.fn(),
+  };
+}
+
+function actions(text: string, more: Partial<BenchActions> = {}): BenchActions {
+  return {
+    bench: bench(text),
+    station: station(2),
+    stations: ["M1", "M2", "M3"],
+    refused: false,
+    canForce: false,
+    goTo: vi.fn(),
+    toFeature: vi.fn(),
+    toggleMethod: vi.fn(),
+    toggleView: vi.fn(),
+    toReference: vi.fn(),
+    strikeLast: vi.fn(),
+    setTarget: vi.fn(),
+    ...more,
+  };
+}
+
+function press(a: BenchActions, key: string, ctrlKey = false) {
+  const preventDefault = vi.fn();
+  benchKeys(a)({ key, ctrlKey, altKey: false, metaKey: false, preventDefault });
+  return preventDefault;
+}
+
+describe("the keys of the bench", () => {
+  it("keep an entry with Enter, and not one the server refuses", () => {
+    const good = actions("38");
+    press(good, "Enter");
+    expect(good.bench.keep).toHaveBeenCalledWith(false);
+    const refused = actions("9.9", { refused: true, canForce: true });
+    press(refused, "Enter");
+    expect(refused.bench.keep).not.toHaveBeenCalled();
+    press(refused, "Enter", true);
+    expect(refused.bench.keep).toHaveBeenCalledWith(true);
+  });
+
+  it("go along the line with the arrows, as far as it goes, while nothing is typed", () => {
+    const a = actions("");
+    press(a, "ArrowRight");
+    expect(a.goTo).toHaveBeenCalledWith("M3");
+    const end = actions("", { station: station(3) });
+    press(end, "ArrowRight");
+    expect(end.goTo).toHaveBeenCalledWith("M3");
+    const typing = actions("38");
+    press(typing, "ArrowLeft");
+    expect(typing.goTo).not.toHaveBeenCalled();
+  });
+
+  it("take letters as commands only while nothing is typed", () => {
+    const a = actions("");
+    expect(press(a, "X")).toHaveBeenCalled();
+    expect(a.strikeLast).toHaveBeenCalled();
+    press(a, "b");
+    expect(a.toFeature).toHaveBeenCalledWith("main_bearing");
+    const typing = actions("24");
+    expect(press(typing, "t")).not.toHaveBeenCalled();
+    expect(typing.setTarget).not.toHaveBeenCalled();
+  });
+
+  it("go to a station that is named, and stay where a name means nothing", () => {
+    const a = actions("m3");
+    press(a, "Enter");
+    expect(a.goTo).toHaveBeenCalledWith("M3");
+    const nowhere = actions("m9");
+    press(nowhere, "Enter");
+    expect(nowhere.goTo).not.toHaveBeenCalled();
+    expect(nowhere.bench.keep).not.toHaveBeenCalled();
+  });
+
+  it("move up and down the places of the station", () => {
+    const a = actions("");
+    press(a, "ArrowDown");
+    expect(a.bench.touchAgain).toHaveBeenCalledWith(
+      expect.objectContaining({ position: { axial: "front", angle: 90 } }),
+    );
+  });
+});

@@ -1,0 +1,25 @@
+import { render, screen } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import { describe, expect, it, vi } from "vitest";
+import { build, judged, station } from "../testing/build";
+import { Line } from "./Line";
+
+const three = build([station(1, judged(25, "in", 3)), station(2, judged(31, "loose", -3)), station(3)]);
+
+describe("the line", () => {
+  it("shows every main with its mark and its clearance in thou", () => {
+    render(<Line build={three} onChoose={() => undefined} ident="" aside="" />);
+    const text = (name: RegExp) => screen.getByRole("button", { name }).textContent;
+    expect(text(/M1/)).toBe("M1in2.50");
+    expect(text(/M2/)).toBe("M2loose3.10");
+    expect(text(/M3/)).toBe("M3open\u2013");
+  });
+
+  it("chooses a main by a press and marks the chosen one", async () => {
+    const onChoose = vi.fn();
+    render(<Line build={three} chosen="M2" onChoose={onChoose} ident="" aside="" />);
+    expect(screen.getByRole("button", { current: true })).toHaveTextContent("M2");
+    await userEvent.click(screen.getByRole("button", { name: /M3/ }));
+    expect(onChoose).toHaveBeenCalledWith("M3");
+  });
+});
