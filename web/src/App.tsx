@@ -22,7 +22,7 @@ export function App() {
 }
 
 function SignedIn({ session }: { session: Session }) {
-  useLiveEvents();
+  const connected = useLiveEvents();
   const [ended, setEnded] = useState(false);
   useEffect(() => {
     const end = () => setEnded(true);
@@ -31,7 +31,7 @@ function SignedIn({ session }: { session: Session }) {
   }, []);
   return (
     <div className="flex h-full min-w-[1000px] flex-col">
-      <TopBar session={session} />
+      <TopBar session={session} connected={connected} />
       <Routes>
         <Route index element={<Floor session={session} />} />
         <Route path="builds/:code/bench/:station?" element={<Bench />} />

@@ -41,6 +41,8 @@ pub struct Build {
 
 /// Longest short name of a build.
 pub const LONGEST_CODE: usize = 24;
+/// Longest identifier of a kind of gauge.
+pub const LONGEST_GAUGE: usize = 60;
 /// Longest text a person may give as a reason or a name.
 pub const LONGEST_TEXT: usize = 300;
 
@@ -127,7 +129,9 @@ impl Build {
         }
         let ids: HashSet<&str> = self.gauges.iter().map(|g| g.id.as_str()).collect();
         let sound = |g: &GaugeKind| {
-            positive(g.resolution)
+            (1..=LONGEST_GAUGE).contains(&g.id.chars().count())
+                && check_text(&g.name, "a gauge's name").is_ok()
+                && positive(g.resolution)
                 && g.repeatability >= Length::ZERO
                 && g.calibration >= Length::ZERO
                 && g.repeatability <= Length::LIMIT

@@ -150,6 +150,11 @@ impl Length {
         format!("{rounded:.prec$} {unit}", prec = places as usize)
     }
 
+    /// Whether it lies within [`Length::LIMIT`] of zero, as everything from outside must.
+    pub fn in_limits(self) -> bool {
+        (-Self::LIMIT..=Self::LIMIT).contains(&self)
+    }
+
     /// Distance from zero.
     pub const fn abs(self) -> Self {
         Length(self.0.abs())

@@ -152,6 +152,9 @@ impl Refusal {
     }
 }
 
+/// Longest text of a reading; any figure is far shorter.
+const LONGEST_RAW: usize = 60;
+
 fn on_engine(build: &Build, station: Station) -> Result<(), Refusal> {
     let mains = build.layout.mains;
     if build.layout.has(station) { Ok(()) } else { Err(Refusal::NoSuchStation { station, mains }) }
@@ -212,12 +215,17 @@ fn reading(build: &Build, r: &Reading) -> Result<(), Refusal> {
     if !fits {
         return Err(Refusal::GaugeDoesNotFit(gauge.name.clone()));
     }
-    let size = |l: Length| if l > Length::ZERO && l <= Length::LIMIT { Ok(()) } else { Err(Refusal::NoSize) };
+    if r.raw.chars().count() > LONGEST_RAW {
+        return Err(Refusal::NoSize);
+    }
+    let size = |l: Length| if l > Length::ZERO && l.in_limits() { Ok(()) } else { Err(Refusal::NoSize) };
     match (r.measure, r.feature) {
         (Measure::Dial { .. }, Feature::MainJournal) => Err(Refusal::DialOnJournal),
         (Measure::Dial { reference, dial }, _) => {
             size(reference)?;
-            size(dial.abs() + Length::from_nm(1))?;
+            if !dial.in_limits() {
+                return Err(Refusal::NoSize);
+            }
             size(r.measure.size())
         }
         (Measure::Size { size: s }, _) => size(s),

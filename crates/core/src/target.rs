@@ -117,6 +117,13 @@ impl TargetRule {
     /// # Errors
     /// [`TargetError`] when the limits and the aim are out of order or beyond belief.
     pub fn resolve(&self, shaft: Length) -> Result<Target, TargetError> {
+        let given = match *self {
+            TargetRule::Range { low, aim, high } => [low, aim.unwrap_or_default(), high],
+            TargetRule::PerDiameter { adder, below, above, .. } => [adder, below, above],
+        };
+        if !given.into_iter().all(Length::in_limits) {
+            return Err(TargetError::TooLarge);
+        }
         let target = match *self {
             TargetRule::Range { low, aim, high } => {
                 let middle = Length::mean(&[low, high]).unwrap_or(low);
@@ -166,6 +173,9 @@ mod tests {
         assert_eq!(range(-1, None, 28), Err(TargetError::Negative));
         // 0.055 to 0.071 mm typed as inches.
         assert_eq!(range(550, None, 710), Err(TargetError::TooLarge));
+        let endless = Length::from_nm(i64::MAX);
+        let rule = TargetRule::PerDiameter { per_million: 1_000, adder: endless, below: endless, above: endless };
+        assert_eq!(rule.resolve(Length::tenths(26_240)), Err(TargetError::TooLarge));
     }
 
     proptest! {

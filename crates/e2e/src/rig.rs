@@ -74,6 +74,21 @@ impl Rig {
         Ok(())
     }
 
+    /// Kills the server; its database stays.
+    pub fn kill_server(&mut self) {
+        self.server.kill();
+    }
+
+    /// Starts the server again where it was.
+    ///
+    /// # Errors
+    /// When it does not come up.
+    pub fn restart_server(&mut self) -> Step {
+        let database = self.database.as_ref().ok_or("there is no database")?;
+        self.server = serve(database, self.port, false)?;
+        Ok(())
+    }
+
     /// Opens a browser on it.
     ///
     /// # Errors

@@ -1,12 +1,16 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect } from "react";
+import { useEffect, useState } from "react";
 import type { Build } from "./client";
 
 type Moved = { build: string; seq: number };
 
-/** Follows what others record: whatever is shown and has moved on is fetched again. */
-export function useLiveEvents(): void {
+/**
+ * Follows what others record: whatever is shown and has moved on is fetched again. Returns whether the
+ * server is there.
+ */
+export function useLiveEvents(): boolean {
   const client = useQueryClient();
+  const [connected, setConnected] = useState(true);
   useEffect(() => {
     const onMoved = (event: MessageEvent<string>) => {
       const moved = JSON.parse(event.data) as Moved;
@@ -27,6 +31,8 @@ export function useLiveEvents(): void {
       // Every build is told once at the start, so nothing that moved meanwhile is missed.
       events = new EventSource("/api/v1/events");
       events.addEventListener("build", onMoved);
+      events.addEventListener("open", () => setConnected(true));
+      events.addEventListener("error", () => setConnected(false));
     };
     const leave = () => events?.close();
     follow();
@@ -41,4 +47,5 @@ export function useLiveEvents(): void {
       window.removeEventListener("pagehide", leave);
     };
   }, [client]);
+  return connected;
 }

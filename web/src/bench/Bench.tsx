@@ -22,8 +22,9 @@ import { useEcho } from "./useEcho";
 export function Bench() {
   const { code = "", station } = useParams();
   const build = useQuery(buildQuery(code));
-  if (build.isError) return <Notice title={`${code} is not here`} text={build.error.message} />;
-  if (!build.data) return null;
+  // A build that was shown stays on the screen while the server is away.
+  if (!build.data)
+    return build.isError ? <Notice title={`${code} is not here`} text={build.error.message} /> : null;
   const { stations, wanted } = build.data.assessment;
   const chosen = stations.find((s) => s.station === station?.toUpperCase());
   const first = stations.find((s) => s.station === wanted[0]?.station) ?? stations[0];

@@ -19,7 +19,7 @@ function bench(text: string): BenchState {
     onTheirWay: [],
     sentBack: [],
     touchAgain: vi.fn(),
-    drop: vi.fn(),
+    clear: vi.fn(),
   };
 }
 
@@ -90,6 +90,12 @@ describe("the keys of the bench", () => {
     press(nowhere, "Enter");
     expect(nowhere.goTo).not.toHaveBeenCalled();
     expect(nowhere.bench.keep).not.toHaveBeenCalled();
+  });
+
+  it("empty the cell with Escape", () => {
+    const a = actions("2.5");
+    press(a, "Escape");
+    expect(a.bench.clear).toHaveBeenCalled();
   });
 
   it("move up and down the places of the station", () => {

@@ -74,7 +74,7 @@ export function benchKeys(a: BenchActions): KeyHandler {
         else if (!a.refused) bench.keep(false);
       });
     }
-    if (event.key === "Escape") return act(() => bench.setText(""));
+    if (event.key === "Escape") return act(bench.clear);
     if (event.ctrlKey || event.altKey || event.metaKey) return;
     if (empty && (event.key === "ArrowLeft" || event.key === "ArrowRight")) {
       const at = a.stations.indexOf(a.station.station);

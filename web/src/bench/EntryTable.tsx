@@ -186,7 +186,7 @@ function AdvisoryCell({ p, ...props }: EntryTableProps & { p: PositionAssessment
   return (
     <EntryCell
       name={`${AXIAL[feature][p.position.axial]}, ${angleText(feature, p.position.angle)}, advisory`}
-      cellKey={keyOf({ ...place, touch: readings.length + (readings.length === 0 || isActive ? 1 : 0) })}
+      cellKey={keyOf({ ...place, touch: isActive ? readings.length + 1 : Math.max(1, readings.length) })}
       unit={unit}
       advisory
       expected={p.expected}

@@ -40,9 +40,12 @@ export function useBench({ build, station, unit, method, gauges, reference, goTo
     now.current = { active, text, build };
   });
 
-  // Another station was chosen, on the line or by its name: begin where it wants a touch.
+  // Another station was chosen, on the line or by its name: begin where it wants a touch. What was half
+  // typed belonged to the other one.
   useEffect(() => {
-    setActive((cell) => (cell?.station === station ? cell : firstWanted(now.current.build, station, method)));
+    if (now.current.active?.station === station) return;
+    setActive(firstWanted(now.current.build, station, method));
+    setText("");
   }, [station, method]);
 
   const activate = (cell: Cell | undefined) => {
@@ -121,8 +124,11 @@ export function useBench({ build, station, unit, method, gauges, reference, goTo
     sentBack,
     /** Goes to one more touch at a place, wanted or not. */
     touchAgain: (place: Omit<Cell, "touch">) => activate(nextTouch(build, place)),
-    /** Takes back an entry that the server refused. */
-    drop: (entry: Entry) => setSentBack((all) => all.filter((e) => e !== entry)),
+    /** Empties the cell, and forgets what the server had sent back into it. */
+    clear: () => {
+      setText("");
+      setSentBack((all) => all.filter((e) => !active || placeOf(e.cell) !== placeOf(active)));
+    },
   };
 }
 

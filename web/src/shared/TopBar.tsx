@@ -77,7 +77,7 @@ function UnitSwitch() {
 }
 
 /** Where one is, who one is, what time it is, and which unit everything is shown in. */
-export function TopBar({ session }: { session: Session }) {
+export function TopBar({ session, connected }: { session: Session; connected: boolean }) {
   const client = useQueryClient();
   const navigate = useNavigate();
   const bench = useMatch("/builds/:code/bench/:station?");
@@ -103,6 +103,15 @@ export function TopBar({ session }: { session: Session }) {
         <Tab to={code && `/builds/${code}/sheet`} text="Sheet" on={sheet !== null} />
       </nav>
       <span className="flex-1" />
+      {!connected && (
+        <span
+          role="status"
+          data-connection="lost"
+          className="bg-ink px-2 text-small leading-6 font-bold text-white"
+        >
+          The server does not answer
+        </span>
+      )}
       <span className="font-semibold">
         {session.person.name}, {session.role}
       </span>

@@ -19,8 +19,8 @@ import { SignDialog } from "./SignDialog";
 export function Sheet({ session }: { session: Session }) {
   const { code = "" } = useParams();
   const build = useQuery(buildQuery(code));
-  if (build.isError) return <Notice title={`${code} is not here`} text={build.error.message} />;
-  return build.data ? <SheetOf build={build.data} session={session} /> : null;
+  if (build.data) return <SheetOf build={build.data} session={session} />;
+  return build.isError ? <Notice title={`${code} is not here`} text={build.error.message} /> : null;
 }
 
 function SheetOf({ build, session }: { build: Build; session: Session }) {

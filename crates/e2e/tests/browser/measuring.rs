@@ -178,3 +178,23 @@ async fn an_entry_typed_after_the_session_ended_is_still_in_its_cell() -> Step {
     page.read("section[aria-label='Readings of M1']", "2 of 8").await?;
     page.close().await
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn an_entry_typed_while_the_server_is_away_is_still_in_its_cell() -> Step {
+    let mut rig = Rig::start()?;
+    let page = bench(&rig, "/builds/SL-046/bench/M1").await?;
+    type_along(&page, &["2.6238"]).await?;
+    page.read("section[aria-label='Readings of M1']", "1 of 8").await?;
+    rig.kill_server();
+    page.see("[data-connection=lost]").await?;
+    page.press("37").await?;
+    page.press(Key::Enter + "").await?;
+    page.until("return document.querySelector('[data-entry]')?.value === '37'", vec![], "the entry is lost").await?;
+    page.read("section[aria-label='Readings of M1']", "nothing was kept").await?;
+    page.read("section[aria-label='Readings of M1']", "1 of 8").await?;
+    rig.restart_server()?;
+    page.gone("[data-connection=lost]").await?;
+    page.press(Key::Enter + "").await?;
+    page.read("section[aria-label='Readings of M1']", "2 of 8").await?;
+    page.close().await
+}

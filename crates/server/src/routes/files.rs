@@ -151,8 +151,9 @@ pub(super) async fn import(
     if file.form != FORM {
         return Err(Problem::field("form", format!("this file says \"{}\"; this product reads \"{FORM}\"", file.form)));
     }
-    let build = file.build;
-    build.check()?;
+    // Checking a long history takes a while: not on a thread that answers others.
+    let checked = tokio::task::spawn_blocking(move || file.build.check().map(|()| file.build));
+    let build = checked.await.map_err(|_| Problem::Internal)??;
     match state.store.open_build(&build).await {
         Ok(Opened::New) => {}
         Ok(Opened::Again) | Err(StoreError::BuildExists) => return Err(Problem::BuildExists(build.code)),
