@@ -141,6 +141,8 @@ impl MariaDb {
              GRANT ALL PRIVILEGES ON *.* TO '{USER}'@'127.0.0.1';\n"
             ),
         )?;
+        // For whoever backs it up while it runs.
+        write_private(&home.join("port"), &port.to_string())?;
         let mut db = MariaDb { home, port, password, child: None };
         db.child = Some(db.spawn(&server)?);
         db.wait_until_up()?;
