@@ -8,7 +8,7 @@
 //! nanometres. [`seal`] turns the signed facts into a digest that anybody can compute again.
 //!
 //! The rules that a practitioner could argue about stand one to a file: [`effective`], [`clearance`],
-//! [`uncertainty`], [`verdict`], [`compare`], [`temperature`], [`entry`], [`target`], [`trend`],
+//! [`uncertainty`], [`verdict`], [`compare`], [`family`], [`temperature`], [`entry`], [`target`], [`trend`],
 //! [`plan`], [`record`] and [`signoff`]. The [`calc`] module makes the single ones callable with JSON.
 //!
 //! There is no I/O here, no clock and no randomness: the time and the identifiers come with the facts.
@@ -23,6 +23,7 @@ pub mod compare;
 pub mod effective;
 pub mod entry;
 pub mod fact;
+pub mod family;
 pub mod feature;
 pub mod gauge;
 pub mod layout;

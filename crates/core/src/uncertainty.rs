@@ -73,15 +73,31 @@ pub struct Budget {
 impl Budget {
     /// Adds contributions in quadrature.
     pub fn combine(parts: Vec<Part>) -> Self {
-        let standard = parts.iter().map(|p| p.standard * p.standard).sum::<f64>().sqrt();
+        let standard = combined(parts.iter().map(|p| p.standard));
         let expanded = Length::from_f64(2.0 * standard).unwrap_or(Length::LIMIT);
         Budget { parts, standard, expanded }
     }
 
     /// The share of a part in the sum of squares, 0 to 1; 0 when everything is zero.
     pub fn share(&self, part: &Part) -> f64 {
-        if self.standard > 0.0 { (part.standard / self.standard).powi(2) } else { 0.0 }
+        share(part.standard, self.standard)
     }
+}
+
+/// Standard uncertainties added in quadrature.
+pub fn combined(parts: impl Iterator<Item = f64>) -> f64 {
+    parts.map(|u| u * u).sum::<f64>().sqrt()
+}
+
+/// Share of a standard uncertainty in the combined one, as a part of the sum of squares; 0 when that
+/// is zero.
+pub fn share(part: f64, combined: f64) -> f64 {
+    if combined > 0.0 { (part / combined).powi(2) } else { 0.0 }
+}
+
+/// Standard uncertainty of a value that lies anywhere within `width` of the middle: a rectangle.
+pub fn half_width(width: f64) -> f64 {
+    width / 3f64.sqrt()
 }
 
 /// Standard uncertainty of a figure read in steps of `step`.

@@ -80,6 +80,37 @@ fn nothing_is_colder_than_absolute_zero_nor_longer_than_the_shop() {
 }
 
 #[test]
+fn contributions_have_names_of_their_own_and_count_from_one() {
+    let u = "uncertainty";
+    let part = |rest: &str| format!(r#"{{"parts": [{{"name": "a", "kind": "standard", "value": 1e-5{rest}}}]}}"#);
+    assert_refused(u, r#"{"parts": []}"#, "empty", "parts");
+    assert_refused(u, &part(r#", "count": 0"#), "not_positive", "parts[0].count");
+    assert_refused(u, &part(r#", "count": 1.5"#), "wrong_type", "parts[0].count");
+    assert_refused(u, &part(r#", "sensitivity": 1e300"#), "out_of_range", "parts[0].value");
+    assert_refused(u, r#"{"parts": [{"name": "a", "kind": "standard", "value": -1}]}"#, "negative", "parts[0].value");
+    let twice =
+        r#"{"parts": [{"name": "a", "kind": "standard", "value": 0}, {"name": "a", "kind": "standard", "value": 0}]}"#;
+    assert_refused(u, twice, "duplicate", "parts[1].name");
+}
+
+#[test]
+fn classes_are_asked_for_once_each() {
+    let ask = |measured: &str, undersizes: &str| {
+        format!(r#"{{"measured": {measured}, "nominal": 2, "undersizes": {undersizes}, "belongs_within": 0.0025}}"#)
+    };
+    let i = "identify_class";
+    let one = r#"[{"id": "M1", "size": 1.99}]"#;
+    assert_refused(i, &ask(one, "[0, 0.0]"), "duplicate", "undersizes[1]");
+    assert_refused(i, &ask(one, "[-0.01]"), "negative", "undersizes[0]");
+    assert_refused(
+        i,
+        &ask(r#"[{"id": "M1", "size": 2}, {"id": "M1", "size": 2}]"#, "[0]"),
+        "duplicate",
+        "measured[1].id",
+    );
+}
+
+#[test]
 fn entry_codes_are_those_of_the_bench() {
     let entry = |rest: &str| refused("parse_entry", &format!("{{{rest}}}")).0;
     assert_eq!(entry(r#""text": "5", "cell": "size", "expected": 2.0"#), "ambiguous_tail");

@@ -83,6 +83,16 @@ fn parse_entry_examples_are_answered() {
 }
 
 #[test]
+fn uncertainty_examples_are_answered() {
+    check_file(include_str!("vectors/uncertainty.jsonl"), 4);
+}
+
+#[test]
+fn identify_class_examples_are_answered() {
+    check_file(include_str!("vectors/identify_class.jsonl"), 4);
+}
+
+#[test]
 fn temperature_examples_are_answered() {
     check_file(include_str!("vectors/temperature.jsonl"), 5);
 }

@@ -15,10 +15,12 @@
 mod clearance;
 mod compare;
 mod effective;
+mod identify_class;
 mod json;
 mod parse_entry;
 mod request;
 mod temperature;
+mod uncertainty;
 mod verdict;
 
 use serde_json::{Value, json};
@@ -117,12 +119,14 @@ impl CalcError {
 type Calculator = fn(Fields) -> Result<Value, CalcError>;
 
 /// Every calculator by name.
-const CALCULATORS: [(&str, Calculator); 6] = [
+const CALCULATORS: [(&str, Calculator); 8] = [
     ("clearance", clearance::answer),
     ("compare", compare::answer),
     ("effective", effective::answer),
+    ("identify_class", identify_class::answer),
     ("parse_entry", parse_entry::answer),
     ("temperature", temperature::answer),
+    ("uncertainty", uncertainty::answer),
     ("verdict", verdict::answer),
 ];
 

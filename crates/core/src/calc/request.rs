@@ -116,6 +116,19 @@ impl Found {
         self.number_within(f64::MIN, f64::MAX)
     }
 
+    /// A whole number of at least one.
+    pub(super) fn count(self) -> Result<u64, CalcError> {
+        let number = self.number()?;
+        // 4 and 4.0 are the same number to JSON.
+        let whole = number.as_f64().filter(|n| n.fract() == 0.0);
+        match whole {
+            None => Err(self.error(Code::WrongType, "a whole number is needed here")),
+            Some(n) if n < 1.0 => Err(self.error(Code::NotPositive, "a count is at least 1")),
+            Some(n) if n > 1e15 => Err(self.error(Code::OutOfRange, "the count does not fit")),
+            Some(n) => Ok(n as u64),
+        }
+    }
+
     /// A length in `unit`, rounded half to even to the nanometre.
     pub(super) fn length(self, unit: Unit, sign: Sign) -> Result<Length, CalcError> {
         let number = self.number()?;

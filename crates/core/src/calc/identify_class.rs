@@ -1,0 +1,60 @@
+//! `identify_class`: the undersize that measured journals belong to.
+
+use std::collections::HashSet;
+
+use serde_json::{Value, json};
+
+use super::request::{Fields, Sign, number};
+use super::{CalcError, Code};
+use crate::family::{Class, common_undersize, identify};
+use crate::{Length, Unit};
+
+pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
+    let unit = f.unit()?;
+    let measured = measured(&mut f, unit)?;
+    let nominal = f.need("nominal")?.length(unit, Sign::Positive)?;
+    let undersizes = undersizes(&mut f, unit)?;
+    let belongs_within = f.need("belongs_within")?.length(unit, Sign::NotNegative)?;
+    f.finish()?;
+    let classes: Vec<Option<Class>> =
+        measured.iter().map(|(_, size)| identify(*size, nominal, &undersizes, belongs_within)).collect();
+    let show = |l: Option<Length>| l.map(|l| number(l, unit));
+    let common = common_undersize(&classes);
+    let each = measured.iter().zip(&classes).map(|((id, _), class)| {
+        json!({ "id": id, "undersize": show(class.map(|c| c.undersize)), "worn": show(class.map(|c| c.worn)) })
+    });
+    Ok(json!({
+        "classes": each.collect::<Vec<_>>(),
+        "all_same": common.is_some(),
+        "undersize": show(common),
+    }))
+}
+
+fn measured(f: &mut Fields, unit: Unit) -> Result<Vec<(String, Length)>, CalcError> {
+    let mut seen = HashSet::new();
+    let mut measured = Vec::new();
+    for item in f.need("measured")?.list()? {
+        let mut m = item.object()?;
+        let id = m.need("id")?.text()?;
+        let size = m.need("size")?.length(unit, Sign::Positive)?;
+        if !seen.insert(id.clone()) {
+            return Err(m.error(Code::Duplicate, "id", format!("\"{id}\" is there twice")));
+        }
+        m.finish()?;
+        measured.push((id, size));
+    }
+    Ok(measured)
+}
+
+fn undersizes(f: &mut Fields, unit: Unit) -> Result<Vec<Length>, CalcError> {
+    let mut undersizes: Vec<Length> = Vec::new();
+    for item in f.need("undersizes")?.list()? {
+        let path = item.path.clone();
+        let undersize = item.length(unit, Sign::NotNegative)?;
+        if undersizes.contains(&undersize) {
+            return Err(CalcError::new(Code::Duplicate, path, "this undersize is there twice"));
+        }
+        undersizes.push(undersize);
+    }
+    Ok(undersizes)
+}
