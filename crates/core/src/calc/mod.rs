@@ -5,11 +5,9 @@
 //! cannot be answered gets one [`CalcError`] naming the field; there is never a partial answer.
 //!
 //! ```
-//! let answer = jagged_pin_core::calc::answer(
-//!     "clearance",
-//!     r#"{"method": "subtract", "bore": 2.6262, "journal": 2.6238}"#,
-//! );
-//! assert_eq!(answer.unwrap().to_string(), r#"{"clearance":0.0024,"high":0.0024,"low":0.0024}"#);
+//! let request = r#"{"method": "subtract", "bore": 2.6262, "journal": 2.6238}"#;
+//! let answer = jagged_pin_core::calc::answer("clearance", request).unwrap();
+//! assert_eq!(answer["clearance"], 0.0024);
 //! ```
 
 mod clearance;
