@@ -26,21 +26,49 @@ use crate::uncertainty::{Touched, direct, subtract, without_journal};
 use crate::verdict::{State, Window, verdict};
 use crate::{Length, clearance};
 
-/// The readings of one feature of one station by one method, sorted to their positions.
-type Touches<'a> = HashMap<(Station, Feature, Method, Position), Vec<(Uuid, &'a Reading)>>;
+/// The readings that count, sorted to the positions of each feature, and bores by method.
+struct Touches<'a>(Vec<Vec<(Uuid, &'a Reading)>>);
+
+/// Journal, bore by dial, bore by size.
+const FEATURES: usize = 3;
+/// Room for the positions of one feature.
+const PLACES: usize = 8;
+
+impl<'a> Touches<'a> {
+    /// Where the readings of a position stand; a plain index, since there may be thousands of them.
+    fn slot(station: Station, feature: Feature, method: Method, position: Position) -> Option<usize> {
+        let place = feature.positions().iter().position(|p| p.position == position)?;
+        // A journal is one size however it was come by; only bores are told apart by method.
+        let measured = match (feature, method) {
+            (Feature::MainJournal, _) => 0,
+            (Feature::MainBearing, Method::Direct) => 1,
+            (Feature::MainBearing, Method::Subtract) => 2,
+        };
+        let station = usize::from(station.number()) - 1;
+        (place < PLACES).then_some((station * FEATURES + measured) * PLACES + place)
+    }
+
+    fn of(build: &'a Build) -> Self {
+        let struck = build.struck();
+        let mut sorted = vec![Vec::new(); usize::from(build.layout.mains) * FEATURES * PLACES];
+        for (fact, r) in build.readings().filter(|(f, _)| struck.is_empty() || !struck.contains(&f.id)) {
+            let slot = Self::slot(r.station, r.feature, r.measure.method(), r.position);
+            if let Some(place) = slot.and_then(|s| sorted.get_mut(s)) {
+                place.push((fact.id, r));
+            }
+        }
+        Touches(sorted)
+    }
+
+    fn at(&self, station: Station, feature: Feature, method: Method, position: Position) -> &[(Uuid, &'a Reading)] {
+        let slot = Self::slot(station, feature, method, position);
+        slot.and_then(|s| self.0.get(s)).map_or(&[], Vec::as_slice)
+    }
+}
 
 /// Works out everything that follows from a build's facts.
 pub fn evaluate(build: &Build) -> Assessment {
-    let struck = build.struck();
-    let mut touches: Touches<'_> = HashMap::new();
-    for (fact, r) in build.readings().filter(|(f, _)| !struck.contains(&f.id)) {
-        // A journal is one size however it was come by; only bores are told apart by method.
-        let method = match r.feature {
-            Feature::MainJournal => Method::Subtract,
-            Feature::MainBearing => r.measure.method(),
-        };
-        touches.entry((r.station, r.feature, method, r.position)).or_default().push((fact.id, r));
-    }
+    let touches = Touches::of(build);
     let targets = Targets::of(build);
     let usual_journal = usual_journal(build, &touches);
     let stations: Vec<StationAssessment> = build
@@ -88,11 +116,8 @@ impl Targets {
 
 /// What the journals of this crank measure as a rule: a crank ground under shows by its first journal.
 fn usual_journal(build: &Build, touches: &Touches<'_>) -> Length {
-    let sizes: Vec<Length> = touches
-        .iter()
-        .filter(|((_, feature, _, _), _)| *feature == Feature::MainJournal)
-        .flat_map(|(_, t)| t.iter().map(|(_, r)| r.measure.size()))
-        .collect();
+    let journals = touches.0.iter().flatten().filter(|(_, r)| r.feature == Feature::MainJournal);
+    let sizes: Vec<Length> = journals.map(|(_, r)| r.measure.size()).collect();
     Length::median(&sizes).unwrap_or(build.layout.main_journal)
 }
 
@@ -157,7 +182,7 @@ fn assess_feature(
     (station, feature, method): (Station, Feature, Method),
     otherwise: Length,
 ) -> FeatureAssessment {
-    let at = |position| touches.get(&(station, feature, method, position)).map_or(&[][..], Vec::as_slice);
+    let at = |position| touches.at(station, feature, method, position);
     let sizes = |position| at(position).iter().map(|(_, r)| r.measure.size()).collect::<Vec<_>>();
     let places: Vec<Place<Axial, i16>> = feature
         .positions()
