@@ -6,11 +6,15 @@ import { useLiveEvents } from "./api/live";
 import { sessionQuery } from "./api/queries";
 import { Bench } from "./bench/Bench";
 import { Floor } from "./floor/Floor";
+import { GaugeRoom } from "./gauges/GaugeRoom";
+import { Gauges } from "./gauges/Gauges";
+import { LookPage } from "./look/LookPage";
 import { Notice } from "./shared/Notice";
 import { TopBar } from "./shared/TopBar";
 import { Sheet } from "./sheet/Sheet";
 import { SignIn } from "./sign-in/SignIn";
 import { SignInAgain } from "./sign-in/SignInAgain";
+import { SetUpPage } from "./work/SetUpPage";
 
 export function App() {
   const session = useQuery(sessionQuery);
@@ -34,7 +38,11 @@ function SignedIn({ session }: { session: Session }) {
       <TopBar session={session} connected={connected} />
       <Routes>
         <Route index element={<Floor session={session} />} />
-        <Route path="builds/:code/bench/:station?" element={<Bench />} />
+        <Route path="builds/:code/bench/:station?" element={<Bench session={session} />} />
+        <Route path="builds/:code/look" element={<LookPage />} />
+        <Route path="builds/:code/set-up" element={<SetUpPage />} />
+        <Route path="builds/:code/gauges" element={<Gauges />} />
+        <Route path="gauges" element={<GaugeRoom session={session} />} />
         <Route path="builds/:code/sheet" element={<Sheet session={session} />} />
         <Route path="builds/:code" element={<Navigate to="bench" replace />} />
         <Route path="*" element={<Notice title="There is nothing here" text="Go back to the floor." />} />

@@ -1,108 +1,129 @@
 //! [`evaluate`]: from a build to everything that can be said about it now.
 //!
-//! One pure function, fast enough (well under a millisecond) that nothing it derives is ever stored.
-//! Per station: the journal and the bore by each method, clearance, uncertainty and verdict; for the
-//! crank: spread and trend; for the build: what to touch next and what blocks the signature.
+//! One pure function, fast enough (around a millisecond) that nothing it derives is ever stored. The
+//! readings are sorted to their places, without those that something ended ([`crate::stale`]); each
+//! feature gets its size, each bearing its clearance by every method, its verdict and remarks; the rows
+//! their spread and trend; the build what to touch next and what blocks the signature.
 
 use std::collections::HashMap;
 
-use uuid::Uuid;
-
 use crate::assessment::{
-    Agreement, Assessment, ConcessionInForce, EndClearance, FeatureAssessment, FeatureSize, Finding, Judged,
-    MethodResult, PositionAssessment, Row, RowTrend, StationAssessment, TargetInForce,
+    Assessment, ConcessionInForce, Expansion, FeatureAssessment, JournalClass, Judged, MeasureAgain, MethodResult,
+    Row, RowTrend, StaleJudged, StationAssessment, TargetInForce,
 };
-use crate::build::Build;
-use crate::compare::compare;
-use crate::effective::{Place, effective};
-use crate::fact::{Concession, Reading, TargetChange, What};
-use crate::feature::{Axial, Feature, Method, Position, Station};
-use crate::gauge::GaugeKind;
-use crate::plan::{still_wanted, touches_left};
+use crate::blind_touch::blind_touches;
+use crate::build::{Build, struck_among};
+use crate::fact::{Concession, Fact, TargetChange, What};
+use crate::family;
+use crate::feature::{Feature, Method, Part};
+use crate::features;
+use crate::findings::{Remarks, findings};
+use crate::gauge::{GaugeFit, fit};
+use crate::growth::{Assumptions, growth};
+use crate::hypotheses::{Looks, hypotheses};
+use crate::methods::{Bearing, agreements, choose, gauge_behind, uses};
+use crate::plan::still_wanted;
+use crate::rules::Rules;
+use crate::session::Sessions;
 use crate::signoff::sign_off;
-use crate::target::Target;
+use crate::stale::{Barriers, Stale};
+use crate::station::{BearingRow, Station};
+use crate::target::{Target, TargetRule};
+use crate::touches::{Evidence, Plans, Touches};
 use crate::trend::{Point, trend};
-use crate::uncertainty::{Touched, direct, subtract, without_journal};
 use crate::verdict::{State, Window, verdict};
-use crate::{Length, clearance};
+use crate::{Length, Unit};
 
-/// The readings that count, sorted to the positions of each feature, and bores by method.
-struct Touches<'a>(Vec<Vec<(Uuid, &'a Reading)>>);
+/// How far a journal may be from a class size and still belong to it: 0.0025 in.
+const BELONGS_WITHIN: Length = Length::tenths(25);
 
-/// Journal, bore by dial, bore by size.
-const FEATURES: usize = 3;
-/// Room for the positions of one feature.
-const PLACES: usize = 8;
-
-impl<'a> Touches<'a> {
-    /// Where the readings of a position stand; a plain index, since there may be thousands of them.
-    fn slot(station: Station, feature: Feature, method: Method, position: Position) -> Option<usize> {
-        let place = feature.positions().iter().position(|p| p.position == position)?;
-        // A journal is one size however it was come by; only bores are told apart by method.
-        let measured = match (feature, method) {
-            (Feature::MainJournal, _) => 0,
-            (Feature::MainBearing, Method::Direct) => 1,
-            (Feature::MainBearing, Method::Subtract) => 2,
-        };
-        let station = usize::from(station.number()) - 1;
-        (place < PLACES).then_some((station * FEATURES + measured) * PLACES + place)
-    }
-
-    fn of(build: &'a Build) -> Self {
-        let struck = build.struck();
-        let mut sorted = vec![Vec::new(); usize::from(build.layout.mains) * FEATURES * PLACES];
-        for (fact, r) in build.readings().filter(|(f, _)| struck.is_empty() || !struck.contains(&f.id)) {
-            let slot = Self::slot(r.station, r.feature, r.measure.method(), r.position);
-            if let Some(place) = slot.and_then(|s| sorted.get_mut(s)) {
-                place.push((fact.id, r));
-            }
-        }
-        Touches(sorted)
-    }
-
-    fn at(&self, station: Station, feature: Feature, method: Method, position: Position) -> &[(Uuid, &'a Reading)] {
-        let slot = Self::slot(station, feature, method, position);
-        slot.and_then(|s| self.0.get(s)).map_or(&[], Vec::as_slice)
-    }
+/// What is worked out once for a whole build.
+pub(crate) struct Whole<'a> {
+    pub build: &'a Build,
+    pub notes: &'a [&'a Fact],
+    pub rules: &'a Rules,
+    pub sessions: &'a Sessions,
+    pub touches: &'a Touches<'a>,
+    pub looks: &'a Looks<'a>,
+    targets: Targets,
+    /// What the journals of each row measure as a rule: a crank ground under shows by its first journal.
+    usual_journals: [Length; 2],
 }
 
 /// Works out everything that follows from a build's facts.
 pub fn evaluate(build: &Build) -> Assessment {
-    let touches = Touches::of(build);
-    let targets = Targets::of(build);
-    let usual_journal = usual_journal(build, &touches);
-    let stations: Vec<StationAssessment> = build
-        .layout
-        .stations()
-        .map(|station| assess_station(build, &touches, &targets, usual_journal, station))
+    let notes = build.notes();
+    let rules = build.rules_among(&notes);
+    let (plans, sessions) = (Plans::of(build, &notes), Sessions::of(&notes));
+    let (barriers, struck) = (Barriers::of(&build.layout, &notes), struck_among(&notes));
+    let evidence = Evidence { build, plans: &plans, sessions: &sessions, barriers: &barriers, struck: &struck };
+    let touches = Touches::of(evidence, None);
+    let looks = Looks::of(&notes, &barriers);
+    let usual_journals = BearingRow::ALL.map(|row| usual_journal(build, &touches, row));
+    let targets = Targets::of(build, &notes);
+    let whole = Whole {
+        build,
+        notes: &notes,
+        rules,
+        sessions: &sessions,
+        touches: &touches,
+        looks: &looks,
+        targets,
+        usual_journals,
+    };
+    let mut stations: Vec<StationAssessment> =
+        build.layout.stations().map(|station| assess_station(&whole, station)).collect();
+    let blind = blind_touches(&whole, evidence, &mut stations);
+    let reground: Vec<Station> = stations
+        .iter()
+        .filter(|s| s.class.and_then(|c| c.undersize).is_some_and(|u| u > Length::ZERO))
+        .map(|s| s.journal_at)
         .collect();
-    let wanted = still_wanted(&stations);
-    let sign_off = sign_off(build, &stations);
-    Assessment { seq: build.seq(), target: targets.build, row: row(&stations), stations, wanted, sign_off }
+    let mut seen = Vec::new();
+    let reground: Vec<Station> = reground.into_iter().filter(|s| !seen.contains(s) && { seen.push(*s); true }).collect();
+    Assessment {
+        seq: build.seq(),
+        rules: rules.clone(),
+        mains: row(&whole.targets, BearingRow::Mains, &stations),
+        rods: row(&whole.targets, BearingRow::Rods, &stations),
+        wanted: still_wanted(rules, &stations),
+        hypotheses: hypotheses(&looks, &build.layout, &reground),
+        sign_off: sign_off(build, &stations),
+        blind,
+        stations,
+        sessions: sessions.all,
+    }
 }
 
-/// The targets in force: the build's, and those of single stations.
+/// The targets in force: those of the rows, and those of single stations.
 struct Targets {
-    build: Option<TargetInForce>,
+    rows: [Option<TargetInForce>; 2],
     own: HashMap<Station, TargetInForce>,
 }
 
 impl Targets {
-    fn of(build: &Build) -> Self {
-        let mut targets = Targets { build: None, own: HashMap::new() };
-        for fact in &build.facts {
+    fn of(build: &Build, notes: &[&Fact]) -> Self {
+        let mut targets = Targets { rows: [None, None], own: HashMap::new() };
+        for fact in notes {
             let What::Target(change) = &fact.what else { continue };
-            let TargetChange { station, rule, source, reason } = change;
+            let TargetChange { station, row, rule, source, reason } = change;
+            let row = station.map_or(*row, Station::row);
+            let shaft = build.layout.journal(row);
             let in_force = rule.and_then(|rule| {
-                let window = rule.resolve(build.layout.main_journal).ok()?;
+                let window = rule.resolve(shaft).ok()?;
                 let (reason, by) = (reason.clone(), fact.by.clone());
                 let own = station.is_some();
-                Some(TargetInForce { window, rule, source: *source, reason, by, at: fact.at, own, version: fact.seq })
+                let expansion = matches!(rule, TargetRule::Hot { .. }).then(|| {
+                    let assumptions = Assumptions::usual(build.layout.block);
+                    Expansion { growth: growth(shaft, assumptions), assumptions }
+                });
+                let (source, version) = (*source, fact.seq);
+                Some(TargetInForce { window, rule, source, reason, by, at: fact.at, own, version, expansion })
             });
             match (station, in_force) {
                 (Some(s), Some(t)) => drop(targets.own.insert(*s, t)),
                 (Some(s), None) => drop(targets.own.remove(s)),
-                (None, Some(t)) => targets.build = Some(t),
+                (None, Some(t)) => targets.rows[row as usize] = Some(t),
                 (None, None) => {}
             }
         }
@@ -110,196 +131,207 @@ impl Targets {
     }
 
     fn at(&self, station: Station) -> Option<&TargetInForce> {
-        self.own.get(&station).or(self.build.as_ref())
+        self.own.get(&station).or(self.rows[station.row() as usize].as_ref())
     }
 }
 
-/// What the journals of this crank measure as a rule: a crank ground under shows by its first journal.
-fn usual_journal(build: &Build, touches: &Touches<'_>) -> Length {
-    let journals = touches.0.iter().flatten().filter(|(_, r)| r.feature == Feature::MainJournal);
-    let sizes: Vec<Length> = journals.map(|(_, r)| r.measure.size()).collect();
-    Length::median(&sizes).unwrap_or(build.layout.main_journal)
+fn usual_journal(build: &Build, touches: &Touches<'_>, row: BearingRow) -> Length {
+    let journal = match row {
+        BearingRow::Mains => Feature::MainJournal,
+        BearingRow::Rods => Feature::PinJournal,
+    };
+    let sizes: Vec<Length> = touches.fresh().filter(|t| t.reading.feature == journal).map(|t| t.size).collect();
+    Length::median(&sizes).unwrap_or(build.layout.journal(row))
 }
 
-fn assess_station(
-    build: &Build,
-    touches: &Touches<'_>,
-    targets: &Targets,
-    usual_journal: Length,
-    station: Station,
-) -> StationAssessment {
-    let target = targets.at(station);
-    let feature = |f, method, expected| assess_feature(build, touches, (station, f, method), expected);
-    let journal = feature(Feature::MainJournal, Method::Subtract, usual_journal);
-    let shaft = journal.size.as_ref().map_or(usual_journal, |s| s.effective);
-    let bore_size = shaft + target.map_or(Length::ZERO, |t| t.window.aim);
-    let bore_direct = feature(Feature::MainBearing, Method::Direct, bore_size);
-    let bore_subtract = feature(Feature::MainBearing, Method::Subtract, bore_size);
-
-    let bore = |method| match method {
-        Method::Direct => &bore_direct,
-        Method::Subtract => &bore_subtract,
-    };
-    let methods: Vec<MethodResult> =
-        Method::ALL.into_iter().filter_map(|m| method_result(build, m, &journal, bore(m))).collect();
-    let complete: Vec<&MethodResult> = methods.iter().filter(|m| m.complete).collect();
-    let agreement = match complete.as_slice() {
-        [a, b] => {
-            let own = |m: &MethodResult| (m.clearance, without_journal(&m.budget));
-            let c = compare(own(a), own(b));
-            Some(Agreement { difference: c.difference, en: c.en, agree: c.agree })
+impl Whole<'_> {
+    /// What a feature of a bearing is expected to measure while nothing is known of it.
+    fn expected(&self, station: Station, part: Part, journal: Length) -> Length {
+        let row = station.row();
+        let nominals = self.build.layout.nominals(row);
+        let aim = self.targets.at(station).map_or(Length::ZERO, |t| t.window.aim);
+        // A journal that is under by a class has walls that are thicker by half of it.
+        let under = self.build.layout.journal(row) - journal;
+        match part {
+            Part::Journal => journal,
+            Part::Bore => journal + aim,
+            Part::Housing => nominals.map_or(journal + aim, |n| n.housing),
+            Part::UpperWall | Part::LowerWall => nominals.map_or(Length::ZERO, |n| {
+                let middle = n.wall - Length::from_nm(n.wall_tolerance.nm() / 2);
+                if under > BELONGS_WITHIN { middle + Length::from_nm(under.nm() / 2) } else { middle }
+            }),
+            Part::Strip => aim,
         }
-        _ => None,
+    }
+
+    /// One feature of a bearing.
+    pub fn feature(&self, touches: &Touches<'_>, at: (Station, Part, Method), journal: Length) -> FeatureAssessment {
+        let (station, part, method) = at;
+        let place = if part == Part::Journal { self.build.layout.journal_of(station) } else { station };
+        let Some(feature) = Feature::at(place, part) else { return FeatureAssessment::default() };
+        let mut assessed =
+            features::assess(self.rules, touches, (place, feature, method), self.expected(station, part, journal));
+        let window = self.targets.at(station).map(|t| t.window.high - t.window.low);
+        if let Some(size) = &mut assessed.size {
+            let gauge = gauge_behind(self.build, self.sessions, size);
+            // What a wall or a housing may be off by goes into the clearance all the same.
+            size.gauge_fit = gauge.zip(window).map(|(g, w)| fit(g.resolution, w)).filter(|_| part != Part::Strip);
+        }
+        assessed
+    }
+
+    /// What the journals of a station's row measure as a rule.
+    pub fn usual_journal(&self, station: Station) -> Length {
+        self.usual_journals[station.row() as usize]
+    }
+}
+
+fn assess_station(whole: &Whole<'_>, station: Station) -> StationAssessment {
+    let Whole { build, rules, sessions, touches, .. } = *whole;
+    let target = whole.targets.at(station);
+    let feature = |part, method, journal| whole.feature(touches, (station, part, method), journal);
+    let journal = feature(Part::Journal, Method::Subtract, whole.usual_journal(station));
+    let shaft = journal.size.as_ref().map_or(whole.usual_journal(station), |s| s.effective);
+    let other = |part, method| feature(part, method, shaft);
+    let (housing, strip) = (other(Part::Housing, Method::Subtract), other(Part::Strip, Method::Subtract));
+    let (bore_direct, bore_subtract) = (other(Part::Bore, Method::Direct), other(Part::Bore, Method::Subtract));
+    let (upper_wall, lower_wall) =
+        (other(Part::UpperWall, Method::Subtract), other(Part::LowerWall, Method::Subtract));
+    let class = journal.size.as_ref().filter(|_| journal.complete).map(|s| class(build, station, s.effective));
+    let bearing = Bearing {
+        build,
+        rules,
+        sessions,
+        station,
+        undersize: class.and_then(|c| c.undersize).unwrap_or_default(),
+        journal: &journal,
+        housing: &housing,
+        bore_direct: &bore_direct,
+        bore_subtract: &bore_subtract,
+        upper_wall: &upper_wall,
+        lower_wall: &lower_wall,
+        strip: &strip,
+        former: false,
     };
-    let judged = complete.first().zip(target).and_then(|(m, t)| judge(build, m, &t.window));
-    let (concession, lapsed) = concession(build, station, judged.as_ref(), target);
-    let mut findings = findings(build, [&journal, &bore_direct, &bore_subtract]);
-    if let Some(a) = agreement.as_ref().filter(|a| !a.agree) {
-        findings.push(Finding::MethodsDisagree { difference: a.difference });
-    }
-    if judged.as_ref().is_some_and(|j| !j.decidable) {
-        findings.push(Finding::Undecidable);
-    }
-    findings.extend(lapsed.map(|reason| Finding::ConcessionLapsed { reason }));
-    StationAssessment {
+    let methods = bearing.methods();
+    let chosen = choose(rules, &methods);
+    let agreements = chosen.map(|(m, _)| agreements(m, &methods)).unwrap_or_default();
+    let coarse = too_coarse(&bearing, chosen.map(|(m, _)| m.method));
+    let judged = chosen.zip(target).and_then(|(m, t)| judge(rules, m, &t.window, coarse));
+    let former = Bearing { former: true, ..bearing };
+    let stale = judged.is_none().then(|| stale_judged(&former, target)).flatten();
+    let (concession, lapsed) = concession(whole.notes, station, judged.as_ref(), target);
+    let mut assessed = StationAssessment {
         station,
         thrust: station == build.layout.thrust,
+        journal_at: build.layout.journal_of(station),
         target: target.cloned(),
         journal,
+        housing,
         bore_direct,
         bore_subtract,
+        upper_wall,
+        lower_wall,
+        strip,
         methods,
-        agreement,
+        agreements,
         judged,
+        stale,
+        class,
         concession,
-        findings,
-    }
-}
-
-fn assess_feature(
-    build: &Build,
-    touches: &Touches<'_>,
-    (station, feature, method): (Station, Feature, Method),
-    otherwise: Length,
-) -> FeatureAssessment {
-    let at = |position| touches.at(station, feature, method, position);
-    let sizes = |position| at(position).iter().map(|(_, r)| r.measure.size()).collect::<Vec<_>>();
-    let places: Vec<Place<Axial, i16>> = feature
-        .positions()
-        .iter()
-        .map(|p| Place { axial: p.position.axial, angle: p.position.angle, readings: sizes(p.position) })
-        .filter(|p| !p.readings.is_empty())
-        .collect();
-    let angles: Vec<i16> = feature.positions().iter().filter(|p| !p.advisory).map(|p| p.position.angle).collect();
-    let size = effective(feature.kind(), build.rules.effective, Some(&angles), &places);
-    let expected = size.as_ref().map_or(otherwise, |s| s.effective);
-    let positions: Vec<PositionAssessment> = feature
-        .positions()
-        .iter()
-        .map(|p| {
-            let readings = sizes(p.position);
-            let step =
-                at(p.position).last().and_then(|(_, r)| build.gauge(&r.gauge)).map_or(Length::ZERO, |g| g.resolution);
-            let value = crate::effective::position_value(&readings);
-            let spread = Length::span(readings.iter().copied());
-            PositionAssessment {
-                position: p.position,
-                advisory: p.advisory,
-                touches: at(p.position).iter().map(|(id, _)| *id).collect(),
-                value,
-                spread,
-                left: touches_left(build.rules.touches, p.advisory, readings.len(), spread, step),
-                expected: value.unwrap_or(expected),
-            }
-        })
-        .collect();
-    let size = size.map(|e| {
-        let deciding = &places[e.deciding];
-        let position = Position { axial: deciding.axial, angle: deciding.angle };
-        let touches = match build.rules.effective {
-            crate::effective::Rule::Worst => deciding.readings.len(),
-            crate::effective::Rule::Mean => {
-                places.iter().filter(|p| angles.contains(&p.angle)).map(|p| p.readings.len()).sum()
-            }
-        };
-        FeatureSize {
-            effective: e.effective,
-            smallest: e.smallest,
-            largest: e.largest,
-            taper: e.taper,
-            out_of_round: e.out_of_round,
-            relief: e.relief,
-            max_spread: e.max_spread,
-            gauge: at(position).last().map(|(_, r)| r.gauge.clone()).unwrap_or_default(),
-            touches,
-        }
-    });
-    let taken: usize = positions.iter().map(|p| p.touches.len()).sum();
-    FeatureAssessment {
-        taken,
-        planned: taken + positions.iter().map(|p| usize::from(p.left)).sum::<usize>(),
-        complete: positions.iter().all(|p| p.advisory || p.value.is_some()),
-        positions,
-        size,
-    }
-}
-
-fn method_result(
-    build: &Build,
-    method: Method,
-    journal: &FeatureAssessment,
-    bore: &FeatureAssessment,
-) -> Option<MethodResult> {
-    let (j, b) = (journal.size.as_ref()?, bore.size.as_ref()?);
-    let touched = |s: &FeatureSize| -> Option<(&GaugeKind, usize)> { Some((build.gauge(&s.gauge)?, s.touches)) };
-    let (journal_by, bore_by) = (touched(j)?, touched(b)?);
-    let touched = |(gauge, touches)| Touched { gauge, touches };
-    let budget = match method {
-        Method::Direct => direct(touched(journal_by), touched(bore_by)),
-        Method::Subtract => subtract(touched(journal_by), touched(bore_by)),
+        findings: Vec::new(),
     };
-    let ends = bore
-        .positions
-        .iter()
-        .filter(|p| !p.advisory)
-        .filter_map(|p| {
-            let clearance = clearance::subtract(p.value?, j.effective);
-            Some(EndClearance { axial: p.position.axial, clearance })
-        })
-        .collect();
-    Some(MethodResult {
-        method,
-        complete: journal.complete && bore.complete,
-        // Dials were turned into sizes with their own references, so both methods subtract here.
-        clearance: clearance::subtract(b.effective, j.effective),
-        budget,
-        ends,
-    })
+    assessed.findings = findings(whole, &assessed, Remarks { lapsed });
+    assessed
 }
 
-fn judge(build: &Build, result: &MethodResult, target: &Target) -> Option<Judged> {
+/// Whether a gauge behind the judged method is coarser than the hard floor allows.
+fn too_coarse(bearing: &Bearing<'_>, method: Option<Method>) -> bool {
+    let bore = if method == Some(Method::Direct) { bearing.bore_direct } else { bearing.bore_subtract };
+    let used = [
+        (Part::Journal, bearing.journal),
+        (Part::Housing, bearing.housing),
+        (Part::Bore, bore),
+        (Part::UpperWall, bearing.upper_wall),
+        (Part::LowerWall, bearing.lower_wall),
+    ];
+    let coarse = |f: &FeatureAssessment| f.size.as_ref().and_then(|s| s.gauge_fit) == Some(GaugeFit::TooCoarse);
+    method.is_some_and(|m| used.into_iter().any(|(part, f)| uses(m, part) && coarse(f)))
+}
+
+fn judge(
+    rules: &Rules,
+    (result, because): (&MethodResult, crate::assessment::ChosenBecause),
+    target: &Target,
+    too_coarse: bool,
+) -> Option<Judged> {
     let window = Window::between(target.low, target.high)?;
-    let v = verdict(result.clearance, result.clearance, result.budget.expanded, window, build.rules.acceptance);
+    let expanded = result.budget.expanded;
+    let v = verdict(result.clearance, result.clearance, expanded, window, rules.acceptance);
     Some(Judged {
         method: result.method,
+        because,
         clearance: result.clearance,
-        expanded: result.budget.expanded,
-        state: v.state,
+        expanded,
+        // A caliper must not decide a bore limit, whatever it happens to show.
+        state: if too_coarse && v.state == State::In { State::Edge } else { v.state },
         nearest: v.nearest,
         inside: v.inside,
         margin: v.margin,
-        decidable: v.decidable,
+        decidable: v.decidable && !too_coarse,
     })
+}
+
+/// What was judged before something was done, from what ended where nothing is measured again.
+fn stale_judged(former: &Bearing<'_>, target: Option<&TargetInForce>) -> Option<StaleJudged> {
+    let methods = former.methods();
+    let (method, because) = choose(former.rules, &methods)?;
+    let was = judge(former.rules, (method, because), &target?.window, false)?;
+    let bore = if method.method == Method::Direct { former.bore_direct } else { former.bore_subtract };
+    let layout = &former.build.layout;
+    let used = [
+        (Part::Journal, layout.journal_of(former.station), former.journal),
+        (Part::Housing, former.station, former.housing),
+        (Part::UpperWall, former.station, former.upper_wall),
+        (Part::LowerWall, former.station, former.lower_wall),
+        (Part::Bore, former.station, bore),
+        (Part::Strip, former.station, former.strip),
+    ];
+    let ended = || used.into_iter().filter(|(part, _, f)| uses(method.method, *part) && f.stale.is_some());
+    let again = ended().map(|(part, station, f)| MeasureAgain { station, part, touches: f.planned - f.taken });
+    let mut causes: Vec<Stale> = ended().filter_map(|(_, _, f)| Some(f.stale.as_ref()?.because.clone())).collect();
+    causes.sort_by_key(|s| s.seq);
+    causes.dedup();
+    (!causes.is_empty()).then(|| StaleJudged { was, because: causes, again: again.collect() })
+}
+
+/// The undersize a journal belongs to, by measurement.
+fn class(build: &Build, station: Station, size: Length) -> JournalClass {
+    let row = station.row();
+    let usual;
+    let undersizes = match build.layout.nominals(row) {
+        Some(n) => &n.undersizes,
+        None => {
+            usual = crate::layout::usual_undersizes(build.unit);
+            &usual
+        }
+    };
+    let within = match build.unit {
+        Unit::Inch => BELONGS_WITHIN,
+        Unit::Mm => Length::microns(63),
+    };
+    let found = family::identify(size, build.layout.journal(row), undersizes, within);
+    JournalClass { undersize: found.map(|c| c.undersize), worn: found.map(|c| c.worn) }
 }
 
 /// The last acceptance of a station if it still holds; else its reason, when the station needs a new one.
 fn concession(
-    build: &Build,
+    notes: &[&Fact],
     station: Station,
     judged: Option<&Judged>,
     target: Option<&TargetInForce>,
 ) -> (Option<ConcessionInForce>, Option<String>) {
-    let last = build.facts.iter().rev().find_map(|f| match &f.what {
+    let last = notes.iter().rev().find_map(|f| match &f.what {
         What::Concession(c) if c.station == station => Some((f, c)),
         _ => None,
     });
@@ -317,24 +349,10 @@ pub(crate) fn covers(c: &Concession, judged: &Judged, target: &Target) -> bool {
     c.state == judged.state && c.clearance == judged.clearance && c.target == *target
 }
 
-fn findings(build: &Build, features: [&FeatureAssessment; 3]) -> Vec<Finding> {
-    let names = [Feature::MainJournal, Feature::MainBearing, Feature::MainBearing];
-    let mut found = Vec::new();
-    for (feature, assessed) in names.into_iter().zip(features) {
-        let Some(size) = &assessed.size else { continue };
-        let step = build.gauge(&size.gauge).map_or(Length::ZERO, |g| g.resolution);
-        let spread_out = assessed.positions.iter().filter(|p| p.touches.len() >= 3 && p.spread > step);
-        found.extend(spread_out.map(|p| Finding::RepeatsSpread { feature, position: p.position, spread: p.spread }));
-        if let Some(relief) = size.relief.filter(|r| *r <= Length::ZERO) {
-            found.push(Finding::ReliefNotPositive { relief });
-        }
-    }
-    found
-}
-
-fn row(stations: &[StationAssessment]) -> Row {
+fn row(targets: &Targets, row: BearingRow, stations: &[StationAssessment]) -> Row {
+    let of_row: Vec<&StationAssessment> = stations.iter().filter(|s| s.station.row() == row).collect();
     let judged: Vec<(Station, &Judged)> =
-        stations.iter().filter_map(|s| Some((s.station, s.judged.as_ref()?))).collect();
+        of_row.iter().filter_map(|s| Some((s.station, s.judged.as_ref()?))).collect();
     let points: Vec<Point> =
         judged.iter().map(|(s, j)| Point { station: s.number(), value: j.clearance, expanded: j.expanded }).collect();
     let trend = trend(&points).map(|fit| {
@@ -347,9 +365,14 @@ fn row(stations: &[StationAssessment]) -> Row {
             fit,
         }
     });
+    let classes: Vec<Option<Length>> = of_row.iter().filter_map(|s| s.class).map(|c| c.undersize).collect();
+    let same = classes.windows(2).all(|w| w[0] == w[1]);
     Row {
+        target: targets.rows[row as usize].clone(),
         measured: points.len(),
         spread: (points.len() >= 2).then(|| Length::span(points.iter().map(|p| p.value))),
         trend,
+        undersize: classes.first().copied().flatten().filter(|_| same),
+        mixed_undersizes: !same || classes.contains(&None),
     }
 }

@@ -4,13 +4,23 @@ use serde::Serialize;
 use uuid::Uuid;
 
 use crate::Length;
+use crate::advice::Advice;
+use crate::blind::BlindTouch;
 use crate::fact::{Person, Timestamp};
-use crate::feature::{Axial, Feature, Method, Position, Station};
+use crate::feature::{Axial, Feature, Method, Part, Position};
+use crate::gauge::GaugeFit;
+use crate::growth::Assumptions;
+use crate::hypotheses::Hypothesis;
 use crate::plan::Wanted;
+use crate::rules::Rules;
+use crate::session::Session;
 use crate::signoff::SignOff;
+use crate::stale::Stale;
+use crate::station::{BearingRow, Station};
+use crate::suspicion::Suspect;
 use crate::target::{Target, TargetRule, TargetSource};
 use crate::trend::Trend;
-use crate::uncertainty::Budget;
+use crate::uncertainty::{Budget, Contribution};
 use crate::verdict::{Side, State};
 
 /// Everything that follows from a build.
@@ -19,28 +29,57 @@ use crate::verdict::{Side, State};
 pub struct Assessment {
     /// Sequence number of the last fact it rests on.
     pub seq: u32,
-    /// Target of the build as a whole; absent only before one was ever set.
-    pub target: Option<TargetInForce>,
-    /// Every main, from the front.
+    /// The rules in force.
+    pub rules: Rules,
+    /// The main bearings as a row.
+    pub mains: Row,
+    /// The big ends as a row.
+    pub rods: Row,
+    /// Every bearing: mains, then rods, from the front.
     pub stations: Vec<StationAssessment>,
-    /// The judged stations as a row.
-    pub row: Row,
     /// Touches still wanted, in the order of the work.
     pub wanted: Vec<Wanted>,
+    /// Sittings with gauges, in the order opened.
+    pub sessions: Vec<Session>,
+    /// What the wear patterns suggest.
+    pub hypotheses: Vec<Hypothesis>,
+    /// Blind second touches asked for.
+    pub blind: Vec<BlindTouch>,
     /// How far the sheet is.
     pub sign_off: SignOff,
 }
 
-/// The judged stations of a crank together.
+impl Assessment {
+    /// What is known about a bearing.
+    pub fn station(&self, station: Station) -> Option<&StationAssessment> {
+        self.stations.iter().find(|s| s.station == station)
+    }
+
+    /// A row of bearings.
+    pub fn row(&self, row: BearingRow) -> &Row {
+        match row {
+            BearingRow::Mains => &self.mains,
+            BearingRow::Rods => &self.rods,
+        }
+    }
+}
+
+/// The bearings of one row together.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Row {
+    /// Target of the row; absent only before one was ever set.
+    pub target: Option<TargetInForce>,
     /// Stations that have a judged clearance.
     pub measured: usize,
     /// Largest less smallest clearance, with two or more.
     pub spread: Option<Length>,
     /// The line through the measured stations, with three or more.
     pub trend: Option<RowTrend>,
+    /// Undersize that all measured journals belong to, where it is the same for all.
+    pub undersize: Option<Length>,
+    /// Whether the measured journals belong to different undersizes, or some to none.
+    pub mixed_undersizes: bool,
 }
 
 /// A trend with the stations it runs through.
@@ -77,9 +116,21 @@ pub struct TargetInForce {
     pub own: bool,
     /// Sequence number of the change: its version.
     pub version: u32,
+    /// For a target stated hot: what expansion arithmetic says of the growth, beside the allowance.
+    pub expansion: Option<Expansion>,
 }
 
-/// What is known about one station.
+/// Growth by expansion arithmetic, with what it assumes.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Expansion {
+    /// The estimated growth.
+    pub growth: Length,
+    /// What it rests on.
+    pub assumptions: Assumptions,
+}
+
+/// What is known about one bearing.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct StationAssessment {
@@ -87,28 +138,104 @@ pub struct StationAssessment {
     pub station: Station,
     /// Whether it carries thrust.
     pub thrust: bool,
+    /// Where its journal is: itself for a main, the pin for a rod.
+    pub journal_at: Station,
     /// Its target.
     pub target: Option<TargetInForce>,
     /// The journal.
     pub journal: FeatureAssessment,
+    /// The housing.
+    pub housing: FeatureAssessment,
     /// The bore read on a dial set at a reference.
     pub bore_direct: FeatureAssessment,
     /// The bore read as a size.
     pub bore_subtract: FeatureAssessment,
-    /// Clearance by each method that has figures, the preferred first.
+    /// The upper shell's wall.
+    pub upper_wall: FeatureAssessment,
+    /// The lower shell's wall.
+    pub lower_wall: FeatureAssessment,
+    /// The crushed strip.
+    pub strip: FeatureAssessment,
+    /// Clearance by each method that has figures, the one that proves most first.
     pub methods: Vec<MethodResult>,
-    /// Whether the two methods agree, where both are complete.
-    pub agreement: Option<Agreement>,
-    /// The judged figure; absent while the station is open.
+    /// The judged method against each other complete one.
+    pub agreements: Vec<Agreement>,
+    /// The judged figure; absent while the station is open or stale.
     pub judged: Option<Judged>,
+    /// What was judged before something was done, while nothing has replaced it.
+    pub stale: Option<StaleJudged>,
+    /// The undersize its journal belongs to.
+    pub class: Option<JournalClass>,
     /// The acceptance in force, if one was given for exactly this figure.
     pub concession: Option<ConcessionInForce>,
     /// What a practised eye would remark on.
     pub findings: Vec<Finding>,
 }
 
+impl StationAssessment {
+    /// The features of the bearing, with the method for a bore.
+    pub fn features(&self) -> [(Part, Option<Method>, &FeatureAssessment); 7] {
+        [
+            (Part::Journal, None, &self.journal),
+            (Part::Housing, None, &self.housing),
+            (Part::UpperWall, None, &self.upper_wall),
+            (Part::LowerWall, None, &self.lower_wall),
+            (Part::Bore, Some(Method::Direct), &self.bore_direct),
+            (Part::Bore, Some(Method::Subtract), &self.bore_subtract),
+            (Part::Strip, None, &self.strip),
+        ]
+    }
+
+    /// One of them.
+    pub fn feature(&self, part: Part, method: Method) -> &FeatureAssessment {
+        match part {
+            Part::Journal => &self.journal,
+            Part::Housing => &self.housing,
+            Part::Bore if method == Method::Direct => &self.bore_direct,
+            Part::Bore => &self.bore_subtract,
+            Part::UpperWall => &self.upper_wall,
+            Part::LowerWall => &self.lower_wall,
+            Part::Strip => &self.strip,
+        }
+    }
+}
+
+/// A figure that was judged once and is no evidence any more.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct StaleJudged {
+    /// What was judged.
+    pub was: Judged,
+    /// What ended it, the latest last.
+    pub because: Vec<Stale>,
+    /// The way to fresh evidence.
+    pub again: Vec<MeasureAgain>,
+}
+
+/// A feature that has to be measured again.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct MeasureAgain {
+    /// Where.
+    pub station: Station,
+    /// What.
+    pub part: Part,
+    /// How many touches it takes.
+    pub touches: usize,
+}
+
+/// The undersize a journal belongs to.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct JournalClass {
+    /// The undersize; absent when the journal does not belong to the family.
+    pub undersize: Option<Length>,
+    /// Worn by: what is missing to the class size; negative when it is over.
+    pub worn: Option<Length>,
+}
+
 /// One feature measured one way.
-#[derive(Debug, Clone, PartialEq, Serialize, Default)]
+#[derive(Debug, Clone, PartialEq, Default, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct FeatureAssessment {
     /// Its positions in the order of the plan.
@@ -120,6 +247,18 @@ pub struct FeatureAssessment {
     /// Whether every position that counts was touched.
     pub complete: bool,
     /// The size, as soon as a position that counts was touched.
+    pub size: Option<FeatureSize>,
+    /// What was measured before something was done to it, while that is not measured again.
+    pub stale: Option<StaleFeature>,
+}
+
+/// Evidence that ended.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct StaleFeature {
+    /// What ended it.
+    pub because: Stale,
+    /// The size it showed.
     pub size: Option<FeatureSize>,
 }
 
@@ -143,8 +282,18 @@ pub struct FeatureSize {
     pub max_spread: Length,
     /// Gauge behind the deciding position.
     pub gauge: String,
+    /// The sitting of the deciding reading, if it belongs to one.
+    #[serde(skip)]
+    pub session: Option<Uuid>,
     /// Touches behind the effective size.
     pub touches: usize,
+    /// Whether every reading behind it is free of doubt about its gauge: checked into a session and not
+    /// walked.
+    pub proven: bool,
+    /// Whether the temperatures of part and gauge were noted with every reading.
+    pub noted_temperatures: bool,
+    /// The gauge's step against the window it is used on.
+    pub gauge_fit: Option<GaugeFit>,
 }
 
 /// One position of a feature.
@@ -157,7 +306,9 @@ pub struct PositionAssessment {
     pub advisory: bool,
     /// The readings that count, in the order taken.
     pub touches: Vec<Uuid>,
-    /// Their value.
+    /// Readings that no longer count, of the last generation.
+    pub stale: Vec<Uuid>,
+    /// Value of those that count.
     pub value: Option<Length>,
     /// Largest less smallest of them.
     pub spread: Length,
@@ -175,10 +326,16 @@ pub struct MethodResult {
     pub method: Method,
     /// Whether journal and bore are complete, so that it may be judged.
     pub complete: bool,
-    /// Effective bore less effective journal.
+    /// Effective bore less effective journal; for a band its middle.
     pub clearance: Length,
+    /// Where catalogue walls leave a band: its lower end.
+    pub low: Length,
+    /// Its upper end; equal to the lower one when there is no band.
+    pub high: Length,
     /// What the gauges leave open.
     pub budget: Budget,
+    /// What would shrink that most.
+    pub advice: Vec<Advice>,
     /// Front and rear of the bearing by themselves, against the effective journal.
     pub ends: Vec<EndClearance>,
 }
@@ -193,16 +350,43 @@ pub struct EndClearance {
     pub clearance: Length,
 }
 
-/// Whether two methods agree, the journal they share left out.
+/// Whether two methods agree, what they share left out.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Agreement {
-    /// Direct less subtract.
+    /// The judged method.
+    pub of: Method,
+    /// The other one.
+    pub with: Method,
+    /// The judged one less the other.
     pub difference: Length,
     /// Difference over combined uncertainty; absent without any uncertainty.
     pub en: Option<f64>,
     /// At or below 1.
     pub agree: bool,
+    /// Where they disagree: what could explain it, the largest share first.
+    pub suspects: Vec<SuspectPart>,
+}
+
+/// A contribution that could explain a difference between two methods.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct SuspectPart {
+    /// The method it belongs to.
+    pub method: Method,
+    /// The contribution, its share that of both budgets together.
+    pub contribution: Contribution,
+}
+
+/// Why a method is the judged one.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum ChosenBecause {
+    /// The rules prefer it.
+    Preferred,
+    /// The preferred one is not complete; this proves most of the others.
+    ProvesMost,
 }
 
 /// A judged clearance.
@@ -211,6 +395,8 @@ pub struct Agreement {
 pub struct Judged {
     /// The method it comes from.
     pub method: Method,
+    /// Why that one.
+    pub because: ChosenBecause,
     /// The clearance.
     pub clearance: Length,
     /// Its expanded uncertainty.
@@ -259,16 +445,87 @@ pub enum Finding {
         /// The relief found.
         relief: Length,
     },
-    /// Direct and subtract do not agree.
+    /// Two methods do not agree.
     MethodsDisagree {
+        /// The judged one.
+        of: Method,
+        /// The other one.
+        with: Method,
         /// By how much.
         difference: Length,
     },
-    /// No value could be proven inside: the gauges leave more open than the window is wide.
+    /// No value could be proven inside: the gauges leave more open than the window is wide, or one is too
+    /// coarse for it.
     Undecidable,
     /// The target differs from that of an acceptance given before, or the figure was measured again.
     ConcessionLapsed {
         /// The reason it had been given for.
         reason: String,
     },
+    /// The bearing tapers more than housing and journal explain.
+    TaperOverBearing {
+        /// Taper over the bearing.
+        taper: Length,
+        /// The larger taper of housing and journal.
+        explained: Length,
+        /// What to look at, in that order.
+        suspects: Vec<Suspect>,
+    },
+    /// A shape beyond its limit.
+    Shape {
+        /// Of what.
+        part: Part,
+        /// Taper, or else out-of-round.
+        taper: bool,
+        /// The value.
+        value: Length,
+        /// The limit.
+        limit: Length,
+    },
+    /// A housing outside its nominal size and tolerance: too much or too little crush.
+    HousingOff {
+        /// By how much beyond the tolerance, negative when small.
+        by: Length,
+    },
+    /// The journal belongs to none of the family's undersizes: no shells of it fit.
+    NotOfFamily,
+    /// Readings of a gauge that was not checked, or whose session has no close check.
+    Unproven {
+        /// Of what.
+        part: Part,
+    },
+    /// A gauge past its calibration was used.
+    PastDue {
+        /// Of what.
+        part: Part,
+        /// The gauge.
+        gauge: String,
+    },
+    /// A gauge too coarse for the window was used.
+    TooCoarse {
+        /// Of what.
+        part: Part,
+        /// The gauge.
+        gauge: String,
+        /// Steps in the window, in tenths: 60 means 6 to 1.
+        ratio_tenths: i64,
+    },
+    /// A part was warm and not enough is known to correct for it.
+    LetItSoak {
+        /// Which.
+        part: Part,
+    },
+    /// Measured over a torqued cap, and no set-up was recorded.
+    NoSetUp,
+    /// The fasteners are not the set that was in place when the bores were finished.
+    OtherFasteners,
+    /// A blind second touch found another size.
+    BlindDisagrees {
+        /// Of what.
+        part: Part,
+        /// First less second.
+        difference: Length,
+    },
+    /// A nail catches, a crack or a heat mark: to the grinder, crack test first.
+    StopJournal,
 }

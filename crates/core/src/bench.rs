@@ -1,18 +1,22 @@
-//! At the bench: what a cell expects, and the reading that typed text becomes.
+//! At the bench: what a cell expects, and the reading that typed or sent text becomes.
 
 use serde::{Deserialize, Serialize};
+use uuid::Uuid;
 
 use crate::assessment::{Assessment, StationAssessment};
 use crate::build::Build;
 use crate::entry::{Cell, CellKind, Entry, EntryError, parse};
 use crate::fact::{Measure, Reading, Source};
-use crate::feature::{Feature, Method, Position, Station};
-use crate::record::Refusal;
+use crate::feature::{Feature, Method, Part, Position};
+use crate::gauge::{Gauge, GaugeUse};
+use crate::record::{Refusal, no_such_station};
+use crate::session::{Check, Sessions};
+use crate::station::Station;
+use crate::temperature::Temperatures;
 use crate::{Length, Unit};
 
 /// A cell of the bench and what was typed into it.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Typed {
     /// Where on the engine.
     pub station: Station,
@@ -20,16 +24,22 @@ pub struct Typed {
     pub feature: Feature,
     /// Where on the feature.
     pub position: Position,
-    /// For a bore: on the dial, or as a size.
+    /// For a bore or a housing: on the dial, or as a size.
     pub method: Method,
     /// For a dial: the size it was zeroed at, as typed.
     pub reference: Option<String>,
-    /// The kind of gauge.
+    /// The gauge.
     pub gauge: String,
     /// The text.
     pub text: String,
     /// Unit of a bare figure.
     pub unit: Unit,
+    /// How it came in.
+    pub source: Source,
+    /// Temperatures noted with it.
+    pub temperatures: Option<Temperatures>,
+    /// The blind request it answers.
+    pub blind: Option<Uuid>,
 }
 
 /// A reading that was understood, and how.
@@ -41,28 +51,41 @@ pub struct Understood {
     pub entry: Entry,
 }
 
-/// Reads what was typed at the bench. With `force` the sanity band is not applied.
+/// Reads what was typed at the bench. With `force` the sanity band is not applied. A gauge that was
+/// checked into a session brings the session with it.
 ///
 /// # Errors
 /// [`Refusal`] when the cell does not exist or the text cannot be taken.
 pub fn understand(build: &Build, assessed: &Assessment, typed: &Typed, force: bool) -> Result<Understood, Refusal> {
     let Typed { station, feature, position, method, .. } = *typed;
-    let mains = build.layout.mains;
-    let found = assessed.stations.iter().find(|s| s.station == station);
-    let found = found.ok_or(Refusal::NoSuchStation { station, mains })?;
-    let expected = expected(found, feature, method, position).ok_or(Refusal::NoSuchPosition)?;
-    let gauge = build.gauge(&typed.gauge).ok_or_else(|| Refusal::UnknownGauge(typed.gauge.clone()))?;
-    let dial = feature == Feature::MainBearing && method == Method::Direct;
-    let reference = if dial { Some(reference(build, found, typed)?) } else { None };
+    if !build.layout.has(station) {
+        return Err(no_such_station(build, station));
+    }
+    let part = feature.part();
+    let bearing = assessed.station(build.layout.bearing_on(station)).ok_or_else(|| no_such_station(build, station))?;
+    if Feature::at(station, part) != Some(feature) {
+        return Err(Refusal::NoSuchFeature(station));
+    }
+    let expected = expected(bearing, part, method, position).ok_or(Refusal::NoSuchPosition)?;
+    let sessions = Sessions::of(&build.notes());
+    let session = sessions.running(&typed.gauge);
+    let gauge = session.map(|s| &s.gauge).or_else(|| build.gauge(&typed.gauge));
+    let gauge = gauge.ok_or_else(|| Refusal::UnknownGauge(typed.gauge.clone()))?;
+    let dial = method == Method::Direct && matches!(part, Part::Bore | Part::Housing);
+    let reference = if dial { Some(reference(build, bearing, typed)?) } else { None };
 
+    let rules = &assessed.rules;
     let (kind, band) = match reference {
-        Some(_) => (CellKind::Dial, build.rules.dial_band),
-        None => (CellKind::Size, build.rules.size_band),
+        Some(_) => (CellKind::Dial, rules.dial_band),
+        None => (CellKind::Size, rules.size_band),
     };
-    let resolution =
-        if gauge_counts_in(gauge.resolution, typed.unit) { gauge.resolution } else { typed.unit.dial_step() };
-    let expected = reference.map_or(expected, |r| expected - r);
-    let cell = Cell { kind, unit: typed.unit, expected: Some(expected), resolution, band };
+    let cell = Cell {
+        kind,
+        unit: typed.unit,
+        expected: Some(reference.map_or(expected, |r| expected - r)),
+        resolution: resolution(gauge, typed.unit),
+        band,
+    };
     let (entry, forced) = match parse(&typed.text, &cell) {
         Err(EntryError::OutOfBand { .. }) if force => {
             (parse(&typed.text, &Cell { band: Length::LIMIT, ..cell })?, true)
@@ -80,29 +103,49 @@ pub fn understand(build: &Build, assessed: &Assessment, typed: &Typed, force: bo
         measure,
         gauge: typed.gauge.clone(),
         raw: typed.text.clone(),
-        source: Source::Typed,
+        source: typed.source,
         forced,
+        session: session.map(|s| s.id),
+        temperatures: typed.temperatures.filter(|t| t.part_mc.is_some() || t.gauge_mc.is_some()),
+        blind: typed.blind,
     };
     Ok(Understood { reading, entry })
 }
 
-/// A tail only makes sense in the unit whose decimals the gauge shows.
-fn gauge_counts_in(resolution: Length, unit: Unit) -> bool {
-    resolution.to_decimal(unit).scale() <= unit.dial_step().to_decimal(unit).scale() + 1
+/// Reads a check of a gauge on a standard: for a bore gauge what is shown is its dial, for others a size.
+///
+/// # Errors
+/// [`Refusal`] when a text cannot be taken.
+pub fn understand_check(gauge: &Gauge, unit: Unit, standard: &str, shown: &str) -> Result<Check, Refusal> {
+    let standard = crate::entry::parse_length(standard, unit).map_err(Refusal::Reference)?;
+    let resolution = resolution(gauge, unit);
+    let read = if gauge.measures == GaugeUse::Inside {
+        let cell = Cell { resolution, ..Cell::new(CellKind::Dial, unit) };
+        standard + parse(shown, &cell)?.value
+    } else {
+        let cell = Cell { resolution, ..Cell::new(CellKind::Size, unit).expecting(standard) };
+        parse(shown, &cell)?.value
+    };
+    Ok(Check { standard, shown: read, raw: shown.trim().to_owned() })
 }
 
-fn expected(s: &StationAssessment, feature: Feature, method: Method, position: Position) -> Option<Length> {
-    let assessed = match (feature, method) {
-        (Feature::MainJournal, _) => &s.journal,
-        (Feature::MainBearing, Method::Direct) => &s.bore_direct,
-        (Feature::MainBearing, Method::Subtract) => &s.bore_subtract,
-    };
-    assessed.positions.iter().find(|p| p.position == position).map(|p| p.expected)
+/// A tail only makes sense in the unit whose decimals the gauge shows.
+fn resolution(gauge: &Gauge, unit: Unit) -> Length {
+    let counts = gauge.resolution.to_decimal(unit).scale() <= unit.dial_step().to_decimal(unit).scale() + 1;
+    if counts { gauge.resolution } else { unit.dial_step() }
+}
+
+fn expected(s: &StationAssessment, part: Part, method: Method, position: Position) -> Option<Length> {
+    s.feature(part, method).positions.iter().find(|p| p.position == position).map(|p| p.expected)
 }
 
 fn reference(build: &Build, s: &StationAssessment, typed: &Typed) -> Result<Length, Refusal> {
     let text = typed.reference.as_deref().map(str::trim).filter(|t| !t.is_empty()).ok_or(Refusal::NoReference)?;
-    let journal = s.journal.size.as_ref().map_or(build.layout.main_journal, |j| j.effective);
-    let cell = Cell { band: build.rules.size_band, ..Cell::new(CellKind::Size, typed.unit).expecting(journal) };
+    let row = s.station.row();
+    let usual = match typed.feature.part() {
+        Part::Housing => build.layout.nominals(row).map_or(build.layout.journal(row), |n| n.housing),
+        _ => s.journal.size.as_ref().map_or(build.layout.journal(row), |j| j.effective),
+    };
+    let cell = Cell { band: build.rules_now().size_band, ..Cell::new(CellKind::Size, typed.unit).expecting(usual) };
     parse(text, &cell).map(|e| e.value).map_err(Refusal::Reference)
 }

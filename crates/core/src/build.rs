@@ -7,11 +7,12 @@ use thiserror::Error;
 use uuid::Uuid;
 
 use crate::fact::{Fact, Person, Reading, Timestamp, What};
-use crate::gauge::GaugeKind;
+use crate::feature::{Feature, Planned};
+use crate::gauge::Gauge;
 use crate::layout::{Layout, LayoutError};
 use crate::record::admissible;
 use crate::rules::Rules;
-use crate::{Length, Unit, seal};
+use crate::{Unit, seal};
 
 /// Everything known about one build. Loaded whole, evaluated by [`crate::assess::evaluate`].
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
@@ -30,7 +31,7 @@ pub struct Build {
     /// The shop's rules for it.
     pub rules: Rules,
     /// The kinds of gauge it may be measured with.
-    pub gauges: Vec<GaugeKind>,
+    pub gauges: Vec<Gauge>,
     /// When it was opened.
     pub opened_at: Timestamp,
     /// Who opened it.
@@ -81,6 +82,15 @@ pub fn check_text(text: &str, field: &'static str) -> Result<(), BuildError> {
     if fits { Ok(()) } else { Err(BuildError::Text(field)) }
 }
 
+/// Identifiers of the readings that notes strike.
+pub(crate) fn struck_among(notes: &[&Fact]) -> HashSet<Uuid> {
+    let strike = |f: &&Fact| match &f.what {
+        What::Strike(s) => Some(s.reading),
+        _ => None,
+    };
+    notes.iter().filter_map(strike).collect()
+}
+
 impl Build {
     /// Sequence number of the last fact; 0 before the first.
     pub fn seq(&self) -> u32 {
@@ -88,8 +98,40 @@ impl Build {
     }
 
     /// The gauge of that identifier.
-    pub fn gauge(&self, id: &str) -> Option<&GaugeKind> {
+    pub fn gauge(&self, id: &str) -> Option<&Gauge> {
         self.gauges.iter().find(|g| g.id == id)
+    }
+
+    /// The facts that are not readings, in order: few, so that they can be looked through again and again.
+    pub fn notes(&self) -> Vec<&Fact> {
+        self.facts.iter().filter(|f| !matches!(f.what, What::Reading(_))).collect()
+    }
+
+    /// The rules in force: those it was opened with, or the last change of them.
+    pub fn rules_now(&self) -> &Rules {
+        self.rules_among(&self.notes())
+    }
+
+    pub(crate) fn rules_among<'a>(&'a self, notes: &[&'a Fact]) -> &'a Rules {
+        let changed = notes.iter().rev().find_map(|f| match &f.what {
+            What::Rules(change) => Some(&change.rules),
+            _ => None,
+        });
+        changed.unwrap_or(&self.rules)
+    }
+
+    /// The positions of a feature: its last change, else the engine's plan, else the usual one.
+    pub fn plan(&self, feature: Feature) -> &[Planned] {
+        self.plan_among(&self.notes(), feature)
+    }
+
+    pub(crate) fn plan_among<'a>(&'a self, notes: &[&'a Fact], feature: Feature) -> &'a [Planned] {
+        let changed = notes.iter().rev().find_map(|f| match &f.what {
+            What::Plan(change) if change.plan.feature == feature => Some(&change.plan),
+            _ => None,
+        });
+        let own = || self.layout.plans.iter().find(|p| p.feature == feature);
+        changed.or_else(own).map_or(feature.positions(), |p| &p.positions)
     }
 
     /// Every reading with its fact, in order.
@@ -102,11 +144,7 @@ impl Build {
 
     /// Identifiers of the readings that were struck.
     pub fn struck(&self) -> HashSet<Uuid> {
-        let strike = |f: &Fact| match &f.what {
-            What::Strike(s) => Some(s.reading),
-            _ => None,
-        };
-        self.facts.iter().filter_map(strike).collect()
+        struck_among(&self.notes())
     }
 
     /// Checks the set-up alone: names, layout, rules, gauges.
@@ -122,22 +160,11 @@ impl Build {
         check_text(&self.engine, "the engine")?;
         check_text(&self.opened_by.name, "the name of who opened it")?;
         self.layout.check()?;
-        let positive = |l: Length| l > Length::ZERO && l <= Length::LIMIT;
-        let rules = &self.rules;
-        if !(1..=9).contains(&rules.touches) || !positive(rules.size_band) || !positive(rules.dial_band) {
+        if !self.rules.are_sound() {
             return Err(BuildError::SetUp("the rules need 1 to 9 touches and bands above zero"));
         }
         let ids: HashSet<&str> = self.gauges.iter().map(|g| g.id.as_str()).collect();
-        let sound = |g: &GaugeKind| {
-            (1..=LONGEST_GAUGE).contains(&g.id.chars().count())
-                && check_text(&g.name, "a gauge's name").is_ok()
-                && positive(g.resolution)
-                && g.repeatability >= Length::ZERO
-                && g.calibration >= Length::ZERO
-                && g.repeatability <= Length::LIMIT
-                && g.calibration <= Length::LIMIT
-        };
-        if ids.len() != self.gauges.len() || !self.gauges.iter().all(sound) {
+        if ids.len() != self.gauges.len() || !self.gauges.iter().all(Gauge::is_sound) {
             return Err(BuildError::SetUp("every gauge needs a name of its own and a resolution above zero"));
         }
         Ok(())

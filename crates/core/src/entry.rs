@@ -130,7 +130,7 @@ pub enum EntryError {
     },
     /// Too far from what is expected there.
     #[error(
-        "{value} is {away} away from the expected {expected}, more than the sanity band of {band}: read the gauge again, or force it with a wider sanity_band"
+        "{value} is {away} away from the expected {expected}, more than the sanity band of {band}: read the gauge again, or force it"
     )]
     OutOfBand {
         /// What was understood, as shown.

@@ -7,9 +7,17 @@ use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
 use crate::Length;
-use crate::feature::{Feature, Method, Position, Station};
+use crate::blind::BlindRequest;
+use crate::feature::{Feature, FeaturePlan, Method, Position};
+use crate::look::Look;
+use crate::rules::Rules;
+use crate::session::{SessionClosed, SessionOpened};
+use crate::set_up::SetUp;
+use crate::station::{BearingRow, Station};
 use crate::target::{Target, TargetRule, TargetSource};
+use crate::temperature::Temperatures;
 use crate::verdict::State;
+use crate::work::WorkEvent;
 
 /// A moment: milliseconds since 1970-01-01 UTC.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
@@ -59,6 +67,63 @@ pub enum What {
     Concession(Concession),
     /// Somebody signed.
     Signature(Signature),
+    /// A sitting with a gauge began.
+    SessionOpened(SessionOpened),
+    /// A sitting with a gauge ended.
+    SessionClosed(SessionClosed),
+    /// Something was done to a part.
+    Work(WorkEvent),
+    /// A row of bearings was set up.
+    SetUp(SetUp),
+    /// Somebody looked at a part.
+    Look(Look),
+    /// Somebody was asked to measure again without seeing.
+    Blind(BlindRequest),
+    /// The rules of the build were changed.
+    Rules(RulesChange),
+    /// The plan of a feature was changed.
+    Plan(PlanChange),
+}
+
+impl What {
+    /// How the kind of fact is written in data.
+    pub const fn kind(&self) -> &'static str {
+        match self {
+            What::Target(_) => "target",
+            What::Reading(_) => "reading",
+            What::Strike(_) => "strike",
+            What::Concession(_) => "concession",
+            What::Signature(_) => "signature",
+            What::SessionOpened(_) => "session_opened",
+            What::SessionClosed(_) => "session_closed",
+            What::Work(_) => "work",
+            What::SetUp(_) => "set_up",
+            What::Look(_) => "look",
+            What::Blind(_) => "blind",
+            What::Rules(_) => "rules",
+            What::Plan(_) => "plan",
+        }
+    }
+}
+
+/// The build's rules from now on.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct RulesChange {
+    /// The rules.
+    pub rules: Rules,
+    /// Why.
+    pub reason: String,
+}
+
+/// The positions of one feature from now on.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct PlanChange {
+    /// The feature and its positions.
+    pub plan: FeaturePlan,
+    /// Why.
+    pub reason: String,
 }
 
 /// A touch of the gauge.
@@ -81,6 +146,15 @@ pub struct Reading {
     pub source: Source,
     /// Kept although it lay outside the sanity band.
     pub forced: bool,
+    /// The sitting it belongs to, if the gauge was checked into one.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub session: Option<Uuid>,
+    /// Temperatures noted with it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub temperatures: Option<Temperatures>,
+    /// The blind request it answers.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub blind: Option<Uuid>,
 }
 
 /// How a reading came in.
@@ -90,6 +164,10 @@ pub struct Reading {
 pub enum Source {
     /// Typed at the bench.
     Typed,
+    /// Sent by a gauge.
+    Gauge,
+    /// Read from a file.
+    Imported,
 }
 
 /// What a gauge showed.
@@ -120,6 +198,11 @@ impl Measure {
         }
     }
 
+    /// Whether it was read on a zeroed dial.
+    pub const fn is_dial(self) -> bool {
+        matches!(self, Measure::Dial { .. })
+    }
+
     /// The method a bearing reading of this form belongs to.
     pub const fn method(self) -> Method {
         match self {
@@ -139,12 +222,15 @@ pub struct Strike {
     pub reason: String,
 }
 
-/// The main oil clearance target of a build, or of one of its stations.
+/// The oil clearance target of a row of bearings, or of one of its stations.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(deny_unknown_fields)]
 pub struct TargetChange {
-    /// The one station it is for; for all of them when absent.
+    /// The one station it is for; for the whole row when absent.
     pub station: Option<Station>,
+    /// The row it is for when it is not for one station.
+    #[serde(default, skip_serializing_if = "BearingRow::is_mains")]
+    pub row: BearingRow,
     /// The target; absent to let a station follow the build again.
     pub rule: Option<TargetRule>,
     /// Where it comes from.

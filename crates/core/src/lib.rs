@@ -13,32 +13,53 @@
 //!
 //! There is no I/O here, no clock and no randomness: the time and the identifiers come with the facts.
 
+pub mod advice;
 pub mod assess;
 pub mod assessment;
 pub mod bench;
+pub mod blind;
+mod blind_touch;
 pub mod build;
 pub mod calc;
 pub mod clearance;
 pub mod compare;
+pub mod day;
 pub mod effective;
 pub mod entry;
 pub mod fact;
 pub mod family;
 pub mod feature;
+mod features;
+mod findings;
+pub mod foresee;
 pub mod gauge;
+pub mod gauge_line;
+pub mod growth;
+pub mod hypotheses;
 pub mod layout;
 pub mod length;
+pub mod look;
+mod methods;
 pub mod plan;
 pub mod record;
 pub mod roles;
 pub mod rules;
 pub mod seal;
+pub mod session;
+pub mod set_up;
 pub mod signoff;
+pub mod stale;
+pub mod standing;
+pub mod station;
+pub mod suspicion;
+pub mod table;
 pub mod target;
 pub mod temperature;
+mod touches;
 pub mod trend;
 pub mod uncertainty;
 pub mod verdict;
+pub mod work;
 
 pub use build::Build;
 pub use length::{Length, Unit};

@@ -8,36 +8,78 @@ use crate::assessment::Assessment;
 use crate::build::{Build, check_text};
 use crate::entry::EntryError;
 use crate::fact::{Concession, Fact, Measure, Person, Reading, Signature, SignerRole, Timestamp, What};
-use crate::feature::{Feature, Station};
-use crate::gauge::GaugeUse;
+use crate::blind::{BlindRequest, open_request};
+use crate::feature::{Feature, Part};
+use crate::session::{Check, SessionClosed, SessionOpened, Sessions};
 use crate::signoff::{Block, SealStatus};
+use crate::station::{Scope, Station};
 use crate::target::TargetError;
 use crate::verdict::State;
+use crate::work::WorkEvent;
 use crate::{Length, build::LONGEST_TEXT, seal};
 
 /// Why a fact is refused. Each sentence says what to do.
 #[derive(Debug, Clone, PartialEq, Error)]
 pub enum Refusal {
     /// The engine has no such station.
-    #[error("there is no {station} on this engine: its mains are M1 to M{mains}")]
+    #[error("there is no {station} on this engine: it has {there}")]
     NoSuchStation {
         /// What was asked for.
         station: Station,
         /// What there is.
-        mains: u8,
+        there: String,
     },
+    /// The place has no such feature.
+    #[error("{0} has no such feature to measure")]
+    NoSuchFeature(Station),
     /// The feature is not touched there.
     #[error("this feature is not touched at that place: use one of the positions of its plan")]
     NoSuchPosition,
     /// Journals are not read on a zeroed dial.
-    #[error("a journal is measured as a size: the dial of a bore gauge says nothing about it")]
+    #[error("this is measured as a size: the dial of a bore gauge says nothing about it")]
     DialOnJournal,
     /// The build has no such gauge.
     #[error("this build has no gauge \"{0}\": choose one of its gauges")]
     UnknownGauge(String),
     /// A gauge that does not fit the feature.
-    #[error("{0} cannot measure this: journals need an outside gauge, bores an inside one")]
+    #[error("{0} cannot measure this: journals need an outside gauge, bores an inside one, walls a ball-anvil mic")]
     GaugeDoesNotFit(String),
+    /// A size the gauge does not reach.
+    #[error("{0} does not reach that size: its range is stated in the gauge room")]
+    OutOfRange(String),
+    /// A session of another gauge, or none.
+    #[error("there is no open session of that gauge here: open one, or leave it out")]
+    NoSuchSession,
+    /// A gauge has one session at a time.
+    #[error("{0} has an open session on this build: close it first")]
+    SessionOpen(String),
+    /// An open check that is not a zero.
+    #[error("the open check is off by more than a step: set the gauge to its standard, then check again")]
+    NotZeroed,
+    /// A gauge whose figures make no sense.
+    #[error("the gauge's figures cannot be: a name, a step above zero, a range from small to large, due after calibrated")]
+    BadGauge,
+    /// Temperatures nobody has in a workshop.
+    #[error("temperatures are -40 to 200 degrees Celsius")]
+    BadTemperature,
+    /// A reading that answers another request, or none it should.
+    #[error("this place is to be measured blind: send the reading as the answer to that request")]
+    BlindMismatch,
+    /// A blind request that cannot be.
+    #[error("{0} is asked to measure that place blind already")]
+    AlreadyAsked(String),
+    /// A person cannot check themselves.
+    #[error("{0} took the first readings there: ask somebody else")]
+    OwnReadings(String),
+    /// Nothing to compare with.
+    #[error("there is nothing to compare with: measure it once before it is measured blind")]
+    NothingToCompare,
+    /// Work that is not done to such a thing.
+    #[error("that work is not done to {0}")]
+    WorkElsewhere(String),
+    /// Figures of work, set-up, look or rules that cannot be.
+    #[error("{0}")]
+    Unsound(&'static str),
     /// The text was not understood as a reading.
     #[error(transparent)]
     Entry(#[from] EntryError),
@@ -108,6 +150,19 @@ impl Refusal {
             Refusal::DialOnJournal => "dial_on_journal",
             Refusal::UnknownGauge(_) => "unknown_gauge",
             Refusal::GaugeDoesNotFit(_) => "gauge_does_not_fit",
+            Refusal::NoSuchFeature(_) => "no_such_feature",
+            Refusal::OutOfRange(_) => "out_of_gauge_range",
+            Refusal::NoSuchSession => "no_such_session",
+            Refusal::SessionOpen(_) => "session_open",
+            Refusal::NotZeroed => "not_zeroed",
+            Refusal::BadGauge => "bad_gauge",
+            Refusal::BadTemperature => "bad_temperature",
+            Refusal::BlindMismatch => "blind_mismatch",
+            Refusal::AlreadyAsked(_) => "already_asked",
+            Refusal::OwnReadings(_) => "own_readings",
+            Refusal::NothingToCompare => "nothing_to_compare",
+            Refusal::WorkElsewhere(_) => "work_elsewhere",
+            Refusal::Unsound(_) => "unsound",
             Refusal::Entry(e) | Refusal::Reference(e) => match e {
                 EntryError::NotANumber { .. } => "not_a_number",
                 EntryError::AmbiguousTail { .. } => "ambiguous_tail",
@@ -139,7 +194,17 @@ impl Refusal {
             Refusal::NoSuchStation { .. } | Refusal::NothingToConcede(_) | Refusal::FigureMoved(_) => Some("station"),
             Refusal::NoSuchPosition => Some("position"),
             Refusal::DialOnJournal => Some("method"),
-            Refusal::UnknownGauge(_) | Refusal::GaugeDoesNotFit(_) => Some("gauge"),
+            Refusal::NoSuchFeature(_) => Some("feature"),
+            Refusal::UnknownGauge(_) | Refusal::GaugeDoesNotFit(_) | Refusal::BadGauge | Refusal::SessionOpen(_) => {
+                Some("gauge")
+            }
+            Refusal::OutOfRange(_) => Some("text"),
+            Refusal::NoSuchSession => Some("session"),
+            Refusal::NotZeroed => Some("check"),
+            Refusal::BadTemperature => Some("temperatures"),
+            Refusal::AlreadyAsked(_) | Refusal::OwnReadings(_) => Some("whom"),
+            Refusal::WorkElsewhere(_) => Some("on"),
+            Refusal::BlindMismatch | Refusal::NothingToCompare | Refusal::Unsound(_) => None,
             Refusal::Entry(_) | Refusal::NoSize => Some("text"),
             Refusal::Reference(_) | Refusal::NoReference => Some("reference"),
             Refusal::NoSuchReading | Refusal::AlreadyStruck => Some("reading"),
@@ -156,8 +221,23 @@ impl Refusal {
 const LONGEST_RAW: usize = 60;
 
 fn on_engine(build: &Build, station: Station) -> Result<(), Refusal> {
-    let mains = build.layout.mains;
-    if build.layout.has(station) { Ok(()) } else { Err(Refusal::NoSuchStation { station, mains }) }
+    if build.layout.has(station) { Ok(()) } else { Err(no_such_station(build, station)) }
+}
+
+/// The refusal that says what places an engine has.
+pub(crate) fn no_such_station(build: &Build, station: Station) -> Refusal {
+    let layout = &build.layout;
+    let mut there = format!("mains M1 to M{}", layout.mains);
+    if layout.rods.is_some() {
+        there += &format!(", pins P1 to P{}, rods R1 to R{}", layout.pins(), layout.rod_count());
+    }
+    Refusal::NoSuchStation { station, there }
+}
+
+/// A bearing of the engine: a main or a rod, not a pin.
+fn bearing(build: &Build, station: Station) -> Result<(), Refusal> {
+    on_engine(build, station)?;
+    if matches!(station, Station::Pin(_)) { Err(Refusal::NoSuchFeature(station)) } else { Ok(()) }
 }
 
 fn reason(text: &str) -> Result<(), Refusal> {
@@ -173,7 +253,7 @@ fn reason(text: &str) -> Result<(), Refusal> {
 /// [`Refusal`] says why not.
 pub fn admissible(build: &Build, by: &Person, what: &What) -> Result<(), Refusal> {
     match what {
-        What::Reading(r) => reading(build, r),
+        What::Reading(r) => reading(build, by, r),
         What::Strike(s) => {
             reason(&s.reason)?;
             if !build.readings().any(|(f, _)| f.id == s.reading) {
@@ -186,58 +266,169 @@ pub fn admissible(build: &Build, by: &Person, what: &What) -> Result<(), Refusal
         }
         What::Target(t) => {
             reason(&t.reason)?;
-            t.station.map_or(Ok(()), |s| on_engine(build, s))?;
+            t.station.map_or(Ok(()), |s| bearing(build, s))?;
+            let row = t.station.map_or(t.row, Station::row);
             match (t.rule, t.station) {
-                (Some(rule), _) => rule.resolve(build.layout.main_journal).map(drop).map_err(Refusal::Target),
+                (Some(rule), _) => rule.resolve(build.layout.journal(row)).map(drop).map_err(Refusal::Target),
                 (None, Some(_)) => Ok(()),
                 (None, None) => Err(Refusal::NoTarget),
             }
         }
         What::Concession(c) => concession(build, c),
         What::Signature(s) => signature(&evaluate(build), by, s),
+        What::SessionOpened(s) => session_opened(build, s),
+        What::SessionClosed(s) => session_closed(build, s),
+        What::Work(w) => work(build, w),
+        What::SetUp(s) if !s.is_sound() => Err(Refusal::Unsound(
+            "a set-up needs its fasteners, a lubricant and at least one torque step, each within reason",
+        )),
+        What::SetUp(s) => {
+            let named = s.caps.iter().map(|c| c.station).chain(s.shells.iter().map(|s| s.station));
+            named.into_iter().try_for_each(|station| bearing(build, station))
+        }
+        What::Look(l) => {
+            on_engine(build, l.station)?;
+            if l.is_sound() { Ok(()) } else { Err(Refusal::Unsound("those signs are not seen on that part")) }
+        }
+        What::Blind(b) => blind(build, b),
+        What::Rules(r) => {
+            reason(&r.reason)?;
+            let sound = r.rules.are_sound();
+            if sound { Ok(()) } else { Err(Refusal::Unsound("the rules need 1 to 9 touches and limits above zero")) }
+        }
+        What::Plan(p) => {
+            reason(&p.reason)?;
+            let sound = p.plan.is_sound();
+            if sound {
+                Ok(())
+            } else {
+                Err(Refusal::Unsound("a plan needs positions that differ, at least one of them counting"))
+            }
+        }
     }
+}
+
+fn check(c: &Check) -> Result<(), Refusal> {
+    let size = |l: Length| l > Length::ZERO && l.in_limits();
+    let sound = size(c.standard) && size(c.shown) && c.raw.chars().count() <= LONGEST_RAW;
+    if sound { Ok(()) } else { Err(Refusal::NoSize) }
+}
+
+fn session_opened(build: &Build, s: &SessionOpened) -> Result<(), Refusal> {
+    if !s.gauge.is_sound() {
+        return Err(Refusal::BadGauge);
+    }
+    if Sessions::of(&build.notes()).running(&s.gauge.id).is_some() {
+        return Err(Refusal::SessionOpen(s.gauge.name.clone()));
+    }
+    let Some(c) = &s.check else { return Ok(()) };
+    check(c)?;
+    if c.error().abs() > s.gauge.resolution { Err(Refusal::NotZeroed) } else { Ok(()) }
+}
+
+fn session_closed(build: &Build, s: &SessionClosed) -> Result<(), Refusal> {
+    let sessions = Sessions::of(&build.notes());
+    if sessions.get(s.session).is_none_or(|known| known.closed_at.is_some()) {
+        return Err(Refusal::NoSuchSession);
+    }
+    s.check.as_ref().map_or(Ok(()), check)
+}
+
+/// Minutes of a long day's work.
+const LONGEST_WORK: u16 = 1_440;
+
+fn work(build: &Build, w: &WorkEvent) -> Result<(), Refusal> {
+    reason(&w.note)?;
+    if let Scope::One(station) = w.on {
+        on_engine(build, station)?;
+    }
+    let there = build.layout.places().any(|s| w.on.covers(s));
+    if !there || !w.work.can_be_on(w.on) {
+        return Err(Refusal::WorkElsewhere(w.on.to_string()));
+    }
+    let sound = w.minutes.is_none_or(|m| m <= LONGEST_WORK)
+        && w.grits.len() <= 12
+        && w.grits.iter().all(|g| (20..=10_000).contains(g));
+    if sound { Ok(()) } else { Err(Refusal::Unsound("grits are 20 to 10 000, minutes at most a day")) }
+}
+
+fn blind(build: &Build, b: &BlindRequest) -> Result<(), Refusal> {
+    on_engine(build, b.station)?;
+    if Feature::at(b.station, b.feature.part()) != Some(b.feature) {
+        return Err(Refusal::NoSuchFeature(b.station));
+    }
+    if open_request(build, b.whom.id, b.station, b.feature).is_some() {
+        return Err(Refusal::AlreadyAsked(b.whom.name.clone()));
+    }
+    let struck = build.struck();
+    let mut first = build
+        .readings()
+        .filter(|(f, r)| r.blind.is_none() && (r.station, r.feature) == (b.station, b.feature) && !struck.contains(&f.id))
+        .peekable();
+    if first.peek().is_none() {
+        return Err(Refusal::NothingToCompare);
+    }
+    if first.any(|(f, _)| f.by.id == b.whom.id) { Err(Refusal::OwnReadings(b.whom.name.clone())) } else { Ok(()) }
 }
 
 fn already_struck(build: &Build, reading: Uuid) -> bool {
     build.facts.iter().any(|f| matches!(&f.what, What::Strike(s) if s.reading == reading))
 }
 
-fn reading(build: &Build, r: &Reading) -> Result<(), Refusal> {
+fn reading(build: &Build, by: &Person, r: &Reading) -> Result<(), Refusal> {
     on_engine(build, r.station)?;
-    if !r.feature.positions().iter().any(|p| p.position == r.position) {
+    let part = r.feature.part();
+    if Feature::at(r.station, part) != Some(r.feature) {
+        return Err(Refusal::NoSuchFeature(r.station));
+    }
+    if !build.plan(r.feature).iter().any(|p| p.position == r.position) {
         return Err(Refusal::NoSuchPosition);
     }
-    let gauge = build.gauge(&r.gauge).ok_or_else(|| Refusal::UnknownGauge(r.gauge.clone()))?;
-    let fits = match r.feature {
-        Feature::MainJournal => gauge.measures == GaugeUse::Outside,
-        Feature::MainBearing => gauge.measures == GaugeUse::Inside,
+    let sessions = r.session.map(|id| (id, Sessions::of(&build.notes())));
+    let session = match &sessions {
+        Some((id, sessions)) => Some(
+            sessions
+                .get(*id)
+                .filter(|s| s.closed_at.is_none() && s.gauge.id == r.gauge)
+                .ok_or(Refusal::NoSuchSession)?,
+        ),
+        None => None,
     };
-    if !fits {
+    let gauge = session.map(|s| &s.gauge).or_else(|| build.gauge(&r.gauge));
+    let gauge = gauge.ok_or_else(|| Refusal::UnknownGauge(r.gauge.clone()))?;
+    if !gauge.measures.fits(part) {
         return Err(Refusal::GaugeDoesNotFit(gauge.name.clone()));
     }
     if r.raw.chars().count() > LONGEST_RAW {
         return Err(Refusal::NoSize);
     }
+    if r.temperatures.is_some_and(|t| !t.are_plausible()) {
+        return Err(Refusal::BadTemperature);
+    }
+    if r.blind != open_request(build, by.id, r.station, r.feature) {
+        return Err(Refusal::BlindMismatch);
+    }
     let size = |l: Length| if l > Length::ZERO && l.in_limits() { Ok(()) } else { Err(Refusal::NoSize) };
-    match (r.measure, r.feature) {
-        (Measure::Dial { .. }, Feature::MainJournal) => Err(Refusal::DialOnJournal),
-        (Measure::Dial { reference, dial }, _) => {
+    match (r.measure, part) {
+        (Measure::Dial { reference, dial }, Part::Bore | Part::Housing) => {
             size(reference)?;
             if !dial.in_limits() {
                 return Err(Refusal::NoSize);
             }
-            size(r.measure.size())
+            size(r.measure.size())?;
         }
-        (Measure::Size { size: s }, _) => size(s),
+        (Measure::Dial { .. }, _) => return Err(Refusal::DialOnJournal),
+        (Measure::Size { size: s }, _) => size(s)?,
     }
+    let reached = gauge.range.is_none_or(|range| range.reaches(r.measure.size()));
+    if reached { Ok(()) } else { Err(Refusal::OutOfRange(gauge.name.clone())) }
 }
 
 fn concession(build: &Build, c: &Concession) -> Result<(), Refusal> {
     reason(&c.reason)?;
-    on_engine(build, c.station)?;
+    bearing(build, c.station)?;
     let assessed = evaluate(build);
-    let station = assessed.stations.iter().find(|s| s.station == c.station);
-    let found = station.and_then(|s| s.judged.as_ref().zip(s.target.as_ref()));
+    let found = assessed.station(c.station).and_then(|s| s.judged.as_ref().zip(s.target.as_ref()));
     match found {
         Some((judged, _)) if judged.state == State::In => Err(Refusal::NothingToConcede(c.station)),
         Some((judged, target)) if covers(c, judged, &target.window) => Ok(()),
@@ -293,10 +484,9 @@ pub fn signature_now(build: &Build, role: SignerRole) -> Signature {
 /// # Errors
 /// [`Refusal`] when there is no such station or nothing to accept there.
 pub fn concession_now(build: &Build, station: Station, reason: String) -> Result<Concession, Refusal> {
-    on_engine(build, station)?;
+    bearing(build, station)?;
     let assessed = evaluate(build);
-    let found = assessed.stations.iter().find(|s| s.station == station);
-    match found.and_then(|s| s.judged.as_ref().zip(s.target.as_ref())) {
+    match assessed.station(station).and_then(|s| s.judged.as_ref().zip(s.target.as_ref())) {
         Some((j, t)) if j.state != State::In => {
             Ok(Concession { station, state: j.state, clearance: j.clearance, target: t.window, reason })
         }

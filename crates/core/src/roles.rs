@@ -29,8 +29,16 @@ impl Capabilities {
     /// Whether these allow the fact to be recorded.
     pub fn allow(&self, what: &What) -> bool {
         match what {
-            What::Reading(_) | What::Strike(_) => self.measure,
-            What::Target(_) => self.set_targets,
+            What::Reading(_)
+            | What::Strike(_)
+            | What::SessionOpened(_)
+            | What::SessionClosed(_)
+            | What::Work(_)
+            | What::SetUp(_)
+            | What::Look(_) => self.measure,
+            What::Target(_) | What::Rules(_) | What::Plan(_) => self.set_targets,
+            // Whoever may accept a figure may have it looked at again.
+            What::Blind(_) => self.concede,
             What::Concession(c) if c.state == State::Tight => self.concede_tight,
             What::Concession(_) => self.concede,
             What::Signature(s) => self.may_sign(s.role),

@@ -1,6 +1,6 @@
 //! The sheet: what still blocks the signatures, who has signed, and whether the seal holds.
 //!
-//! * A station blocks while it is open; on its edge without an acknowledgement; outside without a
+//! * A station blocks while it is open or stale; on its edge without an acknowledgement; outside without a
 //!   concession (tight: the lead's).
 //! * Two different people sign, an assembler and a checker. The second signature closes the seal.
 //! * Whatever is recorded after a signature ends it: half a signature lapses, a closed seal is broken
@@ -8,10 +8,10 @@
 
 use serde::Serialize;
 
-use crate::assessment::StationAssessment;
+use crate::assessment::{Finding, StationAssessment};
 use crate::build::Build;
 use crate::fact::{Person, SignerRole, Timestamp, What};
-use crate::feature::Station;
+use crate::station::Station;
 use crate::verdict::State;
 
 /// How far the sheet is.
@@ -70,6 +70,12 @@ pub enum Needs {
     Concession,
     /// Have the lead concede it.
     LeadConcession,
+    /// Measure it again: what was known ended.
+    MeasureAgain,
+    /// Settle two sizes that disagree: strike the wrong one.
+    Settle,
+    /// Take the journal to the grinder.
+    Grinder,
 }
 
 /// A signature that stands.
@@ -98,23 +104,8 @@ pub struct Broken {
     pub by: Person,
     /// When.
     pub at: Timestamp,
-    /// What sort of fact it was.
-    pub change: Change,
-}
-
-/// The sorts of fact that break a seal.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
-#[serde(rename_all = "snake_case")]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub enum Change {
-    /// A target was set.
-    Target,
-    /// A reading was taken.
-    Reading,
-    /// A reading was struck.
-    Strike,
-    /// Something was conceded.
-    Concession,
+    /// What sort of fact it was ([`crate::fact::What::kind`]).
+    pub change: String,
 }
 
 /// The next thing a build needs from a person.
@@ -146,7 +137,15 @@ pub enum Next {
 }
 
 fn block(s: &StationAssessment) -> Option<Block> {
+    let shows = |f: fn(&Finding) -> bool| s.findings.iter().any(f);
+    if shows(|f| *f == Finding::StopJournal) {
+        return Some(Block { station: s.station, state: s.judged.as_ref().map(|j| j.state), needs: Needs::Grinder });
+    }
+    if shows(|f| matches!(f, Finding::BlindDisagrees { .. })) {
+        return Some(Block { station: s.station, state: s.judged.as_ref().map(|j| j.state), needs: Needs::Settle });
+    }
     let needs = match (&s.judged, &s.concession) {
+        (None, _) if s.stale.is_some() => Needs::MeasureAgain,
         (None, _) => Needs::Measure,
         (Some(_), Some(_)) => return None,
         (Some(j), None) => match j.state {
@@ -169,23 +168,18 @@ struct Signatures {
 fn signatures(build: &Build) -> Signatures {
     let mut s = Signatures { standing: Vec::new(), broken: None, sealed: 0 };
     for fact in &build.facts {
-        let change = match &fact.what {
-            What::Signature(signature) => {
-                let (role, revision, digest) = (signature.role, signature.revision, signature.digest.clone());
-                s.standing.push(Signed { role, by: fact.by.clone(), at: fact.at, digest, revision });
-                if s.standing.len() == BOTH {
-                    s.sealed += 1;
-                    s.broken = None;
-                }
-                continue;
+        if let What::Signature(signature) = &fact.what {
+            let (role, revision, digest) = (signature.role, signature.revision, signature.digest.clone());
+            s.standing.push(Signed { role, by: fact.by.clone(), at: fact.at, digest, revision });
+            if s.standing.len() == BOTH {
+                s.sealed += 1;
+                s.broken = None;
             }
-            What::Target(_) => Change::Target,
-            What::Reading(_) => Change::Reading,
-            What::Strike(_) => Change::Strike,
-            What::Concession(_) => Change::Concession,
-        };
+            continue;
+        }
         let signatures = std::mem::take(&mut s.standing);
         if signatures.len() == BOTH {
+            let change = fact.what.kind().to_owned();
             s.broken = Some(Broken { signatures, by: fact.by.clone(), at: fact.at, change });
         }
     }
@@ -204,8 +198,9 @@ pub fn sign_off(build: &Build, stations: &[StationAssessment]) -> SignOff {
         (_, true) => SealStatus::Ready,
         (_, false) => SealStatus::Blocked,
     };
-    let open = blocks.iter().filter(|b| b.needs == Needs::Measure).count();
-    let first = |measure: bool| blocks.iter().find(|b| (b.needs == Needs::Measure) == measure);
+    let measure = |b: &&Block| matches!(b.needs, Needs::Measure | Needs::MeasureAgain);
+    let open = blocks.iter().filter(measure).count();
+    let first = |wanted: bool| blocks.iter().find(|b| measure(b) == wanted);
     let next = match (status, first(true), first(false)) {
         (SealStatus::Sealed, _, _) => Next::Nothing,
         (_, Some(b), _) => Next::Measure { station: b.station, open },

@@ -1,6 +1,7 @@
 //! Targets: the window and the aim a clearance is judged against.
 //!
 //! * **range**: low and high given; the aim is their middle unless given.
+//! * **hot**: given for the running engine; the cold window is the hot one less the housing's growth.
 //! * **per diameter**: `aim = k x shaft diameter + adder`, window from `aim - below` to `aim + above`
 //!   (trade rule of thumb: k = 0.001 in per inch; window -0.0003 / +0.0005 in).
 //!
@@ -58,6 +59,17 @@ pub enum TargetRule {
         below: Length,
         /// Window above the aim.
         above: Length,
+    },
+    /// Stated for the running engine; cold, everything is less by what the housing opens.
+    Hot {
+        /// Lower limit, hot.
+        low: Length,
+        /// Aim, hot, where it is not the middle.
+        aim: Option<Length>,
+        /// Upper limit, hot.
+        high: Length,
+        /// The builder's allowance for the growth of the housing.
+        growth: Length,
     },
 }
 
@@ -120,6 +132,7 @@ impl TargetRule {
         let given = match *self {
             TargetRule::Range { low, aim, high } => [low, aim.unwrap_or_default(), high],
             TargetRule::PerDiameter { adder, below, above, .. } => [adder, below, above],
+            TargetRule::Hot { low, aim, high, growth } => [low, aim.unwrap_or_default().max(growth), high],
         };
         if !given.into_iter().all(Length::in_limits) {
             return Err(TargetError::TooLarge);
@@ -134,6 +147,10 @@ impl TargetRule {
                 let part = Length::from_f64(part as f64 / 1e6).ok_or(TargetError::TooLarge)?;
                 let aim = part + adder;
                 Target { low: aim - below, aim, high: aim + above }
+            }
+            TargetRule::Hot { low, aim, high, growth } => {
+                let aim = aim.unwrap_or(Length::mean(&[low, high]).unwrap_or(low));
+                Target { low: low - growth, aim: aim - growth, high: high - growth }
             }
         };
         if target.low > target.high {
@@ -176,6 +193,16 @@ mod tests {
         let endless = Length::from_nm(i64::MAX);
         let rule = TargetRule::PerDiameter { per_million: 1_000, adder: endless, below: endless, above: endless };
         assert_eq!(rule.resolve(Length::tenths(26_240)), Err(TargetError::TooLarge));
+    }
+
+    #[test]
+    fn a_hot_target_is_judged_cold_less_the_growth() {
+        let um = Length::microns;
+        let rule = TargetRule::Hot { low: um(70), aim: None, high: um(90), growth: um(18) };
+        let expected = Target { low: um(52), aim: um(62), high: um(72) };
+        assert_eq!(rule.resolve(um(60_000)), Ok(expected));
+        let too_much = TargetRule::Hot { low: um(10), aim: None, high: um(90), growth: um(18) };
+        assert_eq!(too_much.resolve(um(60_000)), Err(TargetError::Negative));
     }
 
     proptest! {

@@ -13,7 +13,86 @@
 //! assert_eq!(at_20(Length::tenths(19_998), crank, gauge), Some(Length::from_nm(50_788_384)));
 //! ```
 
+use serde::{Deserialize, Serialize};
+
 use crate::Length;
+
+/// Expansion of a steel gauge per kelvin.
+pub const GAUGE_ALPHA: f64 = 11.5e-6;
+
+/// What a part is made of.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Material {
+    /// Cast iron.
+    #[default]
+    Iron,
+    /// Aluminium alloy of blocks.
+    Aluminium,
+    /// Magnesium alloy.
+    Magnesium,
+    /// Steel of cranks and rods.
+    Steel,
+}
+
+impl Material {
+    /// Linear expansion per kelvin.
+    pub const fn alpha(self) -> f64 {
+        match self {
+            Material::Iron => 10.8e-6,
+            Material::Aluminium => 21.0e-6,
+            Material::Magnesium => 26.0e-6,
+            Material::Steel => 11.7e-6,
+        }
+    }
+
+    pub(crate) fn is_iron(&self) -> bool {
+        *self == Material::Iron
+    }
+}
+
+/// Temperatures noted with a reading, in thousandths of a degree Celsius.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Temperatures {
+    /// Of the part.
+    pub part_mc: Option<i32>,
+    /// Of the gauge.
+    pub gauge_mc: Option<i32>,
+}
+
+/// Part and gauge further apart than this, in thousandths of a kelvin, have to be corrected for.
+pub const SOAK_LIMIT_MC: i32 = 3_000;
+/// What a workshop has: -40 to 200 degrees.
+const PLAUSIBLE_MC: std::ops::RangeInclusive<i32> = -40_000..=200_000;
+/// The reference temperature.
+const REFERENCE_MC: i32 = 20_000;
+
+impl Temperatures {
+    /// Whether a thermometer in a workshop could show them.
+    pub fn are_plausible(&self) -> bool {
+        [self.part_mc, self.gauge_mc].into_iter().flatten().all(|t| PLAUSIBLE_MC.contains(&t))
+    }
+
+    /// The size at 20 C, when both are known; the size as it was read otherwise.
+    pub fn correct(&self, size: Length, part: Material) -> Length {
+        let body = |mc: i32, alpha_per_k| Body { temperature_c: f64::from(mc) / 1_000.0, alpha_per_k };
+        let both = self.part_mc.zip(self.gauge_mc);
+        both.and_then(|(p, g)| at_20(size, body(p, part.alpha()), body(g, GAUGE_ALPHA))).unwrap_or(size)
+    }
+
+    /// Whether the part should soak: it is known to be warm or cold, and not enough is known to correct
+    /// for it.
+    pub fn let_it_soak(&self) -> bool {
+        let off = |t: i32| (t - REFERENCE_MC).abs() > SOAK_LIMIT_MC;
+        match (self.part_mc, self.gauge_mc) {
+            (Some(_), Some(_)) | (None, None) => false,
+            (Some(one), None) | (None, Some(one)) => off(one),
+        }
+    }
+}
 
 /// Lowest temperature there is, in degrees Celsius.
 pub const ABSOLUTE_ZERO_C: f64 = -273.15;
@@ -60,6 +139,19 @@ mod tests {
             let part = Body { temperature_c: t, alpha_per_k: 21e-6 };
             prop_assert!(at_20(Length::tenths(20_000), part, gauge) < Some(Length::tenths(20_000)));
         }
+    }
+
+    #[test]
+    fn a_warm_part_is_corrected_when_both_temperatures_are_known_and_soaks_otherwise() {
+        let noted = |part_mc, gauge_mc| Temperatures { part_mc, gauge_mc };
+        let size = Length::tenths(19_998);
+        // The worked example above: 31 C on a crank, gauge at 20 C.
+        assert_eq!(noted(Some(31_000), Some(20_000)).correct(size, Material::Steel), Length::from_nm(50_788_384));
+        assert_eq!(noted(Some(31_000), None).correct(size, Material::Steel), size);
+        assert!(noted(Some(31_000), None).let_it_soak());
+        assert!(!noted(Some(31_000), Some(20_000)).let_it_soak());
+        assert!(!noted(Some(22_900), None).let_it_soak());
+        assert!(!noted(Some(1_000_000), None).are_plausible());
     }
 
     #[test]

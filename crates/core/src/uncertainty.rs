@@ -3,110 +3,139 @@
 //! * resolution `r`: the value lies anywhere in one step, `r / (2 sqrt 3)`;
 //! * repeatability `s`: `s / sqrt n` for the mean of `n` touches; a median of three costs a factor
 //!   1.16, of more up to 1.25;
-//! * calibration, an expanded uncertainty at k = 2: half of it.
+//! * calibration, an expanded uncertainty at k = 2: half of it;
+//! * temperature: `size x alpha x u(dT)`;
+//! * a wall known only from its catalogue maximum and tolerance `t`: anywhere in `t`; both halves of one
+//!   batch err together, `t / sqrt 3`.
 //!
 //! How a clearance is obtained decides what counts. By the **direct** method the mic only carries the
 //! size across, so its scale cancels: left are its feel on the journal, the zeroing of the bore gauge in
-//! it, and the bore gauge's resolution and repeat. By **subtract** both instruments count in full.
+//! it, and the bore gauge's resolution and repeat. By **subtract** both instruments count in full, by
+//! **components** housing, walls and journal do. A crushed **strip** leaves half a printed step open.
 //!
 //! ```
-//! use jagged_pin_core::uncertainty::{resolution, Budget, Part, PartSource};
+//! use jagged_pin_core::feature::Part;
+//! use jagged_pin_core::uncertainty::{resolution, Budget, Contribution, DoubtSource};
 //!
-//! let part = |source, standard| Part { source, standard };
 //! let budget = Budget::combine(vec![
-//!     part(PartSource::JournalResolution, 3_000.0),
-//!     part(PartSource::BoreRepeat, 4_000.0),
+//!     Contribution::new(Part::Journal, DoubtSource::Repeat, 3_000.0),
+//!     Contribution::new(Part::Bore, DoubtSource::Repeat, 4_000.0),
 //! ]);
 //! assert_eq!(budget.expanded.nm(), 10_000);
-//! assert!((budget.share(&budget.parts[1]) - 0.64).abs() < 1e-9);
+//! assert!((budget.parts[1].share - 0.64).abs() < 1e-9);
 //! assert!((resolution(2_540.0) - 733.2).abs() < 0.1);
 //! ```
 
 use serde::Serialize;
 
 use crate::Length;
-use crate::gauge::GaugeKind;
+use crate::feature::{Method, Part};
+use crate::gauge::Gauge;
 
 /// Where a contribution comes from.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
 #[serde(rename_all = "snake_case")]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub enum PartSource {
-    /// The step of the gauge on the journal.
-    JournalResolution,
-    /// The feel of the gauge on the journal.
-    JournalRepeat,
-    /// The scale of the gauge on the journal.
-    JournalCalibration,
-    /// The step of the bore gauge.
-    BoreResolution,
-    /// The feel of the bore gauge in the bore.
-    BoreRepeat,
-    /// Setting the bore gauge to zero in the locked mic.
-    BoreZeroing,
-    /// The scale of the bore gauge and its setting.
-    BoreCalibration,
+pub enum DoubtSource {
+    /// The step the gauge shows.
+    Resolution,
+    /// Feel and repeat of hand and gauge.
+    Repeat,
+    /// Setting the bore gauge to its reference.
+    Zeroing,
+    /// The gauge's calibration.
+    Calibration,
+    /// A wall known from the catalogue only.
+    Catalogue,
+    /// A printed width of a strip.
+    PrintedStep,
+    /// Parts and gauges that are not equally warm.
+    Temperature,
 }
 
-/// One contribution: a standard uncertainty in nanometres.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize)]
+/// One contribution.
+#[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Part {
+pub struct Contribution {
+    /// Which part's measurement it belongs to.
+    pub of: Part,
     /// Where it comes from.
-    pub source: PartSource,
-    /// Standard uncertainty, nm.
+    pub source: DoubtSource,
+    /// Standard uncertainty in nanometres.
     pub standard: f64,
+    /// Its share of the whole, 0 to 1: its square over the sum of squares.
+    pub share: f64,
+    /// The gauge behind it.
+    pub gauge: Option<String>,
 }
 
-/// Contributions and what they come to.
+impl Contribution {
+    /// A contribution whose share is not known yet.
+    pub fn new(of: Part, source: DoubtSource, standard: f64) -> Self {
+        Contribution { of, source, standard, share: 0.0, gauge: None }
+    }
+}
+
+/// The uncertainty of one value.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Budget {
     /// The contributions.
-    pub parts: Vec<Part>,
-    /// Combined standard uncertainty, nm.
+    pub parts: Vec<Contribution>,
+    /// Combined standard uncertainty in nanometres.
     pub standard: f64,
-    /// `U = 2 u`, about 95 %.
+    /// Expanded uncertainty: twice the combined one, whole nanometres.
     pub expanded: Length,
 }
 
 impl Budget {
-    /// Adds contributions in quadrature.
-    pub fn combine(parts: Vec<Part>) -> Self {
+    /// Combines contributions in quadrature.
+    pub fn combine(mut parts: Vec<Contribution>) -> Self {
         let standard = combined(parts.iter().map(|p| p.standard));
+        for part in &mut parts {
+            part.share = share(part.standard, standard);
+        }
         let expanded = Length::from_f64(2.0 * standard).unwrap_or(Length::LIMIT);
         Budget { parts, standard, expanded }
     }
 
-    /// The share of a part in the sum of squares, 0 to 1; 0 when everything is zero.
-    pub fn share(&self, part: &Part) -> f64 {
-        share(part.standard, self.standard)
+    /// The uncertainty of this value against another one: what both share is left out.
+    ///
+    /// Shared are contributions of the same readings (same part, same source, same gauge) and the same
+    /// gauge's calibration wherever it went in.
+    pub fn against(&self, other: &Budget) -> Budget {
+        let shared = |p: &Contribution| {
+            other.parts.iter().any(|q| {
+                let same_readings = (p.of, p.source, &p.gauge) == (q.of, q.source, &q.gauge) && p.of == Part::Journal;
+                let same_scale = p.source == DoubtSource::Calibration && q.source == p.source && p.gauge == q.gauge;
+                same_readings || same_scale
+            })
+        };
+        Budget::combine(self.parts.iter().filter(|p| !shared(p)).cloned().collect())
     }
 }
 
-/// Standard uncertainties added in quadrature.
+/// Root of the sum of squares.
 pub fn combined(parts: impl Iterator<Item = f64>) -> f64 {
     parts.map(|u| u * u).sum::<f64>().sqrt()
 }
 
-/// Share of a standard uncertainty in the combined one, as a part of the sum of squares; 0 when that
-/// is zero.
+/// Share of a contribution, 0 to 1: its square over the sum of squares.
 pub fn share(part: f64, combined: f64) -> f64 {
     if combined > 0.0 { (part / combined).powi(2) } else { 0.0 }
 }
 
-/// Standard uncertainty of a value that lies anywhere within `width` of the middle: a rectangle.
+/// Standard uncertainty of a value known to lie within `+-width`.
 pub fn half_width(width: f64) -> f64 {
     width / 3f64.sqrt()
 }
 
-/// Standard uncertainty of a figure read in steps of `step`.
+/// Standard uncertainty of a value shown in steps.
 pub fn resolution(step: f64) -> f64 {
     step / (2.0 * 3f64.sqrt())
 }
 
-/// Standard uncertainty of a position value from `n` touches, each repeating within `s` (one standard
-/// deviation). No touch counts as one.
+/// Standard uncertainty of the value of `n` touches that repeat with a standard deviation `s`.
 pub fn repeat(s: f64, n: usize) -> f64 {
     let median_cost = match n {
         0..=2 => 1.0,
@@ -116,56 +145,153 @@ pub fn repeat(s: f64, n: usize) -> f64 {
     median_cost * s / (n.max(1) as f64).sqrt()
 }
 
-/// A gauge and how many touches its figure rests on.
+/// A size as it was come by: the gauge and the number of touches behind it.
 #[derive(Debug, Clone, Copy)]
 pub struct Touched<'a> {
-    /// The kind of gauge used.
-    pub gauge: &'a GaugeKind,
-    /// Touches behind the figure.
+    /// The gauge.
+    pub gauge: &'a Gauge,
+    /// Touches behind the value.
     pub touches: usize,
 }
 
-impl Touched<'_> {
-    fn part(&self, source: PartSource) -> Part {
+/// A contribution before it is written out.
+type Raw<'a> = (Part, DoubtSource, f64, Option<&'a Gauge>);
+
+/// In full a size brings calibration, resolution and repeat along.
+const IN_FULL: [DoubtSource; 3] = [DoubtSource::Calibration, DoubtSource::Resolution, DoubtSource::Repeat];
+
+impl<'a> Touched<'a> {
+    fn part(&self, of: Part, source: DoubtSource) -> Raw<'a> {
         let s = self.gauge.repeatability.as_f64();
         let standard = match source {
-            PartSource::JournalResolution | PartSource::BoreResolution => resolution(self.gauge.resolution.as_f64()),
-            PartSource::JournalRepeat | PartSource::BoreRepeat => repeat(s, self.touches),
-            PartSource::BoreZeroing => s,
-            PartSource::JournalCalibration | PartSource::BoreCalibration => self.gauge.calibration.as_f64() / 2.0,
+            DoubtSource::Repeat => repeat(s, self.touches),
+            DoubtSource::Zeroing => s,
+            DoubtSource::Calibration => self.gauge.calibration.as_f64() / 2.0,
+            _ => resolution(self.gauge.resolution.as_f64()),
         };
-        Part { source, standard }
+        (of, source, standard, Some(self.gauge))
     }
 }
 
-/// Budget of a clearance by the direct (transfer) method.
-pub fn direct(journal: Touched<'_>, bore: Touched<'_>) -> Budget {
-    Budget::combine(vec![
-        journal.part(PartSource::JournalRepeat),
-        bore.part(PartSource::BoreZeroing),
-        bore.part(PartSource::BoreResolution),
-        bore.part(PartSource::BoreRepeat),
-    ])
+fn written((of, source, standard, gauge): Raw<'_>) -> Contribution {
+    Contribution { gauge: gauge.map(|g| g.name.clone()), ..Contribution::new(of, source, standard) }
 }
 
-/// Budget of a clearance from two sizes measured apart.
-pub fn subtract(journal: Touched<'_>, bore: Touched<'_>) -> Budget {
-    Budget::combine(vec![
-        journal.part(PartSource::JournalCalibration),
-        journal.part(PartSource::JournalResolution),
-        journal.part(PartSource::JournalRepeat),
-        bore.part(PartSource::BoreCalibration),
-        bore.part(PartSource::BoreResolution),
-        bore.part(PartSource::BoreRepeat),
-    ])
+/// How the wall of one shell half is known.
+#[derive(Debug, Clone, Copy)]
+pub enum Wall<'a> {
+    /// It was measured.
+    Measured(Touched<'a>),
+    /// From the catalogue, with its tolerance.
+    Catalogue(Length),
 }
 
-/// Expanded uncertainty of what two budgets do not share, for comparing two methods that stand on the
-/// same journal readings: the journal's contributions are left out.
-pub fn without_journal(budget: &Budget) -> Length {
-    use PartSource::{JournalCalibration, JournalRepeat, JournalResolution};
-    let own = |p: &&Part| !matches!(p.source, JournalResolution | JournalRepeat | JournalCalibration);
-    Budget::combine(budget.parts.iter().filter(own).copied().collect()).expanded
+/// Everything a clearance rests on, so that its budget can be made, and made again with one thing better.
+#[derive(Debug, Clone, Copy)]
+pub enum Means<'a> {
+    /// Bore gauge set in the mic that was locked on the journal.
+    Direct {
+        /// The mic on the journal.
+        journal: Touched<'a>,
+        /// The bore gauge.
+        bore: Touched<'a>,
+    },
+    /// Two sizes apart.
+    Subtract {
+        /// The mic on the journal.
+        journal: Touched<'a>,
+        /// The bore gauge.
+        bore: Touched<'a>,
+    },
+    /// Housing less walls less journal.
+    Components {
+        /// The mic on the journal.
+        journal: Touched<'a>,
+        /// The bore gauge in the housing.
+        housing: Touched<'a>,
+        /// The upper wall.
+        upper: Wall<'a>,
+        /// The lower wall.
+        lower: Wall<'a>,
+    },
+    /// A crushed strip.
+    Strip {
+        /// The strip.
+        strip: Touched<'a>,
+    },
+}
+
+impl<'a> Means<'a> {
+    /// The method it belongs to.
+    pub const fn method(&self) -> Method {
+        match self {
+            Means::Direct { .. } => Method::Direct,
+            Means::Subtract { .. } => Method::Subtract,
+            Means::Components { .. } => Method::Components,
+            Means::Strip { .. } => Method::Strip,
+        }
+    }
+
+    /// Its budget, with `temperature` as the standard uncertainty from unequal warmth in nanometres.
+    pub fn budget(&self, temperature: f64) -> Budget {
+        let mut parts = Vec::with_capacity(8);
+        self.each(temperature, &mut |raw| parts.push(written(raw)));
+        Budget::combine(parts)
+    }
+
+    /// The expanded uncertainty alone, for comparing many ways of measuring.
+    pub fn expanded(&self, temperature: f64) -> Length {
+        let mut squares = 0.0;
+        self.each(temperature, &mut |(_, _, u, _)| squares += u * u);
+        Length::from_f64(2.0 * f64::sqrt(squares)).unwrap_or(Length::LIMIT)
+    }
+
+    fn each(&self, temperature: f64, add: &mut impl FnMut(Raw<'a>)) {
+        use DoubtSource::{Repeat, Resolution, Zeroing};
+        match self {
+            Means::Direct { journal, bore } => {
+                add(journal.part(Part::Journal, Repeat));
+                [Zeroing, Resolution, Repeat].into_iter().for_each(|s| add(bore.part(Part::Bore, s)));
+            }
+            Means::Subtract { journal, bore } => {
+                IN_FULL.into_iter().for_each(|s| add(journal.part(Part::Journal, s)));
+                IN_FULL.into_iter().for_each(|s| add(bore.part(Part::Bore, s)));
+            }
+            Means::Components { journal, housing, upper, lower } => {
+                IN_FULL.into_iter().for_each(|s| add(journal.part(Part::Journal, s)));
+                IN_FULL.into_iter().for_each(|s| add(housing.part(Part::Housing, s)));
+                walls(*upper, *lower, add);
+            }
+            Means::Strip { strip } => {
+                let step = resolution(strip.gauge.resolution.as_f64());
+                add((Part::Strip, DoubtSource::PrintedStep, step, Some(strip.gauge)));
+            }
+        }
+        if temperature > 0.0 && !matches!(self, Means::Strip { .. }) {
+            let bore = if matches!(self, Means::Components { .. }) { Part::Housing } else { Part::Bore };
+            add((bore, DoubtSource::Temperature, temperature, None));
+        }
+    }
+}
+
+fn walls<'a>(upper: Wall<'a>, lower: Wall<'a>, add: &mut impl FnMut(Raw<'a>)) {
+    let by_book = |t: Length| half_width(t.as_f64() / 2.0);
+    if let (Wall::Catalogue(u), Wall::Catalogue(l)) = (upper, lower) {
+        // Halves of one batch err together: what they are off by adds before it is squared.
+        return add((Part::UpperWall, DoubtSource::Catalogue, by_book(u) + by_book(l), None));
+    }
+    for (of, wall) in [(Part::UpperWall, upper), (Part::LowerWall, lower)] {
+        match wall {
+            Wall::Measured(touched) => IN_FULL.into_iter().for_each(|s| add(touched.part(of, s))),
+            Wall::Catalogue(t) => add((of, DoubtSource::Catalogue, by_book(t), None)),
+        }
+    }
+}
+
+/// The uncertainty of a size by itself, for comparing two sizes of one part. A gauge's calibration drops
+/// out when both were measured with it ([`Budget::against`]).
+pub fn of_size(of: Part, by: Touched<'_>) -> Budget {
+    Budget::combine(IN_FULL.into_iter().map(|s| written(by.part(of, s))).collect())
 }
 
 #[cfg(test)]
@@ -174,26 +300,57 @@ mod tests {
     use crate::gauge::GaugeUse;
     use proptest::prelude::*;
 
-    fn gauge() -> GaugeKind {
-        GaugeKind {
-            id: "g".into(),
-            name: "Gauge".into(),
+    fn gauge(name: &str) -> Gauge {
+        Gauge {
+            id: name.into(),
+            name: name.into(),
             measures: GaugeUse::Inside,
             resolution: Length::tenths(1),
             repeatability: Length::from_nm(762),
             calibration: Length::tenths(1),
+            kind: None,
+            range: None,
+            calibrated: None,
+            due: None,
         }
     }
 
     #[test]
     fn zeroed_together_proves_a_tenth_and_zeroed_apart_less() {
-        let (g, n) = (gauge(), 2);
-        let touched = || Touched { gauge: &g, touches: n };
+        let (mic, bore) = (gauge("mic"), gauge("bore"));
+        let (journal, bore) = (Touched { gauge: &mic, touches: 2 }, Touched { gauge: &bore, touches: 2 });
         // 538.8^2 + 762^2 + 733.2^2 + 538.8^2 = 1303.4^2, doubled.
-        assert_eq!(direct(touched(), touched()).expanded.nm(), 2_607);
+        let direct = Means::Direct { journal, bore }.budget(0.0);
+        assert_eq!(direct.expanded.nm(), 2_607);
         // Two calibrations of 1270 on top of 733.2 and 538.8 each: 2209.5^2, doubled.
-        assert_eq!(subtract(touched(), touched()).expanded.nm(), 4_419);
-        assert_eq!(without_journal(&direct(touched(), touched())).nm(), 2_374);
+        let subtract = Means::Subtract { journal, bore }.budget(0.0);
+        assert_eq!(subtract.expanded.nm(), 4_419);
+        // Both carry the feel of the mic on the journal: 1303.4^2 - 538.8^2 = 1186.9^2, doubled.
+        assert_eq!(direct.against(&subtract).expanded.nm(), 2_374);
+    }
+
+    #[test]
+    fn catalogue_walls_of_one_batch_err_together() {
+        let (mic, bore) = (gauge("mic"), gauge("bore"));
+        let (journal, housing) = (Touched { gauge: &mic, touches: 2 }, Touched { gauge: &bore, touches: 2 });
+        let by_book = Wall::Catalogue(Length::tenths(3));
+        let budget = Means::Components { journal, housing, upper: by_book, lower: by_book }.budget(0.0);
+        let walls = budget.parts.last().map(|p| p.standard);
+        // t / sqrt 3 of three tenths.
+        assert_eq!(walls.map(f64::round), Some((7_620.0 / 3f64.sqrt()).round()));
+    }
+
+    #[test]
+    fn one_gauge_in_housing_and_bore_cannot_explain_a_difference_between_them() {
+        let (mic, bore) = (gauge("mic"), gauge("bore"));
+        let (journal, bore) = (Touched { gauge: &mic, touches: 1 }, Touched { gauge: &bore, touches: 1 });
+        let wall = Wall::Measured(journal);
+        let subtract = Means::Subtract { journal, bore }.budget(0.0);
+        let components = Means::Components { journal, housing: bore, upper: wall, lower: wall }.budget(0.0);
+        let left = subtract.against(&components);
+        assert!(left.parts.iter().all(|p| p.of == Part::Bore && p.source != DoubtSource::Calibration));
+        // Nothing is left of a value against itself but what is read anew each time.
+        assert!(components.against(&components).parts.iter().all(|p| p.source != DoubtSource::Calibration));
     }
 
     #[test]
@@ -206,9 +363,8 @@ mod tests {
     proptest! {
         #[test]
         fn shares_add_up_to_one(parts in prop::collection::vec(0.1f64..9_000.0, 1..8)) {
-            let parts = parts.into_iter().map(|standard| Part { source: PartSource::BoreRepeat, standard }).collect();
-            let budget = Budget::combine(parts);
-            let sum: f64 = budget.parts.iter().map(|p| budget.share(p)).sum();
+            let parts = parts.into_iter().map(|u| Contribution::new(Part::Bore, DoubtSource::Repeat, u)).collect();
+            let sum: f64 = Budget::combine(parts).parts.iter().map(|p| p.share).sum();
             prop_assert!((sum - 1.0).abs() < 1e-9);
         }
     }

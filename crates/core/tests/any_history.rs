@@ -2,9 +2,10 @@
 
 use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::fact::{SignerRole, What};
-use jagged_pin_core::feature::{Method, Station};
+use jagged_pin_core::feature::Method;
 use jagged_pin_core::record::Refusal;
 use jagged_pin_core::signoff::{Needs, SealStatus};
+use jagged_pin_core::station::Station;
 use jagged_pin_core::target::TargetRule;
 use jagged_pin_core::verdict::State;
 use jagged_pin_core::{Build, Length};
@@ -43,14 +44,14 @@ fn attempt(bench: &mut Bench, deed: &Deed) -> Result<(), Refusal> {
         Deed::Journal { main, tenths } => {
             let text = t(tenths).show(jagged_pin_core::Unit::Inch);
             let text = text.trim_end_matches(" in");
-            bench.journal(main, [text; 4])
+            bench.journal(Station::Main(main), [text; 4]).map(drop)
         }
         Deed::Bore { main, dial, direct } => {
             let (method, text) = match direct {
                 true => (Method::Direct, dial.to_string()),
                 false => (Method::Subtract, format!("2.6{:03}", 240 + dial)),
             };
-            bench.bore(main, method, &[&text, &text]).map(drop)
+            bench.bore(Station::Main(main), method, &[&text, &text]).map(drop)
         }
         Deed::Strike { nth } => {
             let build = bench.clone().finish();
@@ -81,7 +82,10 @@ fn worked(deeds: &[Deed]) -> Option<Build> {
     let mut pattern = known.iter().find(|p| p.id == "whimbrel-31")?.clone();
     pattern.layout.main_journal = curlew.layout.main_journal;
     pattern.target = curlew.target;
+    pattern.layout.main_nominals = curlew.layout.main_nominals.clone();
+    pattern.layout.rods = None;
     let mut bench = Bench::book_in(91, "T-91", &pattern, 0, person("harrow")).ok()?;
+    bench.take("bore-tenths");
     for deed in deeds {
         // Most are admitted, some are not; either way the build must stay sound.
         let _ = attempt(&mut bench, deed);
@@ -139,8 +143,10 @@ proptest! {
     fn nobody_can_change_a_sealed_record_unnoticed(nth in 0usize..70, nudge in 1i64..50) {
         let sealed = jagged_pin_demo::builds().unwrap_or_default().into_iter().find(|b| b.code == "SL-042");
         let mut value = serde_json::to_value(sealed).unwrap_or_default();
-        // Fact 0 is the target, the readings follow.
-        let measure = &mut value["facts"][nth + 1]["what"]["measure"];
+        let facts = value["facts"].as_array_mut().into_iter().flatten();
+        let mut readings = facts.filter(|f| f["what"]["kind"] == "reading");
+        let Some(fact) = readings.nth(nth) else { return Err(TestCaseError::fail("not that many readings")) };
+        let measure = &mut fact["what"]["measure"];
         let field = if measure["kind"] == "dial" { "dial" } else { "size" };
         let was = measure[field].as_i64().unwrap_or(0);
         measure[field] = (was + nudge).into();

@@ -1,12 +1,21 @@
 //! Somebody working at the bench: typed texts and decisions that become the facts of a build.
 
+use std::sync::Arc;
+
 use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::bench::{Typed, understand};
-use jagged_pin_core::fact::{Person, SignerRole, Strike, TargetChange, Timestamp, What};
-use jagged_pin_core::feature::{Feature, Method, Position, Station};
+use jagged_pin_core::bench::{Typed, understand, understand_check};
+use jagged_pin_core::blind::{BlindRequest, open_request, veiled};
+use jagged_pin_core::fact::{Person, SignerRole, Source, Strike, TargetChange, Timestamp, What};
+use jagged_pin_core::feature::{Feature, Method, Part, Position};
+use jagged_pin_core::gauge::GaugeUse;
+use jagged_pin_core::look::{Look, LookPart, Sign};
 use jagged_pin_core::record::{Refusal, concession_now, next_fact, signature_now};
 use jagged_pin_core::rules::Rules;
+use jagged_pin_core::session::{SessionClosed, SessionOpened};
+use jagged_pin_core::set_up::SetUp;
+use jagged_pin_core::station::{BearingRow, Scope, Station};
 use jagged_pin_core::target::{TargetRule, TargetSource};
+use jagged_pin_core::work::{Work, WorkEvent};
 use jagged_pin_core::{Build, Unit};
 use uuid::Uuid;
 
@@ -19,11 +28,14 @@ const TOUCH: i64 = 9_000;
 /// A build in somebody's hands, at a time of day.
 #[derive(Debug, Clone)]
 pub struct Bench {
-    build: Build,
+    build: Arc<Build>,
     now: i64,
     by: Person,
-    /// Size the bore gauge is zeroed at, as typed.
-    reference: String,
+    /// Size the bore gauge is zeroed at, as typed; otherwise the nominal journal.
+    reference: Option<String>,
+    /// The gauges in use, by what they measure.
+    outside: String,
+    inside: String,
 }
 
 impl Bench {
@@ -44,16 +56,27 @@ impl Bench {
             opened_by: by.clone(),
             facts: Vec::new(),
         };
-        // With its decimals and its unit: bare digits would be read as the tail of a size.
-        let reference = pattern.layout.main_journal.show(pattern.unit);
-        let mut bench = Bench { build, now: at, by, reference };
+        let (outside, inside) = match pattern.unit {
+            Unit::Inch => ("mic-tenths", "bore-half-tenths"),
+            Unit::Mm => ("mic-microns", "bore-microns"),
+        };
+        let (outside, inside) = (outside.into(), inside.into());
+        let mut bench = Bench { build: Arc::new(build), now: at, by, reference: None, outside, inside };
         bench.target(None, pattern.target, "agreed at booking")?;
+        if pattern.layout.rods.is_some() {
+            bench.row_target(BearingRow::Rods, pattern.rod_target, "agreed at booking")?;
+        }
         Ok(bench)
     }
 
     /// The build as it stands.
     pub fn finish(self) -> Build {
-        self.build
+        Arc::unwrap_or_clone(self.build)
+    }
+
+    /// The build as it stands, for a look at it.
+    pub fn build(&self) -> &Build {
+        &self.build
     }
 
     /// Hands the bench to somebody else, at a later time.
@@ -62,57 +85,156 @@ impl Bench {
         self.now += minutes * 60_000;
     }
 
+    /// Takes another gauge for what it measures.
+    pub fn take(&mut self, gauge: &str) {
+        match self.build.gauge(gauge).map(|g| g.measures) {
+            Some(GaugeUse::Inside) => self.inside = gauge.into(),
+            _ => self.outside = gauge.into(),
+        }
+    }
+
     fn record(&mut self, what: What) -> Result<Uuid, Refusal> {
         self.now += TOUCH;
         let id = Uuid::from_u128(self.build.id.as_u128() + 1 + u128::from(self.build.seq()));
         let fact = next_fact(&self.build, id, Timestamp(self.now), self.by.clone(), what)?;
-        self.build.facts.push(fact);
+        Arc::make_mut(&mut self.build).facts.push(fact);
         Ok(id)
     }
 
-    /// Sets a target.
+    /// Sets a target of the mains, or of one station.
     ///
     /// # Errors
     /// [`Refusal`] when it makes no sense.
     pub fn target(&mut self, station: Option<Station>, rule: TargetRule, reason: &str) -> Result<(), Refusal> {
-        let change =
-            TargetChange { station, rule: Some(rule), source: TargetSource::BuildersRule, reason: reason.into() };
-        self.record(What::Target(change)).map(drop)
+        let row = station.map_or(BearingRow::Mains, Station::row);
+        self.set_target(station, row, rule, reason)
+    }
+
+    /// Sets the target of a row.
+    ///
+    /// # Errors
+    /// [`Refusal`] when it makes no sense.
+    pub fn row_target(&mut self, row: BearingRow, rule: TargetRule, reason: &str) -> Result<(), Refusal> {
+        self.set_target(None, row, rule, reason)
+    }
+
+    fn set_target(
+        &mut self,
+        station: Option<Station>,
+        row: BearingRow,
+        rule: TargetRule,
+        reason: &str,
+    ) -> Result<(), Refusal> {
+        let (rule, source) = (Some(rule), TargetSource::BuildersRule);
+        self.record(What::Target(TargetChange { station, row, rule, source, reason: reason.into() })).map(drop)
     }
 
     /// Zeroes the bore gauge at a size.
     pub fn zero_at(&mut self, reference: &str) {
-        self.reference = reference.into();
+        self.reference = Some(reference.into());
+    }
+
+    /// Opens a session: the gauge on a standard, and what it showed there.
+    ///
+    /// # Errors
+    /// [`Refusal`] when a text cannot be taken or the gauge is not zeroed.
+    pub fn open_session(&mut self, gauge: &str, check: Option<(&str, &str)>) -> Result<Uuid, Refusal> {
+        let known = self.build.gauge(gauge).ok_or_else(|| Refusal::UnknownGauge(gauge.into()))?.clone();
+        let check = check.map(|(standard, shown)| understand_check(&known, self.build.unit, standard, shown));
+        self.take(gauge);
+        self.record(What::SessionOpened(SessionOpened { gauge: known, check: check.transpose()? }))
+    }
+
+    /// Closes a session, with a check if one is made.
+    ///
+    /// # Errors
+    /// [`Refusal`] when it is not open or a text cannot be taken.
+    pub fn close_session(&mut self, session: Uuid, check: Option<(&str, &str)>) -> Result<(), Refusal> {
+        let opened = self.build.facts.iter().find_map(|f| match &f.what {
+            What::SessionOpened(s) if f.id == session => Some(s.gauge.clone()),
+            _ => None,
+        });
+        let gauge = opened.ok_or(Refusal::NoSuchSession)?;
+        let check = check.map(|(standard, shown)| understand_check(&gauge, self.build.unit, standard, shown));
+        self.record(What::SessionClosed(SessionClosed { session, check: check.transpose()? })).map(drop)
+    }
+
+    /// Records work on something.
+    ///
+    /// # Errors
+    /// [`Refusal`] when that is not done to it.
+    pub fn work(&mut self, work: Work, on: Scope, note: &str) -> Result<(), Refusal> {
+        self.event(WorkEvent { work, on, grits: Vec::new(), minutes: None, note: note.into() })
+    }
+
+    /// Records a work event.
+    ///
+    /// # Errors
+    /// [`Refusal`] when it cannot be.
+    pub fn event(&mut self, event: WorkEvent) -> Result<(), Refusal> {
+        self.record(What::Work(event)).map(drop)
+    }
+
+    /// Records a set-up.
+    ///
+    /// # Errors
+    /// [`Refusal`] when it cannot be.
+    pub fn set_up(&mut self, set_up: SetUp) -> Result<(), Refusal> {
+        self.record(What::SetUp(set_up)).map(drop)
+    }
+
+    /// Looks at a part.
+    ///
+    /// # Errors
+    /// [`Refusal`] when the signs are not seen on that part.
+    pub fn look(&mut self, station: Station, part: LookPart, signs: &[Sign]) -> Result<(), Refusal> {
+        self.record(What::Look(Look { station, part, signs: signs.to_vec() })).map(drop)
+    }
+
+    /// Asks somebody to measure blind.
+    ///
+    /// # Errors
+    /// [`Refusal`] when there is nothing to compare with, or they took the first readings.
+    pub fn ask_blind(&mut self, whom: Person, station: Station, part: Part) -> Result<Uuid, Refusal> {
+        let feature = Feature::at(station, part).ok_or(Refusal::NoSuchFeature(station))?;
+        self.record(What::Blind(BlindRequest { whom, station, feature }))
+    }
+
+    fn gauge_for(&self, part: Part) -> String {
+        let of_kind = |u: GaugeUse| self.build.gauges.iter().find(|g| g.measures == u).map(|g| g.id.clone());
+        match part {
+            Part::Journal => self.outside.clone(),
+            Part::Housing | Part::Bore => self.inside.clone(),
+            Part::UpperWall | Part::LowerWall => of_kind(GaugeUse::Wall).unwrap_or_default(),
+            Part::Strip => of_kind(GaugeUse::Gap).unwrap_or_default(),
+        }
     }
 
     fn touch(
         &mut self,
-        station: u8,
-        feature: Feature,
-        method: Method,
+        (station, feature, method): (Station, Feature, Method),
         position: Position,
         text: &str,
     ) -> Result<Uuid, Refusal> {
-        let mains = self.build.layout.mains;
-        let found = self.build.layout.stations().find(|s| s.number() == station);
-        let station = found.ok_or(Refusal::NoSuchStation { station: self.build.layout.thrust, mains })?;
-        let gauge = match (feature, self.build.unit) {
-            (Feature::MainJournal, Unit::Inch) => "mic-tenths",
-            (Feature::MainJournal, Unit::Mm) => "mic-microns",
-            (Feature::MainBearing, Unit::Inch) => "bore-tenths",
-            (Feature::MainBearing, Unit::Mm) => "bore-microns",
-        };
+        let usual = self.build.layout.journal(station.row());
+        // With its decimals and its unit: bare digits would be read as the tail of a size.
+        let reference = self.reference.clone().unwrap_or_else(|| usual.show(self.build.unit));
         let typed = Typed {
             station,
             feature,
             position,
             method,
-            reference: Some(self.reference.clone()),
-            gauge: gauge.into(),
+            reference: Some(reference),
+            gauge: self.gauge_for(feature.part()),
             text: text.into(),
             unit: self.build.unit,
+            source: Source::Typed,
+            temperatures: None,
+            blind: open_request(&self.build, self.by.id, station, feature),
         };
-        let understood = understand(&self.build, &evaluate(&self.build), &typed, false)?;
+        let seen = veiled(&self.build, self.by.id);
+        let seen = seen.as_ref().unwrap_or(&self.build);
+        let understood = understand(&self.build, &evaluate(seen), &typed, false)?;
         self.record(What::Reading(understood.reading))
     }
 
@@ -120,29 +242,39 @@ impl Bench {
     ///
     /// # Errors
     /// [`Refusal`] when a text cannot be taken.
-    pub fn journal(&mut self, station: u8, places: [&str; 4]) -> Result<(), Refusal> {
-        self.feature(station, Feature::MainJournal, Method::Subtract, &places).map(drop)
+    pub fn journal(&mut self, station: Station, places: [&str; 4]) -> Result<Vec<Uuid>, Refusal> {
+        self.feature(station, Part::Journal, Method::Subtract, &places)
     }
 
     /// Types the touches of a bore by `method`: front, rear, +45 and -45; returns the readings.
     ///
     /// # Errors
     /// [`Refusal`] when a text cannot be taken.
-    pub fn bore(&mut self, station: u8, method: Method, places: &[&str]) -> Result<Vec<Uuid>, Refusal> {
-        self.feature(station, Feature::MainBearing, method, places)
+    pub fn bore(&mut self, station: Station, method: Method, places: &[&str]) -> Result<Vec<Uuid>, Refusal> {
+        self.feature(station, Part::Bore, method, places)
+    }
+
+    /// Types the touches of any other part as sizes.
+    ///
+    /// # Errors
+    /// [`Refusal`] when a text cannot be taken.
+    pub fn size(&mut self, station: Station, part: Part, places: &[&str]) -> Result<Vec<Uuid>, Refusal> {
+        self.feature(station, part, Method::Subtract, places)
     }
 
     fn feature(
         &mut self,
-        station: u8,
-        feature: Feature,
+        station: Station,
+        part: Part,
         method: Method,
         places: &[&str],
     ) -> Result<Vec<Uuid>, Refusal> {
+        let feature = Feature::at(station, part).ok_or(Refusal::NoSuchFeature(station))?;
+        let plan = self.build.plan(feature).to_vec();
         let mut ids = Vec::new();
-        for (planned, texts) in feature.positions().iter().zip(places) {
+        for (planned, texts) in plan.iter().zip(places) {
             for text in texts.split_whitespace() {
-                ids.push(self.touch(station, feature, method, planned.position, text)?);
+                ids.push(self.touch((station, feature, method), planned.position, text)?);
             }
         }
         Ok(ids)

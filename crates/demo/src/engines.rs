@@ -1,8 +1,9 @@
 //! The invented engines, named after waders.
 
-use jagged_pin_core::feature::Station;
-use jagged_pin_core::layout::{Crank, Layout};
+use jagged_pin_core::layout::{Crank, Layout, Nominals, Rods, usual_undersizes};
+use jagged_pin_core::station::Station;
 use jagged_pin_core::target::TargetRule;
+use jagged_pin_core::temperature::Material;
 use jagged_pin_core::{Length, Unit};
 
 /// An engine the shop has built before: what a new build of it starts from.
@@ -18,9 +19,11 @@ pub struct Pattern {
     pub layout: Layout,
     /// The usual target of its mains.
     pub target: TargetRule,
+    /// The usual target of its rods.
+    pub rod_target: TargetRule,
 }
 
-/// Crank dimensions in the order they are drawn, in tenths or in micrometres.
+/// Dimensions of an engine, in tenths or in micrometres.
 struct Sizes {
     main: i64,
     main_width: i64,
@@ -29,36 +32,61 @@ struct Sizes {
     web: i64,
     throw: i64,
     counterweight: i64,
+    /// Housing, its tolerance, wall, its tolerance: of the mains.
+    mains: [i64; 4],
+    /// The same of the rods.
+    rods: [i64; 4],
+    per_pin: u8,
 }
 
-fn layout(step: Length, s: &Sizes, thrust: u8, bays: &[&[i16]]) -> Option<Layout> {
-    let size = |n: i64| Length::from_nm(n * step.nm());
+/// A step of the unit an engine is drawn in.
+const fn step(unit: Unit) -> i64 {
+    match unit {
+        Unit::Inch => Length::tenths(1).nm(),
+        Unit::Mm => Length::microns(1).nm(),
+    }
+}
+
+fn layout(unit: Unit, s: &Sizes, thrust: u8, bays: &[&[i16]]) -> Option<Layout> {
+    let size = |n: i64| Length::from_nm(n * step(unit));
+    let nominals = |[housing, housing_tolerance, wall, wall_tolerance]: [i64; 4]| Nominals {
+        housing: size(housing),
+        housing_tolerance: size(housing_tolerance),
+        wall: size(wall),
+        wall_tolerance: size(wall_tolerance),
+        undersizes: usual_undersizes(unit),
+    };
+    let crank = Crank {
+        proportional: false,
+        main_width: size(s.main_width),
+        pin_diameter: size(s.pin),
+        pin_width: size(s.pin_width),
+        web: size(s.web),
+        throw: size(s.throw),
+        counterweight: size(s.counterweight),
+        bays: bays.iter().map(|b| b.to_vec()).collect(),
+    };
+    let mains = u8::try_from(bays.len() + 1).ok()?;
     Some(Layout {
-        mains: u8::try_from(bays.len() + 1).ok()?,
-        thrust: Station::main(thrust)?,
-        main_journal: size(s.main),
-        crank: Crank {
-            proportional: false,
-            main_width: size(s.main_width),
-            pin_diameter: size(s.pin),
-            pin_width: size(s.pin_width),
-            web: size(s.web),
-            throw: size(s.throw),
-            counterweight: size(s.counterweight),
-            bays: bays.iter().map(|b| b.to_vec()).collect(),
-        },
+        main_nominals: Some(nominals(s.mains)),
+        rods: Some(Rods { per_pin: s.per_pin, pin: size(s.pin), nominals: Some(nominals(s.rods)) }),
+        ..Layout::of_mains(mains, Station::main(thrust)?, size(s.main), crank)
     })
 }
 
-fn range(step: Length, low: i64, aim: i64, high: i64) -> TargetRule {
-    let size = |n: i64| Length::from_nm(n * step.nm());
+fn range(unit: Unit, [low, aim, high]: [i64; 3]) -> TargetRule {
+    let size = |n: i64| Length::from_nm(n * step(unit));
     TargetRule::Range { low: size(low), aim: Some(size(aim)), high: size(high) }
 }
 
 /// The engines the shop knows.
 pub fn patterns() -> Vec<Pattern> {
-    let (tenth, micron) = (Length::tenths(1), Length::microns(1));
-    let curlew = Sizes {
+    let known = [curlew(), dunlin(), whimbrel()];
+    known.into_iter().flatten().collect()
+}
+
+fn curlew() -> Option<Pattern> {
+    let sizes = Sizes {
         main: 26_240,
         main_width: 10_200,
         pin: 21_240,
@@ -66,8 +94,23 @@ pub fn patterns() -> Vec<Pattern> {
         web: 7_400,
         throw: 12_870,
         counterweight: 28_600,
+        mains: [28_150, 5, 943, 3],
+        rods: [22_490, 5, 613, 3],
+        per_pin: 1,
     };
-    let dunlin = Sizes {
+    Some(Pattern {
+        id: "curlew-24",
+        engine: "Curlew 2.4 inline-six",
+        unit: Unit::Inch,
+        layout: layout(Unit::Inch, &sizes, 4, &[&[0], &[120], &[240], &[240], &[120], &[0]])?,
+        target: range(Unit::Inch, [22, 25, 28]),
+        rod_target: range(Unit::Inch, [20, 23, 26]),
+    })
+}
+
+/// An aluminium case: its targets are stated hot, less what the mains open.
+fn dunlin() -> Option<Pattern> {
+    let sizes = Sizes {
         main: 60_000,
         main_width: 26_000,
         pin: 50_000,
@@ -75,8 +118,24 @@ pub fn patterns() -> Vec<Pattern> {
         web: 17_000,
         throw: 38_500,
         counterweight: 66_000,
+        mains: [64_060, 12, 2_002, 8],
+        rods: [53_055, 12, 1_502, 8],
+        per_pin: 1,
     };
-    let whimbrel = Sizes {
+    let um = Length::microns;
+    let layout = layout(Unit::Mm, &sizes, 3, &[&[0], &[180], &[180], &[0]])?;
+    Some(Pattern {
+        id: "dunlin-16",
+        engine: "Dunlin 1.6 flat-four",
+        unit: Unit::Mm,
+        layout: Layout { block: Material::Aluminium, ..layout },
+        target: TargetRule::Hot { low: um(70), aim: Some(um(79)), high: um(90), growth: um(18) },
+        rod_target: range(Unit::Mm, [46, 53, 62]),
+    })
+}
+
+fn whimbrel() -> Option<Pattern> {
+    let sizes = Sizes {
         main: 27_500,
         main_width: 11_000,
         pin: 22_500,
@@ -84,15 +143,16 @@ pub fn patterns() -> Vec<Pattern> {
         web: 8_200,
         throw: 15_300,
         counterweight: 31_500,
+        mains: [29_440, 5, 955, 3],
+        rods: [23_762, 5, 618, 3],
+        per_pin: 2,
     };
-    let known = [
-        layout(tenth, &curlew, 4, &[&[0], &[120], &[240], &[240], &[120], &[0]])
-            .map(|layout| ("curlew-24", "Curlew 2.4 inline-six", Unit::Inch, layout, range(tenth, 22, 25, 28))),
-        layout(micron, &dunlin, 3, &[&[0], &[180], &[180], &[0]])
-            .map(|layout| ("dunlin-16", "Dunlin 1.6 flat-four", Unit::Mm, layout, range(micron, 52, 61, 72))),
-        layout(tenth, &whimbrel, 3, &[&[0], &[120], &[240]])
-            .map(|layout| ("whimbrel-31", "Whimbrel 3.1 V6", Unit::Inch, layout, range(tenth, 24, 28, 32))),
-    ];
-    let pattern = |(id, engine, unit, layout, target)| Pattern { id, engine, unit, layout, target };
-    known.into_iter().flatten().map(pattern).collect()
+    Some(Pattern {
+        id: "whimbrel-31",
+        engine: "Whimbrel 3.1 V6",
+        unit: Unit::Inch,
+        layout: layout(Unit::Inch, &sizes, 3, &[&[0], &[120], &[240]])?,
+        target: range(Unit::Inch, [24, 28, 32]),
+        rod_target: range(Unit::Inch, [22, 25, 28]),
+    })
 }

@@ -1,7 +1,7 @@
-//! The people of the shop and its kinds of gauge.
+//! The people of the shop and its gauge room.
 
 use jagged_pin_core::fact::Person;
-use jagged_pin_core::gauge::{GaugeKind, GaugeUse};
+use jagged_pin_core::gauge::{Gauge, GaugeRange, GaugeType, GaugeUse};
 use jagged_pin_core::{Length, Unit};
 use uuid::Uuid;
 
@@ -42,29 +42,143 @@ pub fn person(login: &str) -> Person {
     found.map_or_else(|| Person { id: Uuid::nil(), name: "Nobody".into() }, |p| p.person.clone())
 }
 
-/// The shop's kinds of gauge in `unit`, with its default allowances: feel of a ratchet mic about a third
-/// of its step, and calibration to one step.
-pub fn gauges(unit: Unit) -> Vec<GaugeKind> {
-    let kind = |id: &str, name: &str, measures, resolution, repeatability, calibration| GaugeKind {
-        id: id.into(),
-        name: name.into(),
-        measures,
-        resolution: Length::from_nm(resolution),
-        repeatability: Length::from_nm(repeatability),
-        calibration: Length::from_nm(calibration),
-    };
-    use GaugeUse::{Inside, Outside};
-    match unit {
+/// What the shop allows one of its gauges.
+struct Allowed {
+    id: &'static str,
+    name: &'static str,
+    kind: GaugeType,
+    /// Step, one standard deviation of repeats, expanded uncertainty of the calibration, in nanometres.
+    figures: [i64; 3],
+    /// Smallest and largest size, in tenths of a thou or in micrometres.
+    range: [i64; 2],
+    /// Calibrated and due.
+    days: Option<[&'static str; 2]>,
+}
+
+/// The gauge room in `unit`: feel of a ratchet mic about a third of its step, and calibration to one
+/// step. The caliper is past due.
+pub fn gauges(unit: Unit) -> Vec<Gauge> {
+    use GaugeType::{BallMic, BoreGauge, Caliper, OutsideMic, Strip};
+    let known = match unit {
         Unit::Inch => vec![
-            kind("mic-tenths", "Outside mic, tenths", Outside, 2_540, 762, 2_540),
-            kind("caliper-half-thou", "Caliper, half thou", Outside, 12_700, 10_160, 25_400),
-            kind("bore-tenths", "Bore gauge, tenths", Inside, 2_540, 762, 2_540),
-            kind("bore-half-tenths", "Bore gauge, half tenths", Inside, 1_270, 508, 2_540),
+            Allowed {
+                id: "mic-tenths",
+                name: "Outside mic 2-3 in, tenths",
+                kind: OutsideMic,
+                figures: [2_540, 762, 2_540],
+                range: [20_000, 30_000],
+                days: Some(["2026-03-02", "2027-03-02"]),
+            },
+            Allowed {
+                id: "caliper-half-thou",
+                name: "Caliper, half thou",
+                kind: Caliper,
+                figures: [12_700, 10_160, 25_400],
+                range: [0, 60_000],
+                days: Some(["2025-10-31", "2026-10-31"]),
+            },
+            Allowed {
+                id: "bore-half-tenths",
+                name: "Bore gauge, half tenths",
+                kind: BoreGauge,
+                figures: [1_270, 508, 2_540],
+                range: [18_000, 32_000],
+                days: Some(["2026-05-11", "2027-05-11"]),
+            },
+            Allowed {
+                id: "bore-tenths",
+                name: "Bore gauge, tenths",
+                kind: BoreGauge,
+                figures: [2_540, 762, 2_540],
+                range: [14_000, 60_000],
+                days: Some(["2026-05-11", "2027-05-11"]),
+            },
+            Allowed {
+                id: "ball-tenths",
+                name: "Ball-anvil mic, tenths",
+                kind: BallMic,
+                figures: [2_540, 762, 2_540],
+                range: [0, 10_000],
+                days: Some(["2026-03-02", "2027-03-02"]),
+            },
+            Allowed {
+                id: "strip-fine",
+                name: "Strip, 1 to 3 thou",
+                kind: Strip,
+                figures: [12_700, 0, 0],
+                range: [10, 30],
+                days: None,
+            },
         ],
         Unit::Mm => vec![
-            kind("mic-microns", "Outside mic, 1 \u{b5}m", Outside, 1_000, 800, 2_000),
-            kind("caliper-hundredths", "Caliper, 0.01 mm", Outside, 10_000, 8_000, 20_000),
-            kind("bore-microns", "Bore gauge, 1 \u{b5}m", Inside, 1_000, 1_000, 2_000),
+            Allowed {
+                id: "mic-microns",
+                name: "Outside mic 50-75, 1 \u{b5}m",
+                kind: OutsideMic,
+                figures: [1_000, 800, 2_000],
+                range: [45_000, 80_000],
+                days: Some(["2026-03-02", "2027-03-02"]),
+            },
+            Allowed {
+                id: "caliper-hundredths",
+                name: "Caliper, 0.01 mm",
+                kind: Caliper,
+                figures: [10_000, 8_000, 20_000],
+                range: [0, 150_000],
+                days: Some(["2025-10-31", "2026-10-31"]),
+            },
+            Allowed {
+                id: "bore-microns",
+                name: "Bore gauge, 1 \u{b5}m",
+                kind: BoreGauge,
+                figures: [1_000, 1_000, 2_000],
+                range: [45_000, 90_000],
+                days: Some(["2026-05-11", "2027-05-11"]),
+            },
+            Allowed {
+                id: "ball-microns",
+                name: "Ball-anvil mic, 1 \u{b5}m",
+                kind: BallMic,
+                figures: [1_000, 800, 2_000],
+                range: [0, 25_000],
+                days: Some(["2026-03-02", "2027-03-02"]),
+            },
+            Allowed {
+                id: "strip-hundredths",
+                name: "Strip, 25 to 75 \u{b5}m",
+                kind: Strip,
+                figures: [10_000, 0, 0],
+                range: [25, 75],
+                days: None,
+            },
         ],
+    };
+    let step = match unit {
+        Unit::Inch => Length::tenths(1),
+        Unit::Mm => Length::microns(1),
+    };
+    known.into_iter().map(|a| gauge(&a, step)).collect()
+}
+
+fn gauge(a: &Allowed, step: Length) -> Gauge {
+    let [resolution, repeatability, calibration] = a.figures.map(Length::from_nm);
+    let [from, to] = a.range.map(|n| Length::from_nm(n * step.nm()));
+    let day = |which: usize| a.days.and_then(|d| d[which].parse().ok());
+    Gauge {
+        id: a.id.into(),
+        name: a.name.into(),
+        measures: match a.kind {
+            GaugeType::BoreGauge => GaugeUse::Inside,
+            GaugeType::BallMic => GaugeUse::Wall,
+            GaugeType::Strip => GaugeUse::Gap,
+            _ => GaugeUse::Outside,
+        },
+        resolution,
+        repeatability,
+        calibration,
+        kind: Some(a.kind),
+        range: Some(GaugeRange { from, to }),
+        calibrated: day(0),
+        due: day(1),
     }
 }

@@ -3,9 +3,11 @@
 //! * `serve`: the application over a given database.
 //! * `up`: the same with a private MariaDB and the demo data; what the start command runs.
 //! * `calc`: the calculators, from standard input to standard output.
+//! * `gauge-sim` and `gauge`: stand-ins for bench gauges, and their buttons.
 //! * `openapi`: the API's OpenAPI document.
 
 mod calc;
+mod gauges;
 mod serve;
 mod up;
 
@@ -31,6 +33,10 @@ enum Command {
     Up(up::Up),
     /// Run a calculator: one JSON object from standard input, its answer to standard output.
     Calc(calc::Calc),
+    /// Simulate the gauges of a bench on a loopback port.
+    GaugeSim(gauges::GaugeSim),
+    /// Press the button of a simulated gauge, or do to it what can happen to a cable.
+    Gauge(gauges::Press),
     /// Print the OpenAPI document.
     Openapi,
 }
@@ -47,6 +53,9 @@ struct Web {
     /// Say that the session's cookie is for TLS only: for a server behind a proxy that speaks it.
     #[arg(long, env = "JAGGED_PIN_SECURE_COOKIE")]
     secure_cookie: bool,
+    /// Where the gauges that talk are plugged in.
+    #[arg(long, env = "JAGGED_PIN_GAUGES", default_value = jagged_pin_server::state::GAUGE_HUB)]
+    gauges: String,
 }
 
 fn main() -> ExitCode {
@@ -61,6 +70,8 @@ fn main() -> ExitCode {
             Err(error) => fail(&error.to_string()),
         },
         Command::Serve(serve) => in_runtime(serve.run()),
+        Command::GaugeSim(sim) => in_runtime(sim.run()),
+        Command::Gauge(press) => in_runtime(press.run()),
         Command::Up(up) => in_runtime(up.run()),
     }
 }

@@ -47,6 +47,7 @@ pub async fn serve(store: Store, listener: TcpListener, web: Web) -> Result<(), 
     let (stop, stopping) = watch::channel(false);
     let mut state = AppState::new(store, web.web, &web.shop, stopping);
     state.secure = web.secure_cookie;
+    state.gauge_hub = web.gauges.as_str().into();
     let asked = async move {
         asked_to_stop().await;
         tracing::info!("stopping");

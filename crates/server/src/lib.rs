@@ -11,13 +11,14 @@
 pub mod auth;
 pub mod changes;
 pub mod clock;
+pub mod decisions;
 pub mod extract;
 pub mod password;
 pub mod problem;
 mod routes;
 pub mod seed;
 mod session_store;
-mod state;
+pub mod state;
 pub mod view;
 
 pub use routes::{app, openapi};

@@ -74,6 +74,9 @@ pub enum Problem {
     /// An imported file, or a new build, is not consistent.
     #[error("{0}")]
     BadBuild(#[from] BuildError),
+    /// A person who is measuring blind may not take the values along.
+    #[error("finish your blind second touch first: until then the values stay hidden from you")]
+    BlindPending,
     /// The database is away.
     #[error("the database does not answer: nothing was kept; try again in a moment")]
     DatabaseAway,
@@ -114,7 +117,7 @@ impl Problem {
         match self {
             Problem::NotSignedIn | Problem::WrongPassword => StatusCode::UNAUTHORIZED,
             Problem::SlowDown(_) => StatusCode::TOO_MANY_REQUESTS,
-            Problem::NoToken | Problem::NotAllowed { .. } => StatusCode::FORBIDDEN,
+            Problem::NoToken | Problem::NotAllowed { .. } | Problem::BlindPending => StatusCode::FORBIDDEN,
             Problem::NoSuchBuild | Problem::NoSuchAddress => StatusCode::NOT_FOUND,
             Problem::NoSuchMethod => StatusCode::METHOD_NOT_ALLOWED,
             Problem::BadJson(_) => StatusCode::BAD_REQUEST,
@@ -124,6 +127,8 @@ impl Problem {
             }
             Problem::Refused(refusal) => match refusal {
                 Refusal::AlreadyStruck
+                | Refusal::SessionOpen(_)
+                | Refusal::AlreadyAsked(_)
                 | Refusal::FigureMoved(_)
                 | Refusal::Blocked(_)
                 | Refusal::AlreadySealed
@@ -157,6 +162,7 @@ impl Problem {
             Problem::ChangedMeanwhile => "changed_meanwhile",
             Problem::Refused(refusal) => refusal.code(),
             Problem::BadBuild(_) => "bad_build",
+            Problem::BlindPending => "blind_pending",
             Problem::DatabaseAway => "database_away",
             Problem::Internal => "internal",
         }

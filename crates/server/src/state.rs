@@ -8,6 +8,9 @@ use tokio::sync::watch;
 
 use crate::changes::Changes;
 
+/// Where the gauges that talk are plugged in unless said.
+pub const GAUGE_HUB: &str = "127.0.0.1:8418";
+
 /// The state of one server. Cheap to clone.
 #[derive(Clone, Debug)]
 pub struct AppState {
@@ -21,6 +24,8 @@ pub struct AppState {
     pub shop: Arc<str>,
     /// Whether browsers reach it over TLS only, so that the session's cookie may say so.
     pub secure: bool,
+    /// Where the gauges that talk are plugged in.
+    pub gauge_hub: Arc<str>,
     /// Turns true when the server is told to stop.
     pub stopping: watch::Receiver<bool>,
 }
@@ -29,6 +34,6 @@ impl AppState {
     /// The state of a server over `store`, which serves the web application in `web`, until `stopping`.
     pub fn new(store: Store, web: PathBuf, shop: &str, stopping: watch::Receiver<bool>) -> Self {
         let changes = Changes::follow(store.clone(), stopping.clone());
-        AppState { store, changes, web, shop: shop.into(), secure: false, stopping }
+        AppState { store, changes, web, shop: shop.into(), secure: false, gauge_hub: GAUGE_HUB.into(), stopping }
     }
 }

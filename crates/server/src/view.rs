@@ -4,13 +4,20 @@ use std::collections::HashMap;
 
 use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::assessment::Assessment;
-use jagged_pin_core::fact::{Fact, Measure, Person, Reading, SignerRole, Source, Timestamp, What};
-use jagged_pin_core::feature::{Feature, Method, Position, Station};
-use jagged_pin_core::gauge::GaugeKind;
+use jagged_pin_core::blind;
+use jagged_pin_core::day::Day;
+use jagged_pin_core::fact::{Fact, Measure, Person, Reading, Source, Timestamp, What};
+use jagged_pin_core::hypotheses::Looks;
+use jagged_pin_core::feature::{Feature, Method, Part, Position};
 use jagged_pin_core::layout::Layout;
+use jagged_pin_core::look::{LookPart, Sign};
 use jagged_pin_core::roles::Capabilities;
-use jagged_pin_core::rules::Rules;
+use jagged_pin_core::set_up::SetUp;
 use jagged_pin_core::signoff::{Next, SealStatus};
+use jagged_pin_core::stale::Barriers;
+use jagged_pin_core::standing::{GaugeStanding, standings};
+use jagged_pin_core::station::{BearingRow, Station};
+use jagged_pin_core::temperature::Temperatures;
 use jagged_pin_core::verdict::{Side, State};
 use jagged_pin_core::{Build, Length, Unit};
 use jagged_pin_store::Account;
@@ -19,6 +26,8 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 
 use crate::auth::Who;
+use crate::clock;
+use crate::decisions::{DecisionView, decision};
 
 /// The signed-in person.
 #[derive(Debug, Serialize, ToSchema)]
@@ -59,53 +68,125 @@ pub struct BuildView {
     pub unit: Unit,
     /// The engine layout.
     pub layout: Layout,
-    /// The shop's rules for it.
-    pub rules: Rules,
-    /// Kinds of gauge it may be measured with.
-    pub gauges: Vec<GaugeKind>,
-    /// The main journal with the decimals of its unit: what a bore gauge is zeroed at unless said.
-    pub usual_reference: String,
+    /// Gauges it may be measured with, as they stand today.
+    pub gauges: Vec<GaugeStanding>,
+    /// What a bore gauge is zeroed at unless said, with the decimals of the unit.
+    pub usual_references: UsualReferences,
+    /// The set-ups in force.
+    pub set_ups: Vec<SetUpView>,
+    /// What the parts look like now.
+    pub looks: Vec<LookView>,
+    /// What the signed-in person is asked to measure blind.
+    pub asked: Vec<AskedView>,
     /// When it was opened.
     pub opened_at: Timestamp,
     /// Who opened it.
     pub opened_by: Person,
     /// Every reading, struck ones as well, in order.
     pub readings: Vec<ReadingView>,
-    /// What people decided, in order: targets, strikes, acceptances, signatures.
+    /// What people did and decided, in order: everything recorded that is not a reading.
     pub decisions: Vec<DecisionView>,
     /// Everything that follows.
     pub assessment: Assessment,
 }
 
-/// A fact that is not a reading.
+/// What a bore gauge is zeroed at unless said.
 #[derive(Debug, Serialize, ToSchema)]
-pub struct DecisionView {
-    /// Place in the build's order.
-    pub seq: u32,
-    /// When.
-    pub at: Timestamp,
-    /// Who.
-    pub by: Person,
-    /// What sort of decision.
-    pub kind: DecisionKind,
-    /// The station it is about, if one.
-    pub station: Option<Station>,
-    /// The reason given; for a signature its role.
-    pub text: String,
+pub struct UsualReferences {
+    /// The main journal.
+    pub mains: String,
+    /// The pin.
+    pub rods: String,
+    /// The main housing, where it is known.
+    pub main_housings: Option<String>,
+    /// The rod housing, where it is known.
+    pub rod_housings: Option<String>,
 }
 
-/// The sorts of decision.
-#[derive(Debug, Clone, Copy, Serialize, ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum DecisionKind {
-    /// A target was set.
-    Target,
-    /// A reading was struck.
-    Strike,
-    /// A figure was accepted.
-    Concession,
-    /// Somebody signed.
-    Signature,
+impl UsualReferences {
+    fn of(build: &Build) -> Self {
+        let journal = |row| build.layout.journal(row).show(build.unit);
+        let housing = |row| build.layout.nominals(row).map(|n| n.housing.show(build.unit));
+        UsualReferences {
+            mains: journal(BearingRow::Mains),
+            rods: journal(BearingRow::Rods),
+            main_housings: housing(BearingRow::Mains),
+            rod_housings: housing(BearingRow::Rods),
+        }
+    }
+}
+
+/// The set-up of a row in force.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct SetUpView {
+    /// Place of the fact that recorded it: its version.
+    pub version: u32,
+    /// When it was recorded.
+    pub at: Timestamp,
+    /// By whom.
+    pub by: Person,
+    /// The set-up.
+    pub set_up: SetUp,
+    /// Its steps as they are written in the shop.
+    pub steps: Vec<String>,
+}
+
+impl SetUpView {
+    fn all(build: &Build, notes: &[&Fact]) -> Vec<Self> {
+        let of = |row: BearingRow| {
+            notes.iter().rev().find_map(|f| match &f.what {
+                What::SetUp(s) if s.row == row => Some(SetUpView {
+                    version: f.seq,
+                    at: f.at,
+                    by: f.by.clone(),
+                    set_up: s.clone(),
+                    steps: s.steps.iter().map(|step| step.show(build.unit)).collect(),
+                }),
+                _ => None,
+            })
+        };
+        BearingRow::ALL.into_iter().filter_map(of).collect()
+    }
+}
+
+/// What a part looks like now.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct LookView {
+    /// Where.
+    pub station: Station,
+    /// On what.
+    pub part: LookPart,
+    /// What was seen.
+    pub signs: Vec<Sign>,
+    /// By whom.
+    pub by: Person,
+    /// When.
+    pub at: Timestamp,
+}
+
+impl LookView {
+    fn all(build: &Build, notes: &[&Fact]) -> Vec<Self> {
+        let barriers = Barriers::of(&build.layout, notes);
+        let looks = Looks::of(notes, &barriers);
+        let view = |(f, l): (&Fact, &jagged_pin_core::look::Look)| {
+            let (by, at) = (f.by.clone(), f.at);
+            LookView { station: l.station, part: l.part, signs: l.signs.clone(), by, at }
+        };
+        looks.all().into_iter().map(view).collect()
+    }
+}
+
+/// A place that the signed-in person is asked to measure blind.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct AskedView {
+    /// Identifier of the request.
+    pub id: Uuid,
+    /// Where.
+    pub station: Station,
+    /// What.
+    pub feature: Feature,
+    /// What it is in its bearing.
+    pub part: Part,
 }
 
 /// One reading.
@@ -123,7 +204,7 @@ pub struct ReadingView {
     pub station: Station,
     /// On which feature.
     pub feature: Feature,
-    /// For a bore, by which method.
+    /// For a bore or a housing, on the dial or as a size.
     pub method: Option<Method>,
     /// Where on the feature.
     pub position: Position,
@@ -141,6 +222,10 @@ pub struct ReadingView {
     pub source: Source,
     /// Kept outside the sanity band.
     pub forced: bool,
+    /// Temperatures noted with it.
+    pub temperatures: Option<Temperatures>,
+    /// The session it belongs to.
+    pub session: Option<Uuid>,
     /// If it was struck: why, by whom, when.
     pub struck: Option<StruckView>,
 }
@@ -180,7 +265,7 @@ pub struct FloorRow {
     pub unit: Unit,
     /// The engine layout, for its miniature.
     pub layout: Layout,
-    /// Every main's state.
+    /// Every bearing's state: mains, then rods.
     pub stations: Vec<FloorStation>,
     /// How far the sheet is.
     pub status: SealStatus,
@@ -194,7 +279,7 @@ pub struct FloorRow {
     pub touched_by: Person,
 }
 
-/// A main on the floor.
+/// A bearing on the floor.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct FloorStation {
     /// The station.
@@ -205,7 +290,9 @@ pub struct FloorStation {
     pub nearest: Option<Side>,
     /// Its clearance.
     pub clearance: Option<Length>,
-    /// Touches taken on it so far, of any kind.
+    /// Whether something was done since it was judged.
+    pub stale: bool,
+    /// Whether any touch was taken on it so far.
     pub touched: bool,
 }
 
@@ -221,7 +308,7 @@ fn reading_view(fact: &Fact, r: &Reading, struck: Option<StruckView>) -> Reading
         by: fact.by.clone(),
         station: r.station,
         feature: r.feature,
-        method: (r.feature == Feature::MainBearing).then(|| r.measure.method()),
+        method: matches!(r.feature.part(), Part::Bore | Part::Housing).then(|| r.measure.method()),
         position: r.position,
         size: r.measure.size(),
         dial,
@@ -230,33 +317,27 @@ fn reading_view(fact: &Fact, r: &Reading, struck: Option<StruckView>) -> Reading
         raw: r.raw.clone(),
         source: r.source,
         forced: r.forced,
+        temperatures: r.temperatures,
+        session: r.session,
         struck,
     }
 }
 
-fn decision_view(build: &Build, fact: &Fact) -> Option<DecisionView> {
-    let (kind, station, text) = match &fact.what {
-        What::Reading(_) => return None,
-        What::Target(t) => (DecisionKind::Target, t.station, t.reason.clone()),
-        What::Strike(s) => {
-            let station = build.readings().find(|(f, _)| f.id == s.reading).map(|(_, r)| r.station);
-            (DecisionKind::Strike, station, s.reason.clone())
-        }
-        What::Concession(c) => (DecisionKind::Concession, Some(c.station), c.reason.clone()),
-        What::Signature(s) => {
-            let role = match s.role {
-                SignerRole::Assembler => "assembler",
-                SignerRole::Checker => "checker",
-            };
-            (DecisionKind::Signature, None, format!("{role}, revision {}", s.revision))
-        }
-    };
-    Some(DecisionView { seq: fact.seq, at: fact.at, by: fact.by.clone(), kind, station, text })
-}
-
 impl BuildView {
-    /// The view of a build, evaluated.
-    pub fn of(build: &Build) -> Self {
+    /// The view of a build, evaluated, as `viewer` may see it: what must stay hidden from somebody who is
+    /// measuring blind is taken out before anything is worked out.
+    pub fn of(build: &Build, viewer: Uuid) -> Self {
+        let veiled = blind::veiled(build, viewer);
+        let asked = blind::open_requests(build, viewer).into_iter().map(|(id, r)| {
+            let part = r.feature.part();
+            AskedView { id, station: r.station, feature: r.feature, part }
+        });
+        Self::unveiled(veiled.as_ref().unwrap_or(build), asked.collect())
+    }
+
+    fn unveiled(build: &Build, asked: Vec<AskedView>) -> Self {
+        let assessment = evaluate(build);
+        let notes = build.notes();
         let mut struck = HashMap::new();
         for fact in &build.facts {
             if let What::Strike(s) = &fact.what {
@@ -270,21 +351,30 @@ impl BuildView {
             engine: build.engine.clone(),
             unit: build.unit,
             layout: build.layout.clone(),
-            rules: build.rules.clone(),
-            gauges: build.gauges.clone(),
-            usual_reference: build.layout.main_journal.show(build.unit),
+            gauges: standings(build, &assessment, Day::of(clock::now())),
+            usual_references: UsualReferences::of(build),
+            set_ups: SetUpView::all(build, &notes),
+            looks: LookView::all(build, &notes),
+            asked,
             opened_at: build.opened_at,
             opened_by: build.opened_by.clone(),
-            decisions: build.facts.iter().filter_map(|f| decision_view(build, f)).collect(),
-            readings: build.readings().map(|(f, r)| reading_view(f, r, struck.remove(&f.id))).collect(),
-            assessment: evaluate(build),
+            decisions: notes.iter().filter_map(|f| decision(build, f)).collect(),
+            // What somebody read blind belongs to the comparison, not to the bench.
+            readings: build
+                .readings()
+                .filter(|(_, r)| r.blind.is_none())
+                .map(|(f, r)| reading_view(f, r, struck.remove(&f.id)))
+                .collect(),
+            assessment,
         }
     }
 }
 
 impl FloorRow {
-    /// The row of a build.
-    pub fn of(build: &Build) -> Self {
+    /// The row of a build, as `viewer` may see it.
+    pub fn of(build: &Build, viewer: Uuid) -> Self {
+        let veiled = blind::veiled(build, viewer);
+        let build = veiled.as_ref().unwrap_or(build);
         let assessed = evaluate(build);
         let last = build.facts.last();
         FloorRow {
@@ -301,6 +391,7 @@ impl FloorRow {
                     state: s.judged.as_ref().map(|j| j.state),
                     nearest: s.judged.as_ref().map(|j| j.nearest),
                     clearance: s.judged.as_ref().map(|j| j.clearance),
+                    stale: s.stale.is_some(),
                     touched: s.journal.taken + s.bore_direct.taken + s.bore_subtract.taken > 0,
                 })
                 .collect(),

@@ -174,6 +174,26 @@ impl Store {
         D: FnOnce(&Build) -> Result<Fact, E> + Send,
         S: FnOnce(&Fact) -> bool + Send,
     {
+        self.record_all(build, id, same, |b| decide(b).map(|fact| vec![fact])).await
+    }
+
+    /// Records several facts in a build at once, or none; `id` is that of the first of them. The rest as
+    /// in [`Store::record`].
+    ///
+    /// # Errors
+    /// As [`Store::record`].
+    pub async fn record_all<E, D, S>(
+        &self,
+        build: Uuid,
+        id: Uuid,
+        same: S,
+        decide: D,
+    ) -> Result<Recorded, RecordError<E>>
+    where
+        E: Send + 'static,
+        D: FnOnce(&Build) -> Result<Vec<Fact>, E> + Send,
+        S: FnOnce(&Fact) -> bool + Send,
+    {
         let mut conn = self.connection().await?;
         let store = self.clone();
         let recorded: Result<Recorded, RecordError<E>> = conn
@@ -195,15 +215,18 @@ impl Store {
                         Err(StoreError::IdReused.into())
                     };
                 }
-                let fact = decide(&before).map_err(RecordError::Refused)?;
-                let seq = fact.seq;
-                fact_rows::insert(conn, build, &fact).await?;
+                let new = decide(&before).map_err(RecordError::Refused)?;
+                let Some(seq) = new.last().map(|f| f.seq) else {
+                    let seq = before.seq();
+                    return Ok(Recorded { build: before, seq, again: true });
+                };
+                fact_rows::insert(conn, build, &new).await?;
                 diesel::update(builds::table.find(build.to_string()))
                     .set(builds::seq.eq(seq_column(seq)?))
                     .execute(conn)
                     .await?;
                 let mut after = Arc::unwrap_or_clone(before);
-                after.facts.push(fact);
+                after.facts.extend(new);
                 Ok(Recorded { build: Arc::new(after), seq, again: false })
             })
             .await;
@@ -254,9 +277,7 @@ async fn write_build(conn: &mut Connection, build: &Build) -> Result<(), StoreEr
     diesel::insert_into(builds::table).values(BuildRow::of(build)?).execute(conn).await.map_err(known)?;
     let met = build.facts.iter().map(|f| &f.by).chain([&build.opened_by]);
     people::note_people(conn, met).await?;
-    for fact in &build.facts {
-        fact_rows::insert(conn, build.id, fact).await?;
-    }
+    fact_rows::insert(conn, build.id, &build.facts).await?;
     let written: i64 = facts::table.filter(facts::build_id.eq(&id)).count().get_result(conn).await?;
     if usize::try_from(written).ok() == Some(build.facts.len()) {
         Ok(())

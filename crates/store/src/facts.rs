@@ -10,10 +10,11 @@ use jagged_pin_core::fact::{
 };
 use jagged_pin_core::feature::Position;
 use jagged_pin_core::target::Target;
+use jagged_pin_core::temperature::Temperatures;
 use uuid::Uuid;
 
 use crate::pool::Connection;
-use crate::schema::{concessions, facts, readings, signatures, strikes, target_changes};
+use crate::schema::{concessions, facts, notes, readings, signatures, strikes, target_changes};
 use crate::text::{from_json, json_of, name_of, named, unreadable, uuid};
 use crate::{StoreError, builds::seq_column};
 
@@ -43,6 +44,10 @@ struct ReadingRow {
     raw: String,
     source: String,
     forced: bool,
+    session_id: Option<String>,
+    part_mc: Option<i32>,
+    gauge_mc: Option<i32>,
+    blind_id: Option<String>,
 }
 
 #[derive(Queryable, Selectable, Insertable)]
@@ -61,6 +66,16 @@ struct TargetRow {
     rule: Option<String>,
     source: String,
     reason: String,
+    bearing_row: String,
+}
+
+/// A fact that nobody searches by a column: its details as JSON.
+#[derive(Queryable, Selectable, Insertable)]
+#[diesel(table_name = notes)]
+struct NoteRow {
+    fact_id: String,
+    kind: String,
+    detail: String,
 }
 
 #[derive(Queryable, Selectable, Insertable)]
@@ -104,6 +119,10 @@ impl ReadingRow {
             raw: r.raw.clone(),
             source: name_of(&r.source)?,
             forced: r.forced,
+            session_id: r.session.map(|id| id.to_string()),
+            part_mc: r.temperatures.and_then(|t| t.part_mc),
+            gauge_mc: r.temperatures.and_then(|t| t.gauge_mc),
+            blind_id: r.blind.map(|id| id.to_string()),
         })
     }
 
@@ -115,6 +134,8 @@ impl ReadingRow {
             _ => Measure::Size { size: Length::from_nm(self.size_nm) },
         };
         let angle = i16::try_from(self.angle).map_err(unreadable)?;
+        let noted = self.part_mc.is_some() || self.gauge_mc.is_some();
+        let temperatures = noted.then_some(Temperatures { part_mc: self.part_mc, gauge_mc: self.gauge_mc });
         Ok(Reading {
             station: self.station.parse().map_err(unreadable)?,
             feature: named(self.feature)?,
@@ -124,6 +145,9 @@ impl ReadingRow {
             raw: self.raw,
             source: named(self.source)?,
             forced: self.forced,
+            session: self.session_id.as_deref().map(uuid).transpose()?,
+            temperatures,
+            blind: self.blind_id.as_deref().map(uuid).transpose()?,
         })
     }
 }
@@ -132,6 +156,7 @@ impl TargetRow {
     fn change(self) -> Result<TargetChange, StoreError> {
         Ok(TargetChange {
             station: self.station.map(|s| s.parse()).transpose().map_err(unreadable)?,
+            row: named(self.bearing_row)?,
             rule: self.rule.as_deref().map(from_json).transpose()?,
             source: named(self.source)?,
             reason: self.reason,
@@ -159,38 +184,56 @@ impl SignatureRow {
     }
 }
 
-/// Writes a fact with its details, inside the caller's transaction.
-pub(crate) async fn insert(conn: &mut Connection, build: Uuid, fact: &Fact) -> Result<(), StoreError> {
-    let id = fact.id.to_string();
-    let head = FactRow {
-        build_id: build.to_string(),
-        seq: seq_column(fact.seq)?,
-        id: id.clone(),
-        at: fact.at.0,
-        by_id: fact.by.id.to_string(),
-        by_name: fact.by.name.clone(),
-    };
-    let written = diesel::insert_into(facts::table).values(head).execute(conn).await;
-    written.map_err(|e| if StoreError::is_duplicate(&e) { StoreError::IdReused } else { e.into() })?;
-    match &fact.what {
-        What::Reading(r) => diesel::insert_into(readings::table).values(ReadingRow::of(id, r)?).execute(conn).await?,
-        What::Strike(s) => {
-            let row = StrikeRow { fact_id: id, reading_id: s.reading.to_string(), reason: s.reason.clone() };
-            diesel::insert_into(strikes::table).values(row).execute(conn).await?
-        }
-        What::Target(t) => {
-            let row = TargetRow {
-                fact_id: id,
+impl NoteRow {
+    /// The fact itself, tagged with its kind as in an exported file.
+    fn of(fact_id: String, what: &What) -> Result<Self, StoreError> {
+        Ok(NoteRow { fact_id, kind: what.kind().into(), detail: json_of(what)? })
+    }
+
+    fn what(self) -> Result<What, StoreError> {
+        from_json(&self.detail)
+    }
+}
+
+/// Rows to be written, by table.
+#[derive(Default)]
+struct Rows {
+    heads: Vec<FactRow>,
+    readings: Vec<ReadingRow>,
+    strikes: Vec<StrikeRow>,
+    targets: Vec<TargetRow>,
+    concessions: Vec<ConcessionRow>,
+    signatures: Vec<SignatureRow>,
+    notes: Vec<NoteRow>,
+}
+
+impl Rows {
+    fn add(&mut self, build: Uuid, fact: &Fact) -> Result<(), StoreError> {
+        let fact_id = fact.id.to_string();
+        self.heads.push(FactRow {
+            build_id: build.to_string(),
+            seq: seq_column(fact.seq)?,
+            id: fact_id.clone(),
+            at: fact.at.0,
+            by_id: fact.by.id.to_string(),
+            by_name: fact.by.name.clone(),
+        });
+        match &fact.what {
+            What::Reading(r) => self.readings.push(ReadingRow::of(fact_id, r)?),
+            What::Strike(s) => {
+                let reading_id = s.reading.to_string();
+                self.strikes.push(StrikeRow { fact_id, reading_id, reason: s.reason.clone() });
+            }
+            What::Target(t) => self.targets.push(TargetRow {
+                fact_id,
                 station: t.station.map(|s| s.to_string()),
+                bearing_row: name_of(&t.row)?,
                 rule: t.rule.as_ref().map(json_of).transpose()?,
                 source: name_of(&t.source)?,
                 reason: t.reason.clone(),
-            };
-            diesel::insert_into(target_changes::table).values(row).execute(conn).await?
-        }
-        What::Concession(c) => {
-            let row = ConcessionRow {
-                fact_id: id,
+            }),
+            What::Concession(c) => self.concessions.push(ConcessionRow {
+                fact_id,
                 station: c.station.to_string(),
                 state: name_of(&c.state)?,
                 clearance_nm: c.clearance.nm(),
@@ -198,15 +241,45 @@ pub(crate) async fn insert(conn: &mut Connection, build: Uuid, fact: &Fact) -> R
                 aim_nm: c.target.aim.nm(),
                 high_nm: c.target.high.nm(),
                 reason: c.reason.clone(),
+            }),
+            What::Signature(s) => {
+                let revision = s.revision.try_into().map_err(unreadable)?;
+                let (role, digest) = (name_of(&s.role)?, s.digest.clone());
+                self.signatures.push(SignatureRow { fact_id, role, revision, digest });
+            }
+            what => self.notes.push(NoteRow::of(fact_id, what)?),
+        }
+        Ok(())
+    }
+}
+
+/// Rows of one statement: well below what a packet to the server may hold.
+const AT_ONCE: usize = 250;
+
+/// Writes facts with their details, inside the caller's transaction.
+pub(crate) async fn insert(conn: &mut Connection, build: Uuid, new: &[Fact]) -> Result<(), StoreError> {
+    for part in new.chunks(AT_ONCE) {
+        let mut rows = Rows::default();
+        part.iter().try_for_each(|fact| rows.add(build, fact))?;
+        let written = diesel::insert_into(facts::table).values(rows.heads).execute(conn).await;
+        written.map_err(|e| if StoreError::is_duplicate(&e) { StoreError::IdReused } else { e.into() })?;
+        // Diesel types each statement by itself.
+        macro_rules! write {
+            ($($table:ident <- $rows:expr),*) => {
+                $(if !$rows.is_empty() {
+                    diesel::insert_into($table::table).values($rows).execute(conn).await?;
+                })*
             };
-            diesel::insert_into(concessions::table).values(row).execute(conn).await?
         }
-        What::Signature(s) => {
-            let revision = s.revision.try_into().map_err(unreadable)?;
-            let row = SignatureRow { fact_id: id, role: name_of(&s.role)?, revision, digest: s.digest.clone() };
-            diesel::insert_into(signatures::table).values(row).execute(conn).await?
-        }
-    };
+        write!(
+            readings <- rows.readings,
+            strikes <- rows.strikes,
+            target_changes <- rows.targets,
+            concessions <- rows.concessions,
+            signatures <- rows.signatures,
+            notes <- rows.notes
+        );
+    }
     Ok(())
 }
 
@@ -243,5 +316,6 @@ pub(crate) async fn load(conn: &mut Connection, build: Uuid, after: u32, upto: u
     each!(target_changes, TargetRow, |t: TargetRow| t.change().map(What::Target));
     each!(concessions, ConcessionRow, |c: ConcessionRow| c.concession().map(What::Concession));
     each!(signatures, SignatureRow, |s: SignatureRow| s.signature().map(What::Signature));
+    each!(notes, NoteRow, NoteRow::what);
     Ok(found.into_values().collect())
 }

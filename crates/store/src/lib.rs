@@ -25,4 +25,4 @@ pub use error::{RecordError, StoreError};
 pub use people::{Account, NewAccount};
 pub use pool::Store;
 pub use sessions::{Failures, SessionRow};
-pub use shop::EnginePattern;
+pub use shop::{EnginePattern, ShopGauge};

@@ -42,7 +42,7 @@ diesel::table! {
 }
 
 diesel::table! {
-    gauge_kinds (id) {
+    gauges (id) {
         id -> Varchar,
         unit -> Varchar,
         name -> Varchar,
@@ -51,6 +51,12 @@ diesel::table! {
         repeatability_nm -> BigInt,
         calibration_nm -> BigInt,
         place -> Integer,
+        kind -> Nullable<Varchar>,
+        from_nm -> Nullable<BigInt>,
+        to_nm -> Nullable<BigInt>,
+        calibrated -> Nullable<Varchar>,
+        due -> Nullable<Varchar>,
+        version -> Integer,
     }
 }
 
@@ -61,6 +67,7 @@ diesel::table! {
         unit -> Varchar,
         layout -> Text,
         target -> Text,
+        rod_target -> Nullable<Text>,
     }
 }
 
@@ -105,6 +112,10 @@ diesel::table! {
         raw -> Varchar,
         source -> Varchar,
         forced -> Bool,
+        session_id -> Nullable<Varchar>,
+        part_mc -> Nullable<Integer>,
+        gauge_mc -> Nullable<Integer>,
+        blind_id -> Nullable<Varchar>,
     }
 }
 
@@ -123,6 +134,15 @@ diesel::table! {
         rule -> Nullable<Text>,
         source -> Varchar,
         reason -> Varchar,
+        bearing_row -> Varchar,
+    }
+}
+
+diesel::table! {
+    notes (fact_id) {
+        fact_id -> Varchar,
+        kind -> Varchar,
+        detail -> Text,
     }
 }
 
@@ -153,7 +173,7 @@ diesel::allow_tables_to_appear_in_same_query!(
     people,
     sessions,
     sign_in_failures,
-    gauge_kinds,
+    gauges,
     engine_patterns,
     builds,
     facts,
@@ -162,4 +182,5 @@ diesel::allow_tables_to_appear_in_same_query!(
     target_changes,
     concessions,
     signatures,
+    notes,
 );

@@ -1,14 +1,15 @@
-//! The shop's own set-up: kinds of gauge and engine patterns.
+//! The shop's own set-up: its gauge room and the engines it knows.
 
 use diesel::prelude::*;
-use diesel_async::RunQueryDsl;
-use jagged_pin_core::gauge::GaugeKind;
+use diesel_async::{AsyncConnection, RunQueryDsl};
+use jagged_pin_core::gauge::{Gauge, GaugeRange};
 use jagged_pin_core::layout::Layout;
 use jagged_pin_core::target::TargetRule;
 use jagged_pin_core::{Length, Unit};
 
 use crate::pool::Store;
-use crate::schema::{engine_patterns, gauge_kinds};
+use crate::schema::{engine_patterns, gauges};
+use crate::text::unreadable;
 use crate::{StoreError, text};
 
 /// An engine the shop knows.
@@ -24,6 +25,19 @@ pub struct EnginePattern {
     pub layout: Layout,
     /// The usual target of its mains.
     pub target: TargetRule,
+    /// The usual target of its rods.
+    pub rod_target: Option<TargetRule>,
+}
+
+/// A gauge of the shop.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct ShopGauge {
+    /// The gauge as it is now.
+    pub gauge: Gauge,
+    /// Unit of the builds it is used on.
+    pub unit: Unit,
+    /// Counts its changes, from 1.
+    pub version: u32,
 }
 
 #[derive(Queryable, Insertable)]
@@ -34,10 +48,12 @@ struct PatternRow {
     unit: String,
     layout: String,
     target: String,
+    rod_target: Option<String>,
 }
 
-#[derive(Queryable, Insertable)]
-#[diesel(table_name = gauge_kinds)]
+#[derive(Queryable, Insertable, AsChangeset)]
+#[diesel(table_name = gauges)]
+#[diesel(treat_none_as_null = true)]
 struct GaugeRow {
     id: String,
     unit: String,
@@ -47,52 +63,120 @@ struct GaugeRow {
     repeatability_nm: i64,
     calibration_nm: i64,
     place: i32,
+    kind: Option<String>,
+    from_nm: Option<i64>,
+    to_nm: Option<i64>,
+    calibrated: Option<String>,
+    due: Option<String>,
+    version: i32,
+}
+
+impl GaugeRow {
+    fn of(g: &Gauge, unit: Unit, place: i32, version: i32) -> Result<Self, StoreError> {
+        Ok(GaugeRow {
+            id: g.id.clone(),
+            unit: unit.symbol().into(),
+            name: g.name.clone(),
+            measures: text::name_of(&g.measures)?,
+            resolution_nm: g.resolution.nm(),
+            repeatability_nm: g.repeatability.nm(),
+            calibration_nm: g.calibration.nm(),
+            place,
+            kind: g.kind.as_ref().map(text::name_of).transpose()?,
+            from_nm: g.range.map(|r| r.from.nm()),
+            to_nm: g.range.map(|r| r.to.nm()),
+            calibrated: g.calibrated.map(|d| d.to_string()),
+            due: g.due.map(|d| d.to_string()),
+            version,
+        })
+    }
+
+    fn gauge(self) -> Result<ShopGauge, StoreError> {
+        let range = self.from_nm.zip(self.to_nm);
+        let day = |d: Option<String>| d.map(|d| d.parse()).transpose().map_err(unreadable);
+        Ok(ShopGauge {
+            unit: text::named(self.unit)?,
+            version: self.version.try_into().map_err(unreadable)?,
+            gauge: Gauge {
+                id: self.id,
+                name: self.name,
+                measures: text::named(self.measures)?,
+                resolution: Length::from_nm(self.resolution_nm),
+                repeatability: Length::from_nm(self.repeatability_nm),
+                calibration: Length::from_nm(self.calibration_nm),
+                kind: self.kind.map(text::named).transpose()?,
+                range: range.map(|(f, t)| GaugeRange { from: Length::from_nm(f), to: Length::from_nm(t) }),
+                calibrated: day(self.calibrated)?,
+                due: day(self.due)?,
+            },
+        })
+    }
 }
 
 impl Store {
-    /// The shop's kinds of gauge for builds in `unit`, in their order.
+    /// The shop's gauges for builds in `unit`, in their order.
     ///
     /// # Errors
     /// [`StoreError`] when the database fails.
-    pub async fn gauges(&self, unit: Unit) -> Result<Vec<GaugeKind>, StoreError> {
-        let rows: Vec<GaugeRow> = gauge_kinds::table
-            .filter(gauge_kinds::unit.eq(unit.symbol()))
-            .order(gauge_kinds::place)
-            .load(&mut self.connection().await?)
-            .await?;
-        let gauge = |r: GaugeRow| {
-            Ok(GaugeKind {
-                id: r.id,
-                name: r.name,
-                measures: text::named(r.measures)?,
-                resolution: Length::from_nm(r.resolution_nm),
-                repeatability: Length::from_nm(r.repeatability_nm),
-                calibration: Length::from_nm(r.calibration_nm),
-            })
-        };
-        rows.into_iter().map(gauge).collect()
+    pub async fn gauges(&self, unit: Unit) -> Result<Vec<Gauge>, StoreError> {
+        let all = self.gauge_room().await?;
+        Ok(all.into_iter().filter(|g| g.unit == unit).map(|g| g.gauge).collect())
     }
 
-    /// Adds kinds of gauge that the shop does not have yet.
+    /// Every gauge of the shop, in its order.
     ///
     /// # Errors
     /// [`StoreError`] when the database fails.
-    pub async fn add_gauges(&self, unit: Unit, gauges: &[GaugeKind]) -> Result<(), StoreError> {
-        let row = |(place, g): (i32, &GaugeKind)| {
-            Ok(GaugeRow {
-                id: g.id.clone(),
-                unit: unit.symbol().into(),
-                name: g.name.clone(),
-                measures: text::name_of(&g.measures)?,
-                resolution_nm: g.resolution.nm(),
-                repeatability_nm: g.repeatability.nm(),
-                calibration_nm: g.calibration.nm(),
-                place,
-            })
-        };
-        let rows = (0..).zip(gauges).map(row).collect::<Result<Vec<_>, StoreError>>()?;
-        diesel::insert_or_ignore_into(gauge_kinds::table).values(rows).execute(&mut self.connection().await?).await?;
+    pub async fn gauge_room(&self) -> Result<Vec<ShopGauge>, StoreError> {
+        let rows: Vec<GaugeRow> =
+            gauges::table.order((gauges::unit, gauges::place)).load(&mut self.connection().await?).await?;
+        rows.into_iter().map(GaugeRow::gauge).collect()
+    }
+
+    /// Adds gauges that the shop does not have yet.
+    ///
+    /// # Errors
+    /// [`StoreError`] when the database fails.
+    pub async fn add_gauges(&self, unit: Unit, new: &[Gauge]) -> Result<(), StoreError> {
+        let rows = (0..).zip(new).map(|(place, g)| GaugeRow::of(g, unit, place, 1));
+        let rows = rows.collect::<Result<Vec<_>, StoreError>>()?;
+        diesel::insert_or_ignore_into(gauges::table).values(rows).execute(&mut self.connection().await?).await?;
         Ok(())
+    }
+
+    /// Registers a gauge, or changes one: `seen` is the version the change was made on, 0 for a new one.
+    /// Answers with its version now; with `None`, and without a change, when somebody else was quicker.
+    ///
+    /// # Errors
+    /// [`StoreError`] when the database fails.
+    pub async fn put_gauge(&self, gauge: &Gauge, unit: Unit, seen: u32) -> Result<Option<u32>, StoreError> {
+        let mut conn = self.connection().await?;
+        let gauge = gauge.clone();
+        let done: Result<Option<u32>, StoreError> = conn
+            .transaction(async move |conn| {
+                let now: Option<(i32, i32)> = gauges::table
+                    .find(&gauge.id)
+                    .select((gauges::version, gauges::place))
+                    .for_update()
+                    .first(conn)
+                    .await
+                    .optional()?;
+                let version = now.map_or(0, |(version, _)| version);
+                if u32::try_from(version).ok() != Some(seen) {
+                    return Ok(None);
+                }
+                let last: Option<i32> = gauges::table.select(diesel::dsl::max(gauges::place)).first(conn).await?;
+                let place = now.map_or(last.unwrap_or(0) + 1, |(_, place)| place);
+                let row = GaugeRow::of(&gauge, unit, place, version + 1)?;
+                if now.is_some() {
+                    diesel::update(gauges::table.find(&gauge.id)).set(row).execute(conn).await?;
+                } else {
+                    diesel::insert_into(gauges::table).values(row).execute(conn).await?;
+                }
+                Ok(Some(seen + 1))
+            })
+            .await;
+        done
     }
 
     /// The engines the shop knows, by name.
@@ -109,6 +193,7 @@ impl Store {
                 unit: text::named(r.unit)?,
                 layout: text::from_json(&r.layout)?,
                 target: text::from_json(&r.target)?,
+                rod_target: r.rod_target.as_deref().map(text::from_json).transpose()?,
             })
         };
         rows.into_iter().map(pattern).collect()
@@ -125,6 +210,7 @@ impl Store {
             unit: p.unit.symbol().into(),
             layout: text::json_of(&p.layout)?,
             target: text::json_of(&p.target)?,
+            rod_target: p.rod_target.as_ref().map(text::json_of).transpose()?,
         };
         diesel::insert_or_ignore_into(engine_patterns::table)
             .values(row)

@@ -4,7 +4,7 @@ use std::collections::BTreeSet;
 
 use jagged_pin_core::Build;
 use jagged_pin_core::bench::{Typed, understand};
-use jagged_pin_core::fact::{Fact, Strike, Timestamp, What};
+use jagged_pin_core::fact::{Fact, Source, Strike, Timestamp, What};
 use jagged_pin_core::feature::{Feature, Method, Station};
 use jagged_pin_core::record::{Refusal, next_fact};
 use jagged_pin_core::{Unit, assess::evaluate};
@@ -36,6 +36,9 @@ fn touch(build: &Build, id: Uuid, text: &str) -> Result<Fact, Refusal> {
         gauge: "mic-tenths".into(),
         text: text.into(),
         unit: Unit::Inch,
+        source: Source::Typed,
+        temperatures: None,
+        blind: None,
     };
     let reading = understand(build, &evaluate(build), &typed, false)?.reading;
     next_fact(build, id, Timestamp(1), person("oduya"), What::Reading(reading))

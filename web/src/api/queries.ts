@@ -26,6 +26,11 @@ export const shopQuery = queryOptions({
   queryFn: () => unwrap(api.GET("/api/v1/shop")),
 });
 
+export const gaugesQuery = queryOptions({
+  queryKey: ["gauges"],
+  queryFn: () => unwrap(api.GET("/api/v1/gauges")),
+});
+
 export function buildQuery(code: string) {
   return queryOptions({
     queryKey: ["build", code],

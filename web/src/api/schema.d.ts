@@ -39,6 +39,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/builds/{build}/bearings.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The bearings of a build, a row each. */
+        get: operations["export_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/blind": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Asks somebody to measure a place again without seeing the first values. */
+        post: operations["ask_blind"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/build.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The whole build as a spreadsheet: bearings, readings, gauges, and what was done and decided. */
+        get: operations["export_xlsx"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/builds/{build}/concessions": {
         parameters: {
             query?: never;
@@ -73,17 +124,34 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/builds/{build}/mains.csv": {
+    "/api/v1/builds/{build}/looks": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** The mains of a build, a row each. */
-        get: operations["export_csv"];
+        get?: never;
         put?: never;
-        post?: never;
+        /** Records what a part looks like. */
+        post: operations["record_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Changes where a feature is touched. Readings at places that are no longer planned stay on record. */
+        post: operations["change_plan"];
         delete?: never;
         options?: never;
         head?: never;
@@ -101,6 +169,162 @@ export interface paths {
         put?: never;
         /** Keeps a reading and answers with the whole new assessment. */
         post: operations["record"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/readings-template.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * A row a touch that is still wanted, with an empty column for the reading: to be filled in elsewhere and
+         *     read back.
+         */
+        get: operations["readings_template"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/readings.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every reading of a build, a row each, struck and stale ones marked. */
+        get: operations["readings_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/readings/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps the readings of a file: all of them at once, or none. */
+        post: operations["import_readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/readings/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Says row by row what a file of readings would keep and what is wrong; keeps nothing. */
+        post: operations["preview_readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Changes the rules of a build; everything is judged anew. */
+        post: operations["change_rules"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Opens a session with a gauge as it stands in the gauge room now. */
+        post: operations["open_session"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/sessions/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Closes a session; its readings are corrected, or thrown out, by what the gauge shows now. */
+        post: operations["close_session"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/set-ups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Records a set-up; what was measured over the caps it changes ends. */
+        post: operations["record_set_up"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/set-ups/foresee": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Says what recording a set-up would end, without recording it. */
+        post: operations["foresee_set_up"];
         delete?: never;
         options?: never;
         head?: never;
@@ -150,7 +374,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Sets the main oil clearance target of a build or of one station; everything is judged anew. */
+        /** Sets the oil clearance target of a row of bearings or of one station; everything is judged anew. */
         post: operations["set"];
         delete?: never;
         options?: never;
@@ -169,6 +393,40 @@ export interface paths {
         get: operations["understand_entry"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Records work on a part; what was known about it ends. */
+        post: operations["record_work"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/work/foresee": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Says what recording some work would end, without recording it. */
+        post: operations["foresee_work"];
         delete?: never;
         options?: never;
         head?: never;
@@ -205,6 +463,40 @@ export interface paths {
          */
         get: operations["events"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/gauges": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every gauge of the shop. */
+        get: operations["gauge_room"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/gauges/{gauge}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Registers a gauge, or changes one. Builds and sessions keep the gauge as it was when they began. */
+        put: operations["put_gauge"];
         post?: never;
         delete?: never;
         options?: never;
@@ -308,11 +600,131 @@ export interface components {
          * @enum {string}
          */
         Acceptance: "guarded" | "simple";
-        /** @description Whether two methods agree, the journal they share left out. */
+        /** @description A way to a smaller uncertainty, and what it would come to. */
+        Advice: {
+            /** @description What to do. */
+            better: components["schemas"]["Better"];
+            /** @description The expanded uncertainty it would leave. */
+            expanded: components["schemas"]["Length"];
+        };
+        /** @description Whether two methods agree, what they share left out. */
         Agreement: {
             /** @description At or below 1. */
             agree: boolean;
-            /** @description Direct less subtract. */
+            /** @description The judged one less the other. */
+            difference: components["schemas"]["Length"];
+            /**
+             * Format: double
+             * @description Difference over combined uncertainty; absent without any uncertainty.
+             */
+            en?: number | null;
+            /** @description The judged method. */
+            of: components["schemas"]["Method"];
+            /** @description Where they disagree: what could explain it, the largest share first. */
+            suspects: components["schemas"]["SuspectPart"][];
+            /** @description The other one. */
+            with: components["schemas"]["Method"];
+        };
+        /** @description A place that the signed-in person is asked to measure blind. */
+        AskedView: {
+            /** @description What. */
+            feature: components["schemas"]["Feature"];
+            /**
+             * Format: uuid
+             * @description Identifier of the request.
+             */
+            id: string;
+            /** @description What it is in its bearing. */
+            part: components["schemas"]["Part"];
+            /** @description Where. */
+            station: components["schemas"]["Station"];
+        };
+        /** @description Everything that follows from a build. */
+        Assessment: {
+            /** @description Blind second touches asked for. */
+            blind: components["schemas"]["BlindTouch"][];
+            /** @description What the wear patterns suggest. */
+            hypotheses: components["schemas"]["Hypothesis"][];
+            /** @description The main bearings as a row. */
+            mains: components["schemas"]["Row"];
+            /** @description The big ends as a row. */
+            rods: components["schemas"]["Row"];
+            /** @description The rules in force. */
+            rules: components["schemas"]["Rules"];
+            /**
+             * Format: int32
+             * @description Sequence number of the last fact it rests on.
+             */
+            seq: number;
+            /** @description Sittings with gauges, in the order opened. */
+            sessions: components["schemas"]["Session"][];
+            /** @description How far the sheet is. */
+            sign_off: components["schemas"]["SignOff"];
+            /** @description Every bearing: mains, then rods, from the front. */
+            stations: components["schemas"]["StationAssessment"][];
+            /** @description Touches still wanted, in the order of the work. */
+            wanted: components["schemas"]["Wanted"][];
+        };
+        /** @description What an estimate of growth rests on. */
+        Assumptions: {
+            /** @description What the block is made of. */
+            block: components["schemas"]["Material"];
+            /**
+             * Format: int32
+             * @description The share of the housing that behaves like the block, in percent.
+             */
+            block_share: number;
+            /** @description What the caps are made of. */
+            cap: components["schemas"]["Material"];
+            /**
+             * Format: int32
+             * @description Housing temperature in degrees Celsius.
+             */
+            housing_c: number;
+            /**
+             * Format: int32
+             * @description Journal temperature in degrees Celsius.
+             */
+            journal_c: number;
+        };
+        /**
+         * @description Axial place on a feature.
+         * @enum {string}
+         */
+        Axial: "front" | "middle" | "rear";
+        /**
+         * @description A row of bearings that share a target, a set-up and a family of shells.
+         * @enum {string}
+         */
+        BearingRow: "mains" | "rods";
+        /** @description A way to a smaller uncertainty. */
+        Better: {
+            /** @enum {string} */
+            kind: "transfer_method";
+        } | {
+            /** @enum {string} */
+            kind: "three_touches";
+        } | {
+            /** @enum {string} */
+            kind: "soak_or_note";
+        } | {
+            /** @description With what. */
+            gauge: string;
+            /** @enum {string} */
+            kind: "measure_walls";
+        } | {
+            /** @description Which. */
+            gauge: string;
+            /** @enum {string} */
+            kind: "finer_gauge";
+            /** @description On which part. */
+            of: components["schemas"]["Part"];
+        };
+        /** @description First size against second. */
+        BlindComparison: {
+            /** @description At or below 1. */
+            agree: boolean;
+            /** @description First less second. */
             difference: components["schemas"]["Length"];
             /**
              * Format: double
@@ -320,28 +732,29 @@ export interface components {
              */
             en?: number | null;
         };
-        /** @description Everything that follows from a build. */
-        Assessment: {
-            /** @description The judged stations as a row. */
-            row: components["schemas"]["Row"];
+        /** @description A blind second touch and what came of it. */
+        BlindTouch: {
+            /** @description When it was asked for. */
+            at: components["schemas"]["Timestamp"];
+            /** @description Who asked. */
+            by: components["schemas"]["Person"];
+            comparison?: components["schemas"]["BlindComparison"] | null;
+            /** @description Whether every place that counts was touched. */
+            done: boolean;
+            /** @description What. */
+            feature: components["schemas"]["Feature"];
+            first?: components["schemas"]["Length"] | null;
             /**
-             * Format: int32
-             * @description Sequence number of the last fact it rests on.
+             * Format: uuid
+             * @description Identifier of the request.
              */
-            seq: number;
-            /** @description How far the sheet is. */
-            sign_off: components["schemas"]["SignOff"];
-            /** @description Every main, from the front. */
-            stations: components["schemas"]["StationAssessment"][];
-            target?: components["schemas"]["TargetInForce"] | null;
-            /** @description Touches still wanted, in the order of the work. */
-            wanted: components["schemas"]["Wanted"][];
+            id: string;
+            second?: components["schemas"]["Length"] | null;
+            /** @description Where. */
+            station: components["schemas"]["Station"];
+            /** @description Who measures. */
+            whom: components["schemas"]["Person"];
         };
-        /**
-         * @description Axial place at the oil hole or the oil groove.
-         * @enum {string}
-         */
-        Axial: "front" | "rear";
         /** @description One station that blocks. */
         Block: {
             /** @description What would lift the block. */
@@ -356,20 +769,20 @@ export interface components {
             at: components["schemas"]["Timestamp"];
             /** @description Who changed something. */
             by: components["schemas"]["Person"];
-            /** @description What sort of fact it was. */
-            change: components["schemas"]["Change"];
+            /** @description What sort of fact it was ([`crate::fact::What::kind`]). */
+            change: string;
             /** @description The signatures that had closed it. */
             signatures: components["schemas"]["Signed"][];
         };
-        /** @description Contributions and what they come to. */
+        /** @description The uncertainty of one value. */
         Budget: {
-            /** @description `U = 2 u`, about 95 %. */
+            /** @description Expanded uncertainty: twice the combined one, whole nanometres. */
             expanded: components["schemas"]["Length"];
             /** @description The contributions. */
-            parts: components["schemas"]["Part"][];
+            parts: components["schemas"]["Contribution"][];
             /**
              * Format: double
-             * @description Combined standard uncertainty, nm.
+             * @description Combined standard uncertainty in nanometres.
              */
             standard: number;
         };
@@ -382,16 +795,18 @@ export interface components {
         };
         /** @description A build with everything that follows from it. */
         BuildView: {
+            /** @description What the signed-in person is asked to measure blind. */
+            asked: components["schemas"]["AskedView"][];
             /** @description Everything that follows. */
             assessment: components["schemas"]["Assessment"];
             /** @description Short name. */
             code: string;
-            /** @description What people decided, in order: targets, strikes, acceptances, signatures. */
+            /** @description What people did and decided, in order: everything recorded that is not a reading. */
             decisions: components["schemas"]["DecisionView"][];
             /** @description The engine in words. */
             engine: string;
-            /** @description Kinds of gauge it may be measured with. */
-            gauges: components["schemas"]["GaugeKind"][];
+            /** @description Gauges it may be measured with, as they stand today. */
+            gauges: components["schemas"]["GaugeStanding"][];
             /**
              * Format: uuid
              * @description Identifier.
@@ -399,18 +814,32 @@ export interface components {
             id: string;
             /** @description The engine layout. */
             layout: components["schemas"]["Layout"];
+            /** @description What the parts look like now. */
+            looks: components["schemas"]["LookView"][];
             /** @description When it was opened. */
             opened_at: components["schemas"]["Timestamp"];
             /** @description Who opened it. */
             opened_by: components["schemas"]["Person"];
             /** @description Every reading, struck ones as well, in order. */
             readings: components["schemas"]["ReadingView"][];
-            /** @description The shop's rules for it. */
-            rules: components["schemas"]["Rules"];
+            /** @description The set-ups in force. */
+            set_ups: components["schemas"]["SetUpView"][];
             /** @description Working unit. */
             unit: components["schemas"]["Unit"];
-            /** @description The main journal with the decimals of its unit: what a bore gauge is zeroed at unless said. */
-            usual_reference: string;
+            /** @description What a bore gauge is zeroed at unless said, with the decimals of the unit. */
+            usual_references: components["schemas"]["UsualReferences"];
+        };
+        /** @description Where one cap sits, if not on its own station and facing forward. */
+        CapSeat: {
+            /**
+             * Format: int32
+             * @description The number on the cap.
+             */
+            cap: number;
+            /** @description Whether its mark faces the front. */
+            forward: boolean;
+            /** @description The station. */
+            station: components["schemas"]["Station"];
         };
         /** @description What an account may do, from its role. */
         Capabilities: {
@@ -429,11 +858,20 @@ export interface components {
             /** @description Sign as checker. */
             sign_checker: boolean;
         };
+        /** @description A gauge put on something whose size is known. */
+        Check: {
+            /** @description Text exactly as entered. */
+            raw: string;
+            /** @description The size the gauge showed; for a dial, reference and deflection together. */
+            shown: components["schemas"]["Length"];
+            /** @description The known size: of a standard, or the reference a bore gauge was set to. */
+            standard: components["schemas"]["Length"];
+        };
         /**
-         * @description The sorts of fact that break a seal.
+         * @description Why a method is the judged one.
          * @enum {string}
          */
-        Change: "target" | "reading" | "strike" | "concession";
+        ChosenBecause: "preferred" | "proves_most";
         /** @description An acceptance that holds now. */
         ConcessionInForce: {
             /** @description When. */
@@ -442,6 +880,37 @@ export interface components {
             by: components["schemas"]["Person"];
             /** @description Why. */
             reason: string;
+        };
+        /** @description A check, and where in the product its figures are taken. */
+        Confirm: {
+            at?: components["schemas"]["Station"] | null;
+            /** @description The check. */
+            by: components["schemas"]["ConfirmBy"];
+            part?: components["schemas"]["Part"] | null;
+        };
+        /**
+         * @description A check that confirms or kills a hypothesis.
+         * @enum {string}
+         */
+        ConfirmBy: "crack_test" | "journal_size" | "housing_size" | "bearing_taper" | "fillet_clearance" | "rod_alignment" | "runout" | "straight_edge" | "shell_stamp" | "end_play" | "release_load" | "oil_path" | "dowels";
+        /** @description One contribution. */
+        Contribution: {
+            /** @description The gauge behind it. */
+            gauge?: string | null;
+            /** @description Which part's measurement it belongs to. */
+            of: components["schemas"]["Part"];
+            /**
+             * Format: double
+             * @description Its share of the whole, 0 to 1: its square over the sum of squares.
+             */
+            share: number;
+            /** @description Where it comes from. */
+            source: components["schemas"]["DoubtSource"];
+            /**
+             * Format: double
+             * @description Standard uncertainty in nanometres.
+             */
+            standard: number;
         };
         /** @description What the crank looks like from the side. */
         Crank: {
@@ -466,33 +935,61 @@ export interface components {
             web: components["schemas"]["Length"];
         };
         /**
-         * @description The sorts of decision.
-         * @enum {string}
+         * Format: date
+         * @description A day in the calendar, written `2026-11-24`.
+         *
+         *     ```
+         *     use jagged_pin_core::day::Day;
+         *     let day: Day = "2026-02-28".parse().unwrap();
+         *     assert!(day < "2026-03-01".parse().unwrap());
+         *     assert!("2026-02-30".parse::<Day>().is_err());
+         *     assert_eq!(day.to_string(), "2026-02-28");
+         *     ```
+         * @example 2026-11-24
          */
-        DecisionKind: "target" | "strike" | "concession" | "signature";
+        Day: string;
         /** @description A fact that is not a reading. */
         DecisionView: {
             /** @description When. */
             at: components["schemas"]["Timestamp"];
             /** @description Who. */
             by: components["schemas"]["Person"];
-            /** @description What sort of decision. */
-            kind: components["schemas"]["DecisionKind"];
+            /**
+             * Format: uuid
+             * @description Identifier.
+             */
+            id: string;
+            /** @description What sort of fact ([`What::kind`]). */
+            kind: string;
             /**
              * Format: int32
              * @description Place in the build's order.
              */
             seq: number;
             station?: components["schemas"]["Station"] | null;
-            /** @description The reason given; for a signature its role. */
+            /** @description What was done and why, in words. */
             text: string;
         };
+        /**
+         * @description Where a contribution comes from.
+         * @enum {string}
+         */
+        DoubtSource: "resolution" | "repeat" | "zeroing" | "calibration" | "catalogue" | "printed_step" | "temperature";
         /** @description Clearance at one end of a bearing. */
         EndClearance: {
             /** @description Which end. */
             axial: components["schemas"]["Axial"];
             /** @description The clearance there. */
             clearance: components["schemas"]["Length"];
+        };
+        /** @description Evidence that would end. */
+        Ended: {
+            /** @description About what. */
+            part: components["schemas"]["Part"];
+            /** @description Readings that would no longer count. */
+            readings: number;
+            /** @description Where. */
+            station: components["schemas"]["Station"];
         };
         /** @description What a text would mean. */
         EntryEcho: {
@@ -518,11 +1015,23 @@ export interface components {
             /** @description The size it amounts to. */
             size: components["schemas"]["Length"];
         };
+        /** @description Growth by expansion arithmetic, with what it assumes. */
+        Expansion: {
+            /** @description What it rests on. */
+            assumptions: components["schemas"]["Assumptions"];
+            /** @description The estimated growth. */
+            growth: components["schemas"]["Length"];
+        };
+        /**
+         * @description Studs or bolts.
+         * @enum {string}
+         */
+        FastenerKind: "studs" | "bolts";
         /**
          * @description A measurable thing at a station.
          * @enum {string}
          */
-        Feature: "main_journal" | "main_bearing";
+        Feature: "main_journal" | "pin_journal" | "main_housing" | "rod_housing" | "main_bearing" | "rod_bearing" | "upper_wall" | "lower_wall" | "strip";
         /** @description One feature measured one way. */
         FeatureAssessment: {
             /** @description Whether every position that counts was touched. */
@@ -532,8 +1041,16 @@ export interface components {
             /** @description Its positions in the order of the plan. */
             positions: components["schemas"]["PositionAssessment"][];
             size?: components["schemas"]["FeatureSize"] | null;
+            stale?: components["schemas"]["StaleFeature"] | null;
             /** @description Touches taken that count. */
             taken: number;
+        };
+        /** @description The plan of one feature. */
+        FeaturePlan: {
+            /** @description The feature. */
+            feature: components["schemas"]["Feature"];
+            /** @description Its positions in the order they are touched. */
+            positions: components["schemas"]["Planned"][];
         };
         /** @description The size of a feature. */
         FeatureSize: {
@@ -541,12 +1058,20 @@ export interface components {
             effective: components["schemas"]["Length"];
             /** @description Gauge behind the deciding position. */
             gauge: string;
+            gauge_fit?: components["schemas"]["GaugeFit"] | null;
             /** @description Largest position. */
             largest: components["schemas"]["Length"];
             /** @description Largest spread of repeats. */
             max_spread: components["schemas"]["Length"];
+            /** @description Whether the temperatures of part and gauge were noted with every reading. */
+            noted_temperatures: boolean;
             /** @description Largest difference around. */
             out_of_round: components["schemas"]["Length"];
+            /**
+             * @description Whether every reading behind it is free of doubt about its gauge: checked into a session and not
+             *     walked.
+             */
+            proven: boolean;
             relief?: components["schemas"]["Length"] | null;
             /** @description Smallest position. */
             smallest: components["schemas"]["Length"];
@@ -575,6 +1100,10 @@ export interface components {
             difference: components["schemas"]["Length"];
             /** @enum {string} */
             kind: "methods_disagree";
+            /** @description The judged one. */
+            of: components["schemas"]["Method"];
+            /** @description The other one. */
+            with: components["schemas"]["Method"];
         } | {
             /** @enum {string} */
             kind: "undecidable";
@@ -583,6 +1112,79 @@ export interface components {
             kind: "concession_lapsed";
             /** @description The reason it had been given for. */
             reason: string;
+        } | {
+            /** @description The larger taper of housing and journal. */
+            explained: components["schemas"]["Length"];
+            /** @enum {string} */
+            kind: "taper_over_bearing";
+            /** @description What to look at, in that order. */
+            suspects: components["schemas"]["Suspect"][];
+            /** @description Taper over the bearing. */
+            taper: components["schemas"]["Length"];
+        } | {
+            /** @enum {string} */
+            kind: "shape";
+            /** @description The limit. */
+            limit: components["schemas"]["Length"];
+            /** @description Of what. */
+            part: components["schemas"]["Part"];
+            /** @description Taper, or else out-of-round. */
+            taper: boolean;
+            /** @description The value. */
+            value: components["schemas"]["Length"];
+        } | {
+            /** @description By how much beyond the tolerance, negative when small. */
+            by: components["schemas"]["Length"];
+            /** @enum {string} */
+            kind: "housing_off";
+        } | {
+            /** @enum {string} */
+            kind: "not_of_family";
+        } | {
+            /** @enum {string} */
+            kind: "unproven";
+            /** @description Of what. */
+            part: components["schemas"]["Part"];
+        } | {
+            /** @description The gauge. */
+            gauge: string;
+            /** @enum {string} */
+            kind: "past_due";
+            /** @description Of what. */
+            part: components["schemas"]["Part"];
+        } | {
+            /** @description The gauge. */
+            gauge: string;
+            /** @enum {string} */
+            kind: "too_coarse";
+            /** @description Of what. */
+            part: components["schemas"]["Part"];
+            /**
+             * Format: int64
+             * @description Steps in the window, in tenths: 60 means 6 to 1.
+             */
+            ratio_tenths: number;
+        } | {
+            /** @enum {string} */
+            kind: "let_it_soak";
+            /** @description Which. */
+            part: components["schemas"]["Part"];
+        } | {
+            /** @enum {string} */
+            kind: "no_set_up";
+        } | {
+            /** @enum {string} */
+            kind: "other_fasteners";
+        } | {
+            /** @description First less second. */
+            difference: components["schemas"]["Length"];
+            /** @enum {string} */
+            kind: "blind_disagrees";
+            /** @description Of what. */
+            part: components["schemas"]["Part"];
+        } | {
+            /** @enum {string} */
+            kind: "stop_journal";
         };
         /** @description A build on the floor. */
         FloorRow: {
@@ -601,7 +1203,7 @@ export interface components {
             layout: components["schemas"]["Layout"];
             /** @description What it needs next. */
             next: components["schemas"]["Next"];
-            /** @description Every main's state. */
+            /** @description Every bearing's state: mains, then rods. */
             stations: components["schemas"]["FloorStation"][];
             /** @description How far the sheet is. */
             status: components["schemas"]["SealStatus"];
@@ -612,46 +1214,129 @@ export interface components {
             /** @description Working unit. */
             unit: components["schemas"]["Unit"];
         };
-        /** @description A main on the floor. */
+        /** @description A bearing on the floor. */
         FloorStation: {
             clearance?: components["schemas"]["Length"] | null;
             nearest?: components["schemas"]["Side"] | null;
+            /** @description Whether something was done since it was judged. */
+            stale: boolean;
             state?: components["schemas"]["State"] | null;
             /** @description The station. */
             station: components["schemas"]["Station"];
-            /** @description Touches taken on it so far, of any kind. */
+            /** @description Whether any touch was taken on it so far. */
             touched: boolean;
         };
+        /** @description What would follow from recording something. */
+        Foreseen: {
+            /** @description Bearings whose clearance would no longer be judged. */
+            clearances: components["schemas"]["Station"][];
+            /** @description Evidence that would end, place by place. */
+            ended: components["schemas"]["Ended"][];
+        };
         /**
-         * @description A kind of gauge with the shop's default allowances; set-up of a build, copied from the shop when
-         *     the build is opened.
+         * @description A gauge as it was when a build was opened or a session with it began: its allowances go into every
+         *     uncertainty, so a later calibration does not change what was measured before.
          */
-        GaugeKind: {
-            /** @description Shop default of its calibration: expanded uncertainty, k = 2. */
+        Gauge: {
+            calibrated?: components["schemas"]["Day"] | null;
+            /** @description Its calibration: expanded uncertainty, k = 2. */
             calibration: components["schemas"]["Length"];
+            due?: components["schemas"]["Day"] | null;
             /** @description Stable short name. */
             id: string;
+            kind?: components["schemas"]["GaugeType"] | null;
             /** @description What it measures. */
             measures: components["schemas"]["GaugeUse"];
             /** @description Name people read. */
             name: string;
-            /** @description Shop default of its repeatability: one standard deviation. */
+            range?: components["schemas"]["GaugeRange"] | null;
+            /** @description Its repeatability: one standard deviation. */
             repeatability: components["schemas"]["Length"];
             /** @description Smallest step it shows. */
             resolution: components["schemas"]["Length"];
         };
         /**
+         * @description Whether a gauge's step suits a window.
+         * @enum {string}
+         */
+        GaugeFit: "fine" | "coarse" | "too_coarse";
+        /** @description The sizes a gauge reaches. */
+        GaugeRange: {
+            /** @description Smallest. */
+            from: components["schemas"]["Length"];
+            /** @description Largest. */
+            to: components["schemas"]["Length"];
+        };
+        /** @description One gauge as it stands on a build today. */
+        GaugeStanding: {
+            /** @description The gauge, as in its running session if it has one. */
+            gauge: components["schemas"]["Gauge"];
+            mains?: components["schemas"]["GaugeFit"] | null;
+            /** @description Its calibration no longer holds. */
+            past_due: boolean;
+            proof?: components["schemas"]["Proof"] | null;
+            /**
+             * Format: int64
+             * @description Steps of the gauge in the narrower of those windows, in tenths: 60 means 6 to 1.
+             */
+            ratio_tenths?: number | null;
+            rods?: components["schemas"]["GaugeFit"] | null;
+            /**
+             * Format: uuid
+             * @description The running session.
+             */
+            session?: string | null;
+        };
+        /** @description The figures of a gauge as typed, in its unit. */
+        GaugeTexts: {
+            /** @description When it was calibrated, such as 2026-03-02; empty when it never was. */
+            calibrated: string;
+            /** @description Its calibration: expanded uncertainty. */
+            calibration: string;
+            /** @description The last day that holds. */
+            due: string;
+            /** @description Smallest size it reaches; empty when that does not matter. */
+            from: string;
+            /** @description Its repeatability: one standard deviation. */
+            repeatability: string;
+            /** @description Smallest step it shows. */
+            resolution: string;
+            /** @description Largest size it reaches. */
+            to: string;
+        };
+        /**
+         * @description Kinds of instrument.
+         * @enum {string}
+         */
+        GaugeType: "outside_mic" | "ball_mic" | "bore_gauge" | "indicator" | "caliper" | "strip";
+        /**
          * @description What a gauge can be put on.
          * @enum {string}
          */
-        GaugeUse: "outside" | "inside";
+        GaugeUse: "outside" | "inside" | "wall" | "gap";
         /**
          * @description How the text was read.
          * @enum {string}
          */
         How: "full" | "tail" | "dial" | "unit";
+        /** @description A hypothesis with the places that suggest it. */
+        Hypothesis: {
+            /** @description What would confirm or kill it, in this order. */
+            confirm: components["schemas"]["Confirm"][];
+            /** @description Where it shows. */
+            stations: components["schemas"]["Station"][];
+            /** @description What it might be. */
+            suspicion: components["schemas"]["Suspicion"];
+        };
+        /** @description The undersize a journal belongs to. */
+        JournalClass: {
+            undersize?: components["schemas"]["Length"] | null;
+            worn?: components["schemas"]["Length"] | null;
+        };
         /** @description A judged clearance. */
         Judged: {
+            /** @description Why that one. */
+            because: components["schemas"]["ChosenBecause"];
             /** @description The clearance. */
             clearance: components["schemas"]["Length"];
             /** @description Whether these gauges can prove anything in this window. */
@@ -671,15 +1356,21 @@ export interface components {
         };
         /** @description The layout of one engine. */
         Layout: {
+            /** @description What the block is made of. */
+            block?: components["schemas"]["Material"];
             /** @description The crank's other dimensions, for drawing it to scale. */
             crank: components["schemas"]["Crank"];
             /** @description Nominal diameter of the main journals. */
             main_journal: components["schemas"]["Length"];
+            main_nominals?: components["schemas"]["Nominals"] | null;
             /**
              * Format: int32
              * @description Number of mains.
              */
             mains: number;
+            /** @description Plans of positions that differ from the usual ones. */
+            plans?: components["schemas"]["FeaturePlan"][];
+            rods?: components["schemas"]["Rods"] | null;
             /** @description The main that carries thrust. */
             thrust: components["schemas"]["Station"];
         };
@@ -703,20 +1394,58 @@ export interface components {
          */
         Length: number;
         /**
-         * @description How a bearing is measured.
+         * @description What was looked at.
          * @enum {string}
          */
-        Method: "direct" | "subtract";
+        LookPart: "upper" | "lower" | "journal";
+        /** @description What a part looks like now. */
+        LookView: {
+            /** @description When. */
+            at: components["schemas"]["Timestamp"];
+            /** @description By whom. */
+            by: components["schemas"]["Person"];
+            /** @description On what. */
+            part: components["schemas"]["LookPart"];
+            /** @description What was seen. */
+            signs: components["schemas"]["Sign"][];
+            /** @description Where. */
+            station: components["schemas"]["Station"];
+        };
+        /**
+         * @description What a part is made of.
+         * @enum {string}
+         */
+        Material: "iron" | "aluminium" | "magnesium" | "steel";
+        /** @description A feature that has to be measured again. */
+        MeasureAgain: {
+            /** @description What. */
+            part: components["schemas"]["Part"];
+            /** @description Where. */
+            station: components["schemas"]["Station"];
+            /** @description How many touches it takes. */
+            touches: number;
+        };
+        /**
+         * @description How a clearance is obtained.
+         * @enum {string}
+         */
+        Method: "direct" | "subtract" | "components" | "strip";
         /** @description A clearance by one method. */
         MethodResult: {
+            /** @description What would shrink that most. */
+            advice: components["schemas"]["Advice"][];
             /** @description What the gauges leave open. */
             budget: components["schemas"]["Budget"];
-            /** @description Effective bore less effective journal. */
+            /** @description Effective bore less effective journal; for a band its middle. */
             clearance: components["schemas"]["Length"];
             /** @description Whether journal and bore are complete, so that it may be judged. */
             complete: boolean;
             /** @description Front and rear of the bearing by themselves, against the effective journal. */
             ends: components["schemas"]["EndClearance"][];
+            /** @description Its upper end; equal to the lower one when there is no band. */
+            high: components["schemas"]["Length"];
+            /** @description Where catalogue walls leave a band: its lower end. */
+            low: components["schemas"]["Length"];
             /** @description The method. */
             method: components["schemas"]["Method"];
         };
@@ -724,7 +1453,24 @@ export interface components {
          * @description What lifts a block.
          * @enum {string}
          */
-        Needs: "measure" | "acknowledgement" | "concession" | "lead_concession";
+        Needs: "measure" | "acknowledgement" | "concession" | "lead_concession" | "measure_again" | "settle" | "grinder";
+        /** @description A request to measure blind. */
+        NewBlind: {
+            /** @description What. */
+            feature: components["schemas"]["Feature"];
+            /**
+             * Format: uuid
+             * @description Made by the client: sending it twice asks once.
+             */
+            id: string;
+            /** @description Where. */
+            station: components["schemas"]["Station"];
+            /**
+             * Format: uuid
+             * @description Who is asked.
+             */
+            whom: string;
+        };
         /** @description A build to be opened. Lengths are texts as typed, in `unit` unless they bring their own. */
         NewBuild: {
             /** @description Aim; the middle when empty. */
@@ -756,6 +1502,7 @@ export interface components {
              * @description Pins between two mains.
              */
             pins_per_bay: number;
+            rods?: components["schemas"]["NewRods"] | null;
             /**
              * Format: uuid
              * @description Identifier of its first target, made by the client.
@@ -782,6 +1529,34 @@ export interface components {
             /** @description The station. */
             station: components["schemas"]["Station"];
         };
+        /** @description A look at a part. */
+        NewLook: {
+            /**
+             * Format: uuid
+             * @description Made by the client: sending it twice records once.
+             */
+            id: string;
+            /** @description On what. */
+            part: components["schemas"]["LookPart"];
+            /** @description What was seen; nothing takes the look back. */
+            signs: components["schemas"]["Sign"][];
+            /** @description A main, a pin (its journal) or a rod (its shells). */
+            station: components["schemas"]["Station"];
+        };
+        /** @description The positions of a feature from now on. */
+        NewPlan: {
+            /** @description The feature. */
+            feature: components["schemas"]["Feature"];
+            /**
+             * Format: uuid
+             * @description Made by the client: sending it twice changes once.
+             */
+            id: string;
+            /** @description Its positions in the order they are touched. */
+            positions: components["schemas"]["Planned"][];
+            /** @description Why. */
+            reason: string;
+        };
         /** @description A reading to be kept. */
         NewReading: {
             /** @description On which feature. */
@@ -790,6 +1565,8 @@ export interface components {
             force?: boolean;
             /** @description The kind of gauge. */
             gauge: string;
+            /** @description Temperature of the gauge. */
+            gauge_temperature?: string;
             /**
              * Format: uuid
              * @description Made by the client: sending it twice keeps one reading.
@@ -797,16 +1574,103 @@ export interface components {
             id: string;
             /** @description For a bore: on the dial, or as a size. Ignored for a journal. */
             method: components["schemas"]["Method"];
+            /** @description Temperature of the part in degrees Celsius, as typed; empty when nobody noted it. */
+            part_temperature?: string;
             /** @description Where on the feature. */
             position: components["schemas"]["Position"];
             /** @description For a dial: the size it was zeroed at, as typed. */
             reference?: string | null;
+            /** @description How it came in. */
+            source?: components["schemas"]["Source"];
             /** @description Where on the engine. */
             station: components["schemas"]["Station"];
             /** @description The text as typed. */
             text: string;
             /** @description Unit of a bare figure. */
             unit: components["schemas"]["Unit"];
+        };
+        /** @description The rods of a new build. */
+        NewRods: {
+            /** @description Aim; the middle when empty. */
+            aim: string;
+            /** @description Upper limit. */
+            high: string;
+            /** @description Lower limit of the rod oil clearance. */
+            low: string;
+            /**
+             * Format: int32
+             * @description Rods side by side on one pin.
+             */
+            per_pin: number;
+            /** @description Nominal pin. */
+            pin: string;
+            /**
+             * Format: uuid
+             * @description Identifier of their first target, made by the client.
+             */
+            target_id: string;
+        };
+        /** @description Rules of a build from now on. */
+        NewRules: {
+            /**
+             * Format: uuid
+             * @description Made by the client: sending it twice changes once.
+             */
+            id: string;
+            /** @description Why. */
+            reason: string;
+            /** @description The rules. */
+            rules: components["schemas"]["Rules"];
+            /** @description The rules that were looked at. */
+            seen: components["schemas"]["Rules"];
+        };
+        /** @description A session to be opened. */
+        NewSession: {
+            check?: components["schemas"]["TypedCheck"] | null;
+            /** @description The gauge, by its name in the gauge room or on the build. */
+            gauge: string;
+            /**
+             * Format: uuid
+             * @description Made by the client: sending it twice opens one session.
+             */
+            id: string;
+            /** @description Unit of bare figures. */
+            unit: components["schemas"]["Unit"];
+        };
+        /** @description A set-up of a row. Steps are texts as they are written in the shop. */
+        NewSetUp: {
+            /** @description Whether it is the set that was in place when the bores were finished. */
+            as_finished: boolean;
+            /** @description Caps that are not on their own station facing forward. */
+            caps: components["schemas"]["CapSeat"][];
+            /** @description Drawn down square by hand first. */
+            drawn_square: boolean;
+            /** @description Studs or bolts. */
+            fastener: components["schemas"]["FastenerKind"];
+            /** @description Which set. */
+            fasteners: string;
+            /**
+             * Format: uuid
+             * @description Made by the client: sending it twice records once.
+             */
+            id: string;
+            /** @description The lubricant. */
+            lubricant: string;
+            /** @description The row. */
+            row: components["schemas"]["BearingRow"];
+            /** @description Shells in place, where they are known by name. */
+            shells: components["schemas"]["ShellsIn"][];
+            /** @description Such as `25 lb-ft`, `60 deg`, `0.0060 stretch`. */
+            steps: string[];
+            /** @description Unit of a bare stretch. */
+            unit: components["schemas"]["Unit"];
+            /**
+             * Format: int32
+             * @description The `version` of the set-up that is being replaced; 0 where there is none.
+             */
+            version: number;
+            /** @description Washers with their chamfer toward the head. */
+            washers_chamfer_up: boolean;
         };
         /** @description A signature. Whoever signs gives their own name and password, whoever is signed in at the bench. */
         NewSignature: {
@@ -851,6 +1715,8 @@ export interface components {
             id: string;
             /** @description Why. */
             reason: string;
+            /** @description The row it is for when it is not for one station. */
+            row: components["schemas"]["BearingRow"];
             rule?: components["schemas"]["TypedRule"] | null;
             /** @description Where it comes from. */
             source: components["schemas"]["TargetSource"];
@@ -862,6 +1728,27 @@ export interface components {
              * @description The `version` of the target that is being replaced; 0 where there is none.
              */
             version: number;
+        };
+        /** @description Work on a part. */
+        NewWork: {
+            /** @description Grits of a polishing ladder. */
+            grits?: number[];
+            /**
+             * Format: uuid
+             * @description Made by the client: sending it twice records once.
+             */
+            id: string;
+            /**
+             * Format: int32
+             * @description Minutes it took.
+             */
+            minutes?: number | null;
+            /** @description Why, and what was seen. */
+            note: string;
+            /** @description To what. */
+            on: components["schemas"]["Scope"];
+            /** @description What was done. */
+            work: components["schemas"]["Work"];
         };
         /** @description The next thing a build needs from a person. */
         Next: {
@@ -887,21 +1774,24 @@ export interface components {
             /** @enum {string} */
             kind: "nothing";
         };
-        /** @description One contribution: a standard uncertainty in nanometres. */
-        Part: {
-            /** @description Where it comes from. */
-            source: components["schemas"]["PartSource"];
-            /**
-             * Format: double
-             * @description Standard uncertainty, nm.
-             */
-            standard: number;
+        /** @description Nominal housing and shells of a row of bearings. */
+        Nominals: {
+            /** @description Nominal housing diameter. */
+            housing: components["schemas"]["Length"];
+            /** @description How far a housing may be off to either side. */
+            housing_tolerance: components["schemas"]["Length"];
+            /** @description Undersizes the shells are made for, standard (0) first. */
+            undersizes: components["schemas"]["Length"][];
+            /** @description Catalogue maximum of a standard shell's wall. */
+            wall: components["schemas"]["Length"];
+            /** @description The wall lies anywhere from the maximum down to this much less. */
+            wall_tolerance: components["schemas"]["Length"];
         };
         /**
-         * @description Where a contribution comes from.
+         * @description What a feature is in its bearing, main or rod alike. The order is that of [`crate::stale`]'s table.
          * @enum {string}
          */
-        PartSource: "journal_resolution" | "journal_repeat" | "journal_calibration" | "bore_resolution" | "bore_repeat" | "bore_zeroing" | "bore_calibration";
+        Part: "journal" | "housing" | "bore" | "upper_wall" | "lower_wall" | "strip";
         /** @description An engine the shop knows. */
         PatternView: {
             engine: string;
@@ -909,8 +1799,12 @@ export interface components {
             layout: components["schemas"]["Layout"];
             /** @description The main journal as it would be typed. */
             main_journal_text: string;
+            /** @description The pin as it would be typed; absent where only mains are built. */
+            pin_text?: string | null;
+            /** @description Low, aim and high of the rods as they would be typed. */
+            rod_target_texts?: string[] | null;
             target: components["schemas"]["Target"];
-            /** @description Low, aim and high as they would be typed. */
+            /** @description Low, aim and high of the mains as they would be typed, cold. */
             target_texts: string[];
             unit: components["schemas"]["Unit"];
         };
@@ -924,14 +1818,21 @@ export interface components {
             /** @description Name at the time. */
             name: string;
         };
+        /** @description A position of a feature's plan. */
+        Planned: {
+            /** @description Advisory positions inform (relief) but do not count for the size. */
+            advisory: boolean;
+            /** @description Where. */
+            position: components["schemas"]["Position"];
+        };
         /** @description Where a feature is touched. */
         Position: {
             /**
              * Format: int32
-             * @description Degrees from vertical.
+             * @description Degrees from vertical, or for a wall from the crown.
              */
             angle: number;
-            /** @description Front or rear of the oil hole or groove. */
+            /** @description Along the axis. */
             axial: components["schemas"]["Axial"];
         };
         /** @description One position of a feature. */
@@ -949,9 +1850,30 @@ export interface components {
             position: components["schemas"]["Position"];
             /** @description Largest less smallest of them. */
             spread: components["schemas"]["Length"];
+            /** @description Readings that no longer count, of the last generation. */
+            stale: string[];
             /** @description The readings that count, in the order taken. */
             touches: string[];
             value?: components["schemas"]["Length"] | null;
+        };
+        /** @description One row of a file. */
+        PreviewRow: {
+            /** @description The gauge. */
+            gauge: string;
+            /**
+             * Format: int64
+             * @description Line of the file.
+             */
+            line: number;
+            /** @description The columns that say where, as they stand in the file. */
+            place: string;
+            /** @description What is wrong with it. */
+            problem?: string | null;
+            /** @description The reading as it stands in the file. */
+            reading: string;
+            /** @description What would be kept: the figure as read aloud. */
+            shown?: string | null;
+            size?: components["schemas"]["Length"] | null;
         };
         /** @description The body of a refusal. */
         ProblemBody: {
@@ -977,6 +1899,27 @@ export interface components {
             title: string;
             /** @description Stable address of the kind of problem. */
             type: string;
+        };
+        /**
+         * @description What a session's checks say about its readings.
+         * @enum {string}
+         */
+        Proof: "running" | "held" | "corrected" | "thrown_out" | "unproven";
+        /** @description A gauge as somebody wants it in the gauge room. */
+        PutGauge: {
+            /** @description Kind of instrument. */
+            kind: components["schemas"]["GaugeType"];
+            /** @description Name people read. */
+            name: string;
+            /** @description Its figures. */
+            texts: components["schemas"]["GaugeTexts"];
+            /** @description Unit of its figures and of the builds it is used on. */
+            unit: components["schemas"]["Unit"];
+            /**
+             * Format: int32
+             * @description The version that was looked at; 0 for a new gauge.
+             */
+            version: number;
         };
         /** @description One reading. */
         ReadingView: {
@@ -1007,6 +1950,11 @@ export interface components {
              * @description Place in the build's order.
              */
             seq: number;
+            /**
+             * Format: uuid
+             * @description The session it belongs to.
+             */
+            session?: string | null;
             /** @description The size it amounts to. */
             size: components["schemas"]["Length"];
             /** @description How it came in. */
@@ -1014,6 +1962,30 @@ export interface components {
             /** @description Where on the engine. */
             station: components["schemas"]["Station"];
             struck?: components["schemas"]["StruckView"] | null;
+            temperatures?: components["schemas"]["Temperatures"] | null;
+        };
+        /** @description A file of readings. */
+        ReadingsFile: {
+            /** @description The file: comma-separated, with a heading line. */
+            csv: string;
+            /**
+             * Format: uuid
+             * @description Made by the client: identifier of the first reading; sending the file twice keeps it once.
+             */
+            id: string;
+            /** @description Lines to keep although others are wrong; without it a file with a wrong row is refused as a whole. */
+            only_good?: boolean;
+            /** @description Unit of bare figures. */
+            unit: components["schemas"]["Unit"];
+        };
+        /** @description What a file of readings would mean. */
+        ReadingsPreview: {
+            /** @description Rows that are wrong. */
+            bad: number;
+            /** @description Rows that would be kept. */
+            good: number;
+            /** @description Row by row. */
+            rows: components["schemas"]["PreviewRow"][];
         };
         /** @description The answer to a write: the build as it is then. */
         RecordedView: {
@@ -1027,12 +1999,27 @@ export interface components {
              */
             seq: number;
         };
-        /** @description The judged stations of a crank together. */
+        /** @description The rods of an engine. */
+        Rods: {
+            nominals?: components["schemas"]["Nominals"] | null;
+            /**
+             * Format: int32
+             * @description Rods side by side on one pin.
+             */
+            per_pin: number;
+            /** @description Nominal diameter of a pin. */
+            pin: components["schemas"]["Length"];
+        };
+        /** @description The bearings of one row together. */
         Row: {
             /** @description Stations that have a judged clearance. */
             measured: number;
+            /** @description Whether the measured journals belong to different undersizes, or some to none. */
+            mixed_undersizes: boolean;
             spread?: components["schemas"]["Length"] | null;
+            target?: components["schemas"]["TargetInForce"] | null;
             trend?: components["schemas"]["RowTrend"] | null;
+            undersize?: components["schemas"]["Length"] | null;
         };
         /** @description A trend with the stations it runs through. */
         RowTrend: {
@@ -1057,19 +2044,74 @@ export interface components {
             dial_band: components["schemas"]["Length"];
             /** @description Which of the places counts. */
             effective: components["schemas"]["Rule"];
+            /** @description The method that is judged where it is complete; else the one that proves most. */
+            preferred?: components["schemas"]["Method"];
+            shape?: components["schemas"]["ShapeLimits"] | null;
             /** @description Largest believable distance of a size from the expected one. */
             size_band: components["schemas"]["Length"];
+            /** @description Whether a crushed strip may decide; by default it is a cross-check. */
+            strip_judges?: boolean;
+            /**
+             * Format: int32
+             * @description How much part and part, or part and gauge, may differ in temperature when nobody noted it:
+             *     standard uncertainty in thousandths of a kelvin.
+             */
+            temperature_doubt_mk?: number;
             /**
              * Format: int32
              * @description Touches wanted at each place before the next one, 1 to 9.
              */
             touches: number;
         };
+        /** @example mains */
+        Scope: string;
         /**
          * @description Where a sheet stands.
          * @enum {string}
          */
         SealStatus: "blocked" | "ready" | "sealed";
+        /** @description A session with what follows from its checks. */
+        Session: {
+            close?: components["schemas"]["Check"] | null;
+            closed_at?: components["schemas"]["Timestamp"] | null;
+            closed_by?: components["schemas"]["Person"] | null;
+            /**
+             * Format: int32
+             * @description Place of the closing fact in the build's order.
+             */
+            closed_seq?: number | null;
+            drift?: components["schemas"]["Length"] | null;
+            /** @description The gauge as it was then. */
+            gauge: components["schemas"]["Gauge"];
+            /**
+             * Format: uuid
+             * @description Identifier of the fact that opened it.
+             */
+            id: string;
+            open?: components["schemas"]["Check"] | null;
+            /** @description When it began. */
+            opened_at: components["schemas"]["Timestamp"];
+            /** @description Who opened it. */
+            opened_by: components["schemas"]["Person"];
+            /** @description What that makes of its readings. */
+            proof: components["schemas"]["Proof"];
+        };
+        /** @description A session to be closed. */
+        SessionEnd: {
+            check?: components["schemas"]["TypedCheck"] | null;
+            /**
+             * Format: uuid
+             * @description Made by the client: sending it twice closes once.
+             */
+            id: string;
+            /**
+             * Format: uuid
+             * @description The session.
+             */
+            session: string;
+            /** @description Unit of bare figures. */
+            unit: components["schemas"]["Unit"];
+        };
         /** @description The signed-in person. */
         SessionView: {
             /** @description What the role allows. */
@@ -1085,20 +2127,120 @@ export interface components {
             /** @description Token that every write must carry in the header `x-csrf-token`. */
             token: string;
         };
+        /** @description The set-up of a row of bearings. */
+        SetUp: {
+            /** @description Whether it is the set that was in place when the bores were finished. */
+            as_finished: boolean;
+            /** @description The caps that do not sit on their own station facing forward. */
+            caps: components["schemas"]["CapSeat"][];
+            /** @description The caps were drawn down square by hand before any torque. */
+            drawn_square: boolean;
+            /** @description Studs or bolts. */
+            fastener: components["schemas"]["FastenerKind"];
+            /** @description Which set, in the shop's words. */
+            fasteners: string;
+            /** @description The lubricant on thread and under head. */
+            lubricant: string;
+            /** @description The row it is for. */
+            row: components["schemas"]["BearingRow"];
+            /** @description Shells in place, where they are known by name. */
+            shells: components["schemas"]["ShellsIn"][];
+            /** @description The steps in order; inner before outer, then side bolts. */
+            steps: components["schemas"]["TorqueStep"][];
+            /** @description The washers lie with their chamfer toward the head. */
+            washers_chamfer_up: boolean;
+        };
+        /** @description What differs between two set-ups of a row. */
+        SetUpChange: {
+            /** @enum {string} */
+            kind: "fasteners";
+        } | {
+            /** @enum {string} */
+            kind: "lubricant";
+        } | {
+            /** @enum {string} */
+            kind: "torque";
+        } | {
+            /** @enum {string} */
+            kind: "seating";
+        } | {
+            /** @enum {string} */
+            kind: "cap";
+            /** @description Where. */
+            station: components["schemas"]["Station"];
+        } | {
+            /** @enum {string} */
+            kind: "shells";
+            /** @description Where. */
+            station: components["schemas"]["Station"];
+        };
+        /** @description The set-up of a row in force. */
+        SetUpView: {
+            /** @description When it was recorded. */
+            at: components["schemas"]["Timestamp"];
+            /** @description By whom. */
+            by: components["schemas"]["Person"];
+            /** @description The set-up. */
+            set_up: components["schemas"]["SetUp"];
+            /** @description Its steps as they are written in the shop. */
+            steps: string[];
+            /**
+             * Format: int32
+             * @description Place of the fact that recorded it: its version.
+             */
+            version: number;
+        };
+        /** @description Largest departures from a true cylinder. */
+        ShapeLimits: {
+            /** @description Out-of-round of a housing. */
+            housing_round: components["schemas"]["Length"];
+            /** @description Out-of-round of a journal. */
+            journal_round: components["schemas"]["Length"];
+            /** @description Taper of a journal. */
+            journal_taper: components["schemas"]["Length"];
+        };
+        /** @description Which shells are in a bearing. */
+        ShellsIn: {
+            /** @description The lower one. */
+            lower: string;
+            /** @description The station. */
+            station: components["schemas"]["Station"];
+            /** @description The upper one, in the shop's words. */
+            upper: string;
+        };
+        /** @description A gauge of the shop. */
+        ShopGaugeView: {
+            /** @description The gauge. */
+            gauge: components["schemas"]["Gauge"];
+            /** @description Its calibration no longer holds. */
+            past_due: boolean;
+            /** @description Its figures as they would be typed. */
+            texts: components["schemas"]["GaugeTexts"];
+            /** @description Unit of the builds it is used on. */
+            unit: components["schemas"]["Unit"];
+            /**
+             * Format: int32
+             * @description Counts its changes.
+             */
+            version: number;
+        };
         /** @description What a new build can start from. */
         ShopView: {
-            /** @description Kinds of gauge for inch builds. */
-            inch_gauges: components["schemas"]["GaugeKind"][];
-            /** @description Kinds of gauge for metric builds. */
-            mm_gauges: components["schemas"]["GaugeKind"][];
             /** @description Engines the shop knows. */
             patterns: components["schemas"]["PatternView"][];
+            /** @description Everybody who works here. */
+            people: components["schemas"]["Person"][];
         };
         /**
          * @description The limit a margin was measured to.
          * @enum {string}
          */
         Side: "low" | "high";
+        /**
+         * @description A sign of wear or damage.
+         * @enum {string}
+         */
+        Sign: "uniform" | "edge_front" | "edge_rear" | "both_edges" | "one_side" | "centre" | "band" | "spots" | "wiped" | "underlayer" | "seam" | "heat_discoloured" | "smooth" | "felt" | "catches_nail" | "groove" | "ridge" | "chatter" | "heat_mark" | "oil_stain" | "seal_groove" | "crack";
         /** @description A name and a password. */
         SignIn: {
             login: string;
@@ -1146,44 +2288,97 @@ export interface components {
          * @description How a reading came in.
          * @enum {string}
          */
-        Source: "typed";
+        Source: "typed" | "gauge" | "imported";
+        /** @description Why something no longer counts. */
+        Stale: {
+            /** @description When. */
+            at: components["schemas"]["Timestamp"];
+            /** @description Who recorded it. */
+            by: components["schemas"]["Person"];
+            /** @description What happened. */
+            cause: components["schemas"]["StaleCause"];
+            /**
+             * Format: int32
+             * @description Place of the deed in the build's order: readings before it do not count.
+             */
+            seq: number;
+        };
+        /** @description What ended the evidence. */
+        StaleCause: {
+            /** @description The event. */
+            event: components["schemas"]["WorkEvent"];
+            /** @enum {string} */
+            kind: "work";
+        } | {
+            /** @description What of it changed. */
+            changes: components["schemas"]["SetUpChange"][];
+            /** @enum {string} */
+            kind: "set_up";
+            /** @description The row. */
+            row: components["schemas"]["BearingRow"];
+        } | {
+            /** @description By how much. */
+            drift: components["schemas"]["Length"];
+            /** @description The gauge's name. */
+            gauge: string;
+            /** @enum {string} */
+            kind: "session";
+        };
+        /** @description Evidence that ended. */
+        StaleFeature: {
+            /** @description What ended it. */
+            because: components["schemas"]["Stale"];
+            size?: components["schemas"]["FeatureSize"] | null;
+        };
+        /** @description A figure that was judged once and is no evidence any more. */
+        StaleJudged: {
+            /** @description The way to fresh evidence. */
+            again: components["schemas"]["MeasureAgain"][];
+            /** @description What ended it, the latest last. */
+            because: components["schemas"]["Stale"][];
+            /** @description What was judged. */
+            was: components["schemas"]["Judged"];
+        };
         /**
          * @description The judgement of a measured value.
          * @enum {string}
          */
         State: "in" | "edge" | "tight" | "loose";
-        /**
-         * @description A main bearing station, numbered from the front: `M1`, `M2`, ...
-         *
-         *     ```
-         *     use jagged_pin_core::feature::Station;
-         *     let station: Station = "m4".parse().unwrap();
-         *     assert_eq!(station.to_string(), "M4");
-         *     assert!("M0".parse::<Station>().is_err());
-         *     ```
-         * @example M4
-         */
+        /** @example M4 */
         Station: string;
-        /** @description What is known about one station. */
+        /** @description What is known about one bearing. */
         StationAssessment: {
-            agreement?: components["schemas"]["Agreement"] | null;
+            /** @description The judged method against each other complete one. */
+            agreements: components["schemas"]["Agreement"][];
             /** @description The bore read on a dial set at a reference. */
             bore_direct: components["schemas"]["FeatureAssessment"];
             /** @description The bore read as a size. */
             bore_subtract: components["schemas"]["FeatureAssessment"];
+            class?: components["schemas"]["JournalClass"] | null;
             concession?: components["schemas"]["ConcessionInForce"] | null;
             /** @description What a practised eye would remark on. */
             findings: components["schemas"]["Finding"][];
+            /** @description The housing. */
+            housing: components["schemas"]["FeatureAssessment"];
             /** @description The journal. */
             journal: components["schemas"]["FeatureAssessment"];
+            /** @description Where its journal is: itself for a main, the pin for a rod. */
+            journal_at: components["schemas"]["Station"];
             judged?: components["schemas"]["Judged"] | null;
-            /** @description Clearance by each method that has figures, the preferred first. */
+            /** @description The lower shell's wall. */
+            lower_wall: components["schemas"]["FeatureAssessment"];
+            /** @description Clearance by each method that has figures, the one that proves most first. */
             methods: components["schemas"]["MethodResult"][];
+            stale?: components["schemas"]["StaleJudged"] | null;
             /** @description The station. */
             station: components["schemas"]["Station"];
+            /** @description The crushed strip. */
+            strip: components["schemas"]["FeatureAssessment"];
             target?: components["schemas"]["TargetInForce"] | null;
             /** @description Whether it carries thrust. */
             thrust: boolean;
+            /** @description The upper shell's wall. */
+            upper_wall: components["schemas"]["FeatureAssessment"];
         };
         /** @description Why a reading no longer counts. */
         StruckView: {
@@ -1194,6 +2389,23 @@ export interface components {
             /** @description The reason. */
             reason: string;
         };
+        /**
+         * @description What may stand between a housing and its shell, or be wrong with the parts.
+         * @enum {string}
+         */
+        Suspect: "dirt" | "burr" | "mis_seated_shell" | "housing_unknown" | "shell";
+        /** @description A contribution that could explain a difference between two methods. */
+        SuspectPart: {
+            /** @description The contribution, its share that of both budgets together. */
+            contribution: components["schemas"]["Contribution"];
+            /** @description The method it belongs to. */
+            method: components["schemas"]["Method"];
+        };
+        /**
+         * @description What a pattern suggests.
+         * @enum {string}
+         */
+        Suspicion: "stop_journal" | "shells_on_fillet" | "bent_rod" | "crank_or_tunnel" | "tight_or_wrong_undersize" | "thrust_load" | "dirt_or_starvation" | "cap_shifted_or_crush" | "reground_before";
         /** @description A target worked out for one shaft: `low <= aim <= high`. */
         Target: {
             /** @description What the builder wants. */
@@ -1209,6 +2421,7 @@ export interface components {
             at: components["schemas"]["Timestamp"];
             /** @description Who set it. */
             by: components["schemas"]["Person"];
+            expansion?: components["schemas"]["Expansion"] | null;
             /** @description Whether it is this station's own. */
             own: boolean;
             /** @description Why it was set. */
@@ -1248,17 +2461,70 @@ export interface components {
              * @description Millionths of the shaft diameter: 1 000 is a thou per inch.
              */
             per_million: number;
+        } | {
+            aim?: components["schemas"]["Length"] | null;
+            /** @description The builder's allowance for the growth of the housing. */
+            growth: components["schemas"]["Length"];
+            /** @description Upper limit, hot. */
+            high: components["schemas"]["Length"];
+            /** @enum {string} */
+            kind: "hot";
+            /** @description Lower limit, hot. */
+            low: components["schemas"]["Length"];
         };
         /**
          * @description Where a target comes from.
          * @enum {string}
          */
         TargetSource: "makers_sheet" | "builders_rule" | "rule_book";
+        /** @description Temperatures noted with a reading, in thousandths of a degree Celsius. */
+        Temperatures: {
+            /**
+             * Format: int32
+             * @description Of the gauge.
+             */
+            gauge_mc?: number | null;
+            /**
+             * Format: int32
+             * @description Of the part.
+             */
+            part_mc?: number | null;
+        };
         /**
          * Format: int64
          * @description A moment: milliseconds since 1970-01-01 UTC.
          */
         Timestamp: number;
+        /** @description One step of tightening. */
+        TorqueStep: {
+            /** @enum {string} */
+            kind: "torque";
+            /**
+             * Format: int32
+             * @description Tenths of the unit, 1 to 20 000.
+             */
+            tenths: number;
+            /** @description The unit. */
+            unit: components["schemas"]["TorqueUnit"];
+        } | {
+            /**
+             * Format: int32
+             * @description Degrees, 1 to 720.
+             */
+            degrees: number;
+            /** @enum {string} */
+            kind: "angle";
+        } | {
+            /** @enum {string} */
+            kind: "stretch";
+            /** @description The stretch. */
+            stretch: components["schemas"]["Length"];
+        };
+        /**
+         * @description Unit of a torque.
+         * @enum {string}
+         */
+        TorqueUnit: "newton_metre" | "pound_foot";
         /** @description The line through a row. */
         Trend: {
             /** @description Twice the standard error of that rise, from the scatter around the line. */
@@ -1277,6 +2543,13 @@ export interface components {
             /** @description Change from one station to the next, toward the rear. */
             slope: components["schemas"]["Length"];
         };
+        /** @description A check as typed. */
+        TypedCheck: {
+            /** @description What the gauge showed on it: a size, or for a bore gauge its dial. */
+            shown: string;
+            /** @description The known size. */
+            standard: string;
+        };
         /** @description A target as typed. */
         TypedRule: {
             aim: string;
@@ -1291,12 +2564,30 @@ export interface components {
             /** @enum {string} */
             kind: "per_diameter";
             per_diameter: string;
+        } | {
+            aim: string;
+            growth: string;
+            high: string;
+            /** @enum {string} */
+            kind: "hot";
+            low: string;
         };
         /**
          * @description The unit a person reads and writes lengths in.
          * @enum {string}
          */
         Unit: "in" | "mm";
+        /** @description What a bore gauge is zeroed at unless said. */
+        UsualReferences: {
+            /** @description The main housing, where it is known. */
+            main_housings?: string | null;
+            /** @description The main journal. */
+            mains: string;
+            /** @description The rod housing, where it is known. */
+            rod_housings?: string | null;
+            /** @description The pin. */
+            rods: string;
+        };
         /** @description A touch that is still wanted. */
         Wanted: {
             /** @description On which feature. */
@@ -1311,6 +2602,27 @@ export interface components {
              * @description Which touch there, from 1.
              */
             touch: number;
+        };
+        /**
+         * @description What was done.
+         * @enum {string}
+         */
+        Work: "journal_polished" | "journal_ground" | "journal_welded" | "crank_straightened" | "cap_deburred" | "cap_replaced" | "cap_turned" | "tunnel_honed" | "rod_resized" | "shells_fitted" | "shells_coated" | "shells_narrowed";
+        /** @description A work event. */
+        WorkEvent: {
+            /** @description Grits of a polishing ladder, coarse to fine. */
+            grits?: number[];
+            /**
+             * Format: int32
+             * @description Minutes it took, where they are worth keeping.
+             */
+            minutes?: number | null;
+            /** @description Why, and what was seen. */
+            note: string;
+            /** @description To what. */
+            on: components["schemas"]["Scope"];
+            /** @description What was done. */
+            work: components["schemas"]["Work"];
         };
     };
     responses: never;
@@ -1418,6 +2730,100 @@ export interface operations {
             };
         };
     };
+    export_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    ask_blind: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewBlind"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    export_xlsx: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": number[];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     accept: {
         parameters: {
             query?: never;
@@ -1482,7 +2888,7 @@ export interface operations {
             };
         };
     };
-    export_csv: {
+    record_look: {
         parameters: {
             query?: never;
             header?: never;
@@ -1492,14 +2898,52 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewLook"];
+            };
+        };
         responses: {
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/csv": string;
+                    "application/json": components["schemas"]["RecordedView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    change_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPlan"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedView"];
                 };
             };
             "4XX": {
@@ -1534,6 +2978,304 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecordedView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    readings_template: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    readings_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    import_readings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingsFile"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    preview_readings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingsFile"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingsPreview"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    change_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRules"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    open_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSession"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    close_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SessionEnd"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    record_set_up: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSetUp"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    foresee_set_up: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSetUp"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Foreseen"];
                 };
             };
             "4XX": {
@@ -1655,7 +3397,7 @@ export interface operations {
                 station: string;
                 /** @description On which feature. */
                 feature: components["schemas"]["Feature"];
-                /** @description Front or rear. */
+                /** @description Along the axis. */
                 axial: components["schemas"]["Axial"];
                 /** @description Degrees from vertical. */
                 angle: number;
@@ -1685,6 +3427,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EntryEcho"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    record_work: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewWork"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    foresee_work: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewWork"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Foreseen"];
                 };
             };
             "4XX": {
@@ -1757,6 +3567,67 @@ export interface operations {
                 };
             };
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    gauge_room: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopGaugeView"][];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    put_gauge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name of the gauge */
+                gauge: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PutGauge"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopGaugeView"][];
+                };
+            };
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,71 +1,125 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
-import type { Build, Method, StationAssessment } from "../api/client";
+import type { Build, GaugeUse, Part, Session, StationAssessment } from "../api/client";
 import { buildQuery } from "../api/queries";
-import { Line } from "../line/Line";
+import { CheckDialog } from "../gauges/CheckDialog";
+import { Line, type LineView } from "../line/Line";
 import { Keys } from "../shared/Keys";
 import { Notice } from "../shared/Notice";
 import { useShownUnit } from "../shared/units";
 import { nextPhrase } from "../shared/words";
-import { BenchKeysContext, benchKeys, namedStation, type PressedKey } from "./BenchKeys";
-import { firstWanted, nextTouch, placeOf, placesOf } from "./cells";
+import { WorkDialog } from "../work/WorkDialog";
+import { BenchKeysContext, benchKeys, namedForSure, type PressedKey } from "./BenchKeys";
+import { BlindBar } from "./BlindBar";
+import { BlindDialog } from "./BlindDialog";
+import {
+  bearingFor,
+  type Cell,
+  firstWanted,
+  type Group,
+  groupOf,
+  nextTouch,
+  partOf,
+  placeOf,
+  placesOf,
+} from "./cells";
 import { Entry } from "./Entry";
+import { GaugeLink } from "./GaugeLink";
 import { LineAside, LineIdent } from "./LineWords";
 import { Results, type View } from "./Results";
 import { StrikeDialog } from "./StrikeDialog";
 import { TargetDialog } from "./TargetDialog";
-import { type Gauges, useBench } from "./useBench";
+import { type Gauges, gaugeUse, type Means, useBench } from "./useBench";
 import { useEcho } from "./useEcho";
 
 /** The bench of the build that the address names. */
-export function Bench() {
+export function Bench({ session }: { session: Session }) {
   const { code = "", station } = useParams();
   const build = useQuery(buildQuery(code));
   // A build that was shown stays on the screen while the server is away.
   if (!build.data)
     return build.isError ? <Notice title={`${code} is not here`} text={build.error.message} /> : null;
   const { stations, wanted } = build.data.assessment;
-  const chosen = stations.find((s) => s.station === station?.toUpperCase());
-  const first = stations.find((s) => s.station === wanted[0]?.station) ?? stations[0];
-  const shown = chosen ?? first;
-  return shown ? <BenchOf key={build.data.id} build={build.data} station={shown} /> : null;
+  const chosen = station && bearingFor(build.data, station.toUpperCase());
+  const first = (wanted[0] && bearingFor(build.data, wanted[0].station)) ?? stations[0];
+  const shown = chosen || first;
+  return shown ? <BenchOf key={build.data.id} build={build.data} station={shown} session={session} /> : null;
 }
 
-function gaugeFor(build: Build, use: "outside" | "inside"): string {
-  return build.gauges.find((g) => g.measures === use)?.id ?? "";
+/** A gauge that is checked in is the one in hand. */
+function gaugeFor(build: Build, use: GaugeUse): string {
+  const fits = build.gauges.filter((g) => g.gauge.measures === use);
+  return (fits.find((g) => g.session) ?? fits[0])?.gauge.id ?? "";
 }
 
-function BenchOf({ build, station }: { build: Build; station: StationAssessment }) {
+/** References typed for the bore gauge, by row and part; until then the usual ones. */
+function useReferences(build: Build) {
+  const [typed, setTyped] = useState<Record<string, string>>({});
+  const usual: Record<string, string> = {
+    "M bore": build.usual_references.mains,
+    "R bore": build.usual_references.rods,
+    "M housing": build.usual_references.main_housings ?? build.usual_references.mains,
+    "R housing": build.usual_references.rod_housings ?? build.usual_references.rods,
+  };
+  const key = (station: string, part: Part) => `${station.charAt(0)} ${part}`;
+  return {
+    of: (station: string, part: Part) => typed[key(station, part)] ?? usual[key(station, part)] ?? "",
+    set: (station: string, part: Part, text: string) =>
+      setTyped((all) => ({ ...all, [key(station, part)]: text })),
+  };
+}
+
+type Open = "target" | "work" | "check" | "blind";
+
+function BenchOf({
+  build,
+  station,
+  session,
+}: {
+  build: Build;
+  station: StationAssessment;
+  session: Session;
+}) {
   const navigate = useNavigate();
   const unit = useShownUnit(build.unit);
-  const [method, setMethod] = useState<Method>("direct");
-  const [gauges, setGauges] = useState<Gauges>(() => ({
-    main_journal: gaugeFor(build, "outside"),
-    main_bearing: gaugeFor(build, "inside"),
-  }));
-  const [reference, setReference] = useState(build.usual_reference);
+  const [method, setMethod] = useState<"direct" | "subtract">("direct");
+  const [group, setGroup] = useState<Group>("clearance");
+  const [chosenGauges, setGauges] = useState<Partial<Gauges>>({});
+  const [temperatures, setTemperatures] = useState({ part: "", gauge: "" });
   const [view, setView] = useState<View>("station");
+  const [lineView, setLineView] = useState<LineView>("crank");
   const [striking, setStriking] = useState<string>();
-  const [targeting, setTargeting] = useState(false);
+  const [open, setOpen] = useState<Open>();
+  const references = useReferences(build);
+  const gauges: Gauges = {
+    outside: chosenGauges.outside ?? gaugeFor(build, "outside"),
+    inside: chosenGauges.inside ?? gaugeFor(build, "inside"),
+    wall: chosenGauges.wall ?? gaugeFor(build, "wall"),
+    gap: chosenGauges.gap ?? gaugeFor(build, "gap"),
+  };
+  const means: Means = {
+    unit,
+    method,
+    gauges,
+    referenceFor: (cell: Cell) => references.of(cell.station, partOf(cell.feature)),
+    temperatures,
+  };
   const goTo = (name: string) => void navigate(`/builds/${build.code}/bench/${name}`, { replace: true });
-  const bench = useBench({ build, station: station.station, unit, method, gauges, reference, goTo });
+  const bench = useBench({ build, station: station.station, by: session.login, group, means, goTo });
   const { active, text } = bench;
-  const stations = build.assessment.stations.map((s) => s.station);
-  const naming = /^m/i.test(text.trim());
+  const naming = /^[mpr]/i.test(text.trim());
   const { echo, error } = useEcho({
     code: build.code,
     cell: naming ? undefined : active,
     text,
-    gauges,
-    reference,
-    unit,
+    means,
     seq: build.assessment.seq,
   });
   const reading = build.readings.find((r) => r.id === striking);
 
   // The name of a station that cannot be continued needs no Enter.
-  const named = namedStation(text, stations);
+  const named = namedForSure(text, build, station.station);
   const { setText } = bench;
   // biome-ignore lint/correctness/useExhaustiveDependencies: only what is typed matters here
   useEffect(() => {
@@ -74,65 +128,91 @@ function BenchOf({ build, station }: { build: Build; station: StationAssessment 
     goTo(named);
   }, [named]);
 
-  const toFeature = (feature: "main_journal" | "main_bearing") => {
-    const place = placesOf(station, method).find((p) => p.feature === feature);
-    const cell = firstWanted(build, station.station, method, feature) ?? (place && nextTouch(build, place));
-    bench.activate(cell);
+  const toPart = (part: Part) => {
+    const to = groupOf(part);
+    setGroup(to);
+    const where = { method, group: to };
+    const place = placesOf(station, method, to).find((p) => partOf(p.feature) === part);
+    bench.activate(firstWanted(build, station.station, where, part) ?? (place && nextTouch(build, place)));
+  };
+  const changeGroup = (to: Group) => {
+    setGroup(to);
+    bench.activate(firstWanted(build, station.station, { method, group: to }));
   };
   const strikeLast = () => {
-    const here = build.readings.filter((r) => r.station === station.station && !r.struck);
+    const here = build.readings.filter(
+      (r) => (r.station === station.station || r.station === station.journal_at) && !r.struck,
+    );
     const place = active && placeOf(active);
-    const at = here.filter((r) => placeOf({ ...r, method: r.method ?? method }) === place);
+    const at = here.filter(
+      (r) => placeOf({ ...r, method: r.method === "subtract" ? "subtract" : "direct" }) === place,
+    );
     setStriking((at.at(-1) ?? here.at(-1))?.id);
   };
-  const changeMethod = (to: Method) => {
+  const changeMethod = (to: "direct" | "subtract") => {
     setMethod(to);
-    if (active?.feature !== "main_bearing") return;
+    if (!active || partOf(active.feature) === "journal") return;
     bench.activate(
-      firstWanted(build, station.station, to, "main_bearing") ?? nextTouch(build, { ...active, method: to }),
+      firstWanted(build, station.station, { method: to, group }, partOf(active.feature)) ??
+        nextTouch(build, { ...active, method: to }),
     );
   };
   const onKey = benchKeys({
     bench,
+    build,
     station,
-    stations,
+    method,
+    group,
     refused: Boolean(echo?.problem),
     canForce: echo?.problem?.can_force ?? false,
     goTo,
-    toFeature,
+    toPart,
     toggleMethod: () => changeMethod(method === "direct" ? "subtract" : "direct"),
-    toggleView: () => setView((v) => (v === "station" ? "crank" : "station")),
+    toggleView: (to) => setView((v) => (v === to ? "station" : to)),
+    toggleLine: () => setLineView((v) => (v === "crank" ? "rods" : "crank")),
     toReference: () => document.getElementById("reference")?.focus(),
     strikeLast,
-    setTarget: () => setTargeting(true),
+    setTarget: () => setOpen("target"),
+    recordWork: () => setOpen("work"),
+    checkGauge: () => setOpen("check"),
   });
   useKeysAnywhere(onKey);
 
   const { next } = build.assessment.sign_off;
+  const close = () => setOpen(undefined);
+  const inHand = gauges[active ? gaugeUse(active) : "inside"];
   return (
     <BenchKeysContext value={onKey}>
       <Line
         build={build}
         chosen={station.station}
         onChoose={goTo}
-        ident={<LineIdent build={build} />}
+        ident={<LineIdent build={build} row={station.station.charAt(0)} />}
         aside={<LineAside build={build} />}
+        view={lineView}
+        onView={setLineView}
       />
+      <BlindBar build={build} onGo={goTo} />
       <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,612fr)_minmax(0,668fr)] overflow-auto max-[1150px]:grid-cols-[minmax(0,560fr)_minmax(0,464fr)]">
         <Entry
           build={build}
           station={station}
-          unit={unit}
           bench={bench}
-          method={method}
+          group={group}
+          onGroup={changeGroup}
           onMethod={changeMethod}
-          gauges={gauges}
-          onGauges={setGauges}
-          reference={reference}
-          onReference={setReference}
+          means={means}
+          onGauge={(use, id) => setGauges((all) => ({ ...all, [use]: id }))}
+          onCheck={() => setOpen("check")}
+          reference={references.of(station.station, group === "clearance" ? "bore" : "housing")}
+          onReference={(typed) =>
+            references.set(station.station, group === "clearance" ? "bore" : "housing", typed)
+          }
+          onTemperatures={setTemperatures}
           echo={echo}
           echoError={error}
           onStrike={setStriking}
+          link={<GaugeLink gauge={inHand} build={build} onReading={bench.sent} />}
         />
         <div className="relative border-l-[1.5px] border-ink bg-paper py-1 pr-6 pl-7">
           <div className="grad-down absolute inset-y-0 left-0" />
@@ -143,7 +223,13 @@ function BenchOf({ build, station }: { build: Build; station: StationAssessment 
             active={active}
             view={view}
             onView={setView}
-            onTarget={() => setTargeting(true)}
+            onTarget={() => setOpen("target")}
+            onPart={(at, part) => {
+              if (at !== station.station && at !== station.journal_at)
+                goTo(bearingFor(build, at)?.station ?? at);
+              else toPart(part);
+            }}
+            onBlind={() => setOpen("blind")}
           />
         </div>
       </main>
@@ -151,10 +237,12 @@ function BenchOf({ build, station }: { build: Build; station: StationAssessment 
         <Keys
           keys={[
             { press: ["Enter"], does: "keep, next" },
-            { press: ["←", "→"], does: "along the line" },
-            { press: ["J", "B"], does: "journal, bore" },
+            { press: ["J", "B", "H", "S"], does: "journal, bore, housing, shells" },
             { press: ["X"], does: "strike" },
-            { press: ["C"], does: "crank" },
+            { press: ["W"], does: "work" },
+            { press: ["G"], does: "gauge" },
+            { press: ["U"], does: "proof" },
+            { press: ["L"], does: "rods" },
           ]}
         />
         <div className="ml-auto flex items-center gap-3">
@@ -185,9 +273,10 @@ function BenchOf({ build, station }: { build: Build; station: StationAssessment 
           onClose={() => setStriking(undefined)}
         />
       )}
-      {targeting && (
-        <TargetDialog build={build} station={station} unit={unit} onClose={() => setTargeting(false)} />
-      )}
+      {open === "target" && <TargetDialog build={build} station={station} unit={unit} onClose={close} />}
+      {open === "work" && <WorkDialog build={build} station={station} onClose={close} />}
+      {open === "check" && <CheckDialog build={build} gauge={inHand} unit={unit} onClose={close} />}
+      {open === "blind" && <BlindDialog build={build} station={station} onClose={close} />}
     </BenchKeysContext>
   );
 }

@@ -1,5 +1,5 @@
 import { describe, expect, it, vi } from "vitest";
-import { station } from "../testing/build";
+import { build, station } from "../testing/build";
 import { type BenchActions, benchKeys } from "./BenchKeys";
 import type { BenchState } from "./useBench";
 
@@ -18,6 +18,9 @@ function bench(text: string): BenchState {
     keep: vi.fn(),
     onTheirWay: [],
     sentBack: [],
+    sent: vi.fn(),
+    notYetKept: 0,
+    ofOthers: 0,
     touchAgain: vi.fn(),
     clear: vi.fn(),
   };
@@ -27,13 +30,18 @@ function actions(text: string, more: Partial<BenchActions> = {}): BenchActions {
   return {
     bench: bench(text),
     station: station(2),
-    stations: ["M1", "M2", "M3"],
+    build: build([station(1), station(2), station(3)]),
+    method: "direct",
+    group: "clearance",
     refused: false,
     canForce: false,
     goTo: vi.fn(),
-    toFeature: vi.fn(),
+    toPart: vi.fn(),
     toggleMethod: vi.fn(),
     toggleView: vi.fn(),
+    toggleLine: vi.fn(),
+    recordWork: vi.fn(),
+    checkGauge: vi.fn(),
     toReference: vi.fn(),
     strikeLast: vi.fn(),
     setTarget: vi.fn(),
@@ -76,7 +84,11 @@ describe("the keys of the bench", () => {
     expect(press(a, "X")).toHaveBeenCalled();
     expect(a.strikeLast).toHaveBeenCalled();
     press(a, "b");
-    expect(a.toFeature).toHaveBeenCalledWith("main_bearing");
+    expect(a.toPart).toHaveBeenCalledWith("bore");
+    press(a, "w");
+    expect(a.recordWork).toHaveBeenCalled();
+    press(a, "u");
+    expect(a.toggleView).toHaveBeenCalledWith("proof");
     const typing = actions("24");
     expect(press(typing, "t")).not.toHaveBeenCalled();
     expect(typing.setTarget).not.toHaveBeenCalled();

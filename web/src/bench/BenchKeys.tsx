@@ -1,6 +1,6 @@
 import { createContext, useContext } from "react";
-import type { StationAssessment } from "../api/client";
-import { placeOf, placesOf } from "./cells";
+import type { Build, Part, StationAssessment } from "../api/client";
+import { bearingFor, type Group, placeOf, placesOf } from "./cells";
 import type { BenchState } from "./useBench";
 
 /** What the bench needs to know of a key, whoever caught it. */
@@ -16,27 +16,40 @@ export function useBenchKeys(): KeyHandler {
 
 export type BenchActions = {
   bench: BenchState;
+  build: Build;
   station: StationAssessment;
-  stations: string[];
+  method: "direct" | "subtract";
+  group: Group;
   /** What the server says about the text in the cell. */
   refused: boolean;
   canForce: boolean;
   goTo: (station: string) => void;
-  toFeature: (feature: "main_journal" | "main_bearing") => void;
+  toPart: (part: Part) => void;
   toggleMethod: () => void;
-  toggleView: () => void;
+  toggleView: (view: "crank" | "proof") => void;
+  toggleLine: () => void;
   toReference: () => void;
   strikeLast: () => void;
   setTarget: () => void;
+  recordWork: () => void;
+  checkGauge: () => void;
 };
 
-/** The main a text such as `m4` names, once no further digit could follow. */
-export function namedStation(text: string, stations: string[]): string | undefined {
-  const digits = /^m(\d+)$/i.exec(text.trim())?.[1];
-  if (!digits) return undefined;
-  const name = `M${Number(digits)}`;
-  const longer = stations.some((s) => s !== name && s.startsWith(name));
-  return !longer && stations.includes(name) ? name : undefined;
+const NAME = /^([mpr])(\d+)$/i;
+
+/** The bearing a text such as `m4`, `p2` or `r3` names. */
+export function stationNamed(text: string, build: Build, near?: string): string | undefined {
+  const named = NAME.exec(text.trim());
+  if (!named) return undefined;
+  return bearingFor(build, `${named[1]?.toUpperCase()}${Number(named[2])}`, near)?.station;
+}
+
+/** The same, once no further digit could follow. */
+export function namedForSure(text: string, build: Build, near?: string): string | undefined {
+  const bearing = stationNamed(text, build, near);
+  const name = text.trim().toUpperCase();
+  const places = build.assessment.stations.flatMap((s) => [s.station, s.journal_at]);
+  return bearing && !places.some((p) => p !== name && p.startsWith(name)) ? bearing : undefined;
 }
 
 function neighbour<T>(list: T[], at: number, step: number): T | undefined {
@@ -46,29 +59,34 @@ function neighbour<T>(list: T[], at: number, step: number): T | undefined {
 /** What a key does on the bench. Letters are commands only while the cell is empty. */
 export function benchKeys(a: BenchActions): KeyHandler {
   const commands: Record<string, () => void> = {
-    b: () => a.toFeature("main_bearing"),
-    j: () => a.toFeature("main_journal"),
+    b: () => a.toPart("bore"),
+    j: () => a.toPart("journal"),
+    h: () => a.toPart("housing"),
+    s: () => a.toPart("upper_wall"),
     d: a.toggleMethod,
-    c: a.toggleView,
-    r: a.toReference,
+    c: () => a.toggleView("crank"),
+    u: () => a.toggleView("proof"),
+    l: a.toggleLine,
+    z: a.toReference,
     x: a.strikeLast,
     t: a.setTarget,
+    w: a.recordWork,
+    g: a.checkGauge,
   };
   return (event) => {
     const { bench } = a;
     const empty = bench.text === "";
-    const jump = /^m(\d+)$/i.exec(bench.text.trim())?.[1];
     const act = (what: () => void) => {
       event.preventDefault();
       what();
     };
     if (event.key === "Enter") {
       return act(() => {
-        if (jump !== undefined) {
-          const name = `M${Number(jump)}`;
-          if (a.stations.includes(name)) {
+        if (NAME.test(bench.text.trim())) {
+          const named = stationNamed(bench.text, a.build, a.station.station);
+          if (named) {
             bench.setText("");
-            a.goTo(name);
+            a.goTo(named);
           }
         } else if (event.ctrlKey && a.canForce) bench.keep(true);
         else if (!a.refused) bench.keep(false);
@@ -77,12 +95,13 @@ export function benchKeys(a: BenchActions): KeyHandler {
     if (event.key === "Escape") return act(bench.clear);
     if (event.ctrlKey || event.altKey || event.metaKey) return;
     if (empty && (event.key === "ArrowLeft" || event.key === "ArrowRight")) {
-      const at = a.stations.indexOf(a.station.station);
-      const next = neighbour(a.stations, at, event.key === "ArrowLeft" ? -1 : 1);
-      return act(() => next && a.goTo(next));
+      const row = a.build.assessment.stations.filter((s) => s.station[0] === a.station.station[0]);
+      const at = row.findIndex((s) => s.station === a.station.station);
+      const next = neighbour(row, at, event.key === "ArrowLeft" ? -1 : 1);
+      return act(() => next && a.goTo(next.station));
     }
     if (event.key === "ArrowUp" || event.key === "ArrowDown") {
-      const places = placesOf(a.station, bench.active?.method ?? "direct");
+      const places = placesOf(a.station, a.method, a.group);
       const at = places.findIndex((p) => bench.active && placeOf(p) === placeOf(bench.active));
       const next = neighbour(places, at, event.key === "ArrowUp" ? -1 : 1);
       return act(() => next && bench.touchAgain(next));

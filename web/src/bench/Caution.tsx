@@ -1,4 +1,5 @@
 import { useState } from "react";
+import type { Group } from "./cells";
 
 const READ = "jagged-pin.caution.caps";
 
@@ -11,7 +12,7 @@ function wasRead(): boolean {
 }
 
 /** What can go wrong at this step; gone once read. */
-export function Caution() {
+export function Caution({ group }: { group: Group }) {
   const [read, setRead] = useState(wasRead);
   if (read) return null;
   const dismiss = () => {
@@ -27,6 +28,7 @@ export function Caution() {
       <span>
         <b className="text-ink">Caps:</b> numbered and directional. Draw a cap down square, never with the
         bolts. Follow the fastener maker's procedure.
+        {group === "parts" && " A strip: never turn the crank on it."}
       </span>
       <button
         type="button"

@@ -7,10 +7,14 @@ type CrankViewProps = { build: Build; chosen: string; unit: Unit; width: number 
 /** Room for the stack of tapes at the smallest window. */
 const STACK = 270;
 
-/** All mains together: stacked tapes, spread and trend. */
+/** A row of bearings together: stacked tapes, spread and trend. */
 export function CrankView({ build, chosen, unit, width }: CrankViewProps) {
-  const { stations, row, target } = build.assessment;
-  if (!target) return <p>No target has been set for this build.</p>;
+  const mains = chosen.startsWith("M");
+  const row = mains ? build.assessment.mains : build.assessment.rods;
+  const stations = build.assessment.stations.filter((s) => s.station[0] === chosen[0]);
+  const word = mains ? "mains" : "rods";
+  const { target } = row;
+  if (!target) return <p>No target has been set for the {word} of this build.</p>;
   const trend = row.trend?.stations.map((station, i) => ({
     station,
     clearance: row.trend?.fit.line[i] ?? 0,
@@ -30,11 +34,20 @@ export function CrankView({ build, chosen, unit, width }: CrankViewProps) {
         <dt className="text-small text-ink-2">Spread</dt>
         <dd>
           {row.spread == null
-            ? "needs two judged mains"
-            : `${stepPhrase(row.spread, unit)} over ${row.measured} mains`}
+            ? `needs two judged ${word}`
+            : `${stepPhrase(row.spread, unit)} over ${row.measured} ${word}`}
         </dd>
         <dt className="text-small text-ink-2">Trend</dt>
-        <dd>{row.trend ? trendText(row.trend, unit) : "needs three judged mains"}</dd>
+        <dd>{row.trend ? trendText(row.trend, unit) : `needs three judged ${word}`}</dd>
+        {row.mixed_undersizes && (
+          <>
+            <dt className="text-small text-ink-2">Undersize</dt>
+            <dd>
+              <b>Journals of different undersizes</b>, or of none of this family: normally all are one. Stop
+              before shells are ordered.
+            </dd>
+          </>
+        )}
         {row.trend?.odd && (
           <>
             <dt className="text-small text-ink-2">Odd one</dt>

@@ -26,7 +26,7 @@ type EchoBarProps = {
 export function EchoBar({ text, echo, back, station, idle, pad }: EchoBarProps) {
   const sentBack = back && back.text === text.trim() ? back.problem : undefined;
   const problem =
-    echo?.problem ?? (sentBack && { code: sentBack.code, detail: sentBack.message, can_force: false });
+    echo?.problem ?? (sentBack && { code: sentBack.code, detail: sentBack.detail, can_force: false });
   return (
     <div className="flex items-center bg-steel-2">
       {pad}

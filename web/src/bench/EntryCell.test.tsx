@@ -1,7 +1,7 @@
 import { render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { describe, expect, it, vi } from "vitest";
-import { Problem, type Reading } from "../api/client";
+import type { Reading } from "../api/client";
 import { EntryCell } from "./EntryCell";
 import type { BenchState } from "./useBench";
 
@@ -28,6 +28,8 @@ const reading: Reading = {
   raw: "38",
   source: "typed",
   forced: false,
+  session: null,
+  temperatures: null,
   struck: null,
 };
 
@@ -85,7 +87,7 @@ describe("a touch on the bench", () => {
   });
 
   it("keeps what the server sent back, with the reason at hand", async () => {
-    const back = { id: "e", cell, text: "2.5", problem: new Problem(undefined, "too far away") };
+    const back = { id: "e", cell, text: "2.5", problem: { code: "out_of_band", detail: "too far away" } };
     const props = show({ back });
     const button = screen.getByRole("button", { name: /not kept/ });
     expect(button).toHaveAttribute("title", "too far away");

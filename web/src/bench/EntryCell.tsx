@@ -2,6 +2,7 @@ import type { Reading, Unit } from "../api/client";
 import { Digits, Figure } from "../shared/Figure";
 import { sizeParts } from "../shared/figure";
 import { CellInput } from "./CellInput";
+import { onDial, partOf } from "./cells";
 import type { BenchState, Entry } from "./useBench";
 import type { Echo } from "./useEcho";
 
@@ -13,6 +14,8 @@ type EntryCellProps = {
   /** What is expected there, for the light digits before a typed tail. */
   expected: number;
   reading: Reading | undefined;
+  /** A reading that no longer counts, while nothing has replaced it. */
+  stale?: Reading | undefined;
   /** Text that is on its way to the server. */
   waiting: string | undefined;
   /** An entry that the server sent back. */
@@ -70,7 +73,7 @@ export function EntryCell(props: EntryCellProps) {
         <button
           type="button"
           tabIndex={-1}
-          title={`${reading.by.name}, typed \u201c${reading.raw}\u201d. Strike this reading`}
+          title={`${reading.by.name}, ${reading.source === "gauge" ? "gauge sent" : "typed"} \u201c${reading.raw}\u201d. Strike this reading`}
           className="size-full hover:line-through hover:decoration-2"
           onClick={() => props.onStrike(reading.id)}
         >
@@ -88,7 +91,7 @@ export function EntryCell(props: EntryCellProps) {
           type="button"
           tabIndex={-1}
           className="num size-full font-bold text-tight"
-          title={back.problem?.message}
+          title={back.problem?.detail}
           onClick={props.onActivate}
         >
           <span className="sr-only">{name}, not kept: </span>
@@ -101,6 +104,22 @@ export function EntryCell(props: EntryCellProps) {
     return (
       <td className={`${look} num bg-paper text-ink-3 italic`} data-cell={cellKey} data-waiting="">
         {waiting}
+      </td>
+    );
+  }
+  if (props.stale) {
+    return (
+      <td className={`${look} hatch-steel`} data-cell={cellKey} data-stale="">
+        <button
+          type="button"
+          tabIndex={-1}
+          className="size-full text-ink-3 line-through"
+          title="Measured before something was done here: it no longer counts"
+          onClick={props.onActivate}
+        >
+          <span className="sr-only">{name}, stale: </span>
+          <ReadingFigure reading={props.stale} unit={unit} />
+        </button>
       </td>
     );
   }
@@ -121,7 +140,7 @@ export function EntryCell(props: EntryCellProps) {
 /** The digits that typed tail digits complete: from what the server understood, or from what is expected. */
 function leadOf({ bench, echo, expected, unit }: EntryCellProps): string {
   const { text, active } = bench;
-  const dial = active?.feature === "main_bearing" && active.method === "direct";
+  const dial = active && onDial(partOf(active.feature), active.method);
   if (dial || !/^\d{0,3}$/.test(text)) return "";
   const understood = echo?.understood;
   if (text !== "" && understood) {

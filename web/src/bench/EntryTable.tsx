@@ -1,7 +1,7 @@
-import type { Build, Feature, Method, PositionAssessment, StationAssessment, Unit } from "../api/client";
+import type { Build, Part, PositionAssessment, Reading, StationAssessment, Unit } from "../api/client";
 import { Digits, Figure } from "../shared/Figure";
 import { stepText, stepWord } from "../shared/figure";
-import { type Cell, featureOf, keyOf, placeOf } from "./cells";
+import { assessedOf, type Cell, featureAt, keyOf, type Position, placeOf } from "./cells";
 import { EntryCell } from "./EntryCell";
 import { StruckList } from "./StruckList";
 import type { BenchState } from "./useBench";
@@ -10,37 +10,58 @@ import type { Echo } from "./useEcho";
 type EntryTableProps = {
   build: Build;
   station: StationAssessment;
-  feature: Feature;
-  method: Method;
+  part: Part;
+  method: "direct" | "subtract";
   unit: Unit;
   bench: BenchState;
   echo: Echo | undefined;
   onStrike: (reading: string) => void;
 };
 
-const AXIAL: Record<Feature, Record<"front" | "rear", string>> = {
-  main_journal: { front: "Front of oil hole", rear: "Rear of oil hole" },
-  main_bearing: { front: "Front of groove", rear: "Rear of groove" },
+/** What a place is called along the axis of a part. */
+function axialText(part: Part, axial: Position["axial"]): string {
+  const where = { front: "Front", middle: "Middle", rear: "Rear" }[axial];
+  switch (part) {
+    case "journal":
+      return `${where} of oil hole`;
+    case "bore":
+      return `${where} of groove`;
+    case "upper_wall":
+      return "Upper shell";
+    case "lower_wall":
+      return "Lower shell";
+    default:
+      return `${where} end`;
+  }
+}
+
+const NAME: Record<Part, string> = {
+  journal: "journal",
+  housing: "housing, no shells",
+  bore: "bore, shells in",
+  upper_wall: "upper shell's wall",
+  lower_wall: "lower shell's wall",
+  strip: "crushed strip",
 };
 /** Touches a row has room for; a fourth and later one share the last column. */
 const COLUMNS = 3;
 
-function angleText(feature: Feature, angle: number): string {
-  if (feature === "main_journal") return `${angle}\u00b0`;
+function angleText(part: Part, angle: number): string {
+  if (part === "journal") return `${angle}\u00b0`;
+  if (part === "upper_wall" || part === "lower_wall") return angle === 0 ? "crown" : `${angle}\u00b0 off`;
   return angle === 0 ? "vertical" : `${Math.abs(angle)}\u00b0 ${angle > 0 ? "L" : "R"}`;
 }
 
 /** The touches of one feature, a row for each position; advisory positions share one. */
 export function EntryTable({ headless = false, ...props }: EntryTableProps & { headless?: boolean }) {
-  const { station, feature, method, unit } = props;
-  const positions = featureOf(station, feature, method).positions;
+  const { station, part, method, unit } = props;
+  const positions = assessedOf(station, part, method).positions;
   const rows = positions.filter((p) => !p.advisory);
   const advisory = positions.filter((p) => p.advisory);
-  const name = feature === "main_journal" ? "journal" : "bore, shells in";
   return (
     <table className="w-full table-fixed border-collapse">
       <caption className="sr-only">
-        Touches of the {name}, {station.station}
+        Touches of the {NAME[part]}, {station.station}
       </caption>
       <colgroup>
         <col className="w-[19%]" />
@@ -83,9 +104,13 @@ export function EntryTable({ headless = false, ...props }: EntryTableProps & { h
   );
 }
 
+function ofMethod(r: Reading): "direct" | "subtract" {
+  return r.method === "subtract" ? "subtract" : "direct";
+}
+
 /** What has been taken and typed at one position. */
-function stateOf(p: PositionAssessment, { build, station, feature, method, bench }: EntryTableProps) {
-  const place: Omit<Cell, "touch"> = { station: station.station, feature, method, position: p.position };
+function stateOf(p: PositionAssessment, { build, station, part, method, bench }: EntryTableProps) {
+  const place: Omit<Cell, "touch"> = { ...featureAt(station, part), method, position: p.position };
   const key = placeOf(place);
   const here = (e: { cell: Cell }) => placeOf(e.cell) === key;
   return {
@@ -94,20 +119,21 @@ function stateOf(p: PositionAssessment, { build, station, feature, method, bench
     waiting: bench.onTheirWay.filter(here),
     back: bench.sentBack.find(here),
     active: bench.active && placeOf(bench.active) === key ? bench.active : undefined,
-    struck: build.readings.filter((r) => r.struck && placeOf({ ...r, method: r.method ?? method }) === key),
+    struck: build.readings.filter((r) => r.struck && placeOf({ ...r, method: ofMethod(r) }) === key),
+    stale: p.stale.flatMap((id) => build.readings.find((r) => r.id === id) ?? []),
   };
 }
 
 function Row({ p, first, ...props }: EntryTableProps & { p: PositionAssessment; first: boolean }) {
-  const { feature, unit, bench } = props;
-  const { place, readings, waiting, back, active, struck } = stateOf(p, props);
+  const { part, unit, bench } = props;
+  const { place, readings, waiting, back, active, struck, stale } = stateOf(p, props);
   const wanted = p.touches.length + p.left;
   return (
-    <tr className="h-[38px]" data-position={`${feature} ${p.position.axial} ${p.position.angle}`}>
+    <tr className="h-[36px]" data-position={`${part} ${p.position.axial} ${p.position.angle}`}>
       <th scope="row" className="pr-2 text-left text-small leading-tight font-semibold">
-        <span className={first ? "" : "sr-only"}>{AXIAL[feature][p.position.axial]}</span>
+        <span className={first ? "" : "sr-only"}>{axialText(part, p.position.axial)}</span>
       </th>
-      <td className="text-small text-ink-2">{angleText(feature, p.position.angle)}</td>
+      <td className="text-small text-ink-2">{angleText(part, p.position.angle)}</td>
       {Array.from({ length: COLUMNS }, (_, i) => {
         const last = i === COLUMNS - 1;
         const touch = i + 1;
@@ -117,12 +143,13 @@ function Row({ p, first, ...props }: EntryTableProps & { p: PositionAssessment; 
         return (
           <EntryCell
             key={touch}
-            name={`${AXIAL[feature][p.position.axial]}, ${angleText(feature, p.position.angle)}, touch ${touch}`}
+            name={`${axialText(part, p.position.axial)}, ${angleText(part, p.position.angle)}, touch ${touch}`}
             cellKey={keyOf({ ...place, touch })}
             unit={unit}
             advisory={false}
             expected={p.expected}
             reading={isActive ? undefined : reading}
+            stale={isActive ? undefined : stale[i]}
             waiting={isActive ? undefined : waiting[i - readings.length]?.text}
             back={back && i === Math.min(readings.length, COLUMNS - 1) ? back : undefined}
             room={touch <= Math.max(wanted, readings.length + 1)}
@@ -164,28 +191,32 @@ function AdvisoryRow({ advisory, ...props }: EntryTableProps & { advisory: Posit
   if (!first) return null;
   const degrees = [...new Set(advisory.map((p) => Math.abs(p.position.angle)))].join(", ");
   return (
-    <tr className="h-[38px]">
+    <tr className="h-[36px]">
       <th scope="row" className="pr-2 text-left text-small leading-tight font-semibold">
-        {AXIAL[props.feature][first.position.axial]}
+        {axialText(props.part, first.position.axial)}
       </th>
-      <td className="text-small whitespace-nowrap text-ink-2">{degrees}° L, R</td>
+      <td className="text-small whitespace-nowrap text-ink-2">
+        {props.part === "bore" ? `${degrees}° L, R` : `${degrees}° off`}
+      </td>
       {advisory.map((p) => (
         <AdvisoryCell key={p.position.angle} {...props} p={p} />
       ))}
-      <td colSpan={3} className="pl-3 text-note leading-tight text-ink-2">
-        For the relief only: shells are wider near the parting line
+      <td colSpan={5 - advisory.length} className="pl-3 text-note leading-tight text-ink-2">
+        {props.part === "bore"
+          ? "For the relief only: shells are wider near the parting line"
+          : "Informs only: walls thin away from the crown"}
       </td>
     </tr>
   );
 }
 
 function AdvisoryCell({ p, ...props }: EntryTableProps & { p: PositionAssessment }) {
-  const { feature, unit, bench } = props;
+  const { part, unit, bench } = props;
   const { place, readings, waiting, back, active } = stateOf(p, props);
   const isActive = active !== undefined;
   return (
     <EntryCell
-      name={`${AXIAL[feature][p.position.axial]}, ${angleText(feature, p.position.angle)}, advisory`}
+      name={`${axialText(part, p.position.axial)}, ${angleText(part, p.position.angle)}, advisory`}
       cellKey={keyOf({ ...place, touch: isActive ? readings.length + 1 : Math.max(1, readings.length) })}
       unit={unit}
       advisory

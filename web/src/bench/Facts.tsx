@@ -1,10 +1,20 @@
 import type { ReactNode } from "react";
-import type { Build, FeatureAssessment, Schemas, StationAssessment, Unit } from "../api/client";
+import type { Build, FeatureAssessment, Part, Schemas, StationAssessment, Unit } from "../api/client";
 import { Digits, Figure } from "../shared/Figure";
 import { stepPhrase, stepText, stepWord } from "../shared/figure";
-import { METHOD_WORD, SOURCE_WORD } from "../shared/words";
+import { METHOD_WORD, momentText, PART_WORD, SOURCE_WORD, staleText } from "../shared/words";
+import { partOf } from "./cells";
+import { findingText, isQuiet } from "./findings";
 
-type FactsProps = { build: Build; station: StationAssessment; unit: Unit; onTarget: () => void };
+type FactsProps = {
+  build: Build;
+  station: StationAssessment;
+  unit: Unit;
+  onTarget: () => void;
+  onProof: () => void;
+  onBlind: () => void;
+  onPart: (station: string, part: Part) => void;
+};
 
 function Fact({ name, children }: { name: string; children: ReactNode }) {
   return (
@@ -32,8 +42,9 @@ function Steps({ nm, unit }: { nm: number; unit: Unit }) {
 }
 
 /** The smaller figures of a station, each once. */
-export function Facts({ build, station, unit, onTarget }: FactsProps) {
-  const { journal, judged, target, agreement, concession, methods } = station;
+export function Facts(props: FactsProps) {
+  const { build, station, unit, onTarget } = props;
+  const { journal, judged, target, concession, methods } = station;
   const judgedBy = methods.find((m) => m.method === judged?.method) ?? methods[0];
   const bore: FeatureAssessment | undefined =
     judgedBy?.method === "subtract"
@@ -41,6 +52,8 @@ export function Facts({ build, station, unit, onTarget }: FactsProps) {
       : station.bore_direct.size
         ? station.bore_direct
         : station.bore_subtract;
+  // Three methods that agree are named once; the proof has their figures.
+  const many = station.agreements.filter((a) => a.agree).length > 1;
   const size = (nm: number) => <Figure nm={nm} unit={unit} className="font-bold" />;
   return (
     <table className="flex-1 border-collapse self-start" aria-label={`Figures of ${station.station}`}>
@@ -64,38 +77,62 @@ export function Facts({ build, station, unit, onTarget }: FactsProps) {
             )}
           </Fact>
         )}
+        {station.stale && <StaleFact {...props} stale={station.stale} />}
         {journal.size && (
-          <Fact name="Journal">
-            {size(journal.size.effective)}, taper <Steps nm={journal.size.taper} unit={unit} />, out of round{" "}
+          <Fact name={station.journal_at === station.station ? "Journal" : `Pin ${station.journal_at}`}>
+            {size(journal.size.effective)}
+            {station.class && <ClassText c={station.class} unit={unit} />}, taper{" "}
+            <Steps nm={journal.size.taper} unit={unit} />, out of round{" "}
             <Steps nm={journal.size.out_of_round} unit={unit} />
+          </Fact>
+        )}
+        {station.housing.size && (
+          <Fact name="Housing">
+            {size(station.housing.size.smallest)}, taper <Steps nm={station.housing.size.taper} unit={unit} />
+            , out of round <Steps nm={station.housing.size.out_of_round} unit={unit} />
           </Fact>
         )}
         {judgedBy && (
           <Fact name="Proof">
-            <b className="num">
-              <Digits text={`±${stepText(judgedBy.budget.expanded, unit)}`} />
-            </b>{" "}
-            {stepWord(judgedBy.budget.expanded, unit)}, {METHOD_WORD[judgedBy.method]}; repeats within{" "}
+            <button type="button" onClick={props.onProof} className="text-dye underline underline-offset-2">
+              <b className="num">
+                <Digits text={`±${stepText(judgedBy.budget.expanded, unit)}`} />
+              </b>{" "}
+              {stepWord(judgedBy.budget.expanded, unit)}, {METHOD_WORD[judgedBy.method]}
+            </button>
+            ; repeats within{" "}
             <Steps nm={Math.max(journal.size?.max_spread ?? 0, bore?.size?.max_spread ?? 0)} unit={unit} />
+            {many && (
+              <span className="block text-small text-ink-2">
+                {station.agreements
+                  .filter((a) => a.agree)
+                  .map((a) => METHOD_WORD[a.with])
+                  .join(", ")}
+                : they agree
+              </span>
+            )}
             {methods
-              .filter((m) => m !== judgedBy)
-              .map((m) => (
-                <span key={m.method} className="block text-ink-2">
-                  {METHOD_WORD[m.method]} <Figure nm={m.clearance} unit={unit} as="clearance" /> ±
-                  {stepText(m.budget.expanded, unit)}
-                  {m.complete && agreement && (agreement.agree ? ", they agree" : ", these disagree")}
-                  {m.complete && agreement?.en != null && (
-                    <>
-                      {" "}
-                      (En{" "}
-                      <span className="num">
-                        <Digits text={agreement.en.toFixed(1)} />
-                      </span>
-                      )
-                    </>
-                  )}
-                </span>
-              ))}
+              .filter((m) => m !== judgedBy && !(many && agrees(station, m.method)))
+              .map((m) => {
+                const agreement = station.agreements.find((a) => a.with === m.method);
+                return (
+                  <span key={m.method} className="block text-small text-ink-2">
+                    {METHOD_WORD[m.method]} <Figure nm={m.clearance} unit={unit} as="clearance" /> ±
+                    {stepText(m.budget.expanded, unit)}
+                    {agreement && (agreement.agree ? ", they agree" : ", these disagree")}
+                    {agreement?.en != null && (
+                      <>
+                        {" "}
+                        (En{" "}
+                        <span className="num">
+                          <Digits text={agreement.en.toFixed(1)} />
+                        </span>
+                        )
+                      </>
+                    )}
+                  </span>
+                );
+              })}
           </Fact>
         )}
         <Fact name="Target">
@@ -107,6 +144,23 @@ export function Facts({ build, station, unit, onTarget }: FactsProps) {
               <span className="block text-note text-ink-2">
                 {SOURCE_WORD[target.source]}, {target.by.name}: {target.reason}
                 {target.own && ` (${station.station} only)`}
+                {target.rule.kind === "hot" && (
+                  <span className="block">
+                    Hot <Figure nm={target.rule.low} unit={unit} as="clearance" />–
+                    <Figure nm={target.rule.high} unit={unit} as="clearance" />, less{" "}
+                    <Figure nm={target.rule.growth} unit={unit} as="clearance" /> the builder allows for
+                    growth
+                    {target.expansion && (
+                      <>
+                        ; arithmetic estimates{" "}
+                        <Figure nm={target.expansion.growth} unit={unit} as="clearance" /> (
+                        {target.expansion.assumptions.block_share} % {target.expansion.assumptions.block},
+                        housing {target.expansion.assumptions.housing_c} °C, journal{" "}
+                        {target.expansion.assumptions.journal_c} °C)
+                      </>
+                    )}
+                  </span>
+                )}
               </span>
             </>
           ) : (
@@ -119,6 +173,13 @@ export function Facts({ build, station, unit, onTarget }: FactsProps) {
           >
             Change target
           </button>
+          <button
+            type="button"
+            onClick={props.onBlind}
+            className="ml-3 text-note font-semibold text-dye underline underline-offset-2"
+          >
+            Ask for a blind touch
+          </button>
         </Fact>
         {concession && (
           <Fact name="Accepted">
@@ -128,31 +189,88 @@ export function Facts({ build, station, unit, onTarget }: FactsProps) {
           </Fact>
         )}
         {station.findings.map((f) => (
-          <Fact key={JSON.stringify(f)} name="Look at">
-            <b data-finding={f.kind}>{findingText(f, unit)}</b>
+          <Fact key={JSON.stringify(f)} name={isQuiet(f) ? "Note" : "Look at"}>
+            <span data-finding={f.kind} className={isQuiet(f) ? "text-small text-ink-2" : "font-bold"}>
+              {findingText(f, unit)}
+            </span>
           </Fact>
         ))}
+        <BlindFacts {...props} />
         <StruckFacts build={build} station={station.station} />
       </tbody>
     </table>
   );
 }
 
-function findingText(f: Schemas["Finding"], unit: Unit): string {
-  switch (f.kind) {
-    case "repeats_spread": {
-      const where = `${f.feature === "main_journal" ? "Journal" : "Bore"}, ${f.position.axial} ${f.position.angle}\u00b0`;
-      return `${where}: touches spread over ${stepPhrase(f.spread, unit)}. Same number three times running is the aim.`;
-    }
-    case "relief_not_positive":
-      return "Not wider toward the parting line: wrong or mis-seated shell, or the cap is shifted.";
-    case "methods_disagree":
-      return `Direct and subtract differ by ${stepPhrase(f.difference, unit)}: zero the bore gauge again and look at both.`;
-    case "undecidable":
-      return "These gauges cannot decide this window: no value could be proven in.";
-    case "concession_lapsed":
-      return `The acceptance given before (${f.reason}) was for another figure.`;
-  }
+function agrees(station: StationAssessment, method: Schemas["Method"]): boolean {
+  return station.agreements.some((a) => a.with === method && a.agree);
+}
+
+/** Which undersize a journal belongs to. */
+function ClassText({ c, unit }: { c: Schemas["JournalClass"]; unit: Unit }) {
+  if (c.undersize == null || c.worn == null) return <b className="ml-1.5">belongs to no undersize</b>;
+  return (
+    <span className="ml-1.5 text-ink-2" data-class={c.undersize}>
+      {c.undersize === 0 ? "std" : <Figure nm={c.undersize} unit={unit} as="clearance" short />}
+      {c.undersize === 0 ? "" : " under"}, {c.worn < 0 ? "over" : "worn"}{" "}
+      <Steps nm={Math.abs(c.worn)} unit={unit} />
+    </span>
+  );
+}
+
+/** What was judged before something was done, and the way to fresh evidence. */
+function StaleFact({ stale, unit, onPart }: FactsProps & { stale: Schemas["StaleJudged"] }) {
+  return (
+    <Fact name="Stale">
+      {stale.because.map((b) => (
+        <span key={b.seq} className="block" data-because={b.cause.kind}>
+          {staleText(b, unit)}
+          <span className="ml-1 text-note text-ink-2">
+            {b.by.name}, {momentText(b.at)}
+          </span>
+        </span>
+      ))}
+      {stale.again.map((a) => (
+        <button
+          key={a.part}
+          type="button"
+          data-again={a.part}
+          onClick={() => onPart(a.station, a.part)}
+          className="mt-1 mr-2 border border-dye bg-paper px-2 py-0.5 text-small font-semibold text-dye"
+        >
+          Measure the {PART_WORD[a.part]} of {a.station} again: {a.touches} touches
+        </button>
+      ))}
+    </Fact>
+  );
+}
+
+/** Blind second touches of this bearing and what came of them. */
+function BlindFacts({ build, station, unit }: FactsProps) {
+  const here = build.assessment.blind.filter(
+    (b) => b.station === station.station || b.station === station.journal_at,
+  );
+  return here.map((b) => (
+    <Fact key={b.id} name="Blind">
+      <span data-blind={b.done ? (b.comparison?.agree ? "agrees" : "disagrees") : "asked"}>
+        {b.whom.name}, {PART_WORD[partOf(b.feature)]}:{" "}
+        {!b.done
+          ? "asked, not yet measured"
+          : b.second != null && (
+              <>
+                <Figure nm={b.second} unit={unit} className="font-bold" />
+                {b.comparison &&
+                  (b.comparison.agree ? (
+                    ", they agree"
+                  ) : (
+                    <b>, these disagree by {stepPhrase(b.comparison.difference, unit)}</b>
+                  ))}
+                {b.comparison?.en != null && ` (En ${b.comparison.en.toFixed(1)})`}
+              </>
+            )}
+      </span>
+    </Fact>
+  ));
 }
 
 /** Reasons for which readings of this station were struck. */

@@ -1,14 +1,23 @@
-import type { Build } from "../api/client";
+import type { Build, Schemas } from "../api/client";
 import { Figure } from "../shared/Figure";
 import { useShownUnit } from "../shared/units";
 
-/** What the band says about the build, left of the crank. */
-export function LineIdent({ build }: { build: Build }) {
+/** What the band says about a row of the build, left of the crank. */
+export function LineIdent({ build, row }: { build: Build; row: string }) {
   const unit = useShownUnit(build.unit);
-  const window = build.assessment.target?.window;
+  const rods = row === "R" && build.layout.rods;
+  const target = rods ? build.assessment.rods.target : build.assessment.mains.target;
+  const window = target?.window;
+  const nominal = rods ? rods.pin : build.layout.main_journal;
+  const undersize = (rods ? build.assessment.rods : build.assessment.mains).undersize;
   return (
     <>
-      Mains <Figure nm={build.layout.main_journal} unit={unit} />
+      {rods ? "Pins" : "Mains"} <Figure nm={nominal} unit={unit} />
+      {undersize ? (
+        <>
+          , <Figure nm={undersize} unit={unit} as="clearance" short /> under
+        </>
+      ) : null}
       {window && (
         <>
           <br />
@@ -16,6 +25,7 @@ export function LineIdent({ build }: { build: Build }) {
           <Figure nm={window.high} unit={unit} as="clearance" short />
           <br />
           Aim <Figure nm={window.aim} unit={unit} as="clearance" short />
+          {target?.rule.kind === "hot" && ", cold by a hot target"}
         </>
       )}
       {build.layout.crank.proportional && (
@@ -28,28 +38,43 @@ export function LineIdent({ build }: { build: Build }) {
   );
 }
 
-const NEEDS = {
+const NEEDS: Record<Schemas["Needs"], string> = {
+  grinder: "to the grinder",
+  settle: "to settle",
+  measure_again: "to measure again",
   measure: "to measure",
   acknowledgement: "on the edge",
-  concession: "loose",
   lead_concession: "tight",
-} as const;
+  concession: "loose",
+};
 
 /** What is still to do, right of the crank. */
 export function LineAside({ build }: { build: Build }) {
   const { blocks, status } = build.assessment.sign_off;
-  const groups = (Object.keys(NEEDS) as (keyof typeof NEEDS)[])
+  const groups = (Object.keys(NEEDS) as Schemas["Needs"][])
     .map((needs) => ({ needs, stations: blocks.filter((b) => b.needs === needs).map((b) => b.station) }))
     .filter((g) => g.stations.length > 0);
   return (
     <>
       <div className="mb-1 font-bold text-white">{status === "sealed" ? "Sealed" : "Still to do"}</div>
       {groups.map((g) => (
-        <div key={g.needs} className="mb-1">
-          <b className="text-white">{g.stations.join(", ")}</b> {NEEDS[g.needs]}
+        <div key={g.needs} className="leading-tight">
+          <b className="text-white">{listed(g.stations)}</b> {NEEDS[g.needs]}
         </div>
       ))}
       {groups.length === 0 && status !== "sealed" && "Two signatures"}
     </>
   );
+}
+
+/** Names in a row; runs of them from first to last. */
+function listed(stations: string[]): string {
+  const runs: string[][] = [];
+  for (const s of stations) {
+    const last = runs.at(-1)?.at(-1);
+    const follows = last && last[0] === s[0] && Number(s.slice(1)) === Number(last.slice(1)) + 1;
+    if (follows) runs.at(-1)?.push(s);
+    else runs.push([s]);
+  }
+  return runs.map((r) => (r.length > 2 ? `${r[0]}\u2013${r.at(-1)}` : r.join(", "))).join(", ");
 }

@@ -1,16 +1,17 @@
-import type { Build, StationAssessment, Unit } from "../api/client";
+import type { Build, Part, StationAssessment, Unit } from "../api/client";
 import { Mark, stateHue } from "../marks/Mark";
 import { CrossSection } from "../section/CrossSection";
 import { Segments } from "../shared/Choice";
 import { Figure } from "../shared/Figure";
 import { useWidth } from "../shared/useWidth";
-import { METHOD_WORD, verdictSentence } from "../shared/words";
+import { METHOD_WORD, PART_WORD, staleText, verdictSentence } from "../shared/words";
 import { Tape } from "../tape/Tape";
 import { CrankView } from "./CrankView";
-import type { Cell } from "./cells";
+import { type Cell, partOf } from "./cells";
 import { Facts } from "./Facts";
+import { Proof } from "./Proof";
 
-export type View = "station" | "crank";
+export type View = "station" | "proof" | "crank";
 
 type ResultsProps = {
   build: Build;
@@ -20,6 +21,8 @@ type ResultsProps = {
   view: View;
   onView: (view: View) => void;
   onTarget: () => void;
+  onPart: (station: string, part: Part) => void;
+  onBlind: () => void;
 };
 
 /** Drawn gap on each side when the clearance is on its aim, in pixels. */
@@ -28,7 +31,8 @@ const GAP_AT_AIM = 15;
 const DRAWN_RADIUS = 50;
 
 /** What the figures mean: the number, its mark, its tape, its section. */
-export function Results({ build, station, unit, active, view, onView, onTarget }: ResultsProps) {
+export function Results(props: ResultsProps) {
+  const { build, station, unit, view, onView } = props;
   const [ref, width] = useWidth(616);
   return (
     <section ref={ref} aria-label="What it means" className="min-w-0">
@@ -41,23 +45,15 @@ export function Results({ build, station, unit, active, view, onView, onTarget }
             onChange={onView}
             options={[
               { value: "station", text: station.station },
-              { value: "crank", text: "Crank" },
+              { value: "proof", text: "Proof" },
+              { value: "crank", text: station.station.startsWith("M") ? "Crank" : "Rods" },
             ]}
           />
         </div>
       </div>
-      {view === "crank" ? (
-        <CrankView build={build} chosen={station.station} unit={unit} width={width} />
-      ) : (
-        <StationView
-          build={build}
-          station={station}
-          unit={unit}
-          active={active}
-          width={width}
-          onTarget={onTarget}
-        />
-      )}
+      {view === "crank" && <CrankView build={build} chosen={station.station} unit={unit} width={width} />}
+      {view === "proof" && <Proof build={build} station={station} unit={unit} width={width} />}
+      {view === "station" && <StationView {...props} width={width} />}
     </section>
   );
 }
@@ -79,6 +75,34 @@ function Headline({ station, unit }: { station: StationAssessment; unit: Unit })
         <div className="flex-1" data-state={judged.state}>
           <Mark state={judged.state} nearest={judged.nearest} size={28} word="text-[21px]" />
           <p className="mt-1 leading-snug max-[1150px]:text-small">{verdictSentence(judged, unit)}</p>
+        </div>
+      </>
+    );
+  }
+  const { stale } = station;
+  if (stale) {
+    return (
+      <>
+        <div
+          data-stale-clearance={stale.was.clearance}
+          className="stale-strike text-[60px]/none tracking-[-0.05em] text-ink-3 max-[1150px]:text-[42px]"
+        >
+          <Figure nm={stale.was.clearance} unit={unit} as="clearance" className="font-bold" />
+        </div>
+        <div className="flex-1" data-state="stale">
+          <Mark
+            state="stale"
+            nearest={stale.was.nearest}
+            was={stale.was.state}
+            size={28}
+            word="text-[21px]"
+          />
+          <p className="mt-1 leading-snug max-[1150px]:text-small">
+            No longer evidence.{" "}
+            {stale.again.length > 0
+              ? `Measure the ${stale.again.map((a) => `${PART_WORD[a.part]} of ${a.station}`).join(" and the ")} again.`
+              : stale.because.map((b) => staleText(b, unit)).join("; ")}
+          </p>
         </div>
       </>
     );
@@ -110,20 +134,28 @@ function remaining(s: StationAssessment): string {
     : `${places(bore)} in the bore to touch.`;
 }
 
-type StationViewProps = Omit<ResultsProps, "view" | "onView"> & { width: number };
+/** What the section shows white: the direction on the journal, or across the bore. */
+function measuredAt(cell: Cell): { feature: "main_journal" | "main_bearing"; angle: number } {
+  const journal = partOf(cell.feature) === "journal";
+  return { feature: journal ? "main_journal" : "main_bearing", angle: cell.position.angle };
+}
 
-function StationView({ build, station, unit, active, width, onTarget }: StationViewProps) {
+type StationViewProps = ResultsProps & { width: number };
+
+function StationView(props: StationViewProps) {
+  const { build, station, unit, active, width } = props;
   const { judged, target } = station;
   const shown = judged ?? station.methods[0];
   const gap =
     shown && target
       ? Math.min(26, Math.max(5, (GAP_AT_AIM * shown.clearance) / target.window.aim))
       : GAP_AT_AIM;
-  const perPixel = build.layout.main_journal / 2 / DRAWN_RADIUS;
+  const rods = station.station.startsWith("R") ? build.layout.rods : undefined;
+  const perPixel = (rods?.pin ?? build.layout.main_journal) / 2 / DRAWN_RADIUS;
   const factor =
     shown && shown.clearance > 0 ? Math.round((gap * perPixel) / (shown.clearance / 2) / 10) * 10 : undefined;
   const others = station.methods
-    .filter((m) => m.complete && m.method !== judged?.method)
+    .filter((m) => m.complete && m.low === m.high && m.method !== judged?.method)
     .map((m) => ({ clearance: m.clearance, name: METHOD_WORD[m.method] }));
   return (
     <>
@@ -133,13 +165,13 @@ function StationView({ build, station, unit, active, width, onTarget }: StationV
       <div className="mt-2 flex gap-6">
         <div className="max-[1150px]:hidden">
           <CrossSection
-            measuring={active && { feature: active.feature, angle: active.position.angle }}
+            measuring={active && measuredAt(active)}
             state={judged?.state}
             gap={gap}
             factor={factor}
           />
         </div>
-        <Facts build={build} station={station} unit={unit} onTarget={onTarget} />
+        <Facts {...props} onProof={() => props.onView("proof")} />
       </div>
     </>
   );

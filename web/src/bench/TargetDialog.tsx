@@ -20,22 +20,26 @@ import { Sheetlet } from "../shared/Sheetlet";
 import { momentText, SOURCE_WORD } from "../shared/words";
 
 type Scope = "build" | "station";
-type Kind = "range" | "per_diameter";
+type Kind = "range" | "per_diameter" | "hot";
 type TargetDialogProps = { build: Build; station: StationAssessment; unit: Unit; onClose: () => void };
 
-const FIELDS = ["low", "aim", "high", "per_diameter", "adder", "below", "above", "reason"];
+const FIELDS = ["low", "aim", "high", "growth", "per_diameter", "adder", "below", "above", "reason"];
 
 /** Changes the target of the build or of one main, with a reason; everything is judged anew. */
 export function TargetDialog({ build, station, unit, onClose }: TargetDialogProps) {
   const client = useQueryClient();
   const [scope, setScope] = useState<Scope>(station.target?.own ? "station" : "build");
-  const inForce = scope === "build" ? build.assessment.target : station.target;
+  const main = station.station.startsWith("M");
+  const ofRow = main ? build.assessment.mains.target : build.assessment.rods.target;
+  const inForce = scope === "build" ? ofRow : station.target;
+  const hot = inForce?.rule.kind === "hot" ? inForce.rule : undefined;
   const typed = (nm: number | undefined) => (nm === undefined ? "" : plain(sizeParts(nm, unit)));
   const [kind, setKind] = useState<Kind>(inForce?.rule.kind ?? "range");
   const [form, setForm] = useState({
-    low: typed(inForce?.window.low),
-    aim: typed(inForce?.window.aim),
-    high: typed(inForce?.window.high),
+    low: typed(hot?.low ?? inForce?.window.low),
+    aim: typed(hot?.aim ?? inForce?.window.aim),
+    high: typed(hot?.high ?? inForce?.window.high),
+    growth: hot ? typed(hot.growth) : unit === "in" ? "0.0005" : "0.013",
     per_diameter: "0.00100",
     adder: "0",
     below: unit === "in" ? "0.0003" : "0.008",
@@ -46,20 +50,27 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
   const [id, setId] = useState(newId);
   // What this dialog was opened over: a later change by somebody else is not silently replaced.
   const [version, setVersion] = useState({
-    build: build.assessment.target?.version ?? 0,
+    build: ofRow?.version ?? 0,
     station: station.target?.version ?? 0,
   });
 
   const change = useMutation({
     mutationFn: (withdraw: boolean) => {
-      const { reason, low, aim, high, per_diameter, adder, below, above } = form;
-      const rule = kind === "range" ? { kind, low, aim, high } : { kind, per_diameter, adder, below, above };
+      const { reason, low, aim, high, growth, per_diameter, adder, below, above } = form;
+      const limits = { low, aim, high };
+      const rule =
+        kind === "range"
+          ? { kind, ...limits }
+          : kind === "hot"
+            ? { kind, ...limits, growth }
+            : { kind, per_diameter, adder, below, above };
       return unwrap(
         api.POST("/api/v1/builds/{build}/targets", {
           params: { path: { build: build.code } },
           body: {
             id,
             station: scope === "station" ? station.station : null,
+            row: main ? "mains" : "rods",
             rule: withdraw ? null : rule,
             source,
             reason,
@@ -81,7 +92,7 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
   });
   const conflict = change.error instanceof Problem && change.error.code === "changed_meanwhile";
   const mergeOver = () => {
-    setVersion({ build: build.assessment.target?.version ?? 0, station: station.target?.version ?? 0 });
+    setVersion({ build: ofRow?.version ?? 0, station: station.target?.version ?? 0 });
     setId(newId());
     change.reset();
   };
@@ -102,7 +113,7 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
     change.mutate(false);
   };
   return (
-    <Sheetlet open title="Main oil clearance target" onClose={onClose} width={600}>
+    <Sheetlet open title={`Oil clearance target, ${main ? "mains" : "rods"}`} onClose={onClose} width={600}>
       <form onSubmit={submit} className="mt-4 grid grid-cols-6 gap-4">
         <div className="col-span-6 flex justify-between">
           <Segments
@@ -110,7 +121,7 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
             value={scope}
             onChange={setScope}
             options={[
-              { value: "build", text: "All mains" },
+              { value: "build", text: main ? "All mains" : "All rods" },
               { value: "station", text: `${station.station} only` },
             ]}
           />
@@ -121,14 +132,24 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
             options={[
               { value: "range", text: "Range" },
               { value: "per_diameter", text: "Per diameter" },
+              { value: "hot", text: "Hot" },
             ]}
           />
         </div>
-        {kind === "range" ? (
+        {kind !== "per_diameter" ? (
           <>
             <div className="col-span-2">{field("low", `Low (${unit})`)}</div>
             <div className="col-span-2">{field("aim", "Aim", "the middle if left empty")}</div>
             <div className="col-span-2">{field("high", "High")}</div>
+            {kind === "hot" && (
+              <div className="col-span-6">
+                {field(
+                  "growth",
+                  `The housing opens by (${unit})`,
+                  "your own allowance judges; arithmetic is shown beside it",
+                )}
+              </div>
+            )}
           </>
         ) : (
           <>

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { build, station } from "../testing/build";
-import { namedStation } from "./BenchKeys";
+import { namedForSure } from "./BenchKeys";
 import { type Cell, firstWanted, following, keyOf, placesOf, wantedCells } from "./cells";
 
 const three = build([station(1), station(2), station(3)]);
@@ -12,43 +12,54 @@ const journal = (name: string, axial: "front" | "rear", angle: number): Cell => 
   touch: 1,
 });
 
+const WHERE = { method: "direct", group: "clearance" } as const;
+
 describe("moving along the bench", () => {
   it("lists bores by the chosen method only", () => {
-    expect(wantedCells(three, "direct")).toHaveLength(15);
-    expect(wantedCells(three, "subtract").filter((c) => c.feature === "main_bearing")).toHaveLength(3);
+    expect(wantedCells(three, "direct", "clearance", "M")).toHaveLength(15);
+    expect(
+      wantedCells(three, "subtract", "clearance", "M").filter((c) => c.feature === "main_bearing"),
+    ).toHaveLength(3);
   });
 
   it("goes from the last place of a journal to the next main", () => {
-    const next = following(three, journal("M1", "rear", 90), "direct", new Set());
+    const next = following(three, journal("M1", "rear", 90), WHERE, "M", new Set());
     expect(next && keyOf(next)).toBe(keyOf(journal("M2", "front", 0)));
   });
 
   it("leaves out what is on its way to the server", () => {
     const sent = new Set([keyOf(journal("M1", "front", 90))]);
-    const next = following(three, journal("M1", "front", 0), "direct", sent);
+    const next = following(three, journal("M1", "front", 0), WHERE, "M", sent);
     expect(next && keyOf(next)).toBe(keyOf(journal("M1", "rear", 0)));
   });
 
   it("stays at the station after a touch that nobody asked for", () => {
     const extra = { ...journal("M2", "front", 0), touch: 4 };
-    expect(following(three, extra, "direct", new Set())?.station).toBe("M2");
+    expect(following(three, extra, WHERE, "M", new Set())?.station).toBe("M2");
   });
 
   it("begins at the journal of a station, and knows every place of it", () => {
-    expect(firstWanted(three, "M3", "direct")?.feature).toBe("main_journal");
+    expect(firstWanted(three, "M3", WHERE)?.feature).toBe("main_journal");
     const first = three.assessment.stations[0];
-    expect(first && placesOf(first, "direct")).toHaveLength(8);
+    expect(first && placesOf(first, "direct", "clearance")).toHaveLength(8);
   });
 });
 
 describe("naming a station", () => {
-  const seven = ["M1", "M2", "M3", "M4", "M5", "M6", "M7"];
+  const rod = (number: number) => ({ ...station(number), station: `R${number}`, journal_at: `P${number}` });
+  const engine = (count: number) =>
+    build([...Array.from({ length: count }, (_, i) => station(i + 1)), rod(1), rod(2)]);
 
   it("needs no Enter once no further digit could follow", () => {
-    expect(namedStation("m4", seven)).toBe("M4");
-    expect(namedStation("M9", seven)).toBeUndefined();
-    expect(namedStation("4", seven)).toBeUndefined();
-    expect(namedStation("m1", [...seven, "M10"])).toBeUndefined();
-    expect(namedStation("m10", [...seven, "M10"])).toBe("M10");
+    expect(namedForSure("m4", engine(7))).toBe("M4");
+    expect(namedForSure("M9", engine(7))).toBeUndefined();
+    expect(namedForSure("4", engine(7))).toBeUndefined();
+    expect(namedForSure("m1", engine(10))).toBeUndefined();
+    expect(namedForSure("m10", engine(10))).toBe("M10");
+  });
+
+  it("finds the rod that runs on a pin", () => {
+    expect(namedForSure("p2", engine(7))).toBe("R2");
+    expect(namedForSure("r1", engine(7))).toBe("R1");
   });
 });

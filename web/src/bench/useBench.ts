@@ -1,117 +1,238 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { api, type Build, type Method, Problem, type Unit, unwrap } from "../api/client";
+import { api, type Build, type GaugeUse, Problem, type Schemas, type Unit, unwrap } from "../api/client";
 import { showRecorded } from "../api/queries";
 import { newId } from "../shared/id";
-import { type Cell, firstWanted, following, keyOf, nextTouch, placeOf } from "./cells";
+import {
+  bearingFor,
+  type Cell,
+  firstWanted,
+  following,
+  type Group,
+  groupOf,
+  keyOf,
+  nextTouch,
+  onDial,
+  partOf,
+  placeOf,
+} from "./cells";
+import { drop, put, type Waiting, waitingOn } from "./outbox";
 
-/** An entry on its way to the server, or sent back by it. */
-export type Entry = { id: string; cell: Cell; text: string; problem?: Problem };
+/** An entry that the server refused. */
+export type Entry = { id: string; cell: Cell; text: string; problem?: { code: string; detail: string } };
 
-export type Gauges = Record<Cell["feature"], string>;
+export type Gauges = Record<GaugeUse, string>;
+
+const USE: Record<Schemas["Part"], GaugeUse> = {
+  journal: "outside",
+  housing: "inside",
+  bore: "inside",
+  upper_wall: "wall",
+  lower_wall: "wall",
+  strip: "gap",
+};
+
+export function gaugeUse(cell: Pick<Cell, "feature">): GaugeUse {
+  return USE[partOf(cell.feature)];
+}
+
+/** With what a touch is taken: everything but the text. */
+export type Means = {
+  unit: Unit;
+  method: "direct" | "subtract";
+  gauges: Gauges;
+  /** What the bore gauge is zeroed at, by row and part. */
+  referenceFor: (cell: Cell) => string;
+  temperatures: { part: string; gauge: string };
+};
 
 type Options = {
   build: Build;
   station: string;
-  unit: Unit;
-  method: Method;
-  gauges: Gauges;
-  reference: string;
+  by: string;
+  group: Group;
+  means: Means;
   goTo: (station: string) => void;
 };
 
+/** How long to wait before what could not be sent is tried again, in milliseconds. */
+const TRY_AGAIN = 1_500;
+/** Problems that pass by themselves: the entry waits and is sent later. */
+const PASSING = new Set(["unreachable", "database_away", "not_signed_in", "no_token", "internal"]);
+
+function order(): number {
+  return performance.timeOrigin + performance.now();
+}
+
 /**
- * Typing along the bench: which cell is active, what is in it, what is on its way.
+ * Typing along the bench: which cell is active, what is in it, what waits to be kept.
  *
- * Entries are sent one after the other in the order typed, while the hand moves on. One that is refused
- * goes back to its cell with its text and the reason, keeping its identifier, so that it can never be
- * kept twice.
+ * Every entry is put into the browser's own store before it is sent, and leaves it only when the server
+ * has answered. Entries go one after the other in the order typed, while the hand moves on; while the
+ * server is away they wait. One that is refused goes back to its cell with its text and the reason,
+ * keeping its identifier, so that it can never be kept twice.
  */
-export function useBench({ build, station, unit, method, gauges, reference, goTo }: Options) {
+export function useBench({ build, station, by, group, means, goTo }: Options) {
   const client = useQueryClient();
-  const [active, setActive] = useState<Cell | undefined>(() => firstWanted(build, station, method));
+  const { method, unit } = means;
+  const where = { method, group };
+  const row = station.charAt(0);
+  const [active, setActive] = useState<Cell | undefined>(() => firstWanted(build, station, where));
   const [text, setText] = useState("");
-  const [onTheirWay, setOnTheirWay] = useState<Entry[]>([]);
-  const [sentBack, setSentBack] = useState<Entry[]>([]);
-  const queue = useRef<Promise<void>>(Promise.resolve());
+  const [waiting, setWaiting] = useState<Waiting[]>([]);
+  const [away, setAway] = useState(false);
+  const sending = useRef(false);
   // What the answer to an entry may look at is what is typed by then.
-  const now = useRef({ active, text, build });
+  const now = useRef({ active, text, build, waiting });
   useEffect(() => {
-    now.current = { active, text, build };
+    now.current = { active, text, build, waiting };
   });
+  const mine = waiting.filter((e) => e.by === by);
+  const onTheirWay: Entry[] = mine.filter((e) => !e.refused).map(entryOf);
+  const sentBack: Entry[] = mine.filter((e) => e.refused).map(entryOf);
 
   // Another station was chosen, on the line or by its name: begin where it wants a touch. What was half
   // typed belonged to the other one.
+  const here = useRef({ station, group });
   useEffect(() => {
-    if (now.current.active?.station === station) return;
-    setActive(firstWanted(now.current.build, station, method));
+    const before = here.current;
+    here.current = { station, group };
+    const at = now.current.active;
+    const bearing = at && bearingFor(now.current.build, at.station, station);
+    const stays = bearing?.station === station && at && groupOf(partOf(at.feature)) === group;
+    if (stays || (before.station === station && before.group === group)) return;
+    setActive(firstWanted(now.current.build, station, { method, group }));
     setText("");
-  }, [station, method]);
+  }, [station, method, group]);
 
+  const show = (cell: Cell | undefined) => {
+    setActive(cell);
+    const bearing = cell && bearingFor(now.current.build, cell.station, station);
+    if (bearing && bearing.station !== station) goTo(bearing.station);
+  };
   const activate = (cell: Cell | undefined) => {
     const back = cell && sentBack.find((e) => placeOf(e.cell) === placeOf(cell));
-    setActive(cell);
     setText(back?.text ?? "");
-    if (cell && cell.station !== station) goTo(cell.station);
+    show(cell);
   };
 
-  const send = async (entry: Entry, force: boolean) => {
-    const { cell } = entry;
-    const body = {
-      id: entry.id,
-      station: cell.station,
-      feature: cell.feature,
-      position: cell.position,
-      method: cell.method,
-      reference: cell.feature === "main_bearing" && cell.method === "direct" ? reference : null,
-      gauge: gauges[cell.feature],
-      text: entry.text,
-      unit,
-      force,
-    };
+  const update = (entry: Waiting) => {
+    setWaiting((all) => all.map((e) => (e.id === entry.id ? entry : e)));
+    return put(entry);
+  };
+  const forget = (id: string) => {
+    setWaiting((all) => all.filter((e) => e.id !== id));
+    return drop(id);
+  };
+
+  /** Sends one entry; true when the next one may follow. */
+  const send = async (entry: Waiting): Promise<boolean> => {
     try {
       const path = { build: build.code };
-      const recorded = await unwrap(api.POST("/api/v1/builds/{build}/readings", { params: { path }, body }));
-      showRecorded(client, recorded);
-      setOnTheirWay((all) => all.filter((e) => e.id !== entry.id));
-      // The touches differ: one more is wanted here before the hand goes further.
-      const more = recorded.build.assessment.wanted.find(
-        (w) => placeOf({ ...w, method: w.method ?? method }) === placeOf(cell),
+      const recorded = await unwrap(
+        api.POST("/api/v1/builds/{build}/readings", { params: { path }, body: entry.body }),
       );
-      if (more && more.touch > 2 && now.current.text === "") {
-        const again = { ...more, method: cell.method };
-        setActive(again);
-        if (again.station !== now.current.active?.station) goTo(again.station);
-      }
+      setAway(false);
+      showRecorded(client, recorded);
+      await forget(entry.id);
+      askForMore(recorded.build, entry.cell);
+      return true;
     } catch (error) {
       const problem = error instanceof Problem ? error : new Problem(undefined);
-      setOnTheirWay((all) => all.filter((e) => e.id !== entry.id));
-      setSentBack((all) => [...all, { ...entry, problem }]);
-      if (now.current.text === "") {
-        setActive(cell);
-        setText(entry.text);
-        if (cell.station !== now.current.active?.station) goTo(cell.station);
+      if (PASSING.has(problem.code)) {
+        setAway(true);
+        return false;
       }
+      setAway(false);
+      await update({ ...entry, refused: { code: problem.code, detail: problem.message } });
+      if (now.current.text === "") {
+        setText(entry.body.text);
+        show(entry.cell);
+      }
+      return true;
     }
+  };
+
+  /** The touches differ: one more is wanted here before the hand goes further. */
+  const askForMore = (after: Build, cell: Cell) => {
+    const more = after.assessment.wanted.find(
+      (w) => placeOf({ ...w, method: w.method ?? cell.method } as Cell) === placeOf(cell),
+    );
+    const others = now.current.waiting.some((e) => !e.refused && placeOf(e.cell) === placeOf(cell));
+    if (more && more.touch > 2 && now.current.text === "" && !others) {
+      show({ ...more, method: cell.method });
+    }
+  };
+
+  // One at a time, in the order typed; while the server is away, again after a while.
+  const pump = useRef<() => void>(() => undefined);
+  pump.current = () => {
+    if (sending.current) return;
+    const next = now.current.waiting.find((e) => e.by === by && !e.refused);
+    if (!next) return;
+    sending.current = true;
+    void send(next).then((goOn) => {
+      sending.current = false;
+      if (goOn) setTimeout(() => pump.current(), 0);
+      else setTimeout(() => pump.current(), TRY_AGAIN);
+    });
+  };
+
+  // What was left from before a reload is sent first.
+  useEffect(() => {
+    let gone = false;
+    void waitingOn(build.id).then((left) => {
+      if (gone || left.length === 0) return;
+      setWaiting((all) => [...left.filter((e) => !all.some((a) => a.id === e.id)), ...all]);
+    });
+    return () => {
+      gone = true;
+    };
+  }, [build.id]);
+  const next = mine.find((e) => !e.refused)?.id;
+  useEffect(() => {
+    if (next) pump.current();
+  }, [next]);
+
+  const enter = (typed: string, source: "typed" | "gauge", force: boolean) => {
+    if (!active) return;
+    const back = sentBack.find((e) => placeOf(e.cell) === placeOf(active));
+    const same = back?.text.trim() === typed;
+    const dial = onDial(partOf(active.feature), active.method);
+    const id = back && same ? back.id : newId();
+    const body: Schemas["NewReading"] = {
+      id,
+      station: active.station,
+      feature: active.feature,
+      position: active.position,
+      method: active.method,
+      reference: dial ? means.referenceFor(active) : null,
+      gauge: means.gauges[gaugeUse(active)],
+      text: typed,
+      unit,
+      force,
+      source,
+      part_temperature: means.temperatures.part,
+      gauge_temperature: means.temperatures.gauge,
+    };
+    const entry: Waiting = { id, order: order(), build: build.id, by, cell: active, body };
+    const rest = waiting.filter((e) => e.id !== back?.id && e.id !== id);
+    if (back && back.id !== id) void drop(back.id);
+    const sent = [...rest, entry];
+    setWaiting(sent);
+    now.current.waiting = sent;
+    const ahead = new Set(sent.filter((e) => !e.refused).map((e) => keyOf(e.cell)));
+    show(following(build, active, where, row, ahead));
+    setText("");
+    void put(entry).then(() => pump.current());
   };
 
   /** Sends what is in the active cell and moves on to the next one that wants a touch. */
   const keep = (force: boolean) => {
     if (!active) return;
     const typed = text.trim();
-    if (typed === "")
-      return activate(following(build, active, method, new Set(onTheirWay.map((e) => keyOf(e.cell)))));
-    const back = sentBack.find((e) => placeOf(e.cell) === placeOf(active));
-    const same = back?.text.trim() === typed;
-    const entry: Entry = { id: back && same ? back.id : newId(), cell: active, text: typed };
-    setSentBack((all) => all.filter((e) => e !== back));
-    const sent = [...onTheirWay, entry];
-    setOnTheirWay(sent);
-    const next = following(build, active, method, new Set(sent.map((e) => keyOf(e.cell))));
-    setActive(next);
-    setText("");
-    if (next && next.station !== station) goTo(next.station);
-    queue.current = queue.current.then(() => send(entry, force));
+    if (typed !== "") return enter(typed, "typed", force);
+    activate(following(build, active, where, row, new Set(onTheirWay.map((e) => keyOf(e.cell)))));
   };
 
   return {
@@ -120,16 +241,27 @@ export function useBench({ build, station, unit, method, gauges, reference, goTo
     setText,
     activate,
     keep,
+    /** A gauge sent its figure: as if typed and entered. */
+    sent: (raw: string) => enter(raw, "gauge", false),
     onTheirWay,
     sentBack,
+    /** Entries that wait because the server does not answer. */
+    notYetKept: away ? onTheirWay.length : 0,
+    /** Entries of somebody else that wait for them to sign in. */
+    ofOthers: waiting.filter((e) => e.by !== by).length,
     /** Goes to one more touch at a place, wanted or not. */
     touchAgain: (place: Omit<Cell, "touch">) => activate(nextTouch(build, place)),
     /** Empties the cell, and forgets what the server had sent back into it. */
     clear: () => {
       setText("");
-      setSentBack((all) => all.filter((e) => !active || placeOf(e.cell) !== placeOf(active)));
+      for (const e of sentBack) if (active && placeOf(e.cell) === placeOf(active)) void forget(e.id);
     },
   };
+}
+
+function entryOf(e: Waiting): Entry {
+  const entry = { id: e.id, cell: e.cell, text: e.body.text };
+  return e.refused ? { ...entry, problem: e.refused } : entry;
 }
 
 export type BenchState = ReturnType<typeof useBench>;

@@ -1,25 +1,20 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { api, type Schemas, type Unit, unwrap } from "../api/client";
-import type { Cell } from "./cells";
-import type { Gauges } from "./useBench";
+import { api, type Schemas, unwrap } from "../api/client";
+import { type Cell, onDial, partOf } from "./cells";
+import { gaugeUse, type Means } from "./useBench";
 
 export type Echo = Schemas["EntryEcho"];
 
-type EchoOptions = {
-  code: string;
-  cell: Cell | undefined;
-  text: string;
-  gauges: Gauges;
-  reference: string;
-  unit: Unit;
-  seq: number;
-};
+type EchoOptions = { code: string; cell: Cell | undefined; text: string; means: Means; seq: number };
 
 /** What the server understands of the text in a cell, while it is typed. */
-export function useEcho({ code, cell, text, gauges, reference, unit, seq }: EchoOptions) {
+export function useEcho({ code, cell, text, means, seq }: EchoOptions) {
   const typed = text.trim();
+  const { unit } = means;
+  const gauge = cell ? means.gauges[gaugeUse(cell)] : "";
+  const reference = cell && onDial(partOf(cell.feature), cell.method) ? means.referenceFor(cell) : undefined;
   const query = useQuery({
-    queryKey: ["echo", code, seq, cell, typed, gauges, reference, unit],
+    queryKey: ["echo", code, seq, cell, typed, gauge, reference, unit],
     queryFn: () =>
       unwrap(
         api.GET("/api/v1/builds/{build}/understand", {
@@ -31,8 +26,8 @@ export function useEcho({ code, cell, text, gauges, reference, unit, seq }: Echo
               axial: cell?.position.axial ?? "front",
               angle: cell?.position.angle ?? 0,
               method: cell?.method ?? "direct",
-              reference,
-              gauge: gauges[cell?.feature ?? "main_journal"],
+              ...(reference === undefined ? {} : { reference }),
+              gauge,
               text: typed,
               unit,
             },

@@ -20,8 +20,10 @@ const EMPTY = {
   aim: "",
   high: "",
 };
+const NO_RODS = { per_pin: "0", pin: "", low: "", aim: "", high: "" };
 const OWN = "own";
-const FIELDS = [...Object.keys(EMPTY), "pattern"];
+const ROD_FIELDS = Object.keys(NO_RODS).map((name) => `rods.${name}`);
+const FIELDS = [...Object.keys(EMPTY), ...ROD_FIELDS, "pattern"];
 
 type NewBuildProps = { onClose: () => void; onOpened: (code: string) => void };
 
@@ -31,8 +33,10 @@ export function NewBuild({ onClose, onOpened }: NewBuildProps) {
   const shop = useQuery(shopQuery);
   const [pattern, setPattern] = useState(OWN);
   const [form, setForm] = useState(EMPTY);
+  const [rods, setRods] = useState(NO_RODS);
   // Made once: sending the form twice opens one build.
   const [ids] = useState(() => ({ id: newId(), target_id: newId() }));
+  const [rodTarget] = useState(newId);
   const patterns = shop.data?.patterns ?? [];
   const set = (part: Partial<typeof EMPTY>) => setForm((f) => ({ ...f, ...part }));
   const choosePattern = (id: string) => {
@@ -51,6 +55,18 @@ export function NewBuild({ onClose, onOpened }: NewBuildProps) {
       aim: aim ?? "",
       high: high ?? "",
     });
+    const [rodLow, rodAim, rodHigh] = p.rod_target_texts ?? [];
+    setRods(
+      p.pin_text
+        ? {
+            per_pin: String(p.layout.rods?.per_pin ?? 1),
+            pin: p.pin_text,
+            low: rodLow ?? "",
+            aim: rodAim ?? "",
+            high: rodHigh ?? "",
+          }
+        : NO_RODS,
+    );
   };
   const open = useMutation({
     mutationFn: () =>
@@ -62,6 +78,8 @@ export function NewBuild({ onClose, onOpened }: NewBuildProps) {
             mains: Number(form.mains),
             pins_per_bay: Number(form.pins_per_bay),
             pattern: pattern === OWN ? null : pattern,
+            rods:
+              rods.per_pin === "0" ? null : { ...rods, per_pin: Number(rods.per_pin), target_id: rodTarget },
           },
         }),
       ),
@@ -81,6 +99,18 @@ export function NewBuild({ onClose, onOpened }: NewBuildProps) {
       {...more}
     />
   );
+  const rod = (name: keyof typeof NO_RODS, label: string, className: string) => (
+    <Field
+      label={label}
+      name={`rods.${name}`}
+      value={rods[name]}
+      figure
+      problem={open.error}
+      autoComplete="off"
+      className={className}
+      onChange={(e) => setRods((r) => ({ ...r, [name]: e.target.value }))}
+    />
+  );
   const submit = (event: FormEvent) => {
     event.preventDefault();
     open.mutate();
@@ -88,8 +118,8 @@ export function NewBuild({ onClose, onOpened }: NewBuildProps) {
   const shownAtField = FIELDS.some((name) => fieldProblem(open.error, name));
   const stations = Array.from({ length: Number(form.mains) || 0 }, (_, i) => `M${i + 1}`);
   return (
-    <Sheetlet open title="New build" onClose={onClose} width={640}>
-      <form onSubmit={submit} className="mt-4 grid grid-cols-6 gap-4">
+    <Sheetlet open title="New build" onClose={onClose} width={680}>
+      <form onSubmit={submit} className="mt-3 grid grid-cols-6 gap-x-4 gap-y-3">
         <div className="col-span-6">
           <Choice
             label="Engine layout"
@@ -161,6 +191,29 @@ export function NewBuild({ onClose, onOpened }: NewBuildProps) {
           {text("aim", "Aim", { figure: true, hint: "the middle if left empty" })}
         </div>
         <div className="col-span-2">{text("high", "High", { figure: true })}</div>
+        <div className="col-span-2">
+          <Choice
+            label="Rods"
+            showLabel
+            className="h-10 w-full"
+            value={rods.per_pin}
+            onChange={(per_pin) => setRods((r) => ({ ...r, per_pin }))}
+            options={[
+              { value: "0", text: "mains only" },
+              { value: "1", text: "one to a pin" },
+              { value: "2", text: "two to a pin" },
+              { value: "3", text: "three to a pin" },
+            ]}
+          />
+        </div>
+        {rods.per_pin !== "0" && (
+          <>
+            {rod("pin", `Pin, nominal (${form.unit})`, "col-span-4")}
+            {rod("low", "Rod low", "col-span-2")}
+            {rod("aim", "Rod aim", "col-span-2")}
+            {rod("high", "Rod high", "col-span-2")}
+          </>
+        )}
         <div className="col-span-6 grid gap-3">
           {!shownAtField && <ProblemNote problem={open.error} />}
           <div className="flex justify-end gap-3">

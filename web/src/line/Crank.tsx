@@ -1,12 +1,20 @@
 import type { Box, CrankShape } from "./geometry";
 
 /** How far the measuring of a main has come. */
-export type Progress = "open" | "begun" | "measured";
+export type Progress = "open" | "begun" | "measured" | "stale";
 
 const FILL: Record<Progress, string> = {
   open: "k-journal",
   begun: "k-journal k-begun",
   measured: "k-journal k-measured",
+  stale: "k-journal k-stale",
+};
+
+const PIN_FILL: Record<Progress, string> = {
+  open: "k-pin",
+  begun: "k-pin k-begun",
+  measured: "k-pin k-measured",
+  stale: "k-pin k-stale",
 };
 
 function Rect({ box, className, rx = 0 }: { box: Box; className: string; rx?: number }) {
@@ -65,6 +73,10 @@ function Details({ shape }: { shape: CrankShape }) {
 type CrankProps = {
   shape: CrankShape;
   progress: Progress[];
+  /** Progress of the pins, where rods are built. */
+  pinProgress?: (Progress | undefined)[];
+  /** Index of the chosen pin. */
+  chosenPin?: number | undefined;
   /** Index of the chosen main. */
   chosen?: number | undefined;
   /** Index of the main that carries thrust. */
@@ -73,11 +85,22 @@ type CrankProps = {
 };
 
 /** A crank from the side, to scale. Plain numbers in, shapes out. */
-export function Crank({ shape, progress, chosen, thrust, detailed = false }: CrankProps) {
+export function Crank({
+  shape,
+  progress,
+  pinProgress = [],
+  chosen,
+  chosenPin,
+  thrust,
+  detailed = false,
+}: CrankProps) {
   const thrustMain = thrust === undefined ? undefined : shape.mains[thrust];
-  const chosenMain = chosen === undefined ? undefined : shape.mains[chosen];
+  const chosenBody =
+    (chosen === undefined ? undefined : shape.mains[chosen]) ??
+    (chosenPin === undefined ? undefined : shape.pins[chosenPin]);
   return (
     <g>
+      <StaleHatch />
       {[...shape.snout, ...shape.flange].map((box) => (
         <Rect key={box.x} box={box} className="k-body" />
       ))}
@@ -88,16 +111,32 @@ export function Crank({ shape, progress, chosen, thrust, detailed = false }: Cra
           className={i === chosen ? "k-journal k-chosen" : FILL[progress[i] ?? "open"]}
         />
       ))}
-      {shape.pins.map((p) => (
-        <Rect key={p.x} box={p} className="k-pin" />
+      {shape.pins.map((p, i) => (
+        <Rect
+          key={p.x}
+          box={p}
+          className={i === chosenPin ? "k-pin k-chosen" : PIN_FILL[pinProgress[i] ?? "open"]}
+        />
       ))}
       {detailed && <Details shape={shape} />}
       {shape.webs.map((w) => (
         <Web key={w.x} box={w} />
       ))}
       {thrustMain && detailed && <ThrustFaces main={thrustMain} />}
-      {chosenMain && <Brackets main={chosenMain} />}
+      {chosenBody && <Brackets main={chosenBody} />}
     </g>
+  );
+}
+
+/** Hatching for a journal whose size no longer counts. */
+function StaleHatch() {
+  return (
+    <defs>
+      <pattern id="k-stale" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+        <rect width="5" height="5" fill="#3d4799" />
+        <path d="M0 0v5" stroke="#eef0ff" strokeWidth="2.2" />
+      </pattern>
+    </defs>
   );
 }
 

@@ -1,12 +1,13 @@
 import type { ReactNode } from "react";
-import type { Build } from "../api/client";
+import type { Build, StationAssessment, Unit } from "../api/client";
 import { Glyph } from "../marks/Mark";
 import { Digits } from "../shared/Figure";
 import { lineText, nmPer } from "../shared/figure";
 import { useOwnUnit, useShownUnit } from "../shared/units";
 import { useWidth } from "../shared/useWidth";
+import { type Shown, shownState } from "../shared/words";
 import { Crank, type Progress } from "./Crank";
-import { crankLength, crankReach, crankShape } from "./geometry";
+import { type CrankShape, crankLength, crankReach, crankShape } from "./geometry";
 
 const BAND = 160;
 const RULE = 66;
@@ -22,10 +23,61 @@ type LineProps = {
   ident: ReactNode;
   /** What stands right of it. */
   aside: ReactNode;
+  /** The crank with its mains and pins, or the rods on it. */
+  view?: LineView;
+  onView?: (view: LineView) => void;
 };
 
+export type LineView = "crank" | "rods";
+
+/** One bearing as it is marked under the drawing. */
+type LineMark = {
+  station: string;
+  label: string;
+  centre: number;
+  heavy: boolean;
+  assessed: StationAssessment;
+};
+
+function markOf(assessed: StationAssessment, centre: number, label: string, heavy: boolean): LineMark {
+  return { station: assessed.station, label, centre, heavy, assessed };
+}
+
+/** Pixels between the rods on one pin. */
+const ROD_APART = 34;
+
+function rodCentre(pin: { centre: number; rods: unknown[] }, i: number): number {
+  return pin.centre + (i - (pin.rods.length - 1) / 2) * ROD_APART;
+}
+
+const GRAVITY: Record<Shown, number> = { in: 0, edge: 1, stale: 2, open: 3, loose: 4, tight: 5 };
+
+/** A pin shows the rod that is chosen, else the one that needs a hand most. */
+function worstOf(rods: StationAssessment[], chosen: string | undefined): StationAssessment | undefined {
+  const here = rods.find((s) => s.station === chosen);
+  return here ?? [...rods].sort((a, b) => GRAVITY[shownState(b)] - GRAVITY[shownState(a)])[0];
+}
+
+function progressOf(s: StationAssessment): Progress {
+  if (s.judged) return "measured";
+  if (s.stale) return "stale";
+  return s.journal.taken + s.bore_direct.taken + s.bore_subtract.taken > 0 ? "begun" : "open";
+}
+
+function pinProgress(s: StationAssessment): Progress {
+  if (s.journal.complete) return "measured";
+  if (s.journal.stale) return "stale";
+  return s.journal.taken > 0 ? "begun" : "open";
+}
+
+/** The lower edge of whatever stands there, so that a lead begins below it. */
+function bottomAt(shape: CrankShape, x: number): number {
+  const body = [...shape.mains, ...shape.pins].find((b) => x >= b.x && x <= b.x + b.width);
+  return body?.bottom ?? shape.axis;
+}
+
 /** The crank as it lies on the bench, with every main's mark and clearance below it. */
-export function Line({ build, chosen, onChoose, ident, aside }: LineProps) {
+export function Line({ build, chosen, onChoose, ident, aside, view = "crank", onView }: LineProps) {
   const [ref, width] = useWidth(1280);
   const unit = useShownUnit(build.unit);
   useOwnUnit(build.unit);
@@ -35,15 +87,28 @@ export function Line({ build, chosen, onChoose, ident, aside }: LineProps) {
   const shape = crankShape(build.layout, scale, BAND / 2);
   const left = side + (room - shape.width) / 2;
   const { stations } = build.assessment;
-  const chosenIndex = stations.findIndex((s) => s.station === chosen);
-  const thrust = stations.findIndex((s) => s.thrust);
-  const progress = stations.map<Progress>((s) =>
-    s.judged
-      ? "measured"
-      : s.journal.taken + s.bore_direct.taken + s.bore_subtract.taken > 0
-        ? "begun"
-        : "open",
-  );
+  const mains = stations.filter((s) => s.station.startsWith("M"));
+  const rods = stations.filter((s) => s.station.startsWith("R"));
+  const chosenMain = mains.findIndex((s) => s.station === chosen);
+  const chosenRod = rods.find((s) => s.station === chosen);
+  const pins = shape.pins.map((pin, i) => ({
+    name: `P${i + 1}`,
+    centre: pin.centre,
+    rods: rods.filter((s) => s.journal_at === `P${i + 1}`),
+  }));
+  const chosenPin = pins.findIndex((p) => p.name === chosenRod?.journal_at);
+  const thrust = mains.findIndex((s) => s.thrust);
+  const marks: LineMark[] =
+    view === "rods"
+      ? pins.flatMap((pin) => pin.rods.map((s, i) => markOf(s, rodCentre(pin, i), s.station, false)))
+      : [
+          ...mains.map((s, i) => markOf(s, shape.mains[i]?.centre ?? 0, s.station, true)),
+          ...pins.flatMap((pin) => {
+            const worst = worstOf(pin.rods, chosen);
+            return worst ? [markOf(worst, pin.centre, pin.name, false)] : [];
+          }),
+        ].sort((a, b) => a.centre - b.centre);
+  const markWidth = Math.min(54, ...marks.slice(1).map((m, i) => m.centre - (marks[i]?.centre ?? 0)));
   return (
     <section
       ref={ref}
@@ -67,19 +132,22 @@ export function Line({ build, chosen, onChoose, ident, aside }: LineProps) {
           <g transform={`translate(${left} 0)`}>
             <Crank
               shape={shape}
-              progress={progress}
-              chosen={chosenIndex < 0 ? undefined : chosenIndex}
+              progress={mains.map(progressOf)}
+              pinProgress={pins.map((p) => (p.rods[0] ? pinProgress(p.rods[0]) : undefined))}
+              chosen={chosenMain < 0 ? undefined : chosenMain}
+              chosenPin={chosenPin < 0 ? undefined : chosenPin}
               thrust={thrust < 0 ? undefined : thrust}
               detailed
             />
             <path d={`M-22 ${BAND / 2}H${shape.width + 22}`} className="k-centre" />
-            {shape.mains.map((m, i) => (
+            {marks.map((m) => (
               <path
-                key={m.x}
-                d={`M${m.centre} ${m.bottom + 4}V${BAND}`}
-                className={i === chosenIndex ? "k-lead k-lead-on" : "k-lead"}
+                key={m.label}
+                d={`M${m.centre} ${bottomAt(shape, m.centre) + 4}V${BAND}`}
+                className={m.station === chosen ? "k-lead k-lead-on" : "k-lead"}
               />
             ))}
+            {view === "rods" && <RodEnds shape={shape} marks={marks} chosen={chosen} />}
             <text x="-2" y={BAND - 10} className="k-end">
               Front
             </text>
@@ -108,57 +176,126 @@ export function Line({ build, chosen, onChoose, ident, aside }: LineProps) {
         >
           Oil clearance, {unit === "in" ? "thou" : "\u00b5m"}
           <br />
-          mains
-        </div>
-        {stations.map((s, i) => {
-          const on = s.station === chosen;
-          const text = s.judged ? lineText(s.judged.clearance, unit) : "\u2013";
-          const state = s.judged?.state ?? "open";
-          const inside = (
-            <>
-              <span
-                className={
-                  on
-                    ? "mb-0.5 w-full bg-dye pt-1.5 pb-0.5 leading-[15px] text-white"
-                    : "pt-2.5 leading-[14px]"
-                }
-              >
-                {s.station}
-              </span>
-              <Glyph state={state} nearest={s.judged?.nearest} />
-              <span className="sr-only">{state}</span>
-              <span className="num text-[14px]/[17px] font-bold text-ink">
-                <Digits text={text} />
-              </span>
-            </>
-          );
-          const place = { left: left + (shape.mains[i]?.centre ?? 0) - 27, height: RULE };
-          const look = `absolute top-0 flex w-[54px] flex-col items-center gap-0.5 text-center text-note font-semibold text-ink-2 ${
-            on ? "z-10 bg-white shadow-[inset_0_0_0_2px_var(--color-dye)]" : ""
-          }`;
-          return onChoose ? (
+          {rods.length === 0 ? "mains" : view === "rods" ? "rods" : "mains, pins"}
+          {rods.length > 0 && onView && (
             <button
-              key={s.station}
               type="button"
-              tabIndex={-1}
-              data-station={s.station}
-              data-state={state}
-              aria-current={on || undefined}
-              className={look}
-              style={place}
-              onClick={() => onChoose(s.station)}
+              className="ml-2 font-semibold text-dye underline underline-offset-2"
+              onClick={() => onView(view === "rods" ? "crank" : "rods")}
             >
-              {inside}
+              {view === "rods" ? "Crank" : "Rods"}
             </button>
-          ) : (
-            <div key={s.station} data-station={s.station} data-state={state} className={look} style={place}>
-              {inside}
-            </div>
-          );
-        })}
+          )}
+        </div>
+        {marks.map((m) => (
+          <StationMark
+            key={m.label}
+            mark={m}
+            unit={unit}
+            on={m.station === chosen}
+            left={left + m.centre}
+            width={markWidth}
+            onChoose={onChoose}
+          />
+        ))}
       </nav>
     </section>
   );
+}
+
+/** One mark under the line: label, glyph, clearance. Mains heavy, pins and rods light. */
+function StationMark({
+  mark,
+  unit,
+  on,
+  left,
+  width,
+  onChoose,
+}: {
+  mark: LineMark;
+  unit: Unit;
+  on: boolean;
+  left: number;
+  width: number;
+  onChoose: ((station: string) => void) | undefined;
+}) {
+  const s = mark.assessed;
+  const state = shownState(s);
+  const figure = s.judged ?? s.stale?.was;
+  const inside = (
+    <>
+      <span
+        className={
+          on ? "mb-0.5 w-full bg-dye pt-1.5 pb-0.5 leading-[15px] text-white" : "pt-2.5 leading-[14px]"
+        }
+      >
+        {mark.label}
+      </span>
+      <Glyph state={state} nearest={figure?.nearest} was={s.stale?.was.state} size={mark.heavy ? 17 : 14} />
+      <span className="sr-only">{state}</span>
+      <span
+        className={`num text-[13px]/[17px] text-ink ${mark.heavy ? "font-bold text-[14px]" : ""} ${s.judged ? "" : "text-ink-3 line-through"}`}
+      >
+        <Digits text={figure ? lineText(figure.clearance, unit) : "\u2013"} />
+      </span>
+    </>
+  );
+  const place = { left: left - width / 2, width, height: RULE };
+  const look = `absolute top-0 flex flex-col items-center gap-0.5 text-center text-note ${
+    mark.heavy ? "font-semibold text-ink-2" : "text-ink-3"
+  } ${on ? "z-10 bg-white shadow-[inset_0_0_0_2px_var(--color-dye)]" : ""}`;
+  return onChoose ? (
+    <button
+      type="button"
+      tabIndex={-1}
+      data-station={mark.label}
+      data-state={state}
+      aria-current={on || undefined}
+      className={look}
+      style={place}
+      onClick={() => onChoose(mark.station)}
+    >
+      {inside}
+    </button>
+  ) : (
+    <div data-station={mark.label} data-state={state} className={look} style={place}>
+      {inside}
+    </div>
+  );
+}
+
+/** The big ends on their pins, seen from the side. */
+function RodEnds({
+  shape,
+  marks,
+  chosen,
+}: {
+  shape: CrankShape;
+  marks: LineMark[];
+  chosen: string | undefined;
+}) {
+  return marks.map((m) => {
+    const pin = shape.pins.reduce<CrankShape["pins"][number] | undefined>(
+      (near, p) => (near && Math.abs(near.centre - m.centre) < Math.abs(p.centre - m.centre) ? near : p),
+      undefined,
+    );
+    if (!pin) return null;
+    const count = marks.filter((o) => o.assessed.journal_at === m.assessed.journal_at).length;
+    const width = pin.width / count - 2;
+    const at = marks.filter((o) => o.assessed.journal_at === m.assessed.journal_at).indexOf(m);
+    const x = pin.x + 1 + at * (pin.width / count);
+    const radius = ((pin.bottom - pin.top) / 2) * 1.32;
+    return (
+      <rect
+        key={m.label}
+        x={x}
+        y={pin.axis - radius}
+        width={width}
+        height={2 * radius}
+        className={m.station === chosen ? "k-rod k-chosen" : "k-rod"}
+      />
+    );
+  });
 }
 
 /** Faint layout lines at every main and at each height of the pins, overshooting the part. */

@@ -1,5 +1,6 @@
 import type { FloorRow } from "../api/client";
 import { GlyphShape, stateHue } from "../marks/Mark";
+import type { Shown } from "../shared/words";
 import { Crank, type Progress } from "./Crank";
 import { crankLength, crankReach, crankShape } from "./geometry";
 
@@ -17,8 +18,12 @@ export function miniatureScale(rows: FloorRow[]): number {
 /** A crank without detail, with the mark of every main under it. */
 export function Miniature({ row, scale }: { row: FloorRow; scale: number }) {
   const shape = crankShape(row.layout, scale, HEIGHT / 2);
-  const progress = row.stations.map<Progress>((s) => (s.state ? "measured" : s.touched ? "begun" : "open"));
-  const states = row.stations.map((s) => `${s.station} ${s.state ?? "open"}`).join(", ");
+  const mains = row.stations.filter((s) => s.station.startsWith("M"));
+  const progress = mains.map<Progress>((s) =>
+    s.state ? "measured" : s.stale ? "stale" : s.touched ? "begun" : "open",
+  );
+  const stateOf = (s: FloorRow["stations"][number]): Shown => s.state ?? (s.stale ? "stale" : "open");
+  const states = row.stations.map((s) => `${s.station} ${stateOf(s)}`).join(", ");
   return (
     <svg
       role="img"
@@ -31,8 +36,8 @@ export function Miniature({ row, scale }: { row: FloorRow; scale: number }) {
       <rect x="-12" width={shape.width + 24} height={HEIGHT} className="k-ground" />
       <Crank shape={shape} progress={progress} />
       <path d={`M-8 ${HEIGHT / 2}H${shape.width + 8}`} className="k-centre" />
-      {row.stations.map((s, i) => {
-        const state = s.state ?? "open";
+      {mains.map((s, i) => {
+        const state = stateOf(s);
         const x = (shape.mains[i]?.centre ?? 0) - 7.5;
         return (
           <g
@@ -40,7 +45,7 @@ export function Miniature({ row, scale }: { row: FloorRow; scale: number }) {
             className={stateHue(state)}
             transform={`translate(${x} ${HEIGHT + 6}) scale(.75)`}
           >
-            <GlyphShape state={state} nearest={s.nearest} />
+            <GlyphShape state={state} nearest={s.nearest} was={state === "stale" ? "in" : undefined} />
           </g>
         );
       })}

@@ -1,4 +1,4 @@
-import type { Side } from "../api/client";
+import type { Side, State } from "../api/client";
 import { type Shown, STATE_WORD } from "../shared/words";
 
 const HUE: Record<Shown, string> = {
@@ -7,15 +7,34 @@ const HUE: Record<Shown, string> = {
   tight: "text-tight",
   loose: "text-loose",
   open: "text-open",
+  stale: "text-open",
 };
 
 export function stateHue(state: Shown): string {
   return HUE[state];
 }
 
+type GlyphProps = {
+  state: Shown;
+  nearest?: Side | null | undefined;
+  /** For a stale one: what it was before. */
+  was?: State | undefined;
+};
+
 /** The shape of a state in a 20-unit box; an edge sits on the bar of the limit it is near. */
-export function GlyphShape({ state, nearest }: { state: Shown; nearest?: Side | null | undefined }) {
+export function GlyphShape({ state, nearest, was }: GlyphProps) {
   switch (state) {
+    case "stale":
+      return (
+        <>
+          <g opacity="0.55">{was && <GlyphShape state={was} nearest={nearest} />}</g>
+          <path
+            d="M-1 6.500 6.500-1M-1 13.500 13.500-1M-1 20.500 20.500-1M6.500 21 21 6.500M13.500 21 21 13.500"
+            stroke="currentColor"
+            strokeWidth="1.5"
+          />
+        </>
+      );
     case "in":
       return (
         <>
@@ -50,15 +69,7 @@ export function GlyphShape({ state, nearest }: { state: Shown; nearest?: Side | 
   }
 }
 
-export function Glyph({
-  state,
-  nearest,
-  size = 17,
-}: {
-  state: Shown;
-  nearest?: Side | null | undefined;
-  size?: number;
-}) {
+export function Glyph({ state, nearest, was, size = 17 }: GlyphProps & { size?: number }) {
   return (
     <svg
       className={`block flex-none ${HUE[state]}`}
@@ -67,7 +78,7 @@ export function Glyph({
       viewBox="0 0 20 20"
       aria-hidden="true"
     >
-      <GlyphShape state={state} nearest={nearest} />
+      <GlyphShape state={state} nearest={nearest} was={was} />
     </svg>
   );
 }
@@ -76,18 +87,17 @@ export function Glyph({
 export function Mark({
   state,
   nearest,
+  was,
   size = 17,
   word = "text-small",
-}: {
-  state: Shown;
-  nearest?: Side | null | undefined;
+}: GlyphProps & {
   size?: number;
   /** Size class of the word. */
   word?: string;
 }) {
   return (
     <span className={`inline-flex items-center gap-1.5 align-middle ${HUE[state]}`}>
-      <Glyph state={state} nearest={nearest} size={size} />
+      <Glyph state={state} nearest={nearest} was={was} size={size} />
       <b className={`${word} tracking-[0.04em] [font-stretch:88%]`}>{STATE_WORD[state]}</b>
     </span>
   );

@@ -70,7 +70,7 @@ export function Segments<T extends string>({ label, value, options, onChange }: 
           role="radio"
           aria-checked={o.value === value}
           onClick={() => onChange(o.value)}
-          className={`h-7 px-3 text-small font-semibold ${o.value === value ? "bg-dye text-white" : "bg-paper text-dye"}`}
+          className={`h-7 px-2.5 text-small whitespace-nowrap font-semibold ${o.value === value ? "bg-dye text-white" : "bg-paper text-dye"}`}
         >
           {o.text}
         </button>

@@ -21,7 +21,7 @@ export function Logo({ size = 34 }: { size?: number }) {
 }
 
 function Tab({ to, text, on }: { to: string | undefined; text: string; on: boolean }) {
-  const look = `relative px-4 leading-10 ${on ? "tab-on font-bold text-dye" : "text-ink-2"}`;
+  const look = `relative px-3 leading-10 ${on ? "tab-on font-bold text-dye" : "text-ink-2"}`;
   if (!to) {
     return (
       <span className={`${look} opacity-60`} aria-disabled="true" title="Choose a build on the floor first">
@@ -80,9 +80,11 @@ function UnitSwitch() {
 export function TopBar({ session, connected }: { session: Session; connected: boolean }) {
   const client = useQueryClient();
   const navigate = useNavigate();
-  const bench = useMatch("/builds/:code/bench/:station?");
-  const sheet = useMatch("/builds/:code/sheet");
-  const code = bench?.params.code ?? sheet?.params.code;
+  const here = useMatch("/builds/:code/:place/*");
+  const room = useMatch("/gauges");
+  const code = here?.params.code;
+  const place = here?.params.place;
+  const to = (name: string) => code && `/builds/${code}/${name}`;
   const signOut = async () => {
     await api.DELETE("/api/v1/session");
     void navigate("/");
@@ -96,11 +98,18 @@ export function TopBar({ session, connected }: { session: Session; connected: bo
         <Logo />
         <b className="text-[17px] font-[750] [font-stretch:108%]">Jagged Pin</b>
       </Link>
-      <span className="text-ink-2 max-[1150px]:hidden">{session.shop}</span>
+      <span className="text-ink-2 max-[1270px]:hidden">{session.shop}</span>
       <nav aria-label="Places" className="ml-2 flex">
-        <Tab to="/" text="Floor" on={!code} />
-        <Tab to={code && `/builds/${code}/bench`} text="Bench" on={bench !== null} />
-        <Tab to={code && `/builds/${code}/sheet`} text="Sheet" on={sheet !== null} />
+        <Tab to="/" text="Floor" on={!code && !room} />
+        <Tab to={to("look")} text="Look" on={place === "look"} />
+        <Tab to={to("bench")} text="Bench" on={place === "bench"} />
+        <Tab to={to("set-up")} text="Set-up" on={place === "set-up"} />
+        <Tab
+          to={to("gauges") ?? "/gauges"}
+          text={code ? "Gauges" : "Gauge room"}
+          on={place === "gauges" || room !== null}
+        />
+        <Tab to={to("sheet")} text="Sheet" on={place === "sheet"} />
       </nav>
       <span className="flex-1" />
       {!connected && (

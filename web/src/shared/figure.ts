@@ -47,7 +47,7 @@ export function stepText(nm: number, unit: Unit): string {
 export function stepWord(nm: number, unit: Unit): string {
   if (unit === "mm") return "\u00b5m";
   const { steps, half } = halves(nm, unit);
-  return steps === 0 || (steps === 1 && !half) ? "tenth" : "tenths";
+  return steps === 1 && !half ? "tenth" : steps === 0 && half ? "tenth" : "tenths";
 }
 
 /** A difference in words, such as `1.5 tenths`. */

@@ -1,8 +1,13 @@
-import type { Judged, Method, Schemas, State, Unit } from "../api/client";
+import type { Judged, Method, Part, Schemas, Stale, State, StationAssessment, Unit } from "../api/client";
 import { stepPhrase } from "./figure";
 
-/** A state as the marks need it: `open` where nothing is judged yet. */
-export type Shown = State | "open";
+/** A state as the marks need it: `open` where nothing is judged yet, `stale` where it no longer counts. */
+export type Shown = State | "open" | "stale";
+
+/** The state a bearing shows. */
+export function shownState(s: Pick<StationAssessment, "judged" | "stale">): Shown {
+  return s.judged?.state ?? (s.stale ? "stale" : "open");
+}
 
 export const STATE_WORD: Record<Shown, string> = {
   in: "IN",
@@ -10,9 +15,24 @@ export const STATE_WORD: Record<Shown, string> = {
   tight: "TIGHT",
   loose: "LOOSE",
   open: "OPEN",
+  stale: "STALE",
 };
 
-export const METHOD_WORD: Record<Method, string> = { direct: "direct", subtract: "subtract" };
+export const METHOD_WORD: Record<Method, string> = {
+  direct: "direct",
+  subtract: "subtract",
+  components: "components",
+  strip: "crushed strip",
+};
+
+export const PART_WORD: Record<Part, string> = {
+  journal: "journal",
+  housing: "housing",
+  bore: "bore",
+  upper_wall: "upper wall",
+  lower_wall: "lower wall",
+  strip: "strip",
+};
 
 export const ROLE_WORD: Record<Schemas["SignerRole"], string> = {
   assembler: "Assembler",
@@ -55,15 +75,85 @@ export function nextPhrase(next: Schemas["Next"]): string {
         ? `Measure ${next.station}`
         : `Measure ${next.station}, then ${next.open - 1} more`;
     case "decide":
-      return next.needs === "acknowledgement"
-        ? `${next.station} is on the edge: acknowledge it, or measure again`
-        : next.needs === "lead_concession"
-          ? `${next.station} is tight: other shells, or the lead's concession`
-          : `${next.station} is loose: other shells, or a concession`;
+      return decidePhrase(next.station, next.needs);
     case "sign":
       return next.role === "assembler" ? "Assembler signs" : "Checker signs";
     case "nothing":
       return "Sealed";
+  }
+}
+
+function decidePhrase(station: string, needs: Schemas["Needs"]): string {
+  switch (needs) {
+    case "acknowledgement":
+      return `${station} is on the edge: acknowledge it, or measure again`;
+    case "lead_concession":
+      return `${station} is tight: other shells, or the lead's concession`;
+    case "settle":
+      return `${station} was measured differently a second time: strike the wrong one`;
+    case "grinder":
+      return `${station}'s journal goes to the grinder, crack test first`;
+    case "measure":
+    case "measure_again":
+      return `Measure ${station}`;
+    case "concession":
+      return `${station} is loose: other shells, or a concession`;
+  }
+}
+
+export const WORK_WORD: Record<Schemas["Work"], string> = {
+  journal_polished: "Journal polished",
+  journal_ground: "Journal ground",
+  journal_welded: "Journal welded up",
+  crank_straightened: "Crank straightened",
+  cap_deburred: "Cap deburred",
+  cap_replaced: "Cap replaced",
+  cap_turned: "Cap fitted the other way",
+  tunnel_honed: "Tunnel honed or bored",
+  rod_resized: "Rod resized",
+  shells_fitted: "Other shells fitted",
+  shells_coated: "Shells coated",
+  shells_narrowed: "Shells narrowed",
+};
+
+const SCOPE_WORD: Record<string, string> = {
+  mains: "all mains",
+  pins: "all pins",
+  rods: "all rods",
+  crank: "the whole crank",
+};
+
+export function scopeWord(scope: string): string {
+  return SCOPE_WORD[scope] ?? scope;
+}
+
+function changeWord(change: Schemas["SetUpChange"]): string {
+  switch (change.kind) {
+    case "fasteners":
+      return "other fasteners";
+    case "lubricant":
+      return "another lubricant";
+    case "torque":
+      return "other torque steps";
+    case "seating":
+      return "caps drawn down another way";
+    case "cap":
+      return `another cap on ${change.station}, or the other way round`;
+    case "shells":
+      return `other shells in ${change.station}`;
+  }
+}
+
+/** What ended the evidence, in words. */
+export function staleText(stale: Stale, unit: Unit): string {
+  const { cause } = stale;
+  switch (cause.kind) {
+    case "work":
+      return `${WORK_WORD[cause.event.work]}, ${scopeWord(cause.event.on)}: ${cause.event.note}`;
+    case "set_up":
+      return `Set-up of the ${cause.row} changed: ${cause.changes.map(changeWord).join(", ")}`;
+    case "session":
+      return `${cause.gauge} had walked ${stepPhrase(cause.drift, unit)} at its close check`;
   }
 }
 

@@ -1,6 +1,6 @@
 import type { Build, Schemas, Session, StationAssessment, Unit } from "../api/client";
 import { Mark } from "../marks/Mark";
-import { verdictSentence } from "../shared/words";
+import { shownState, staleText, verdictSentence } from "../shared/words";
 
 type BlocksProps = {
   build: Build;
@@ -24,13 +24,14 @@ export function Blocks({ build, unit, session, onMeasure, onAccept }: BlocksProp
       </h2>
       {broken && (
         <p data-broken="" className="mt-1 border-l-4 border-ink bg-steel-2 px-3 py-1.5 text-small">
-          The seal of revision {broken.signatures[0]?.revision} was broken: {CHANGE[broken.change]} by{" "}
-          <b>{broken.by.name}</b>. Both sign revision {build.assessment.sign_off.revision} anew.
+          The seal of revision {broken.signatures[0]?.revision} was broken:{" "}
+          {CHANGE[broken.change] ?? "something was recorded"} by <b>{broken.by.name}</b>. Both sign revision{" "}
+          {build.assessment.sign_off.revision} anew.
         </p>
       )}
       {blocks.length === 0 && status !== "sealed" && (
         <p className="mt-1 text-small text-ink-2">
-          Every main is proven in, or was accepted by name. Two different people sign.
+          Every bearing is proven in, or was accepted by name. Two different people sign.
         </p>
       )}
       <ol className="mt-2">
@@ -48,7 +49,12 @@ export function Blocks({ build, unit, session, onMeasure, onAccept }: BlocksProp
                 </span>
                 <div className="flex-1 text-small leading-snug">
                   <b>{block.station}</b>{" "}
-                  <Mark state={block.state ?? "open"} nearest={station.judged?.nearest} size={13} />
+                  <Mark
+                    state={shownState(station)}
+                    nearest={station.judged?.nearest ?? station.stale?.was.nearest}
+                    was={station.stale?.was.state}
+                    size={13}
+                  />
                   <br />
                   {blockText(block, station, unit)}
                 </div>
@@ -62,19 +68,35 @@ export function Blocks({ build, unit, session, onMeasure, onAccept }: BlocksProp
   );
 }
 
-const CHANGE: Record<Schemas["Change"], string> = {
+const CHANGE: Record<string, string> = {
   target: "a target was changed",
   reading: "a reading was taken",
   strike: "a reading was struck",
   concession: "something was accepted",
+  work: "work on a part was recorded",
+  set_up: "the set-up was changed",
+  rules: "the rules were changed",
+  plan: "the places to be touched were changed",
+  look: "a part was looked at",
+  blind: "a blind second touch was asked for",
+  session_opened: "a gauge was checked in",
+  session_closed: "a gauge was checked out",
 };
 
 function blockText(block: Schemas["Block"], station: StationAssessment, unit: Unit): string {
+  if (block.needs === "grinder") return "The journal goes to the grinder, crack test first.";
+  if (block.needs === "settle") return "A blind second touch found another size: strike the wrong one.";
+  if (block.needs === "measure_again") {
+    return station.stale?.because.map((b) => staleText(b, unit)).join("; ") ?? "Measure it again.";
+  }
   if (!station.judged) return "Not measured yet.";
   const sentence = verdictSentence(station.judged, unit);
   if (block.needs === "lead_concession") return `${sentence} Other shells, or the lead's concession.`;
   return sentence;
 }
+
+/** What a signed word lifts; everything else needs a gauge. */
+const ACCEPTED = new Set<Schemas["Needs"]>(["acknowledgement", "concession", "lead_concession"]);
 
 function BlockButton({
   block,
@@ -83,10 +105,10 @@ function BlockButton({
   onAccept,
 }: { block: Schemas["Block"] } & Pick<BlocksProps, "session" | "onMeasure" | "onAccept">) {
   const small = "btn min-h-10 px-3 text-small";
-  if (block.needs === "measure") {
+  if (!ACCEPTED.has(block.needs)) {
     return (
       <button type="button" className={small} onClick={() => onMeasure(block.station)}>
-        Measure
+        {block.needs === "grinder" ? "Look" : "Measure"}
       </button>
     );
   }

@@ -4,11 +4,18 @@ import { momentText } from "../shared/words";
 
 type Decision = Schemas["DecisionView"];
 
-const WORD: Record<Decision["kind"], string> = {
+const WORD: Record<string, string> = {
   target: "Target set",
   strike: "Struck",
   concession: "Accepted",
   signature: "Signed",
+  session_opened: "Gauge in",
+  session_closed: "Gauge out",
+  work: "Work",
+  set_up: "Set-up",
+  blind: "Blind",
+  rules: "Rules",
+  plan: "Plan",
 };
 
 /** Decisions of one kind, by one person, for one reason, one after the other: told once. */
@@ -34,7 +41,7 @@ export function Decisions({ build }: { build: Build }) {
     <section aria-label="Decisions" className="mt-5">
       <h2 className="border-b border-ink pb-0.5 font-bold">Decisions</h2>
       <ol>
-        {together(build.decisions).map(({ first, count }) => (
+        {together(build.decisions.filter((d) => d.kind !== "look")).map(({ first, count }) => (
           <li
             key={first.seq}
             data-decision={first.kind}
@@ -44,7 +51,9 @@ export function Decisions({ build }: { build: Build }) {
               <Digits text={momentText(first.at)} />
             </span>
             <span className="truncate">{first.by.name}</span>
-            <b>{count > 1 ? `${WORD[first.kind]} ${count}` : WORD[first.kind]}</b>
+            <b>
+              {count > 1 ? `${WORD[first.kind] ?? first.kind} ${count}` : (WORD[first.kind] ?? first.kind)}
+            </b>
             <span>{first.station}</span>
             <span className="text-ink-2">{first.text}</span>
           </li>

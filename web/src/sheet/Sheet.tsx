@@ -7,10 +7,11 @@ import { LineAside, LineIdent } from "../bench/LineWords";
 import { Line } from "../line/Line";
 import { Notice } from "../shared/Notice";
 import { useShownUnit } from "../shared/units";
+import { BearingTable } from "./BearingTable";
 import { Blocks } from "./Blocks";
 import { ConcessionDialog } from "./ConcessionDialog";
 import { Decisions } from "./Decisions";
-import { MainsTable } from "./MainsTable";
+import { ImportReadings } from "./ImportReadings";
 import { SealRule } from "./SealRule";
 import { Signatures } from "./Signatures";
 import { SignDialog } from "./SignDialog";
@@ -39,29 +40,34 @@ function SheetOf({ build, session }: { build: Build; session: Session }) {
       <Line
         build={build}
         onChoose={toBench}
-        ident={<LineIdent build={build} />}
+        ident={<LineIdent build={build} row="M" />}
         aside={<LineAside build={build} />}
       />
-      <main className="grid min-h-0 flex-1 grid-cols-[1fr_440px] overflow-auto bg-paper max-[1150px]:grid-cols-[1fr_360px]">
-        <section className="px-6 pt-2 pb-4">
+      <main className="grid min-h-0 flex-1 grid-cols-[1fr_440px] grid-rows-[minmax(0,1fr)] bg-paper max-[1150px]:grid-cols-[1fr_360px]">
+        <section className="min-h-0 overflow-auto px-6 pt-2 pb-4">
           <div className="flex items-baseline gap-3 pb-1">
-            <h2 className="text-lead font-bold">Blueprint sheet, mains</h2>
+            <h2 className="text-lead font-bold">Blueprint sheet</h2>
             <span className="text-small text-ink-2">
               Revision {sign_off.revision}. {proven} of {stations.length} proven in, {counted} readings.
             </span>
             <span className="ml-auto flex gap-4 text-small font-semibold text-dye">
               <a href={`${files}/export.json`} download className="underline underline-offset-2">
-                Build as JSON
+                JSON
               </a>
-              <a href={`${files}/mains.csv`} download className="underline underline-offset-2">
-                Mains as CSV
+              <a href={`${files}/bearings.csv`} download className="underline underline-offset-2">
+                CSV
               </a>
+              <a href={`${files}/build.xlsx`} download className="underline underline-offset-2">
+                Spreadsheet
+              </a>
+              <ImportReadings build={build} />
             </span>
           </div>
-          <MainsTable build={build} unit={unit} onOpen={toBench} />
+          <BearingTable build={build} row="M" unit={unit} onOpen={toBench} />
+          {build.layout.rods && <BearingTable build={build} row="R" unit={unit} onOpen={toBench} />}
           <Decisions build={build} />
         </section>
-        <section className="relative flex flex-col border-l-[1.5px] border-ink bg-steel-1 pt-2 pr-6 pb-3 pl-7">
+        <section className="relative flex min-h-0 flex-col border-l-[1.5px] border-ink bg-steel-1 pt-2 pr-6 pb-3 pl-7">
           <div className="grad-down absolute inset-y-0 left-0" />
           <Blocks build={build} unit={unit} session={session} onMeasure={toBench} onAccept={setAccepting} />
           <Signatures build={build} onSign={setSigning} />

@@ -3,8 +3,8 @@ import userEvent from "@testing-library/user-event";
 import { describe, expect, it, vi } from "vitest";
 import type { Schemas, Session } from "../api/client";
 import { build, judged, station } from "../testing/build";
+import { BearingTable } from "./BearingTable";
 import { Blocks } from "./Blocks";
-import { MainsTable } from "./MainsTable";
 import { SealRule, shortSeal } from "./SealRule";
 import { Signatures } from "./Signatures";
 
@@ -43,7 +43,7 @@ function session(concede_tight: boolean): Session {
 
 describe("the sheet", () => {
   it("shows every main with its mark in words", () => {
-    render(<MainsTable build={build(stations)} unit="in" onOpen={() => undefined} />);
+    render(<BearingTable row="M" build={build(stations)} unit="in" onOpen={() => undefined} />);
     const row = (name: string) =>
       screen.getByRole("button", { name: new RegExp(name) }).closest("tr") as HTMLElement;
     expect(within(row("M1")).getByText("IN")).toBeVisible();

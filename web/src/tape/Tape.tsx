@@ -127,12 +127,13 @@ export function Tape({ target, value, ghosts = [], unit, width }: TapeProps) {
           aim
         </text>
       )}
-      {ghosts.map((g) => (
+      {together(ghosts, x).map((group) => (
         <Ghost
-          key={g.name}
-          x={x(g.clearance)}
-          name={g.name}
-          text={numberText(g.clearance, unit)}
+          key={group.name}
+          x={group.x}
+          at={group.at}
+          name={group.name}
+          text={group.text.map((nm) => numberText(nm, unit)).join(", ")}
           width={width}
         />
       ))}
@@ -161,12 +162,32 @@ export function Tape({ target, value, ghosts = [], unit, width }: TapeProps) {
   );
 }
 
+/** Pixels that a ghost's words need. */
+const GHOST_ROOM = 110;
+
+/** Ghosts side by side share their words, so that none is written over another. */
+function together(ghosts: { clearance: number; name: string }[], x: (nm: number) => number) {
+  const groups: { x: number; at: number[]; name: string; text: number[] }[] = [];
+  for (const g of [...ghosts].sort((a, b) => a.clearance - b.clearance)) {
+    const at = x(g.clearance);
+    const last = groups.at(-1);
+    if (last && at - (last.at.at(-1) ?? 0) < GHOST_ROOM) {
+      last.at.push(at);
+      last.x = last.at.reduce((sum, a) => sum + a, 0) / last.at.length;
+      last.name += `, ${g.name}`;
+      last.text.push(g.clearance);
+    } else groups.push({ x: at, at: [at], name: g.name, text: [g.clearance] });
+  }
+  return groups;
+}
+
 const HUE: Record<Shown, string> = {
   in: "text-in",
   edge: "text-edge",
   tight: "text-tight",
   loose: "text-loose",
   open: "text-open",
+  stale: "text-open",
 };
 
 function Tag({ x, state, word, room }: { x: number; state: "tight" | "loose"; word: string; room: number }) {
@@ -222,18 +243,28 @@ function Margin({ from, to, doubt, text }: MarginProps) {
   );
 }
 
-function Ghost({ x, name, text, width }: { x: number; name: string; text: string; width: number }) {
+type GhostProps = {
+  /** Where the words stand. */
+  x: number;
+  /** Where each diamond stands. */
+  at: number[];
+  name: string;
+  text: string;
+  width: number;
+};
+
+function Ghost({ x, at, name, text, width }: GhostProps) {
   const anchor = x < 60 ? "start" : x > width - 60 ? "end" : "middle";
   return (
     <g>
       <path
-        d={`M${x} ${TOP + 4}V${FLOOR + 40}`}
+        d={at.map((d) => `M${d} ${TOP + 4}V${FLOOR + 40}`).join("")}
         stroke="var(--color-ink-3)"
         strokeDasharray="3 3"
         fill="none"
       />
       <path
-        d={`M${x} 46l6 7l-6 7l-6 -7z`}
+        d={at.map((d) => `M${d} 46l6 7l-6 7l-6 -7z`).join("")}
         fill="var(--color-paper)"
         stroke="var(--color-ink-2)"
         strokeWidth="1.5"

@@ -10,6 +10,7 @@ function feature(positions: Schemas["Position"][], advisory: boolean[]): Feature
       position,
       advisory: advisory[i] ?? false,
       touches: [],
+      stale: [],
       value: null,
       spread: 0,
       left: advisory[i] ? 1 : 2,
@@ -19,6 +20,7 @@ function feature(positions: Schemas["Position"][], advisory: boolean[]): Feature
     planned: positions.length * 2,
     complete: false,
     size: null,
+    stale: null,
   };
 }
 
@@ -52,6 +54,7 @@ export function judged(
 ): Judged {
   return {
     method: "direct",
+    because: "preferred",
     clearance: tenths * T,
     expanded: T,
     state,
@@ -68,6 +71,7 @@ export function station(number: number, figure?: Judged): StationAssessment {
   return {
     station: `M${number}`,
     thrust: number === 2,
+    journal_at: `M${number}`,
     target: {
       window: WINDOW,
       rule: { kind: "range", low: WINDOW.low, high: WINDOW.high },
@@ -77,17 +81,33 @@ export function station(number: number, figure?: Judged): StationAssessment {
       at: 0,
       own: false,
       version: 1,
+      expansion: null,
     },
     journal: journal(),
+    housing: feature([], []),
+    upper_wall: feature([], []),
+    lower_wall: feature([], []),
+    strip: feature([], []),
     bore_direct: bore(),
     bore_subtract: bore(),
     methods: [],
-    agreement: null,
+    agreements: [],
     judged: figure ?? null,
+    stale: null,
+    class: null,
     concession: null,
     findings: [],
   };
 }
+
+const ROW = {
+  target: null,
+  measured: 0,
+  spread: null,
+  trend: null,
+  undersize: null,
+  mixed_undersizes: false,
+};
 
 /** A build of three mains. */
 export function build(stations: StationAssessment[], signOff: Partial<Schemas["SignOff"]> = {}): Build {
@@ -128,18 +148,30 @@ export function build(stations: StationAssessment[], signOff: Partial<Schemas["S
         bays: stations.slice(1).map((_, i) => [i * 180]),
       },
     },
-    rules: { effective: "worst", acceptance: "guarded", touches: 2, size_band: 762_000, dial_band: 254_000 },
     gauges: [],
-    usual_reference: "2.6240 in",
+    usual_references: { mains: "2.6240 in", rods: "2.1240 in", main_housings: null, rod_housings: null },
+    set_ups: [],
+    looks: [],
+    asked: [],
     opened_at: 0,
     opened_by: BY,
     readings: [],
     decisions: [],
     assessment: {
       seq: 1,
-      target: stations[0]?.target ?? null,
+      rules: {
+        effective: "worst",
+        acceptance: "guarded",
+        touches: 2,
+        size_band: 762_000,
+        dial_band: 254_000,
+      },
+      mains: { ...ROW, target: stations[0]?.target ?? null },
+      rods: ROW,
       stations,
-      row: { measured: 0, spread: null, trend: null },
+      sessions: [],
+      hypotheses: [],
+      blind: [],
       wanted: [...places, ...bores],
       sign_off: {
         status: "blocked",

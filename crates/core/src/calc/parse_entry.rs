@@ -20,12 +20,20 @@ pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
         cell.band = band.length(unit, Sign::NotNegative)?;
     }
     f.finish()?;
-    let entry = parse(&text, &cell).map_err(|e| CalcError::new(code(&e), "text", e.to_string()))?;
+    let entry = parse(&text, &cell).map_err(|e| CalcError::new(code(&e), "text", message(&e)))?;
     Ok(json!({
         "value": number(entry.value, unit),
         "understood": entry.value.show(unit),
         "how": entry.how,
     }))
+}
+
+/// Here a wider band is the only way to force a figure.
+fn message(error: &EntryError) -> String {
+    match error {
+        EntryError::OutOfBand { .. } => format!("{error} with a wider sanity_band"),
+        other => other.to_string(),
+    }
 }
 
 fn code(error: &EntryError) -> Code {

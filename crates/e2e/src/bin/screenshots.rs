@@ -22,13 +22,28 @@ async fn main() -> Step {
     page.press("n").await?;
     page.see("input[name=code]").await?;
     shot(&page, "new-build").await?;
-    for (name, station) in [("bench-tight", "M2"), ("bench-in", "M4"), ("bench-edge", "M6"), ("bench-loose", "M5")] {
+    for (name, station) in [("bench-tight", "M2"), ("bench-in", "M4"), ("bench-loose", "M5"), ("rods", "R4")] {
         page.go(&format!("/builds/SL-041/bench/{station}")).await?;
-        page.see("[data-clearance]").await?;
+        page.see("[data-state]").await?;
+        if name == "rods" {
+            page.press("l").await?;
+            page.see("[data-station=R4]").await?;
+        }
         shot(&page, name).await?;
     }
-    page.click_text("Crank").await?;
+    page.go("/builds/SL-041/bench/R2").await?;
+    page.see("[data-stale-clearance]").await?;
+    shot(&page, "bench-stale").await?;
+    page.go("/builds/SL-041/bench/M4").await?;
+    page.see("[data-clearance]").await?;
+    page.press("h").await?;
+    page.see("[data-position^='housing']").await?;
+    page.press("u").await?;
+    page.see("[data-budget]").await?;
+    shot(&page, "budget").await?;
+    page.press("c").await?;
     page.see("[data-view=crank]").await?;
+    page.press("j").await?;
     shot(&page, "bench-crank").await?;
     page.go("/builds/SL-041/bench/M7").await?;
     page.see("[data-entry]").await?;
@@ -40,6 +55,18 @@ async fn main() -> Step {
     page.press("38").await?;
     page.see("[data-echo='2.6238 in']").await?;
     shot(&page, "bench-entry").await?;
+    page.go("/builds/SL-041/look").await?;
+    page.see("[data-look='M1 journal']").await?;
+    shot(&page, "look").await?;
+    page.go("/builds/SL-041/set-up").await?;
+    page.see("[data-cap=M1]").await?;
+    shot(&page, "set-up").await?;
+    page.go("/builds/SL-041/gauges").await?;
+    page.see("[data-session]").await?;
+    shot(&page, "gauges").await?;
+    page.go("/gauges").await?;
+    page.see("[data-gauge]").await?;
+    shot(&page, "gauge-room").await?;
     page.go("/builds/SL-041/sheet").await?;
     page.see("[data-block=M7]").await?;
     shot(&page, "sheet-blocked").await?;

@@ -7,15 +7,14 @@ use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use jagged_pin_core::build::Build;
 use jagged_pin_core::entry::parse_length;
-use jagged_pin_core::fact::{TargetChange, What};
-use jagged_pin_core::feature::Station;
-use jagged_pin_core::gauge::GaugeKind;
-use jagged_pin_core::layout::{Crank, Layout};
+use jagged_pin_core::fact::{Fact, Person, TargetChange, What};
+use jagged_pin_core::layout::{Crank, Layout, Rods};
 use jagged_pin_core::record::next_fact;
 use jagged_pin_core::rules::Rules;
+use jagged_pin_core::station::{BearingRow, Station};
 use jagged_pin_core::target::{Target, TargetRule, TargetSource};
 use jagged_pin_core::{Length, Unit};
-use jagged_pin_store::{Opened, Recorded, StoreError};
+use jagged_pin_store::{EnginePattern, Opened, Recorded, StoreError};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -35,22 +34,40 @@ pub(super) async fn find(state: &AppState, name: &str) -> Result<Uuid, Problem> 
     }
 }
 
-/// The answer to a write, and the nudge that tells others.
-pub(super) fn answer(state: &AppState, recorded: &Recorded) -> Json<RecordedView> {
+/// The answer to a write of `viewer`, and the nudge that tells others.
+pub(super) fn answer(state: &AppState, recorded: &Recorded, viewer: Uuid) -> Json<RecordedView> {
     if !recorded.again {
         state.changes.nudge();
     }
-    let build = BuildView::of(&recorded.build);
+    let build = BuildView::of(&recorded.build, viewer);
     Json(RecordedView { seq: recorded.seq, again: recorded.again, build })
+}
+
+/// Records something that does not depend on what was recorded before it, for whoever asks.
+pub(super) async fn record_what(
+    state: &AppState,
+    who: Who,
+    name: &str,
+    id: Uuid,
+    what: What,
+) -> Result<Json<RecordedView>, Problem> {
+    who.must(|c| c.allow(&what), "somebody whose role allows it")?;
+    let build = find(state, name).await?;
+    let (by, sent) = (who.account.person, what.clone());
+    let viewer = by.id;
+    let same = move |known: &Fact| known.what == sent;
+    let decide = move |build: &Build| -> Result<Fact, Problem> { Ok(next_fact(build, id, clock::now(), by, what)?) };
+    let recorded = state.store.record(build, id, same, decide).await?;
+    Ok(answer(state, &recorded, viewer))
 }
 
 /// Every build, by short name.
 #[utoipa::path(get, path = "/api/v1/builds",
     responses((status = 200, body = Vec<FloorRow>), (status = 401, body = ProblemBody)))]
-pub(super) async fn floor(State(state): State<AppState>, _: Who) -> Result<Json<Vec<FloorRow>>, Problem> {
+pub(super) async fn floor(State(state): State<AppState>, who: Who) -> Result<Json<Vec<FloorRow>>, Problem> {
     let mut rows = Vec::new();
     for (id, _) in state.store.sequence().await? {
-        rows.push(FloorRow::of(&*state.store.build(id).await?));
+        rows.push(FloorRow::of(&*state.store.build(id).await?, who.account.person.id));
     }
     Ok(Json(rows))
 }
@@ -60,11 +77,11 @@ pub(super) async fn floor(State(state): State<AppState>, _: Who) -> Result<Json<
     responses((status = 200, body = BuildView), (status = "4XX", body = ProblemBody)))]
 pub(super) async fn build(
     State(state): State<AppState>,
-    _: Who,
+    who: Who,
     Path(name): Path<String>,
 ) -> Result<Json<BuildView>, Problem> {
     let build: Arc<Build> = state.store.build(find(&state, &name).await?).await?;
-    Ok(Json(BuildView::of(&build)))
+    Ok(Json(BuildView::of(&build, who.account.person.id)))
 }
 
 /// What a new build can start from.
@@ -72,10 +89,8 @@ pub(super) async fn build(
 pub(super) struct ShopView {
     /// Engines the shop knows.
     patterns: Vec<PatternView>,
-    /// Kinds of gauge for inch builds.
-    inch_gauges: Vec<GaugeKind>,
-    /// Kinds of gauge for metric builds.
-    mm_gauges: Vec<GaugeKind>,
+    /// Everybody who works here.
+    people: Vec<Person>,
 }
 
 /// An engine the shop knows.
@@ -88,8 +103,12 @@ pub(super) struct PatternView {
     target: Target,
     /// The main journal as it would be typed.
     main_journal_text: String,
-    /// Low, aim and high as they would be typed.
+    /// Low, aim and high of the mains as they would be typed, cold.
     target_texts: [String; 3],
+    /// The pin as it would be typed; absent where only mains are built.
+    pin_text: Option<String>,
+    /// Low, aim and high of the rods as they would be typed.
+    rod_target_texts: Option<[String; 3]>,
 }
 
 /// What a new build can start from.
@@ -103,6 +122,11 @@ pub(super) async fn shop(State(state): State<AppState>, _: Who) -> Result<Json<S
         patterns.push(PatternView {
             main_journal_text: typed(p.layout.main_journal),
             target_texts: [target.low, target.aim, target.high].map(typed),
+            pin_text: p.layout.rods.as_ref().map(|r| typed(r.pin)),
+            rod_target_texts: p
+                .rod_target
+                .and_then(|t| t.resolve(p.layout.journal(BearingRow::Rods)).ok())
+                .map(|t| [t.low, t.aim, t.high].map(typed)),
             id: p.id,
             engine: p.engine,
             unit: p.unit,
@@ -110,8 +134,8 @@ pub(super) async fn shop(State(state): State<AppState>, _: Who) -> Result<Json<S
             target,
         });
     }
-    let (inch, mm) = (state.store.gauges(Unit::Inch).await?, state.store.gauges(Unit::Mm).await?);
-    Ok(Json(ShopView { patterns, inch_gauges: inch, mm_gauges: mm }))
+    let people = state.store.accounts().await?.into_iter().map(|a| a.person).collect();
+    Ok(Json(ShopView { patterns, people }))
 }
 
 /// A build to be opened. Lengths are texts as typed, in `unit` unless they bring their own.
@@ -144,6 +168,37 @@ pub(super) struct NewBuild {
     aim: String,
     /// Upper limit.
     high: String,
+    /// The rods; absent to build the mains only.
+    rods: Option<NewRods>,
+}
+
+/// The rods of a new build.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+struct NewRods {
+    /// Identifier of their first target, made by the client.
+    target_id: Uuid,
+    /// Rods side by side on one pin.
+    per_pin: u8,
+    /// Nominal pin.
+    pin: String,
+    /// Lower limit of the rod oil clearance.
+    low: String,
+    /// Aim; the middle when empty.
+    aim: String,
+    /// Upper limit.
+    high: String,
+}
+
+/// A range as typed; the aim may be empty.
+fn typed_range(low: &str, aim: &str, high: &str, unit: Unit, rods: bool) -> Result<TargetRule, Problem> {
+    let fields = if rods { ["rods.low", "rods.aim", "rods.high"] } else { ["low", "aim", "high"] };
+    let aim = Some(aim).filter(|a| !a.trim().is_empty());
+    Ok(TargetRule::Range {
+        low: length(low, unit, fields[0])?,
+        aim: aim.map(|a| length(a, unit, fields[1])).transpose()?,
+        high: length(high, unit, fields[2])?,
+    })
 }
 
 pub(super) fn length(text: &str, unit: Unit, field: &'static str) -> Result<Length, Problem> {
@@ -163,13 +218,12 @@ pub(super) async fn open(
     let by = who.account.person;
     let unit = request.unit;
     let main_journal = length(&request.main_journal, unit, "main_journal")?;
-    let aim = Some(request.aim.as_str()).filter(|a| !a.trim().is_empty());
-    let rule = TargetRule::Range {
-        low: length(&request.low, unit, "low")?,
-        aim: aim.map(|a| length(a, unit, "aim")).transpose()?,
-        high: length(&request.high, unit, "high")?,
-    };
-    let layout = layout(&state, &request, main_journal).await?;
+    let main_rule = typed_range(&request.low, &request.aim, &request.high, unit, false)?;
+    let known = pattern(&state, &request).await?;
+    let layout = layout(known.as_ref(), &request, main_journal)?;
+    // A pattern's own target is kept as it is stated, hot or in proportion, unless it was changed here.
+    let stated = known.as_ref().filter(|p| p.target.resolve(main_journal) == main_rule.resolve(main_journal));
+    let main_rule = stated.map_or(main_rule, |p| p.target);
     layout.check().map_err(|e| Problem::field(layout_field(e), e.to_string()))?;
     let opened_at = clock::now();
     let mut build = Build {
@@ -185,11 +239,17 @@ pub(super) async fn open(
         facts: Vec::new(),
     };
     build.check_set_up()?;
-    let reason = "agreed at booking".to_owned();
-    let what =
-        What::Target(TargetChange { station: None, rule: Some(rule), source: TargetSource::BuildersRule, reason });
-    let first = next_fact(&build, request.target_id, opened_at, by, what)?;
-    build.facts.push(first);
+    let mut targets = vec![(request.target_id, BearingRow::Mains, main_rule)];
+    if let Some(rods) = &request.rods {
+        let rule = typed_range(&rods.low, &rods.aim, &rods.high, unit, true)?;
+        targets.push((rods.target_id, BearingRow::Rods, rule));
+    }
+    for (id, row, rule) in targets {
+        let (reason, source) = ("agreed at booking".to_owned(), TargetSource::BuildersRule);
+        let what = What::Target(TargetChange { station: None, row, rule: Some(rule), source, reason });
+        let fact = next_fact(&build, id, opened_at, by.clone(), what)?;
+        build.facts.push(fact);
+    }
     let opened = state.store.open_build(&build).await.map_err(|e| match e {
         StoreError::CodeTaken => Problem::CodeTaken(build.code.clone()),
         StoreError::BuildExists => Problem::IdReused,
@@ -197,26 +257,44 @@ pub(super) async fn open(
     })?;
     state.changes.nudge();
     let status = if opened == Opened::New { StatusCode::CREATED } else { StatusCode::OK };
-    Ok((status, Json(BuildView::of(&*state.store.build(build.id).await?))))
+    Ok((status, Json(BuildView::of(&*state.store.build(build.id).await?, by.id))))
 }
 
-async fn layout(state: &AppState, request: &NewBuild, main_journal: Length) -> Result<Layout, Problem> {
+/// The engine the shop knows that a new build is like.
+async fn pattern(state: &AppState, request: &NewBuild) -> Result<Option<EnginePattern>, Problem> {
+    match &request.pattern {
+        Some(id) => Ok(state.store.patterns().await?.into_iter().find(|p| p.id == *id)),
+        None => Ok(None),
+    }
+}
+
+/// A known engine's layout where mains and journals are the same; else one in usual proportions.
+fn layout(known: Option<&EnginePattern>, request: &NewBuild, main_journal: Length) -> Result<Layout, Problem> {
     let (mains, thrust) = (request.mains, request.thrust);
-    let known = match &request.pattern {
-        Some(id) => state.store.patterns().await?.into_iter().find(|p| p.id == *id),
-        None => None,
+    let pin = request.rods.as_ref().map(|r| length(&r.pin, request.unit, "rods.pin")).transpose()?;
+    let known = known.map(|p| &p.layout).filter(|l| l.mains == mains && l.main_journal == main_journal);
+    let own = match known {
+        Some(layout) => Layout { thrust, ..layout.clone() },
+        None => {
+            let crank = Crank::proportional(mains, main_journal, request.pins_per_bay);
+            let crank = Crank { pin_diameter: pin.unwrap_or(crank.pin_diameter), ..crank };
+            Layout::of_mains(mains, thrust, main_journal, crank)
+        }
     };
-    let same = |l: &Layout| l.mains == mains && l.main_journal == main_journal;
-    let crank = match known.map(|p| p.layout).filter(same) {
-        Some(layout) => layout.crank,
-        None => Crank::proportional(mains, main_journal, request.pins_per_bay),
+    let same = |r: &&Rods| pin == Some(r.pin) && request.rods.as_ref().is_some_and(|n| n.per_pin == r.per_pin);
+    let rods = match (own.rods.as_ref().filter(same), request.rods.as_ref().zip(pin)) {
+        (Some(same), _) => Some(same.clone()),
+        (None, Some((new, pin))) => Some(Rods { per_pin: new.per_pin, pin, nominals: None }),
+        (None, None) => None,
     };
-    Ok(Layout { mains, thrust, main_journal, crank })
+    Ok(Layout { rods, ..own })
 }
 
 fn layout_field(error: jagged_pin_core::layout::LayoutError) -> &'static str {
-    use jagged_pin_core::layout::LayoutError::{Crank, Journal, Mains, Thrust};
+    use jagged_pin_core::layout::LayoutError::{Crank, Journal, Mains, Nominals, Plan, Rods, Thrust};
     match error {
+        Rods => "rods.pin",
+        Nominals | Plan => "pattern",
         Mains => "mains",
         Thrust => "thrust",
         Journal => "main_journal",

@@ -5,7 +5,7 @@ use axum::extract::{Path, State};
 use jagged_pin_core::Length;
 use jagged_pin_core::build::Build;
 use jagged_pin_core::fact::{Fact, What};
-use jagged_pin_core::feature::Station;
+use jagged_pin_core::station::Station;
 use jagged_pin_core::record::{Refusal, concession_now, next_fact};
 use jagged_pin_core::verdict::State as Judgement;
 use serde::Deserialize;
@@ -49,6 +49,7 @@ pub(super) async fn accept(
     let build = find(&state, &name).await?;
     let NewConcession { id, station, clearance, state: judgement, reason } = request;
     let (role, capabilities, by) = (who.account.role, who.account.capabilities, who.account.person);
+    let viewer = by.id;
     let reason = reason.trim().to_owned();
     let said = reason.clone();
     let same = move |known: &Fact| match &known.what {
@@ -69,5 +70,5 @@ pub(super) async fn accept(
         Ok(next_fact(build, id, clock::now(), by, what)?)
     };
     let recorded = state.store.record(build, id, same, decide).await?;
-    Ok(answer(&state, &recorded))
+    Ok(answer(&state, &recorded, viewer))
 }

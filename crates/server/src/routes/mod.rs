@@ -5,11 +5,16 @@ mod calc;
 mod concessions;
 mod events;
 mod files;
+mod gauge_link;
+mod gauges;
 mod health;
 mod readings;
 mod session;
+mod sessions;
 mod signatures;
+mod tables;
 mod targets;
+mod work;
 
 use axum::Router;
 use axum::extract::{DefaultBodyLimit, Request};
@@ -56,12 +61,30 @@ fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(readings::understand_entry))
         .routes(routes!(readings::record))
         .routes(routes!(readings::strike))
+        .routes(routes!(gauges::gauge_room))
+        .routes(routes!(gauge_link::gauge_link))
+        .routes(routes!(gauges::put_gauge))
+        .routes(routes!(sessions::open_session))
+        .routes(routes!(sessions::close_session))
+        .routes(routes!(work::record_work))
+        .routes(routes!(work::foresee_work))
+        .routes(routes!(work::record_set_up))
+        .routes(routes!(work::foresee_set_up))
+        .routes(routes!(work::record_look))
+        .routes(routes!(work::ask_blind))
+        .routes(routes!(work::change_rules))
+        .routes(routes!(work::change_plan))
         .routes(routes!(targets::set))
         .routes(routes!(concessions::accept))
         .routes(routes!(signatures::sign))
         .routes(routes!(files::export_json))
         .routes(routes!(files::export_csv))
+        .routes(routes!(files::export_xlsx))
         .routes(routes!(files::import))
+        .routes(routes!(tables::readings_csv))
+        .routes(routes!(tables::readings_template))
+        .routes(routes!(tables::preview_readings))
+        .routes(routes!(tables::import_readings))
         .routes(routes!(events::events))
         .routes(routes!(calc::calculate))
 }

@@ -6,9 +6,12 @@ use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::bench::{Typed, understand};
 use jagged_pin_core::build::Build;
 use jagged_pin_core::entry::How;
-use jagged_pin_core::fact::{Fact, Measure, Strike, What};
-use jagged_pin_core::feature::{Axial, Feature, Method, Position, Station};
-use jagged_pin_core::record::{Refusal, next_fact};
+use jagged_pin_core::blind::{open_request, veiled};
+use jagged_pin_core::fact::{Fact, Measure, Source, Strike, What};
+use jagged_pin_core::feature::{Axial, Feature, Method, Position};
+use jagged_pin_core::record::next_fact;
+use jagged_pin_core::station::Station;
+use jagged_pin_core::temperature::Temperatures;
 use jagged_pin_core::{Length, Unit};
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
@@ -37,7 +40,7 @@ pub(super) struct EntryQuery {
     station: Station,
     /// On which feature.
     feature: Feature,
-    /// Front or rear.
+    /// Along the axis.
     axial: Axial,
     /// Degrees from vertical.
     angle: i16,
@@ -92,7 +95,7 @@ struct EntryProblem {
     responses((status = 200, body = EntryEcho), (status = "4XX", body = ProblemBody)))]
 pub(super) async fn understand_entry(
     State(state): State<AppState>,
-    _: Who,
+    who: Who,
     Path(name): Path<String>,
     Query(q): Query<EntryQuery>,
 ) -> Result<Json<EntryEcho>, Problem> {
@@ -106,8 +109,13 @@ pub(super) async fn understand_entry(
         gauge: q.gauge,
         text: q.text,
         unit: q.unit,
+        source: Source::Typed,
+        temperatures: None,
+        blind: None,
     };
-    let echo = match understand(&build, &evaluate(&build), &typed, false) {
+    let viewer = who.account.person.id;
+    let seen = veiled(&build, viewer);
+    let echo = match understand(&build, &evaluate(seen.as_ref().unwrap_or(&build)), &typed, false) {
         Ok(u) => {
             let dial = match u.reading.measure {
                 Measure::Dial { dial, .. } => Some(dial),
@@ -120,16 +128,10 @@ pub(super) async fn understand_entry(
         Err(refusal) => {
             let code = refusal.code().to_owned();
             let can_force = code == "out_of_band" && refusal.field() == Some("text");
-            EntryEcho { understood: None, problem: Some(EntryProblem { code, detail: detail(&refusal), can_force }) }
+            EntryEcho { understood: None, problem: Some(EntryProblem { code, detail: refusal.to_string(), can_force }) }
         }
     };
     Ok(Json(echo))
-}
-
-/// The sentence of a refusal in the words of the bench.
-fn detail(refusal: &Refusal) -> String {
-    // The calculators' hint about a wider band is Ctrl+Enter here.
-    refusal.to_string().replace("force it with a wider sanity_band", "force it")
 }
 
 /// A reading to be kept.
@@ -157,6 +159,30 @@ pub(super) struct NewReading {
     /// Keep it although it lies outside the sanity band.
     #[serde(default)]
     force: bool,
+    /// How it came in.
+    #[serde(default = "typed_in")]
+    source: Source,
+    /// Temperature of the part in degrees Celsius, as typed; empty when nobody noted it.
+    #[serde(default)]
+    part_temperature: String,
+    /// Temperature of the gauge.
+    #[serde(default)]
+    gauge_temperature: String,
+}
+
+/// Thousandths of a degree of a typed temperature.
+fn temperature(text: &str, field: &'static str) -> Result<Option<i32>, Problem> {
+    let text = text.trim().trim_end_matches(['C', 'c', '\u{b0}', ' ']).replace(',', ".");
+    if text.is_empty() {
+        return Ok(None);
+    }
+    let thousandths = text.parse::<rust_decimal::Decimal>().ok().and_then(|t| t.checked_mul(1_000.into()));
+    let whole = thousandths.and_then(|t| i32::try_from(t.round()).ok());
+    whole.map(Some).ok_or_else(|| Problem::field(field, format!("\"{text}\" is no temperature in degrees Celsius")))
+}
+
+const fn typed_in() -> Source {
+    Source::Typed
 }
 
 /// Keeps a reading and answers with the whole new assessment.
@@ -173,8 +199,11 @@ pub(super) async fn record(
     if request.text.len() > LONGEST_ENTRY {
         return Err(Problem::field("text", format!("an entry has at most {LONGEST_ENTRY} characters")));
     }
+    let part_mc = temperature(&request.part_temperature, "part_temperature")?;
+    let gauge_mc = temperature(&request.gauge_temperature, "gauge_temperature")?;
     let build = find(&state, &name).await?;
     let (id, force, by) = (request.id, request.force, who.account.person);
+    let viewer = by.id;
     let typed = Typed {
         station: request.station,
         feature: request.feature,
@@ -184,6 +213,9 @@ pub(super) async fn record(
         gauge: request.gauge,
         text: request.text,
         unit: request.unit,
+        source: request.source,
+        temperatures: Some(Temperatures { part_mc, gauge_mc }),
+        blind: None,
     };
     let sent = typed.clone();
     let same = move |known: &Fact| match &known.what {
@@ -193,11 +225,15 @@ pub(super) async fn record(
         _ => false,
     };
     let decide = move |build: &Build| -> Result<Fact, Problem> {
-        let understood = understand(build, &evaluate(build), &typed, force)?;
+        // A person who is asked to measure blind is held against nothing they must not see.
+        let seen = veiled(build, by.id);
+        let blind = open_request(build, by.id, typed.station, typed.feature);
+        let typed = Typed { blind, ..typed };
+        let understood = understand(build, &evaluate(seen.as_ref().unwrap_or(build)), &typed, force)?;
         Ok(next_fact(build, id, clock::now(), by, What::Reading(understood.reading))?)
     };
     let recorded = state.store.record(build, id, same, decide).await?;
-    Ok(answer(&state, &recorded))
+    Ok(answer(&state, &recorded, viewer))
 }
 
 /// A reading to be struck.
@@ -226,10 +262,11 @@ pub(super) async fn strike(
     let build = find(&state, &name).await?;
     let strike = Strike { reading: request.reading, reason: request.reason.trim().to_owned() };
     let (id, by, sent) = (request.id, who.account.person, strike.clone());
+    let viewer = by.id;
     let same = move |known: &Fact| known.what == What::Strike(sent);
     let decide = move |build: &Build| -> Result<Fact, Problem> {
         Ok(next_fact(build, id, clock::now(), by, What::Strike(strike))?)
     };
     let recorded = state.store.record(build, id, same, decide).await?;
-    Ok(answer(&state, &recorded))
+    Ok(answer(&state, &recorded, viewer))
 }

@@ -40,7 +40,7 @@ pub(super) struct NewSignature {
     responses((status = 200, body = RecordedView), (status = "4XX", body = ProblemBody)))]
 pub(super) async fn sign(
     State(state): State<AppState>,
-    _: Who,
+    who: Who,
     Path(name): Path<String>,
     Body(request): Body<NewSignature>,
 ) -> Result<Json<RecordedView>, Problem> {
@@ -67,5 +67,5 @@ pub(super) async fn sign(
         Ok(next_fact(build, id, clock::now(), by, What::Signature(signature_now(build, role)))?)
     };
     let recorded = state.store.record(build, id, same, decide).await?;
-    Ok(answer(&state, &recorded))
+    Ok(answer(&state, &recorded, who.account.person.id))
 }

@@ -6,7 +6,7 @@ use jagged_pin_core::Unit;
 use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::build::Build;
 use jagged_pin_core::fact::{Fact, TargetChange, What};
-use jagged_pin_core::feature::Station;
+use jagged_pin_core::station::{BearingRow, Station};
 use jagged_pin_core::record::next_fact;
 use jagged_pin_core::target::{TargetRule, TargetSource, parse_proportion};
 use serde::Deserialize;
@@ -27,8 +27,10 @@ use crate::view::RecordedView;
 pub(super) struct NewTarget {
     /// Made by the client: sending it twice sets it once.
     id: Uuid,
-    /// The one station it is for; all of them when absent.
+    /// The one station it is for; the whole row when absent.
     station: Option<Station>,
+    /// The row it is for when it is not for one station.
+    row: BearingRow,
     /// The target; absent to let a station follow the build again.
     rule: Option<TypedRule>,
     /// Where it comes from.
@@ -49,6 +51,8 @@ enum TypedRule {
     Range { low: String, aim: String, high: String },
     /// In proportion to the shaft, such as 0.001 inch per inch.
     PerDiameter { per_diameter: String, adder: String, below: String, above: String },
+    /// Limits of the running engine, and what the housing opens by.
+    Hot { low: String, aim: String, high: String, growth: String },
 }
 
 impl TypedRule {
@@ -60,6 +64,15 @@ impl TypedRule {
                     low: length(low, unit, "low")?,
                     aim: aim.map(|a| length(a, unit, "aim")).transpose()?,
                     high: length(high, unit, "high")?,
+                })
+            }
+            TypedRule::Hot { low, aim, high, growth } => {
+                let aim = Some(aim).filter(|a| !a.trim().is_empty());
+                Ok(TargetRule::Hot {
+                    low: length(low, unit, "low")?,
+                    aim: aim.map(|a| length(a, unit, "aim")).transpose()?,
+                    high: length(high, unit, "high")?,
+                    growth: length(growth, unit, "growth")?,
                 })
             }
             TypedRule::PerDiameter { per_diameter, adder, below, above } => {
@@ -80,7 +93,7 @@ impl TypedRule {
     }
 }
 
-/// Sets the main oil clearance target of a build or of one station; everything is judged anew.
+/// Sets the oil clearance target of a row of bearings or of one station; everything is judged anew.
 #[utoipa::path(post, path = "/api/v1/builds/{build}/targets", request_body = NewTarget,
     params(("build" = String, Path, description = "Short name or id")),
     responses((status = 200, body = RecordedView), (status = "4XX", body = ProblemBody)))]
@@ -94,22 +107,24 @@ pub(super) async fn set(
     let build = find(&state, &name).await?;
     let rule = request.rule.as_ref().map(|r| r.read(request.unit)).transpose()?;
     let (station, source, reason) = (request.station, request.source, request.reason.trim().to_owned());
-    let change = TargetChange { station, rule, source, reason };
+    let row = station.map_or(request.row, Station::row);
+    let change = TargetChange { station, row, rule, source, reason };
+    let viewer = who.account.person.id;
     let (id, version, by, sent) = (request.id, request.version, who.account.person, change.clone());
     let same = move |known: &Fact| known.what == What::Target(sent);
     let decide = move |build: &Build| -> Result<Fact, Problem> {
         let fact = next_fact(build, id, clock::now(), by, What::Target(change))?;
-        if version == version_in_force(build, station) { Ok(fact) } else { Err(Problem::ChangedMeanwhile) }
+        if version == version_in_force(build, station, row) { Ok(fact) } else { Err(Problem::ChangedMeanwhile) }
     };
     let recorded = state.store.record(build, id, same, decide).await?;
-    Ok(answer(&state, &recorded))
+    Ok(answer(&state, &recorded, viewer))
 }
 
 /// The version that a change for this scope replaces: what whoever changes it was looking at.
-fn version_in_force(build: &Build, station: Option<Station>) -> u32 {
+fn version_in_force(build: &Build, station: Option<Station>, row: BearingRow) -> u32 {
     let assessed = evaluate(build);
     let target = match station {
-        None => assessed.target,
+        None => assessed.row(row).target.clone(),
         Some(station) => assessed.stations.into_iter().find(|s| s.station == station).and_then(|s| s.target),
     };
     target.map_or(0, |t| t.version)

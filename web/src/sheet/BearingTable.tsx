@@ -2,14 +2,15 @@ import type { Build, StationAssessment, Unit } from "../api/client";
 import { Mark } from "../marks/Mark";
 import { Figure } from "../shared/Figure";
 import { stepText, stepWord } from "../shared/figure";
-import { initials, METHOD_WORD } from "../shared/words";
+import { initials, METHOD_WORD, shownState } from "../shared/words";
 import { RowTape } from "../tape/RowTape";
 
-type MainsTableProps = { build: Build; unit: Unit; onOpen: (station: string) => void };
+type BearingTableProps = { build: Build; row: "M" | "R"; unit: Unit; onOpen: (station: string) => void };
 
 /** Everybody whose readings count at a station. */
-function takenBy(build: Build, station: string): string {
-  const names = build.readings.filter((r) => r.station === station && !r.struck).map((r) => r.by.name);
+function takenBy(build: Build, s: StationAssessment): string {
+  const here = build.readings.filter((r) => r.station === s.station || r.station === s.journal_at);
+  const names = here.filter((r) => !r.struck).map((r) => r.by.name);
   return [...new Set(names)].map(initials).join(", ");
 }
 
@@ -20,14 +21,26 @@ function wash(s: StationAssessment): string {
   return s.judged && s.judged.state !== "in" && !s.concession ? (WASH[s.judged.state] ?? "") : "";
 }
 
-/** Every main: target, figure, proof, mark, who measured it, and what was accepted. */
-export function MainsTable({ build, unit, onOpen }: MainsTableProps) {
+/** Every bearing of a row: target, figure, proof, mark, who measured it, and what was accepted. */
+export function BearingTable({ build, row, unit, onOpen }: BearingTableProps) {
+  const stations = build.assessment.stations.filter((s) => s.station.startsWith(row));
   const clearance = (nm: number) => <Figure nm={nm} unit={unit} as="clearance" short />;
   return (
-    <table className="w-full border-collapse" aria-label="Mains">
+    <table className="mb-2 w-full table-fixed border-collapse" aria-label={row === "M" ? "Mains" : "Rods"}>
+      <colgroup>
+        <col className="w-[6%]" />
+        <col className="w-[19%]" />
+        <col className="w-[14%]" />
+        <col className="w-[13%]" />
+        <col className="w-[9%]" />
+        <col className="w-[13%]" />
+        <col className="w-[11%]" />
+        <col className="w-[8%]" />
+        <col />
+      </colgroup>
       <thead>
         <tr className="h-6 border-b border-ink text-left text-small text-ink-2">
-          <th className="font-medium">Main</th>
+          <th className="font-medium">{row === "M" ? "Main" : "Rod"}</th>
           <th className="font-medium">Window</th>
           <th className="w-[112px] font-medium">Tape</th>
           <th className="font-medium">Measured</th>
@@ -39,12 +52,12 @@ export function MainsTable({ build, unit, onOpen }: MainsTableProps) {
         </tr>
       </thead>
       <tbody>
-        {build.assessment.stations.map((s) => (
+        {stations.map((s) => (
           <tr
             key={s.station}
-            className={`h-[29px] border-b border-hair ${wash(s)}`}
+            className={`h-[26px] border-b border-hair ${wash(s)}`}
             data-row={s.station}
-            data-state={s.judged?.state ?? "open"}
+            data-state={shownState(s)}
           >
             <th scope="row" className="text-left">
               <button
@@ -70,6 +83,10 @@ export function MainsTable({ build, unit, onOpen }: MainsTableProps) {
             <td className="text-[17px]">
               {s.judged ? (
                 <Figure nm={s.judged.clearance} unit={unit} as="clearance" short className="font-bold" />
+              ) : s.stale ? (
+                <span className="stale-strike px-1 text-ink-3">
+                  <Figure nm={s.stale.was.clearance} unit={unit} as="clearance" short />
+                </span>
               ) : (
                 <span className="num text-ink-3">–</span>
               )}
@@ -81,10 +98,15 @@ export function MainsTable({ build, unit, onOpen }: MainsTableProps) {
               {s.judged && stepText(s.judged.expanded, unit)}
             </td>
             <td>
-              <Mark state={s.judged?.state ?? "open"} nearest={s.judged?.nearest} size={16} />
+              <Mark
+                state={shownState(s)}
+                nearest={s.judged?.nearest ?? s.stale?.was.nearest}
+                was={s.stale?.was.state}
+                size={16}
+              />
             </td>
             <td className="text-small text-ink-2">{s.judged && METHOD_WORD[s.judged.method]}</td>
-            <td className="text-small text-ink-2">{takenBy(build, s.station)}</td>
+            <td className="text-small text-ink-2">{takenBy(build, s)}</td>
             <td className="max-w-[180px] text-small">
               {s.concession && (
                 <span
@@ -94,7 +116,15 @@ export function MainsTable({ build, unit, onOpen }: MainsTableProps) {
                   {initials(s.concession.by.name)}: {s.concession.reason}
                 </span>
               )}
-              {s.thrust && !s.concession && <span className="text-ink-2">thrust</span>}
+              {!s.concession && (
+                <span className="text-ink-2">
+                  {s.thrust
+                    ? "thrust"
+                    : row === "R" && s.journal_at !== `P${s.station.slice(1)}`
+                      ? `on ${s.journal_at}`
+                      : ""}
+                </span>
+              )}
             </td>
           </tr>
         ))}

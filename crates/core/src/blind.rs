@@ -1,0 +1,139 @@
+//! The blind second touch: somebody is asked to measure a place again without seeing what was found there
+//! first.
+//!
+//! While a request is open its person gets the build *veiled*: the first readings of that feature are
+//! taken out before anything is worked out, so no view of the API can show them. What the person reads
+//! there is kept apart; when every place that counts was touched, both sizes are compared by `En`,
+//! leaving out what both share. Above 1 they disagree and the sheet cannot be signed.
+
+use std::collections::HashSet;
+
+use serde::{Deserialize, Serialize};
+use uuid::Uuid;
+
+use crate::Length;
+use crate::build::Build;
+use crate::fact::{Fact, Person, Reading, Timestamp, What};
+use crate::feature::{Feature, Part};
+use crate::station::Station;
+
+/// Somebody is asked to measure a place again without seeing the first values.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct BlindRequest {
+    /// Who is asked.
+    pub whom: Person,
+    /// Where.
+    pub station: Station,
+    /// What.
+    pub feature: Feature,
+}
+
+/// A blind second touch and what came of it.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct BlindTouch {
+    /// Identifier of the request.
+    pub id: Uuid,
+    /// When it was asked for.
+    pub at: Timestamp,
+    /// Who asked.
+    pub by: Person,
+    /// Who measures.
+    pub whom: Person,
+    /// Where.
+    pub station: Station,
+    /// What.
+    pub feature: Feature,
+    /// Whether every place that counts was touched.
+    pub done: bool,
+    /// The size found first, as far as it still stands.
+    pub first: Option<Length>,
+    /// The size found blind.
+    pub second: Option<Length>,
+    /// How they compare, once both are there.
+    pub comparison: Option<BlindComparison>,
+}
+
+/// First size against second.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct BlindComparison {
+    /// First less second.
+    pub difference: Length,
+    /// Difference over combined uncertainty; absent without any uncertainty.
+    pub en: Option<f64>,
+    /// At or below 1.
+    pub agree: bool,
+}
+
+/// The requests among a build's notes, in order.
+pub(crate) fn requests<'a>(notes: &[&'a Fact]) -> impl Iterator<Item = (&'a Fact, &'a BlindRequest)> {
+    notes.iter().filter_map(|f| match &f.what {
+        What::Blind(request) => Some((*f, request)),
+        _ => None,
+    })
+}
+
+/// Whether every place that counts was touched for a request, by one method where there are two.
+pub fn is_done(build: &Build, id: Uuid, request: &BlindRequest) -> bool {
+    let struck = build.struck();
+    let touched: Vec<_> =
+        build.readings().filter(|(f, r)| r.blind == Some(id) && !struck.contains(&f.id)).map(|(_, r)| r).collect();
+    let plan = build.plan(request.feature);
+    let by_method = |dial: bool| {
+        let here = |p| touched.iter().any(|r| r.position == p && r.measure.is_dial() == dial);
+        plan.iter().filter(|p| !p.advisory).all(|p| here(p.position))
+    };
+    by_method(false) || (request.feature.part() == Part::Bore && by_method(true))
+}
+
+/// The open request to a person about a feature.
+pub fn open_request(build: &Build, person: Uuid, station: Station, feature: Feature) -> Option<Uuid> {
+    requests(&build.notes())
+        .filter(|(_, r)| (r.whom.id, r.station, r.feature) == (person, station, feature))
+        .find(|(f, r)| !is_done(build, f.id, r))
+        .map(|(f, _)| f.id)
+}
+
+/// Every open request to a person.
+pub fn open_requests(build: &Build, person: Uuid) -> Vec<(Uuid, BlindRequest)> {
+    requests(&build.notes())
+        .filter(|(_, r)| r.whom.id == person)
+        .filter(|(f, r)| !is_done(build, f.id, r))
+        .map(|(f, r)| (f.id, r.clone()))
+        .collect()
+}
+
+/// The build as a person may see it: without the readings that must stay hidden from them, and without
+/// the strikes, acceptances and signatures that would tell of them. Their own blind readings stand in
+/// the place of the first ones. `None` when nothing is hidden.
+pub fn veiled(build: &Build, person: Uuid) -> Option<Build> {
+    let open = open_requests(build, person);
+    if open.is_empty() {
+        return None;
+    }
+    let answers = |blind: Option<Uuid>| open.iter().any(|(id, _)| blind == Some(*id));
+    let hidden = |r: &Reading| {
+        !answers(r.blind) && open.iter().any(|(_, q)| (q.station, q.feature) == (r.station, r.feature))
+    };
+    let readings: HashSet<Uuid> = build.readings().filter(|(_, r)| hidden(r)).map(|(f, _)| f.id).collect();
+    let tells = |station: Station| {
+        let journal = build.layout.journal_of(station);
+        open.iter().any(|(_, r)| r.station == station || r.station == journal)
+    };
+    let shown = |fact: &&Fact| match &fact.what {
+        What::Reading(_) => !readings.contains(&fact.id),
+        What::Strike(s) => !readings.contains(&s.reading),
+        What::Concession(c) => !tells(c.station),
+        What::Signature(_) => false,
+        _ => true,
+    };
+    let as_first = |fact: &Fact| match &fact.what {
+        What::Reading(r) if answers(r.blind) => {
+            Fact { what: What::Reading(Reading { blind: None, ..r.clone() }), ..fact.clone() }
+        }
+        _ => fact.clone(),
+    };
+    Some(Build { facts: build.facts.iter().filter(shown).map(as_first).collect(), ..build.clone() })
+}

@@ -1,0 +1,128 @@
+//! Staleness: from what moment the evidence about a part counts.
+//!
+//! Doing something to a part, or changing what it was set up with, ends whatever was measured on it
+//! before. Stale values stay on show with the reason; they are never used.
+
+use serde::Serialize;
+
+use crate::Length;
+use crate::fact::{Fact, Person, Timestamp, What};
+use crate::feature::Part;
+use crate::layout::Layout;
+use crate::session::{Proof, Session};
+use crate::set_up::{SetUp, SetUpChange};
+use crate::station::{BearingRow, Station};
+use crate::work::WorkEvent;
+
+/// Why something no longer counts.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Stale {
+    /// Place of the deed in the build's order: readings before it do not count.
+    pub seq: u32,
+    /// When.
+    pub at: Timestamp,
+    /// Who recorded it.
+    pub by: Person,
+    /// What happened.
+    pub cause: StaleCause,
+}
+
+/// What ended the evidence.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[serde(tag = "kind", rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum StaleCause {
+    /// Work on the part.
+    Work {
+        /// The event.
+        event: WorkEvent,
+    },
+    /// Another set-up.
+    SetUp {
+        /// The row.
+        row: BearingRow,
+        /// What of it changed.
+        changes: Vec<SetUpChange>,
+    },
+    /// The gauge walked by more than a step.
+    Session {
+        /// The gauge's name.
+        gauge: String,
+        /// By how much.
+        drift: Length,
+    },
+}
+
+/// Parts of a bearing, by index.
+const PARTS: [Part; 6] = [Part::Journal, Part::Housing, Part::Bore, Part::UpperWall, Part::LowerWall, Part::Strip];
+
+/// For every part of an engine, the deeds that ended its evidence, in order.
+#[derive(Debug)]
+pub struct Barriers<'a> {
+    layout: &'a Layout,
+    causes: Vec<Stale>,
+    /// Per place and part, indices into the causes.
+    of_part: Vec<Vec<usize>>,
+}
+
+impl<'a> Barriers<'a> {
+    /// The barriers among a build's notes ([`crate::Build::notes`]).
+    pub fn of(layout: &'a Layout, notes: &[&'a Fact]) -> Self {
+        let of_part = vec![Vec::new(); layout.place_count() * PARTS.len()];
+        let mut barriers = Barriers { layout, causes: Vec::new(), of_part };
+        let mut set_ups: [Option<&SetUp>; 2] = [None, None];
+        for fact in notes {
+            match &fact.what {
+                What::Work(event) => {
+                    let cause = StaleCause::Work { event: event.clone() };
+                    barriers.raise(fact, cause, |s, p| event.ends(layout, s, p));
+                }
+                What::SetUp(next) => {
+                    let before = &mut set_ups[next.row as usize];
+                    let changes = before.map(|b| b.changes(next)).unwrap_or_default();
+                    *before = Some(next);
+                    if !changes.is_empty() {
+                        let cause = StaleCause::SetUp { row: next.row, changes: changes.clone() };
+                        barriers.raise(fact, cause, |s, p| changes.iter().any(|c| c.ends(next.row, s, p)));
+                    }
+                }
+                _ => {}
+            }
+        }
+        barriers
+    }
+
+    fn raise(&mut self, fact: &Fact, cause: StaleCause, ends: impl Fn(Station, Part) -> bool) {
+        let this = self.causes.len();
+        self.causes.push(Stale { seq: fact.seq, at: fact.at, by: fact.by.clone(), cause });
+        let mut ended = self.of_part.iter_mut();
+        for station in self.layout.places() {
+            for part in PARTS {
+                if let Some(of_part) = ended.next()
+                    && ends(station, part)
+                {
+                    of_part.push(this);
+                }
+            }
+        }
+    }
+
+    fn deeds(&self, station: Station, part: Part) -> impl Iterator<Item = &Stale> {
+        let slot = self.layout.place_index(station).map(|i| i * PARTS.len() + part as usize);
+        let indices = slot.and_then(|s| self.of_part.get(s)).map_or(&[][..], Vec::as_slice);
+        indices.iter().filter_map(|i| self.causes.get(*i))
+    }
+
+    /// Why something recorded as `seq` about a part does not count any more: the first deed after it.
+    pub fn ended(&self, station: Station, part: Part, seq: u32) -> Option<&Stale> {
+        self.deeds(station, part).find(|s| s.seq > seq)
+    }
+}
+
+/// Why the readings of a session do not count, if its gauge walked too far.
+pub fn thrown_out(session: &Session) -> Option<Stale> {
+    let (Proof::ThrownOut, Some(drift)) = (session.proof, session.drift) else { return None };
+    let cause = StaleCause::Session { gauge: session.gauge.name.clone(), drift };
+    Some(Stale { seq: session.closed_seq?, at: session.closed_at?, by: session.closed_by.clone()?, cause })
+}

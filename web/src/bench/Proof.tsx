@@ -1,0 +1,229 @@
+import type { Build, Schemas, StationAssessment, Unit } from "../api/client";
+import { Digits, Figure } from "../shared/Figure";
+import { stepText, stepWord } from "../shared/figure";
+import { METHOD_WORD, PART_WORD } from "../shared/words";
+
+type Contribution = Schemas["Contribution"];
+type MethodResult = Schemas["MethodResult"];
+
+const SOURCE: Record<Contribution["source"], string> = {
+  resolution: "step of the gauge",
+  repeat: "feel and repeat",
+  zeroing: "zeroing in the mic",
+  calibration: "calibration",
+  catalogue: "catalogue tolerance",
+  printed_step: "half a printed step",
+  temperature: "temperature",
+};
+
+export function contributionText(c: Contribution): string {
+  const of = c.source === "catalogue" ? "walls" : c.source === "temperature" ? "" : PART_WORD[c.of];
+  return `${of} ${SOURCE[c.source]}`.trim();
+}
+
+function betterText(better: Schemas["Better"]): string {
+  switch (better.kind) {
+    case "transfer_method":
+      return "Set the bore gauge in the mic that was locked on the journal";
+    case "three_touches":
+      return "Touch every place three times";
+    case "soak_or_note":
+      return "Let parts and gauges soak, or note their temperatures";
+    case "measure_walls":
+      return `Measure the walls with the ${better.gauge}`;
+    case "finer_gauge":
+      return `Use the ${better.gauge}`;
+  }
+}
+
+/** Fills of the shares: dense to light, so that neighbours differ without hue. */
+const FILL = ["#27307f", "#5f69b3", "#8e9aa5", "#b3bbdf", "#cfd6dc", "#444e5b", "#a9b4bd"];
+
+/** Shares of a budget as one bar, the largest first. Each fill is named below with its figure. */
+export function BudgetBar({ parts, width }: { parts: Contribution[]; width: number }) {
+  let x = 0;
+  return (
+    <svg width={width} height="14" aria-hidden="true" className="block">
+      {parts.map((p, i) => {
+        const at = x;
+        x += p.share * width;
+        return (
+          <rect
+            key={contributionText(p)}
+            x={at}
+            y="0"
+            width={Math.max(0, p.share * width - 1)}
+            height="14"
+            fill={FILL[i % FILL.length]}
+          />
+        );
+      })}
+      <path d={`M0 13.500H${width}`} stroke="var(--color-ink)" />
+    </svg>
+  );
+}
+
+function percent(share: number): string {
+  return `${Math.round(share * 100)} %`;
+}
+
+type ProofProps = { build: Build; station: StationAssessment; unit: Unit; width: number };
+
+/** What the figure rests on: every method side by side, each with its budget. */
+export function Proof({ build, station, unit, width }: ProofProps) {
+  const { methods, judged } = station;
+  const { rules } = build.assessment;
+  if (methods.length === 0) {
+    return <p className="mt-4">Nothing is measured at {station.station} yet, so nothing is proven.</p>;
+  }
+  const judgedBy = methods.find((m) => m.method === judged?.method) ?? methods[0];
+  return (
+    <div data-view="proof" className="pb-4">
+      <p className="mb-2 text-small leading-snug text-ink-2">
+        {judged
+          ? judged.because === "preferred"
+            ? `Judged by ${METHOD_WORD[judged.method]}: this build's rules prefer it.`
+            : `Judged by ${METHOD_WORD[judged.method]}: it proves most of what is complete; the rules prefer ${METHOD_WORD[rules.preferred ?? "direct"]}.`
+          : "No method is complete yet."}{" "}
+        {rules.effective === "worst" ? "The worst place counts" : "The mean of the places counts"};{" "}
+        {rules.acceptance === "guarded" ? "limits are guarded by U." : "U is left out of the limits."}
+      </p>
+      <table className="w-full border-collapse text-[14px]">
+        <caption className="sr-only">Methods at {station.station}</caption>
+        <thead>
+          <tr className="text-left text-note text-ink-2">
+            <th className="font-medium">Method</th>
+            <th className="font-medium">Clearance</th>
+            <th className="font-medium">± U</th>
+            <th className="font-medium">Against the judged one</th>
+          </tr>
+        </thead>
+        <tbody>
+          {methods.map((m) => (
+            <MethodRow
+              key={m.method}
+              m={m}
+              station={station}
+              unit={unit}
+              judged={m.method === judged?.method}
+            />
+          ))}
+        </tbody>
+      </table>
+      {station.agreements
+        .filter((a) => !a.agree)
+        .map((a) => (
+          <p key={a.with} className="mt-2 text-small leading-snug">
+            <b>{METHOD_WORD[a.with]} disagrees.</b> Suspects, by share:{" "}
+            {a.suspects
+              .slice(0, 3)
+              .map(
+                (s) =>
+                  `${contributionText(s.contribution)} (${METHOD_WORD[s.method]}, ${percent(s.contribution.share)})`,
+              )
+              .join("; ")}
+            . Nothing is averaged: measure the first of them again.
+          </p>
+        ))}
+      {judgedBy && <BudgetOf m={judgedBy} unit={unit} width={width} />}
+    </div>
+  );
+}
+
+function MethodRow({
+  m,
+  station,
+  unit,
+  judged,
+}: {
+  m: MethodResult;
+  station: StationAssessment;
+  unit: Unit;
+  judged: boolean;
+}) {
+  const agreement = station.agreements.find((a) => a.with === m.method);
+  return (
+    <tr
+      data-method={m.method}
+      className={`border-t border-hair ${judged ? "bg-dye-wash font-semibold" : ""}`}
+    >
+      <td className="py-1 pl-1 whitespace-nowrap">
+        {METHOD_WORD[m.method]}
+        {!m.complete && <span className="ml-1 font-normal text-ink-2">so far</span>}
+      </td>
+      <td className="py-1">
+        <Figure nm={m.clearance} unit={unit} as="clearance" className="font-bold" />
+        {m.low !== m.high && (
+          <span className="ml-1.5 text-note font-normal text-ink-2">
+            band <Figure nm={m.low} unit={unit} as="clearance" />–
+            <Figure nm={m.high} unit={unit} as="clearance" />, walls by the catalogue
+          </span>
+        )}
+      </td>
+      <td className="num py-1 whitespace-nowrap">
+        <Digits text={`±${stepText(m.budget.expanded, unit)}`} />
+      </td>
+      <td className="py-1 text-small">
+        {judged && "judged"}
+        {agreement && (
+          <span data-agree={agreement.agree}>
+            {agreement.agree ? "agree" : <b>these disagree</b>}
+            {agreement.en != null && (
+              <>
+                , En{" "}
+                <span className="num">
+                  <Digits text={agreement.en.toFixed(1)} />
+                </span>
+              </>
+            )}
+          </span>
+        )}
+        {!judged && !agreement && (m.method === "strip" ? "a cross-check" : "")}
+      </td>
+    </tr>
+  );
+}
+
+function BudgetOf({ m, unit, width }: { m: MethodResult; unit: Unit; width: number }) {
+  const parts = [...m.budget.parts].sort((a, b) => b.share - a.share);
+  return (
+    <section aria-label={`Budget of ${METHOD_WORD[m.method]}`} className="mt-3" data-budget={m.method}>
+      <h3 className="mb-1 text-small font-bold">
+        Where ±
+        <span className="num">
+          <Digits text={stepText(m.budget.expanded, unit)} />
+        </span>{" "}
+        {stepWord(m.budget.expanded, unit)} comes from, {METHOD_WORD[m.method]}
+      </h3>
+      <BudgetBar parts={parts} width={Math.min(width, 600)} />
+      <ul className="mt-1.5 grid grid-cols-2 gap-x-6 text-small">
+        {parts.map((p, i) => (
+          <li key={contributionText(p)} className="flex items-center gap-2 leading-[20px]">
+            <span className="size-3 flex-none" style={{ background: FILL[i % FILL.length] }} />
+            <span className="flex-1 truncate" title={p.gauge ?? undefined}>
+              {contributionText(p)}
+            </span>
+            <b className="num">
+              <Digits text={percent(p.share)} />
+            </b>
+          </li>
+        ))}
+      </ul>
+      {m.advice.length > 0 && (
+        <>
+          <h3 className="mt-3 mb-0.5 text-small font-bold">What would shrink it most</h3>
+          <ol className="text-small">
+            {m.advice.slice(0, 3).map((a) => (
+              <li key={betterText(a.better)} className="flex gap-2 border-t border-hair py-0.5">
+                <span className="flex-1">{betterText(a.better)}</span>
+                <span className="num">
+                  <Digits text={`±${stepText(a.expanded, unit)}`} />
+                </span>
+              </li>
+            ))}
+          </ol>
+        </>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,75 @@
+import type { Part, Schemas, Unit } from "../api/client";
+import { stepPhrase } from "../shared/figure";
+import { METHOD_WORD, PART_WORD } from "../shared/words";
+import { partOf } from "./cells";
+
+type Finding = Schemas["Finding"];
+
+const SUSPECT: Record<Schemas["Suspect"], string> = {
+  dirt: "dirt behind the shell",
+  burr: "a burr on cap or shell",
+  mis_seated_shell: "a mis-seated shell",
+  housing_unknown: "the housing, which is not measured",
+  shell: "then the parts",
+};
+
+function cap(text: string): string {
+  return text.charAt(0).toUpperCase() + text.slice(1);
+}
+
+/** What a remark says to whoever stands at the bench. */
+export function findingText(f: Finding, unit: Unit): string {
+  const step = (nm: number) => stepPhrase(nm, unit);
+  switch (f.kind) {
+    case "repeats_spread": {
+      const where = `${cap(PART_WORD[partOf(f.feature)])}, ${f.position.axial} ${f.position.angle}\u00b0`;
+      return `${where}: touches spread over ${step(f.spread)}. Same number three times running is the aim.`;
+    }
+    case "relief_not_positive":
+      return "Not wider toward the parting line: wrong or mis-seated shell, or the cap is shifted.";
+    case "methods_disagree":
+      return `${cap(METHOD_WORD[f.of])} and ${METHOD_WORD[f.with]} differ by ${step(f.difference)}: these disagree.`;
+    case "undecidable":
+      return "These gauges cannot decide this window: no value could be proven in.";
+    case "concession_lapsed":
+      return `The acceptance given before (${f.reason}) was for another figure.`;
+    case "taper_over_bearing":
+      return `Tapers ${step(f.taper)}, housing and journal only ${step(f.explained)}. Look for ${f.suspects.map((s) => SUSPECT[s]).join(", ")}; in that order, before anyone buys parts.`;
+    case "shape":
+      return `${cap(PART_WORD[f.part])} ${f.taper ? "tapers" : "is out of round by"} ${step(f.value)}, limit ${step(f.limit)}.`;
+    case "housing_off":
+      return f.by < 0
+        ? `Housing is small by ${step(f.by)} beyond its tolerance: too much crush. Resize it.`
+        : `Housing is large by ${step(f.by)} beyond its tolerance: too little crush.`;
+    case "not_of_family":
+      return "The journal belongs to no undersize of this family: stop before shells are ordered.";
+    case "unproven":
+      return `${cap(PART_WORD[f.part])}: the gauge was not checked in, so its readings are unproven.`;
+    case "past_due":
+      return `${cap(PART_WORD[f.part])}: ${f.gauge} was past due when it was used.`;
+    case "too_coarse":
+      return `${cap(PART_WORD[f.part])}: ${f.gauge} is too coarse for this window, ${(f.ratio_tenths / 10).toFixed(1)} to 1.`;
+    case "let_it_soak":
+      return `${cap(PART_WORD[f.part])}: let it soak, it is not at 20 \u00b0C and only one temperature was noted.`;
+    case "no_set_up":
+      return "No set-up is recorded: what was the cap torqued with?";
+    case "other_fasteners":
+      return "Other fasteners than when the bores were finished: the bore may not be the same.";
+    case "blind_disagrees":
+      return `A blind second touch of the ${PART_WORD[f.part]} differs by ${step(f.difference)}: these disagree.`;
+    case "stop_journal":
+      return "Stop: a nail catches, a crack or a heat mark. To the grinder, crack test first, by somebody qualified for it.";
+  }
+}
+
+/** The part a remark sends one to, if one. */
+export function findingPart(f: Finding): Part | undefined {
+  return "part" in f ? f.part : f.kind === "housing_off" ? "housing" : undefined;
+}
+
+/** Remarks that stand for the build as a whole and would only repeat themselves at every bearing. */
+const QUIET = new Set<Finding["kind"]>(["unproven", "no_set_up"]);
+
+export function isQuiet(f: Finding): boolean {
+  return QUIET.has(f.kind);
+}

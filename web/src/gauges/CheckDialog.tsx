@@ -1,0 +1,101 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { api, type Build, type Unit, unwrap } from "../api/client";
+import { showRecorded } from "../api/queries";
+import { Field } from "../shared/Field";
+import { Figure } from "../shared/Figure";
+import { newId } from "../shared/id";
+import { ProblemNote } from "../shared/ProblemNote";
+import { Sheetlet } from "../shared/Sheetlet";
+import { timeText } from "../shared/words";
+
+type CheckDialogProps = { build: Build; gauge: string; unit: Unit; onClose: () => void };
+
+/** Checks a gauge in on its standard, or out on it again. */
+export function CheckDialog({ build, gauge, unit, onClose }: CheckDialogProps) {
+  const client = useQueryClient();
+  const known = build.gauges.find((g) => g.gauge.id === gauge);
+  const session = build.assessment.sessions.find((s) => s.id === known?.session);
+  const inside = known?.gauge.measures === "inside";
+  const [id] = useState(newId);
+  const [standard, setStandard] = useState("");
+  const [shown, setShown] = useState("");
+  const check = useMutation({
+    mutationFn: (made: boolean) => {
+      const params = { path: { build: build.code } };
+      const typed = made ? { standard, shown } : null;
+      if (session) {
+        const body = { id, session: session.id, check: typed, unit };
+        return unwrap(api.POST("/api/v1/builds/{build}/sessions/close", { params, body }));
+      }
+      return unwrap(
+        api.POST("/api/v1/builds/{build}/sessions", { params, body: { id, gauge, check: typed, unit } }),
+      );
+    },
+    onSuccess: (recorded) => {
+      showRecorded(client, recorded);
+      onClose();
+    },
+  });
+  if (!known) return null;
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    check.mutate(true);
+  };
+  return (
+    <Sheetlet open title={`${session ? "Check out" : "Check in"}: ${known.gauge.name}`} onClose={onClose}>
+      <form onSubmit={submit} className="mt-3 grid gap-4">
+        <p className="text-small text-ink-2">
+          {session?.open ? (
+            <>
+              Since {timeText(session.opened_at)} by {session.opened_by.name}, checked on{" "}
+              <Figure nm={session.open.standard} unit={unit} />. Put it on the same standard again: up to one
+              step off is corrected over the session, more throws its readings out.
+            </>
+          ) : session ? (
+            "It was taken without a check: its readings stay unproven."
+          ) : inside ? (
+            "Set it to its reference, a ring or the mic, and read the dial there: it should show nothing."
+          ) : (
+            "Put it on its standard and read it: it should show what the standard is."
+          )}
+        </p>
+        <div className="grid grid-cols-2 gap-4">
+          <Field
+            label={inside ? "Reference it is set to" : "Standard"}
+            name="standard"
+            value={standard}
+            problem={check.error}
+            autoFocus
+            autoComplete="off"
+            placeholder={unit === "in" ? "2.0000" : "50.000"}
+            onChange={(e) => setStandard(e.target.value)}
+          />
+          <Field
+            label={inside ? "Dial shows" : "It shows"}
+            name="shown"
+            value={shown}
+            problem={check.error}
+            autoComplete="off"
+            placeholder={inside ? "0" : unit === "in" ? "2.0000" : "50.000"}
+            onChange={(e) => setShown(e.target.value)}
+          />
+        </div>
+        <ProblemNote problem={check.error} />
+        <div className="flex justify-end gap-3">
+          <button
+            type="button"
+            className="btn"
+            disabled={check.isPending}
+            onClick={() => check.mutate(false)}
+          >
+            {session ? "Close without a check" : "Take it unchecked"}
+          </button>
+          <button type="submit" className="btn btn-main" disabled={check.isPending}>
+            {session ? "Check out" : "Check in"}
+          </button>
+        </div>
+      </form>
+    </Sheetlet>
+  );
+}

@@ -1,0 +1,145 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, type ReactNode, useState } from "react";
+import { api, type Build, type Method, type Schemas, unwrap } from "../api/client";
+import { showRecorded } from "../api/queries";
+import { Choice } from "../shared/Choice";
+import { Field } from "../shared/Field";
+import { newId } from "../shared/id";
+import { ProblemNote } from "../shared/ProblemNote";
+import { METHOD_WORD } from "../shared/words";
+
+type Rules = Schemas["Rules"];
+
+const WHY: Record<Method, string> = {
+  direct: "the mic only carries the size across, so its own error cancels",
+  subtract: "the calibration of both gauges counts",
+  components: "housing less walls less journal; walls by the catalogue leave a band",
+  strip: "half a printed step stays open",
+};
+
+/** By which rules the build is judged, with what each means; changed with a reason, and recorded. */
+export function RulesForm({ build }: { build: Build }) {
+  const client = useQueryClient();
+  const seen = build.assessment.rules;
+  const [id] = useState(newId);
+  const [rules, setRules] = useState<Rules>(seen);
+  const [reason, setReason] = useState("");
+  const set = (change: Partial<Rules>) => setRules((r) => ({ ...r, ...change }));
+  const dirty = JSON.stringify(rules) !== JSON.stringify(seen);
+  const record = useMutation({
+    mutationFn: () =>
+      unwrap(
+        api.POST("/api/v1/builds/{build}/rules", {
+          params: { path: { build: build.code } },
+          body: { id, seen, rules, reason },
+        }),
+      ),
+    onSuccess: (recorded) => showRecorded(client, recorded),
+  });
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    record.mutate();
+  };
+  const methods = (["direct", "subtract", "components"] as const).map((m) => ({
+    value: m as Method,
+    text: METHOD_WORD[m],
+  }));
+  const row = (name: string, choice: ReactNode, means: string) => (
+    <tr className="border-b border-hair">
+      <th scope="row" className="py-1 pr-3 text-left text-small font-medium text-ink-2">
+        {name}
+      </th>
+      <td className="py-1 pr-3">{choice}</td>
+      <td className="py-1 text-note leading-snug text-ink-2">{means}</td>
+    </tr>
+  );
+  return (
+    <form onSubmit={submit}>
+      <table className="w-full">
+        <caption className="sr-only">Rules of this build</caption>
+        <tbody>
+          {row(
+            "Preferred method",
+            <Choice
+              label="Preferred method"
+              value={rules.preferred ?? "direct"}
+              options={methods}
+              onChange={(preferred) => set({ preferred })}
+            />,
+            WHY[rules.preferred ?? "direct"],
+          )}
+          {row(
+            "Which size counts",
+            <Choice
+              label="Which size counts"
+              value={rules.effective}
+              options={[
+                { value: "worst", text: "worst place" },
+                { value: "mean", text: "mean of places" },
+              ]}
+              onChange={(effective) => set({ effective })}
+            />,
+            rules.effective === "worst" ? "the least clearance that exists" : "the average of the places",
+          )}
+          {row(
+            "Limits",
+            <Choice
+              label="Limits"
+              value={rules.acceptance}
+              options={[
+                { value: "guarded", text: "guarded" },
+                { value: "simple", text: "simple" },
+              ]}
+              onChange={(acceptance) => set({ acceptance })}
+            />,
+            rules.acceptance === "guarded" ? "in only when U cannot carry it out" : "U is left out",
+          )}
+          {row(
+            "Touches a place",
+            <Choice
+              label="Touches a place"
+              value={String(rules.touches)}
+              options={["1", "2", "3"].map((n) => ({ value: n, text: n }))}
+              onChange={(n) => set({ touches: Number(n) })}
+            />,
+            "and a third where two differ by more than a step",
+          )}
+          {row(
+            "Crushed strip",
+            <Choice
+              label="Crushed strip"
+              value={rules.strip_judges ? "judges" : "checks"}
+              options={[
+                { value: "checks", text: "cross-check" },
+                { value: "judges", text: "may judge" },
+              ]}
+              onChange={(v) => set({ strip_judges: v === "judges" })}
+            />,
+            "only within its colour's range, vertical, crank not turned",
+          )}
+        </tbody>
+      </table>
+      {dirty && (
+        <div className="mt-2 grid gap-2">
+          <Field
+            label="Why"
+            name="reason"
+            value={reason}
+            problem={record.error}
+            autoComplete="off"
+            onChange={(e) => setReason(e.target.value)}
+          />
+          <ProblemNote problem={record.error} />
+          <div className="flex justify-end gap-3">
+            <button type="button" className="btn" onClick={() => setRules(seen)}>
+              Leave them
+            </button>
+            <button type="submit" className="btn btn-main" disabled={record.isPending}>
+              Change the rules
+            </button>
+          </div>
+        </div>
+      )}
+    </form>
+  );
+}

@@ -1,0 +1,161 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { api, type Build, type Schemas, type StationAssessment, unwrap } from "../api/client";
+import { showRecorded } from "../api/queries";
+import { Choice } from "../shared/Choice";
+import { Field } from "../shared/Field";
+import { newId } from "../shared/id";
+import { fieldProblem, ProblemNote } from "../shared/ProblemNote";
+import { Sheetlet } from "../shared/Sheetlet";
+import { scopeWord, WORK_WORD } from "../shared/words";
+import { ForeseenNote } from "./ForeseenNote";
+
+type Work = Schemas["Work"];
+
+/** What each kind of work can be done to here, the nearest first. */
+function scopes(work: Work, s: StationAssessment): string[] {
+  const main = s.station.startsWith("M");
+  switch (work) {
+    case "journal_polished":
+    case "journal_ground":
+    case "journal_welded":
+      return [s.journal_at, main ? "mains" : "pins", "crank"];
+    case "crank_straightened":
+      return ["crank"];
+    case "tunnel_honed":
+      return ["mains"];
+    case "rod_resized":
+      return main ? ["rods"] : [s.station, "rods"];
+    default:
+      return [s.station, main ? "mains" : "rods"];
+  }
+}
+
+const WORKS = Object.keys(WORK_WORD) as Work[];
+
+type WorkDialogProps = { build: Build; station: StationAssessment; onClose: () => void };
+
+/** Records what was done to a part, after saying which evidence that ends. */
+export function WorkDialog({ build, station, onClose }: WorkDialogProps) {
+  const client = useQueryClient();
+  const [id] = useState(newId);
+  const main = station.station.startsWith("M");
+  const offered = WORKS.filter((w) => build.layout.rods || w !== "rod_resized").filter(
+    (w) => main || w !== "tunnel_honed",
+  );
+  const [work, setWork] = useState<Work>("journal_polished");
+  const possible = scopes(work, station);
+  const [chosen, setOn] = useState("");
+  const on = possible.includes(chosen) ? chosen : (possible[0] ?? station.station);
+  const [note, setNote] = useState("");
+  const [grits, setGrits] = useState("");
+  const [minutes, setMinutes] = useState("");
+  const body: Schemas["NewWork"] = {
+    id,
+    work,
+    on,
+    note,
+    grits: grits
+      .split(/[^0-9]+/)
+      .filter(Boolean)
+      .map(Number),
+    minutes: /^\d+$/.test(minutes.trim()) ? Number(minutes) : null,
+  };
+  const params = { path: { build: build.code } };
+  const foreseen = useQuery({
+    queryKey: ["foresee", build.code, build.assessment.seq, work, on],
+    queryFn: () =>
+      unwrap(
+        api.POST("/api/v1/builds/{build}/work/foresee", {
+          params,
+          body: { ...body, note: "asked", grits: [], minutes: null },
+        }),
+      ),
+  });
+  const record = useMutation({
+    mutationFn: () => unwrap(api.POST("/api/v1/builds/{build}/work", { params, body })),
+    onSuccess: (recorded) => {
+      showRecorded(client, recorded);
+      onClose();
+    },
+  });
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    record.mutate();
+  };
+  return (
+    <Sheetlet open title={`Work done at ${station.station}`} onClose={onClose} width={560}>
+      <form onSubmit={submit} className="mt-3 grid gap-4">
+        <div className="flex gap-4">
+          <div className="flex-1">
+            <Choice
+              label="What was done"
+              showLabel
+              value={work}
+              options={offered.map((w) => ({ value: w, text: WORK_WORD[w] }))}
+              onChange={setWork}
+              className="h-10 w-full"
+            />
+          </div>
+          <div className="flex-1">
+            <Choice
+              label="To what"
+              showLabel
+              value={on}
+              options={possible.map((s) => ({ value: s, text: scopeWord(s) }))}
+              onChange={setOn}
+              className="h-10 w-full"
+            />
+          </div>
+        </div>
+        <Field
+          label="Why, and what was seen"
+          name="note"
+          value={note}
+          problem={record.error && fieldProblem(record.error, "reason") ? record.error : record.error}
+          autoFocus
+          autoComplete="off"
+          onChange={(e) => setNote(e.target.value)}
+        />
+        {work === "journal_polished" && (
+          <>
+            <div className="grid grid-cols-2 gap-4">
+              <Field
+                label="Grits, coarse to fine"
+                name="grits"
+                value={grits}
+                problem={null}
+                autoComplete="off"
+                placeholder="800 1200 1500"
+                onChange={(e) => setGrits(e.target.value)}
+              />
+              <Field
+                label="Minutes"
+                name="minutes"
+                value={minutes}
+                problem={null}
+                autoComplete="off"
+                inputMode="numeric"
+                onChange={(e) => setMinutes(e.target.value)}
+              />
+            </div>
+            <p className="text-note text-ink-2">
+              <b className="text-ink">Turning journal:</b> no gloves, no loose cloth, eye protection. Oil and
+              towels burn. A caught nail, heat or a crack goes to the grinder instead.
+            </p>
+          </>
+        )}
+        <ForeseenNote foreseen={foreseen.data} problem={foreseen.error} />
+        <ProblemNote problem={record.error} />
+        <div className="flex justify-end gap-3">
+          <button type="button" className="btn" onClick={onClose}>
+            Leave it
+          </button>
+          <button type="submit" className="btn btn-main" disabled={record.isPending}>
+            Record it
+          </button>
+        </div>
+      </form>
+    </Sheetlet>
+  );
+}
