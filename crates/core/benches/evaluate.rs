@@ -88,7 +88,9 @@ fn bench(c: &mut Criterion) {
     let Some(build) = big_build() else { return };
     assert_eq!(build.check(), Ok(()));
     assert_eq!(evaluate(&build).mains.measured, usize::from(MAINS));
-    c.bench_function("evaluate 10 mains, 18 rods, 5000 readings", |b| b.iter(|| evaluate(std::hint::black_box(&build))));
+    c.bench_function("evaluate 10 mains, 18 rods, 5000 readings", |b| {
+        b.iter(|| evaluate(std::hint::black_box(&build)))
+    });
 }
 
 criterion_group!(benches, bench);

@@ -108,7 +108,8 @@ fn with_walls<'a>(means: &Means<'a>, gauge: &'a Gauge) -> Option<Means<'a>> {
     let measured = Wall::Measured(Touched { gauge, touches: 2 });
     match *means {
         Means::Components { journal, housing, upper, lower }
-            if gauge.measures.fits(Part::UpperWall) && matches!((upper, lower), (Wall::Catalogue(_), _) | (_, Wall::Catalogue(_))) =>
+            if gauge.measures.fits(Part::UpperWall)
+                && matches!((upper, lower), (Wall::Catalogue(_), _) | (_, Wall::Catalogue(_))) =>
         {
             Some(Means::Components { journal, housing, upper: measured, lower: measured })
         }
@@ -174,7 +175,8 @@ mod tests {
         assert!(found.iter().any(|a| a.better == Better::ThreeTouches));
         assert!(found.windows(2).all(|w| w[0].expanded <= w[1].expanded));
         // The gauge in hand is no better than itself.
-        let named = |name: &str| found.iter().any(|a| matches!(&a.better, Better::FinerGauge { gauge, .. } if gauge == name));
+        let named =
+            |name: &str| found.iter().any(|a| matches!(&a.better, Better::FinerGauge { gauge, .. } if gauge == name));
         assert!(named("half tenths") && !named("bore"));
     }
 
@@ -184,7 +186,8 @@ mod tests {
         let ball = gauge("ball mic", GaugeUse::Wall, 2_540);
         let touched = |gauge| Touched { gauge, touches: 2 };
         let by_book = Wall::Catalogue(Length::tenths(10));
-        let means = Means::Components { journal: touched(&mic), housing: touched(&bore), upper: by_book, lower: by_book };
+        let means =
+            Means::Components { journal: touched(&mic), housing: touched(&bore), upper: by_book, lower: by_book };
         let found = advise(&means, Warmth { per_kelvin: 0.0, doubt_mk: 500 }, std::slice::from_ref(&ball));
         assert!(found.iter().any(|a| a.better == Better::MeasureWalls { gauge: "ball mic".into() }));
         assert!(found.iter().all(|a| a.better != Better::SoakOrNote));

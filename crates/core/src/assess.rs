@@ -8,8 +8,8 @@
 use std::collections::HashMap;
 
 use crate::assessment::{
-    Assessment, ConcessionInForce, Expansion, FeatureAssessment, JournalClass, Judged, MeasureAgain, MethodResult,
-    Row, RowTrend, StaleJudged, StationAssessment, TargetInForce,
+    Assessment, ConcessionInForce, Expansion, FeatureAssessment, JournalClass, Judged, MeasureAgain, MethodResult, Row,
+    RowTrend, StaleJudged, StationAssessment, TargetInForce,
 };
 use crate::blind_touch::blind_touches;
 use crate::build::{Build, struck_among};
@@ -80,7 +80,15 @@ pub fn evaluate(build: &Build) -> Assessment {
         .map(|s| s.journal_at)
         .collect();
     let mut seen = Vec::new();
-    let reground: Vec<Station> = reground.into_iter().filter(|s| !seen.contains(s) && { seen.push(*s); true }).collect();
+    let reground: Vec<Station> = reground
+        .into_iter()
+        .filter(|s| {
+            !seen.contains(s) && {
+                seen.push(*s);
+                true
+            }
+        })
+        .collect();
     Assessment {
         seq: build.seq(),
         rules: rules.clone(),
@@ -195,8 +203,7 @@ fn assess_station(whole: &Whole<'_>, station: Station) -> StationAssessment {
     let other = |part, method| feature(part, method, shaft);
     let (housing, strip) = (other(Part::Housing, Method::Subtract), other(Part::Strip, Method::Subtract));
     let (bore_direct, bore_subtract) = (other(Part::Bore, Method::Direct), other(Part::Bore, Method::Subtract));
-    let (upper_wall, lower_wall) =
-        (other(Part::UpperWall, Method::Subtract), other(Part::LowerWall, Method::Subtract));
+    let (upper_wall, lower_wall) = (other(Part::UpperWall, Method::Subtract), other(Part::LowerWall, Method::Subtract));
     let class = journal.size.as_ref().filter(|_| journal.complete).map(|s| class(build, station, s.effective));
     let bearing = Bearing {
         build,
@@ -351,8 +358,7 @@ pub(crate) fn covers(c: &Concession, judged: &Judged, target: &Target) -> bool {
 
 fn row(targets: &Targets, row: BearingRow, stations: &[StationAssessment]) -> Row {
     let of_row: Vec<&StationAssessment> = stations.iter().filter(|s| s.station.row() == row).collect();
-    let judged: Vec<(Station, &Judged)> =
-        of_row.iter().filter_map(|s| Some((s.station, s.judged.as_ref()?))).collect();
+    let judged: Vec<(Station, &Judged)> = of_row.iter().filter_map(|s| Some((s.station, s.judged.as_ref()?))).collect();
     let points: Vec<Point> =
         judged.iter().map(|(s, j)| Point { station: s.number(), value: j.clearance, expanded: j.expanded }).collect();
     let trend = trend(&points).map(|fit| {

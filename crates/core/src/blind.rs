@@ -114,9 +114,8 @@ pub fn veiled(build: &Build, person: Uuid) -> Option<Build> {
         return None;
     }
     let answers = |blind: Option<Uuid>| open.iter().any(|(id, _)| blind == Some(*id));
-    let hidden = |r: &Reading| {
-        !answers(r.blind) && open.iter().any(|(_, q)| (q.station, q.feature) == (r.station, r.feature))
-    };
+    let hidden =
+        |r: &Reading| !answers(r.blind) && open.iter().any(|(_, q)| (q.station, q.feature) == (r.station, r.feature));
     let readings: HashSet<Uuid> = build.readings().filter(|(_, r)| hidden(r)).map(|(f, _)| f.id).collect();
     let tells = |station: Station| {
         let journal = build.layout.journal_of(station);

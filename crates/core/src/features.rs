@@ -36,7 +36,7 @@ pub(crate) fn assess(
             let sizes: Vec<Length> = slot.fresh.iter().map(|t| t.size).collect();
             let step = slot.fresh.last().and_then(|t| t.gauge).map_or(Length::ZERO, |g| g.resolution);
             let value = position_value(&sizes);
-            let spread = Length::span(sizes.iter().copied());
+            let spread = Length::span(slot.fresh.iter().map(|t| t.read));
             PositionAssessment {
                 position: planned.position,
                 advisory: planned.advisory,

@@ -246,12 +246,10 @@ pub fn hypotheses(looks: &Looks<'_>, layout: &Layout, reground: &[Station]) -> V
     let journals_with = |any: &[Sign]| -> Vec<Station> {
         journals.iter().copied().filter(|s| looks.shows(*s, LookPart::Journal, any)).collect()
     };
-    let bearings_with = |any: &[Sign]| -> Vec<Station> { layout.stations().filter(|s| looks.shells(*s, any)).collect() };
-    let stops: Vec<Station> = journals
-        .iter()
-        .copied()
-        .filter(|s| looks.signs(*s, LookPart::Journal).iter().any(|s| s.is_stop()))
-        .collect();
+    let bearings_with =
+        |any: &[Sign]| -> Vec<Station> { layout.stations().filter(|s| looks.shells(*s, any)).collect() };
+    let stops: Vec<Station> =
+        journals.iter().copied().filter(|s| looks.signs(*s, LookPart::Journal).iter().any(|s| s.is_stop())).collect();
     let mut dirty = bearings_with(&[Sign::Spots]);
     dirty.extend(journals_with(&[Sign::Groove, Sign::Felt, Sign::CatchesNail]));
     let thrust: Vec<Station> = [layout.thrust]
@@ -264,7 +262,11 @@ pub fn hypotheses(looks: &Looks<'_>, layout: &Layout, reground: &[Station]) -> V
     let patterns: [Pattern<'_>; 9] = [
         (Suspicion::StopJournal, stops, &[(By::CrackTest, None), (By::JournalSize, Some(Part::Journal))]),
         (Suspicion::ShellsOnFillet, on_fillet(looks, layout), &[(By::FilletClearance, None)]),
-        (Suspicion::BentRod, bent_rods(looks, layout), &[(By::RodAlignment, None), (By::BearingTaper, Some(Part::Bore))]),
+        (
+            Suspicion::BentRod,
+            bent_rods(looks, layout),
+            &[(By::RodAlignment, None), (By::BearingTaper, Some(Part::Bore))],
+        ),
         (
             Suspicion::CrankOrTunnel,
             uneven_mains(looks, layout),

@@ -180,7 +180,16 @@ impl Nominals {
 impl Layout {
     /// A layout of which only the mains are built.
     pub fn of_mains(mains: u8, thrust: Station, main_journal: Length, crank: Crank) -> Self {
-        Layout { mains, thrust, main_journal, crank, main_nominals: None, rods: None, block: Material::Iron, plans: Vec::new() }
+        Layout {
+            mains,
+            thrust,
+            main_journal,
+            crank,
+            main_nominals: None,
+            rods: None,
+            block: Material::Iron,
+            plans: Vec::new(),
+        }
     }
 
     /// Number of pins on the crank.
@@ -285,7 +294,8 @@ impl Layout {
         let c = &self.crank;
         let sizes = [c.main_width, c.pin_diameter, c.pin_width, c.web, c.throw, c.counterweight];
         let journal = |l: Length| (smallest..=largest).contains(&l);
-        let fits = BearingRow::ALL.into_iter().all(|row| self.nominals(row).is_none_or(|f| f.goes_round(self.journal(row))));
+        let fits =
+            BearingRow::ALL.into_iter().all(|row| self.nominals(row).is_none_or(|f| f.goes_round(self.journal(row))));
         if !(2..=MOST_MAINS).contains(&self.mains) {
             Err(LayoutError::Mains)
         } else if !matches!(self.thrust, Station::Main(n) if n <= self.mains) {

@@ -9,7 +9,9 @@
 //! * **strip**: what it reads, vertical only; a cross-check unless the rules let it judge.
 
 use crate::advice::{Warmth, advise};
-use crate::assessment::{Agreement, ChosenBecause, EndClearance, FeatureAssessment, FeatureSize, MethodResult, SuspectPart};
+use crate::assessment::{
+    Agreement, ChosenBecause, EndClearance, FeatureAssessment, FeatureSize, MethodResult, SuspectPart,
+};
 use crate::build::Build;
 use crate::clearance;
 use crate::compare::compare;
@@ -124,9 +126,12 @@ impl<'a> Bearing<'a> {
     fn strip(&self) -> Option<MethodResult> {
         let (size, complete) = self.size(self.strip)?;
         let strip = self.touched(size)?;
-        let ends = self.strip.positions.iter().filter(|p| !p.advisory).filter_map(|p| {
-            Some(EndClearance { axial: p.position.axial, clearance: p.value? })
-        });
+        let ends = self
+            .strip
+            .positions
+            .iter()
+            .filter(|p| !p.advisory)
+            .filter_map(|p| Some(EndClearance { axial: p.position.axial, clearance: p.value? }));
         let result = self.result(Means::Strip { strip }, complete, size.effective.into(), false);
         Some(MethodResult { ends: ends.collect(), ..result })
     }

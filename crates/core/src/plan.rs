@@ -74,9 +74,8 @@ fn is_wanted(rules: &Rules, f: &FeatureAssessment) -> bool {
 /// Every touch still wanted, in the order of the work: journals, pins, then bearing by bearing. Bores are
 /// listed by both methods: one of them is enough, and whoever measures picks it.
 pub fn still_wanted(rules: &Rules, stations: &[StationAssessment]) -> Vec<Wanted> {
-    let first_on_its_journal = |i: usize| stations.get(..i).is_none_or(|before| {
-        before.iter().all(|b| b.journal_at != stations[i].journal_at)
-    });
+    let first_on_its_journal =
+        |i: usize| stations.get(..i).is_none_or(|before| before.iter().all(|b| b.journal_at != stations[i].journal_at));
     let own = stations.iter().enumerate().filter(|(i, _)| first_on_its_journal(*i)).map(|(_, s)| s);
     let journals = own.flat_map(|s| of_feature(s.journal_at, Part::Journal, None, &s.journal));
     let bearings = stations.iter().flat_map(|s| {

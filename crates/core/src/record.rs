@@ -5,10 +5,10 @@ use uuid::Uuid;
 
 use crate::assess::{covers, evaluate};
 use crate::assessment::Assessment;
+use crate::blind::{BlindRequest, open_request};
 use crate::build::{Build, check_text};
 use crate::entry::EntryError;
 use crate::fact::{Concession, Fact, Measure, Person, Reading, Signature, SignerRole, Timestamp, What};
-use crate::blind::{BlindRequest, open_request};
 use crate::feature::{Feature, Part};
 use crate::session::{Check, SessionClosed, SessionOpened, Sessions};
 use crate::signoff::{Block, SealStatus};
@@ -57,7 +57,9 @@ pub enum Refusal {
     #[error("the open check is off by more than a step: set the gauge to its standard, then check again")]
     NotZeroed,
     /// A gauge whose figures make no sense.
-    #[error("the gauge's figures cannot be: a name, a step above zero, a range from small to large, due after calibrated")]
+    #[error(
+        "the gauge's figures cannot be: a name, a step above zero, a range from small to large, due after calibrated"
+    )]
     BadGauge,
     /// Temperatures nobody has in a workshop.
     #[error("temperatures are -40 to 200 degrees Celsius")]
@@ -363,7 +365,9 @@ fn blind(build: &Build, b: &BlindRequest) -> Result<(), Refusal> {
     let struck = build.struck();
     let mut first = build
         .readings()
-        .filter(|(f, r)| r.blind.is_none() && (r.station, r.feature) == (b.station, b.feature) && !struck.contains(&f.id))
+        .filter(|(f, r)| {
+            r.blind.is_none() && (r.station, r.feature) == (b.station, b.feature) && !struck.contains(&f.id)
+        })
         .peekable();
     if first.peek().is_none() {
         return Err(Refusal::NothingToCompare);

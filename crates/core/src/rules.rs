@@ -96,9 +96,8 @@ impl Rules {
     /// Whether they can be worked by.
     pub fn are_sound(&self) -> bool {
         let positive = |l: Length| l > Length::ZERO && l <= Length::LIMIT;
-        let shape = self.shape.is_none_or(|s| {
-            [s.journal_taper, s.journal_round, s.housing_round].into_iter().all(positive)
-        });
+        let shape =
+            self.shape.is_none_or(|s| [s.journal_taper, s.journal_round, s.housing_round].into_iter().all(positive));
         (1..=9).contains(&self.touches)
             && positive(self.size_band)
             && positive(self.dial_band)

@@ -106,7 +106,11 @@ impl TorqueStep {
                     TorqueUnit::NewtonMetre => "Nm",
                     TorqueUnit::PoundFoot => "lb-ft",
                 };
-                if tenths % 10 == 0 { format!("{} {name}", tenths / 10) } else { format!("{}.{} {name}", tenths / 10, tenths % 10) }
+                if tenths % 10 == 0 {
+                    format!("{} {name}", tenths / 10)
+                } else {
+                    format!("{}.{} {name}", tenths / 10, tenths % 10)
+                }
             }
             TorqueStep::Angle { degrees } => format!("{degrees} deg"),
             TorqueStep::Stretch { stretch } => {
@@ -263,9 +267,11 @@ impl SetUp {
         capped.dedup();
         let turned = capped.into_iter().filter(|s| self.cap(*s) != next.cap(*s));
         changes.extend(turned.map(|station| SetUpChange::Cap { station }));
-        let swapped = next.shells.iter().map(|s| s.station).filter(|s| {
-            self.shells_at(*s).is_some_and(|before| next.shells_at(*s) != Some(before))
-        });
+        let swapped = next
+            .shells
+            .iter()
+            .map(|s| s.station)
+            .filter(|s| self.shells_at(*s).is_some_and(|before| next.shells_at(*s) != Some(before)));
         changes.extend(swapped.map(|station| SetUpChange::Shells { station }));
         changes
     }
@@ -311,9 +317,8 @@ pub(crate) mod tests {
 
     #[test]
     fn naming_the_shells_for_the_first_time_changes_nothing() {
-        let named = |upper: &str| {
-            vec![ShellsIn { station: Station::Main(2), upper: upper.into(), lower: "std".into() }]
-        };
+        let named =
+            |upper: &str| vec![ShellsIn { station: Station::Main(2), upper: upper.into(), lower: "std".into() }];
         let first = SetUp { shells: named("std"), ..studs() };
         assert_eq!(studs().changes(&first), []);
         let other = SetUp { shells: named("+1"), ..studs() };

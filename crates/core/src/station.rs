@@ -197,8 +197,8 @@ impl From<Scope> for String {
 mod schema {
     use std::borrow::Cow;
 
-    use utoipa::openapi::schema::{ObjectBuilder, Schema, Type};
     use utoipa::openapi::RefOr;
+    use utoipa::openapi::schema::{ObjectBuilder, Schema, Type};
     use utoipa::{PartialSchema, ToSchema};
 
     use super::{Scope, Station};

@@ -22,6 +22,8 @@ pub(crate) struct Touch<'a> {
     pub id: Uuid,
     /// The size, corrected for drift and temperature.
     pub size: Length,
+    /// The size as it was read: repeats are held against each other before any correction.
+    pub read: Length,
     /// The gauge as it was then.
     pub gauge: Option<&'a Gauge>,
     /// Its session, if it belongs to one.
@@ -135,9 +137,10 @@ impl<'a> Touches<'a> {
         let Some(slot) = begin.zip(place).and_then(|(b, p)| self.slots.get_mut(b + p)) else { return };
         let session = reading.session.and_then(|id| from.sessions.get(id));
         let gauge = session.map(|s| &s.gauge).or_else(|| from.build.gauge(&reading.gauge));
-        let read = reading.measure.size() - session.map_or(Length::ZERO, |s| s.correction(fact.at));
-        let size = reading.temperatures.map_or(read, |t| t.correct(read, material(self.layout, feature)));
-        let touch = Touch { id: fact.id, size, gauge, session, reading, fact };
+        let read = reading.measure.size();
+        let held = read - session.map_or(Length::ZERO, |s| s.correction(fact.at));
+        let size = reading.temperatures.map_or(held, |t| t.correct(held, material(self.layout, feature)));
+        let touch = Touch { id: fact.id, size, read, gauge, session, reading, fact };
         let ended = from.barriers.ended(station, feature.part(), fact.seq).cloned();
         match ended.or_else(|| session.and_then(thrown_out)) {
             Some(stale) => slot.ended.push((touch, stale)),
@@ -150,7 +153,12 @@ impl<'a> Touches<'a> {
     }
 
     /// The plan of a feature with what was measured at each of its positions.
-    pub fn at(&self, station: Station, feature: Feature, method: Method) -> impl Iterator<Item = (&'a Planned, &Slot<'a>)> {
+    pub fn at(
+        &self,
+        station: Station,
+        feature: Feature,
+        method: Method,
+    ) -> impl Iterator<Item = (&'a Planned, &Slot<'a>)> {
         let plan = self.plans.get(feature);
         let begin = self.begin(station, feature.part(), method == Method::Direct).unwrap_or(usize::MAX);
         plan.iter().zip(self.slots.get(begin..begin.saturating_add(plan.len())).unwrap_or(&[]))

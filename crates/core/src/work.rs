@@ -127,8 +127,9 @@ impl WorkEvent {
     /// says nothing about the new one.
     pub fn ends(&self, layout: &Layout, station: Station, part: Part) -> bool {
         let here = self.work.ends().contains(&part) && self.on.covers(station);
-        let under_the_strip =
-            part == Part::Strip && self.work.ends().contains(&Part::Journal) && self.on.covers(layout.journal_of(station));
+        let under_the_strip = part == Part::Strip
+            && self.work.ends().contains(&Part::Journal)
+            && self.on.covers(layout.journal_of(station));
         here || under_the_strip
     }
 }

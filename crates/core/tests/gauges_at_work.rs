@@ -117,7 +117,9 @@ fn components_by_the_book_are_a_band_and_by_the_mic_a_figure() -> Outcome {
     let mut bench = bench();
     journal(&mut bench, 4)?;
     bench.size(M(4), Part::Housing, &["2.8150", "50", "50", "50", "50", "50"])?;
-    let components = |b: &Bench| station(&evaluate(b.build()), M(4)).methods.iter().find(|m| m.method == Method::Components).cloned();
+    let components = |b: &Bench| {
+        station(&evaluate(b.build()), M(4)).methods.iter().find(|m| m.method == Method::Components).cloned()
+    };
     // 2.8150 - 2 x 0.0943 - 2.6238 = 0.0026; walls may be three tenths thinner each.
     let by_book = components(&bench);
     let t = Length::tenths;
@@ -239,10 +241,7 @@ fn wear_patterns_suggest_what_the_trade_would_suspect() -> Outcome {
 fn a_blind_touch_sees_nothing_of_the_first_and_is_compared_when_done() -> Outcome {
     let mut bench = bench();
     journal(&mut bench, 2)?;
-    assert_eq!(
-        bench.ask_blind(person("oduya"), M(2), Part::Journal),
-        Err(Refusal::OwnReadings(person("oduya").name))
-    );
+    assert_eq!(bench.ask_blind(person("oduya"), M(2), Part::Journal), Err(Refusal::OwnReadings(person("oduya").name)));
     assert_eq!(bench.ask_blind(person("kell"), M(3), Part::Journal), Err(Refusal::NothingToCompare));
     bench.ask_blind(person("kell"), M(2), Part::Journal)?;
     let seen = veiled(bench.build(), person("kell").id);

@@ -227,9 +227,7 @@ fn ends(work: &WorkEvent, station: Station, part: Part) -> bool {
     };
     here && match work.work {
         JournalPolished | JournalGround | JournalWelded | CrankStraightened => part == Part::Journal,
-        CapDeburred | CapReplaced | CapTurned | TunnelHoned | RodResized => {
-            part == Part::Housing || part == Part::Bore
-        }
+        CapDeburred | CapReplaced | CapTurned | TunnelHoned | RodResized => part == Part::Housing || part == Part::Bore,
         ShellsFitted | ShellsCoated | ShellsNarrowed => {
             part == Part::Bore || part == Part::UpperWall || part == Part::LowerWall
         }

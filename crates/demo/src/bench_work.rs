@@ -262,13 +262,7 @@ impl Bench {
         self.feature(station, part, Method::Subtract, places)
     }
 
-    fn feature(
-        &mut self,
-        station: Station,
-        part: Part,
-        method: Method,
-        places: &[&str],
-    ) -> Result<Vec<Uuid>, Refusal> {
+    fn feature(&mut self, station: Station, part: Part, method: Method, places: &[&str]) -> Result<Vec<Uuid>, Refusal> {
         let feature = Feature::at(station, part).ok_or(Refusal::NoSuchFeature(station))?;
         let plan = self.build.plan(feature).to_vec();
         let mut ids = Vec::new();

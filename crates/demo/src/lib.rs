@@ -12,4 +12,4 @@ mod stories;
 pub use bench_work::Bench;
 pub use engines::{Pattern, patterns};
 pub use shop::{DemoPerson, gauges, people, person};
-pub use stories::builds;
+pub use stories::{builds, mains_only};

@@ -78,19 +78,19 @@ pub fn gauges(unit: Unit) -> Vec<Gauge> {
                 days: Some(["2025-10-31", "2026-10-31"]),
             },
             Allowed {
-                id: "bore-half-tenths",
-                name: "Bore gauge, half tenths",
-                kind: BoreGauge,
-                figures: [1_270, 508, 2_540],
-                range: [18_000, 32_000],
-                days: Some(["2026-05-11", "2027-05-11"]),
-            },
-            Allowed {
                 id: "bore-tenths",
                 name: "Bore gauge, tenths",
                 kind: BoreGauge,
                 figures: [2_540, 762, 2_540],
                 range: [14_000, 60_000],
+                days: Some(["2026-05-11", "2027-05-11"]),
+            },
+            Allowed {
+                id: "bore-half-tenths",
+                name: "Bore gauge, half tenths",
+                kind: BoreGauge,
+                figures: [1_270, 508, 2_540],
+                range: [18_000, 32_000],
                 days: Some(["2026-05-11", "2027-05-11"]),
             },
             Allowed {

@@ -176,12 +176,23 @@ impl Page {
         Ok(())
     }
 
+    /// Chooses from a list that is open.
+    ///
+    /// # Errors
+    /// When the list has no such choice.
+    pub async fn choose(&self, text: &str) -> Step {
+        let path = format!("//*[@role='option'][normalize-space()='{text}']");
+        let found = self.driver.query(By::XPath(path.as_str())).wait(PATIENCE, POLL).and_displayed().first().await;
+        found.map_err(|_| format!("there is no choice \"{text}\""))?.click().await?;
+        Ok(())
+    }
+
     /// Replaces what is in a field.
     ///
     /// # Errors
     /// When the field does not show.
     pub async fn fill(&self, name: &str, text: &str) -> Step {
-        let field = self.see(&format!("input[name={name}]")).await?;
+        let field = self.see(&format!("input[name='{name}']")).await?;
         field.send_keys(Key::Control + "a").await?;
         field.send_keys(Key::Delete + "").await?;
         field.send_keys(text).await?;

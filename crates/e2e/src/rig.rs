@@ -16,18 +16,24 @@ pub struct Rig {
     port: u16,
     database: Option<MariaDb>,
     folder: TempDir,
+    /// Where the gauges that talk are plugged in.
+    gauges: String,
 }
+
+/// An address where nobody listens: no gauge talks unless a test brings some.
+const NO_GAUGES: &str = "127.0.0.1:9";
 
 /// The built web application of this workspace.
 fn web() -> PathBuf {
     Path::new(env!("CARGO_MANIFEST_DIR")).join("../../web/dist")
 }
 
-fn serve(database: &MariaDb, port: u16, demo: bool) -> Step<Running> {
+fn serve(database: &MariaDb, port: u16, demo: bool, gauges: &str) -> Step<Running> {
     let mut command = Command::new(binary("jagged-pin")?);
     command
         .arg("serve")
         .args(["--listen", &format!("127.0.0.1:{port}")])
+        .args(["--gauges", gauges])
         .arg("--web")
         .arg(web())
         .env("JAGGED_PIN_DATABASE_URL", database.url("jagged_pin"));
@@ -45,11 +51,19 @@ impl Rig {
     /// # Errors
     /// When the database or the server does not come up.
     pub fn start() -> Step<Self> {
+        Self::start_with_gauges(NO_GAUGES)
+    }
+
+    /// The same, with gauges plugged in at an address.
+    ///
+    /// # Errors
+    /// When the database or the server does not come up.
+    pub fn start_with_gauges(gauges: &str) -> Step<Self> {
         let folder = TempDir::new()?;
         let database = MariaDb::start(folder.path())?;
         let port = free_port()?;
-        let server = serve(&database, port, true)?;
-        Ok(Rig { server, port, database: Some(database), folder })
+        let server = serve(&database, port, true, gauges)?;
+        Ok(Rig { server, port, database: Some(database), folder, gauges: gauges.to_owned() })
     }
 
     /// Address of the application.
@@ -69,7 +83,7 @@ impl Rig {
             database.kill();
         }
         let database = MariaDb::start_on(self.folder.path(), port)?;
-        self.server = serve(&database, self.port, false)?;
+        self.server = serve(&database, self.port, false, &self.gauges)?;
         self.database = Some(database);
         Ok(())
     }
@@ -85,7 +99,7 @@ impl Rig {
     /// When it does not come up.
     pub fn restart_server(&mut self) -> Step {
         let database = self.database.as_ref().ok_or("there is no database")?;
-        self.server = serve(database, self.port, false)?;
+        self.server = serve(database, self.port, false, &self.gauges)?;
         Ok(())
     }
 

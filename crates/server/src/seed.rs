@@ -31,14 +31,16 @@ pub async fn shop(store: &Store) -> Result<(), SeedError> {
     }
     for p in demo::patterns() {
         let (id, engine) = (p.id.to_owned(), p.engine.to_owned());
-        store.add_pattern(&EnginePattern {
-            id,
-            engine,
-            unit: p.unit,
-            layout: p.layout,
-            target: p.target,
-            rod_target: Some(p.rod_target),
-        }).await?;
+        store
+            .add_pattern(&EnginePattern {
+                id,
+                engine,
+                unit: p.unit,
+                layout: p.layout,
+                target: p.target,
+                rod_target: Some(p.rod_target),
+            })
+            .await?;
     }
     for p in demo::people() {
         if store.account_by_login(p.login).await?.is_none() {

@@ -470,6 +470,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/gauge-link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Pairs a bench with a gauge: a stream of what it sends ([`GaugeSaid`] as JSON in each event). */
+        get: operations["gauge_link"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/gauges": {
         parameters: {
             query?: never;
@@ -1267,6 +1284,26 @@ export interface components {
             /** @description Largest. */
             to: components["schemas"]["Length"];
         };
+        /** @description What a bench is told about its gauge. */
+        GaugeSaid: {
+            /** @enum {string} */
+            kind: "connected";
+        } | {
+            /** @description Why. */
+            detail: string;
+            /** @enum {string} */
+            kind: "lost";
+        } | {
+            /** @enum {string} */
+            kind: "reading";
+            /** @description Figure and unit. */
+            raw: string;
+        } | {
+            /** @description What to do. */
+            detail: string;
+            /** @enum {string} */
+            kind: "noise";
+        };
         /** @description One gauge as it stands on a build today. */
         GaugeStanding: {
             /** @description The gauge, as in its running session if it has one. */
@@ -1715,8 +1752,8 @@ export interface components {
             id: string;
             /** @description Why. */
             reason: string;
-            /** @description The row it is for when it is not for one station. */
-            row: components["schemas"]["BearingRow"];
+            /** @description The row it is for when it is not for one station; the mains unless said. */
+            row?: components["schemas"]["BearingRow"];
             rule?: components["schemas"]["TypedRule"] | null;
             /** @description Where it comes from. */
             source: components["schemas"]["TargetSource"];
@@ -3567,6 +3604,38 @@ export interface operations {
                 };
             };
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    gauge_link: {
+        parameters: {
+            query: {
+                /** @description Short name or id of the build. */
+                build: string;
+                /** @description Short name of the gauge. */
+                gauge: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": components["schemas"]["GaugeSaid"];
+                };
+            };
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -49,6 +49,41 @@ async fn every_view_is_clean_at_the_bench_and_on_a_tablet() -> Step {
         page.click_text("Crank").await?;
         page.see("[data-view=crank]").await?;
         assert_clean(&page, "crank").await?;
+        page.press("l").await?;
+        page.see("[data-station=R1]").await?;
+        assert_clean(&page, "rods").await?;
+        page.go("/builds/SL-041/bench/R2").await?;
+        page.see("[data-stale-clearance]").await?;
+        assert_clean(&page, "stale").await?;
+        page.press("w").await?;
+        page.see("[data-foreseen]").await?;
+        assert_clean(&page, "work").await?;
+        page.press(Key::Escape + "").await?;
+        page.gone("[role=dialog]").await?;
+        page.press("g").await?;
+        page.see("input[name=standard]").await?;
+        assert_clean(&page, "check in").await?;
+        page.press(Key::Escape + "").await?;
+        page.gone("[role=dialog]").await?;
+        page.go("/builds/SL-041/bench/M4").await?;
+        page.see("[data-clearance]").await?;
+        page.press("h").await?;
+        page.press("u").await?;
+        page.see("[data-budget]").await?;
+        assert_clean(&page, "proof").await?;
+        for (path, sign) in [
+            ("/builds/SL-043/look", "[data-look='P1 journal']"),
+            ("/builds/SL-041/set-up", "[data-cap=M1]"),
+            ("/builds/SL-041/gauges", "[data-session]"),
+            ("/gauges", "[data-gauge]"),
+        ] {
+            page.go(path).await?;
+            page.see(sign).await?;
+            assert_clean(&page, path).await?;
+        }
+        page.click_text("Register a gauge").await?;
+        page.see("input[name='texts.resolution']").await?;
+        assert_clean(&page, "a new gauge").await?;
         for sheet in ["SL-041", "SL-042"] {
             page.go(&format!("/builds/{sheet}/sheet")).await?;
             page.see("[data-row=M1]").await?;

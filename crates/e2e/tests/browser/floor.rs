@@ -13,9 +13,9 @@ async fn a_person_signs_in_and_sees_the_floor() -> Step {
     page.press(Key::Enter + "").await?;
     page.see("[data-problem=wrong_password]").await?;
     page.sign_in("oduya", "first-of-the-flood").await?;
-    page.read("[data-build=SL-041]", "6 of 7 mains judged").await?;
+    page.read("[data-build=SL-041]", "8 of 13 bearings judged").await?;
     page.read("[data-build=SL-042]", "Nothing left to do").await?;
-    page.read("[data-build=SL-046]", "Measure M1, then 6 more").await?;
+    page.read("[data-build=SL-046]", "Measure M1, then 12 more").await?;
     // The keyboard alone: down to the next build, and onto its bench.
     page.press(Key::Down + "").await?;
     page.press(Key::Enter + "").await?;
@@ -48,6 +48,6 @@ async fn a_new_build_is_opened_from_an_engine_layout() -> Step {
     page.read("section[aria-label^=Crankshaft]", "Crank drawn in proportion").await?;
     page.read("section[aria-label^=Crankshaft]", "Aim .0022").await?;
     page.go("/").await?;
-    page.read("[data-build=SL-051]", "0 of 5 mains judged").await?;
+    page.read("[data-build=SL-051]", "0 of 5 bearings judged").await?;
     page.close().await
 }

@@ -6,7 +6,7 @@ use jagged_pin_e2e::{Page, Rig, Size, Step};
 use thirtyfour::Key;
 
 async fn measure_m7(page: &Page) -> Step {
-    page.go("/builds/SL-041/bench/M7").await?;
+    page.go("/builds/SL-047/bench/M7").await?;
     page.see("[data-entry]").await?;
     for entry in ["2.6238", "38", "38", "38", "38", "38", "38", "38"] {
         page.press(entry).await?;
@@ -40,7 +40,11 @@ async fn the_mains_are_signed_by_two_people_and_a_later_reading_breaks_the_seal(
     let rig = Rig::start()?;
     let page = rig.page(Size::BENCH).await?;
     page.sign_in("harrow", "slack-water-lead").await?;
-    page.go("/builds/SL-041/sheet").await?;
+    // A build from another shop, of mains only: read from its file, it opens on its sheet.
+    let file = page.folder().join("SL-047.json");
+    let build = serde_json::json!({ "form": "jagged-pin-build/1", "build": jagged_pin_demo::mains_only()? });
+    std::fs::write(&file, build.to_string())?;
+    page.choose_file("input[type=file]", &file).await?;
     for (station, says) in [("M2", "TIGHT"), ("M5", "LOOSE"), ("M6", "EDGE"), ("M7", "OPEN")] {
         page.read(&format!("[data-block={station}]"), says).await?;
     }
@@ -71,7 +75,7 @@ async fn the_mains_are_signed_by_two_people_and_a_later_reading_breaks_the_seal(
     let seal = page.attribute("[data-seal] > :nth-child(2) [data-digest]", "data-digest").await?.unwrap_or_default();
     assert_eq!(seal.len(), 64);
 
-    page.go("/builds/SL-041/bench/M1").await?;
+    page.go("/builds/SL-047/bench/M1").await?;
     page.press("b").await?;
     page.press("23").await?;
     page.press(Key::Enter + "").await?;
@@ -82,7 +86,7 @@ async fn the_mains_are_signed_by_two_people_and_a_later_reading_breaks_the_seal(
     page.read("[data-seal=broken]", "Revision 2 is not sealed").await?;
     page.read("[data-seal=broken]", &seal[..4].to_uppercase()).await?;
     page.go("/").await?;
-    page.read("[data-build=SL-041]", "Seal broken by a later change").await?;
+    page.read("[data-build=SL-047]", "Seal broken by a later change").await?;
     page.close().await
 }
 
@@ -93,7 +97,7 @@ async fn what_is_exported_in_one_shop_is_imported_in_another() -> Step {
     page.sign_in("oduya", "first-of-the-flood").await?;
     page.go("/builds/SL-042/sheet").await?;
     let digest = page.attribute("[data-seal] > :nth-child(2) [data-digest]", "data-digest").await?;
-    page.click_text("Build as JSON").await?;
+    page.click_text("JSON").await?;
     let file = page.folder().join("downloads/SL-042.json");
     let mut waited = 0;
     while !file.is_file() && waited < 200 {

@@ -18,8 +18,8 @@ use utoipa::ToSchema;
 
 use super::builds::find;
 use super::tables;
-use crate::decisions::decision;
 use crate::auth::Who;
+use crate::decisions::decision;
 use crate::extract::Body;
 use crate::problem::{Problem, ProblemBody};
 use crate::state::AppState;
@@ -187,9 +187,8 @@ pub(super) async fn export_xlsx(
 
 fn spreadsheet(build: &Build) -> Result<Vec<u8>, XlsxError> {
     let mut book = Workbook::new();
-    let in_unit = |headings: &[&str]| -> Vec<String> {
-        headings.iter().map(|h| h.replace("{u}", build.unit.symbol())).collect()
-    };
+    let in_unit =
+        |headings: &[&str]| -> Vec<String> { headings.iter().map(|h| h.replace("{u}", build.unit.symbol())).collect() };
     let assessed = evaluate(build);
     let bearings = assessed.stations.iter().map(|s| bearing_row(build, s)).collect();
     sheet(&mut book, "Bearings", &in_unit(&COLUMNS), bearings)?;

@@ -6,8 +6,8 @@ use jagged_pin_core::Unit;
 use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::build::Build;
 use jagged_pin_core::fact::{Fact, TargetChange, What};
-use jagged_pin_core::station::{BearingRow, Station};
 use jagged_pin_core::record::next_fact;
+use jagged_pin_core::station::{BearingRow, Station};
 use jagged_pin_core::target::{TargetRule, TargetSource, parse_proportion};
 use serde::Deserialize;
 use utoipa::ToSchema;
@@ -29,7 +29,8 @@ pub(super) struct NewTarget {
     id: Uuid,
     /// The one station it is for; the whole row when absent.
     station: Option<Station>,
-    /// The row it is for when it is not for one station.
+    /// The row it is for when it is not for one station; the mains unless said.
+    #[serde(default)]
     row: BearingRow,
     /// The target; absent to let a station follow the build again.
     rule: Option<TypedRule>,

@@ -20,9 +20,9 @@ async fn the_floor_shows_every_build_with_its_next_step() -> Outcome {
     let rows = floor.as_array().cloned().unwrap_or_default();
     let codes: Vec<&str> = rows.iter().filter_map(|r| r["code"].as_str()).collect();
     assert_eq!(codes, ["SL-041", "SL-042", "SL-043", "SL-046"]);
-    assert_eq!(rows[0]["next"], json!({ "kind": "measure", "station": "M7", "open": 1 }));
+    assert_eq!(rows[0]["next"], json!({ "kind": "measure", "station": "M7", "open": 5 }));
     assert_eq!(rows[1]["status"], "sealed");
-    assert_eq!(rows[3]["stations"].as_array().map(Vec::len), Some(7));
+    assert_eq!(rows[3]["stations"].as_array().map(Vec::len), Some(13));
     Ok(())
 }
 
@@ -33,7 +33,7 @@ async fn a_build_is_opened_once_however_often_it_is_sent() -> Outcome {
     let request = new_build();
     let opened = person.post("/builds", request.clone()).await?;
     assert_eq!(opened.status, 201, "{opened:?}");
-    let target = &opened.body["assessment"]["target"]["window"];
+    let target = &opened.body["assessment"]["mains"]["target"]["window"];
     assert_eq!(*target, json!({ "low": 30_000, "aim": 39_000, "high": 48_000 }));
     assert_eq!(opened.body["layout"]["crank"]["proportional"], true);
     assert_eq!(person.post("/builds", request).await?.status, 200);

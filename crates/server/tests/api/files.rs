@@ -31,20 +31,24 @@ async fn a_broken_file_imports_nothing_and_says_why() -> Outcome {
         change(&mut copy);
         copy
     };
+    let facts = file["build"]["facts"].as_array().cloned().unwrap_or_default();
+    let first = |kind: &str| facts.iter().position(|f| f["what"]["measure"]["kind"] == kind).unwrap_or_default();
+    let (at, dial) = (first("size"), first("dial"));
+    assert_eq!(at, 3, "two targets and a session come before it");
     let cases: Vec<(Value, &str, &str)> = vec![
         (with(file.clone(), "form", "jagged-pin-build/9"), "bad_field", "form"),
         (with(file.clone(), "extra", 1), "bad_field", "extra"),
-        (changed(&|f| f["build"]["facts"][1]["what"]["measure"]["size"] = json!(1)), "bad_build", ""),
+        (changed(&|f| f["build"]["facts"][at]["what"]["measure"]["size"] = json!(1)), "bad_build", ""),
         (changed(&|f| f["build"]["facts"][1]["seq"] = json!(7)), "bad_build", ""),
         (
-            changed(&|f| f["build"]["facts"][1]["what"]["kind"] = json!("guess")),
+            changed(&|f| f["build"]["facts"][at]["what"]["kind"] = json!("guess")),
             "bad_field",
-            "build.facts[1].what.kind",
+            "build.facts[3].what.kind",
         ),
-        (changed(&|f| f["build"]["facts"][50]["what"]["measure"]["dial"] = json!(i64::MIN)), "bad_build", ""),
+        (changed(&|f| f["build"]["facts"][dial]["what"]["measure"]["dial"] = json!(i64::MIN)), "bad_build", ""),
         (changed(&|f| f["build"]["facts"][0]["what"]["rule"]["high"] = json!(i64::MAX)), "bad_build", ""),
         (changed(&|f| f["build"]["gauges"][0]["id"] = json!("g".repeat(90))), "bad_build", ""),
-        (changed(&|f| f["build"]["facts"][1]["what"]["raw"] = json!("3".repeat(90))), "bad_build", ""),
+        (changed(&|f| f["build"]["facts"][at]["what"]["raw"] = json!("3".repeat(90))), "bad_build", ""),
         (changed(&|f| f["build"]["layout"]["mains"] = json!(99)), "bad_build", ""),
         (changed(&|f| f["build"]["code"] = json!("")), "bad_build", "code"),
         (json!({ "form": "jagged-pin-build/1" }), "bad_field", "build"),
@@ -60,20 +64,22 @@ async fn a_broken_file_imports_nothing_and_says_why() -> Outcome {
 }
 
 #[tokio::test(flavor = "multi_thread")]
-async fn the_mains_come_as_a_table_with_units_in_its_headings() -> Outcome {
+async fn the_bearings_come_as_a_table_with_units_in_its_headings() -> Outcome {
     let house = House::demo().await?;
-    let text = house.person("oduya").await?.get("/builds/SL-041/mains.csv").await?.body;
+    let text = house.person("oduya").await?.get("/builds/SL-041/bearings.csv").await?.body;
     let mut csv = csv::Reader::from_reader(text.as_str().unwrap_or_default().as_bytes());
     let headings = csv.headers()?.clone();
     let column = |name: &str| headings.iter().position(|h| h == name).unwrap_or(usize::MAX);
     let rows = csv.records().collect::<Result<Vec<_>, _>>()?;
-    assert_eq!(rows.len(), 7);
+    assert_eq!(rows.len(), 13);
     let cell = |row: usize, name: &str| rows[row].get(column(name)).unwrap_or("missing").to_owned();
     assert_eq!(
-        (cell(1, "station"), cell(1, "clearance_in"), cell(1, "state")),
-        ("M2".into(), "0.0019".into(), "tight".into())
+        (cell(7, "station"), cell(7, "clearance_in"), cell(1, "state")),
+        ("R1".into(), "0.00235".into(), "tight".into())
     );
     assert_eq!((cell(3, "method"), cell(3, "journal_in")), ("direct".into(), "2.62385".into()));
     assert_eq!((cell(6, "station"), cell(6, "clearance_in")), ("M7".into(), String::new()));
+    assert_eq!((cell(8, "station"), cell(8, "state")), ("R2".into(), "stale".into()));
+    assert_eq!((cell(10, "station"), cell(10, "housing_in")), ("R4".into(), "2.248".into()));
     Ok(())
 }

@@ -39,11 +39,35 @@ impl House {
         Self::over(store, database).await
     }
 
+    /// The whole demo shop, with gauges plugged in at `hub`.
+    pub async fn demo_with_gauges(hub: &str) -> Outcome<Self> {
+        let database = TestDatabase::new()?;
+        let store = Store::connect(&database.url()).await?;
+        seed::demo(&store).await?;
+        Self::over_hub(store, database, Some(hub)).await
+    }
+
+    /// The shop with one build of mains only, which a few decisions bring to its signatures.
+    pub async fn with_mains_only() -> Outcome<Self> {
+        let database = TestDatabase::new()?;
+        let store = Store::connect(&database.url()).await?;
+        seed::shop(&store).await?;
+        store.open_build(&demo::mains_only()?).await?;
+        Self::over(store, database).await
+    }
+
     async fn over(store: Store, database: TestDatabase) -> Outcome<Self> {
+        Self::over_hub(store, database, None).await
+    }
+
+    async fn over_hub(store: Store, database: TestDatabase, hub: Option<&str>) -> Outcome<Self> {
         let listener = TcpListener::bind("127.0.0.1:0").await?;
         let base = format!("http://{}", listener.local_addr()?);
         let (stopping, stopped) = watch::channel(false);
-        let state = AppState::new(store, PathBuf::from("nowhere"), "Test shop", stopped);
+        let mut state = AppState::new(store, PathBuf::from("nowhere"), "Test shop", stopped);
+        if let Some(hub) = hub {
+            state.gauge_hub = hub.into();
+        }
         let (stop, asked) = oneshot::channel::<()>();
         tokio::spawn(serve(listener, state, async move { drop(asked.await) }));
         Ok(House { base, _stop: stop, _stopping: stopping, database })

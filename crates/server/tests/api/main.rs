@@ -1,8 +1,10 @@
 //! The API through its real router, over a real MariaDB.
 
+mod bottom_end;
 mod building;
 mod calculators;
 mod files;
+mod gauges;
 mod house;
 mod live;
 mod measuring;

@@ -11,10 +11,11 @@ async fn a_reading_that_cannot_be_names_what_is_wrong_and_writes_nothing() -> Ou
     let at = |axial: &str, angle: i32| json!({ "axial": axial, "angle": angle });
     let cases: Vec<(Value, u16, &str, &str)> = vec![
         (journal("M8", "38"), 422, "no_such_station", "station"),
-        (journal("P1", "38"), 422, "bad_field", "station"),
+        (journal("X1", "38"), 422, "bad_field", "station"),
+        (journal("P1", "38"), 422, "no_such_feature", "feature"),
         (with(journal("M1", "38"), "station", 1), 422, "bad_field", "station"),
         (with(journal("M1", "38"), "position", at("front", 45)), 422, "no_such_position", "position"),
-        (with(journal("M1", "38"), "position", at("middle", 0)), 422, "bad_field", "position.axial"),
+        (with(journal("M1", "38"), "position", at("sideways", 0)), 422, "bad_field", "position.axial"),
         (with(journal("M1", "38"), "gauge", "bore-tenths"), 422, "gauge_does_not_fit", "gauge"),
         (with(journal("M1", "38"), "gauge", "yardstick"), 422, "unknown_gauge", "gauge"),
         (with(journal("M1", "38"), "text", "big"), 422, "not_a_number", "text"),
@@ -35,7 +36,7 @@ async fn a_reading_that_cannot_be_names_what_is_wrong_and_writes_nothing() -> Ou
         assert_eq!(answer.problem(), (status, code, field), "{reading}: {answer:?}");
         assert!(answer.body["detail"].as_str().is_some_and(|d| d.len() > 15), "{answer:?}");
     }
-    assert_eq!(person.get("/builds/SL-046").await?.body["assessment"]["seq"], 1);
+    assert_eq!(person.get("/builds/SL-046").await?.body["assessment"]["seq"], 2);
     Ok(())
 }
 

@@ -10,25 +10,25 @@ fn signature(role: &str, login: &str, seq: &Value) -> Value {
 }
 
 async fn accept(person: &Person, name: &str, reason: &str) -> Outcome<Answer> {
-    let build = person.get("/builds/SL-041").await?.body;
+    let build = person.get("/builds/SL-047").await?.body;
     let judged = &station(&build, name)["judged"];
     let body = json!({ "id": Uuid::new_v4(), "station": name, "clearance": judged["clearance"], "state": judged["state"], "reason": reason });
-    person.post("/builds/SL-041/concessions", body).await
+    person.post("/builds/SL-047/concessions", body).await
 }
 
 async fn seq(person: &Person) -> Outcome<Value> {
-    Ok(person.get("/builds/SL-041").await?.body["assessment"]["seq"].clone())
+    Ok(person.get("/builds/SL-047").await?.body["assessment"]["seq"].clone())
 }
 
 /// Measures M7, and accepts whatever is not in.
 async fn lift_every_block(assembler: &Person, lead: &Person) -> Outcome {
     for (axial, angle) in [("front", 0), ("front", 90), ("rear", 0), ("rear", 90)] {
         assembler
-            .touch("SL-041", with(journal("M7", "38"), "position", json!({ "axial": axial, "angle": angle })))
+            .touch("SL-047", with(journal("M7", "38"), "position", json!({ "axial": axial, "angle": angle })))
             .await?;
     }
     for axial in ["front", "rear"] {
-        assembler.touch("SL-041", bore("M7", axial, "23")).await?;
+        assembler.touch("SL-047", bore("M7", axial, "23")).await?;
     }
     assert_eq!(accept(assembler, "M6", "half a tenth, watched on the first pull").await?.status, 200);
     assert_eq!(accept(assembler, "M5", "sprint use only").await?.status, 200);
@@ -38,9 +38,9 @@ async fn lift_every_block(assembler: &Person, lead: &Person) -> Outcome {
 
 #[tokio::test(flavor = "multi_thread")]
 async fn the_sheet_is_signed_by_two_sealed_broken_and_signed_anew() -> Outcome {
-    let house = House::demo().await?;
+    let house = House::with_mains_only().await?;
     let (assembler, lead) = (house.person("oduya").await?, house.person("harrow").await?);
-    let path = "/builds/SL-041/signatures";
+    let path = "/builds/SL-047/signatures";
 
     let blocked = assembler.post(path, signature("assembler", "oduya", &seq(&assembler).await?)).await?;
     assert_eq!(blocked.problem(), (409, "blocked", ""));
@@ -71,7 +71,7 @@ async fn the_sheet_is_signed_by_two_sealed_broken_and_signed_anew() -> Outcome {
     let seal = sheet["signatures"][1]["digest"].as_str().unwrap_or_default().to_owned();
     assert!(seal.len() == 64 && seal.chars().all(|c| c.is_ascii_hexdigit()));
 
-    let later = assembler.touch("SL-041", bore("M1", "front", "23")).await?.body;
+    let later = assembler.touch("SL-047", bore("M1", "front", "23")).await?.body;
     let sheet = &later["build"]["assessment"]["sign_off"];
     assert_eq!((&sheet["revision"], &sheet["broken"]["change"]), (&json!(2), &json!("reading")));
     assert_eq!(sheet["broken"]["signatures"][1]["digest"], json!(seal));
@@ -83,10 +83,10 @@ async fn the_sheet_is_signed_by_two_sealed_broken_and_signed_anew() -> Outcome {
 
 #[tokio::test(flavor = "multi_thread")]
 async fn a_lead_may_check_but_not_what_they_signed_as_assembler() -> Outcome {
-    let house = House::demo().await?;
+    let house = House::with_mains_only().await?;
     let (assembler, lead) = (house.person("oduya").await?, house.person("harrow").await?);
     lift_every_block(&assembler, &lead).await?;
-    let path = "/builds/SL-041/signatures";
+    let path = "/builds/SL-047/signatures";
     lead.post(path, signature("assembler", "harrow", &seq(&lead).await?)).await?;
     let both = lead.post(path, signature("checker", "harrow", &seq(&lead).await?)).await?;
     assert_eq!(both.problem(), (422, "same_person", "role"));
@@ -95,7 +95,7 @@ async fn a_lead_may_check_but_not_what_they_signed_as_assembler() -> Outcome {
 
 #[tokio::test(flavor = "multi_thread")]
 async fn a_tight_main_is_the_leads_to_concede_and_a_moved_figure_nobodys() -> Outcome {
-    let house = House::demo().await?;
+    let house = House::with_mains_only().await?;
     let assembler = house.person("oduya").await?;
     let refused = accept(&assembler, "M2", "will loosen up").await?;
     assert_eq!(refused.problem(), (403, "not_allowed", ""));
@@ -103,6 +103,6 @@ async fn a_tight_main_is_the_leads_to_concede_and_a_moved_figure_nobodys() -> Ou
     assert_eq!(accept(&assembler, "M1", "fine as it is").await?.problem(), (422, "nothing_to_concede", "station"));
     assert_eq!(accept(&assembler, "M6", "").await?.problem(), (422, "no_reason", "reason"));
     let old = json!({ "id": Uuid::new_v4(), "station": "M6", "clearance": 50_000, "state": "edge", "reason": "as seen yesterday" });
-    assert_eq!(assembler.post("/builds/SL-041/concessions", old).await?.problem(), (409, "figure_moved", "station"));
+    assert_eq!(assembler.post("/builds/SL-047/concessions", old).await?.problem(), (409, "figure_moved", "station"));
     Ok(())
 }

@@ -1,0 +1,271 @@
+//! Rods, housings and walls; work and set-ups; looks; blind second touches; files of readings.
+
+use calamine::{Data, Reader, Xlsx};
+use serde_json::{Value, json};
+use std::io::Cursor;
+use uuid::Uuid;
+
+use crate::house::{House, Outcome, Person, journal, station, with};
+
+fn rod(feature: &str, station: &str, text: &str) -> Value {
+    let (gauge, method) = if feature == "pin_journal" { ("mic-tenths", "subtract") } else { ("bore-tenths", "direct") };
+    let reading = with(journal(station, text), "feature", feature);
+    with(with(with(reading, "gauge", gauge), "method", method), "reference", "2.1240")
+}
+
+fn places(build: &Value, at: &str, feature: &str) -> Vec<Value> {
+    let positions = station(build, at)[feature]["positions"].as_array().cloned().unwrap_or_default();
+    positions.into_iter().filter(|p| p["advisory"] == false).map(|p| p["position"].clone()).collect()
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_rod_is_judged_by_its_pin_and_its_bore() -> Outcome {
+    let house = House::demo().await?;
+    let person = house.person("oduya").await?;
+    let build = person.get("/builds/SL-046").await?.body;
+    for (feature, at, part, text) in
+        [("pin_journal", "P2", "journal", "2.1238"), ("rod_bearing", "R2", "bore_direct", "21")]
+    {
+        for position in places(&build, "R2", part) {
+            let kept = person.touch("SL-046", with(rod(feature, at, text), "position", position)).await?;
+            assert_eq!(kept.status, 200, "{kept:?}");
+        }
+    }
+    let after = person.get("/builds/SL-046").await?.body;
+    let r2 = station(&after, "R2");
+    assert_eq!((&r2["judged"]["clearance"], &r2["judged"]["state"]), (&json!(58_420), &json!("in")));
+    assert_eq!(r2["class"], json!({ "undersize": 0, "worn": 5_080 }));
+    let nowhere = person.touch("SL-046", rod("pin_journal", "P9", "2.1238")).await?;
+    assert_eq!(nowhere.problem(), (422, "no_such_station", "station"));
+    let wrong = person.touch("SL-046", rod("pin_journal", "R2", "2.1238")).await?;
+    assert_eq!(wrong.problem(), (422, "no_such_feature", "feature"));
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn work_says_what_it_would_end_and_then_ends_it() -> Outcome {
+    let house = House::demo().await?;
+    let person = house.person("oduya").await?;
+    let work = json!({ "id": Uuid::new_v4(), "work": "journal_polished", "on": "M4", "grits": [800, 1200, 1500],
+        "minutes": 25, "note": "to take the blue off" });
+    let foreseen = person.post("/builds/SL-041/work/foresee", work.clone()).await?.body;
+    assert_eq!(
+        foreseen["ended"],
+        json!([
+            { "station": "M4", "part": "journal", "readings": 8 },
+            { "station": "M4", "part": "strip", "readings": 2 },
+        ])
+    );
+    assert_eq!(foreseen["clearances"], json!(["M4"]));
+    let before = person.get("/builds/SL-041").await?.body;
+    assert_eq!(station(&before, "M4")["judged"]["state"], "in", "asking ends nothing");
+    let done = person.post("/builds/SL-041/work", work.clone()).await?.body;
+    let m4 = station(&done["build"], "M4");
+    assert_eq!((&m4["judged"], &m4["stale"]["was"]["state"]), (&Value::Null, &json!("in")));
+    assert_eq!(m4["stale"]["again"], json!([{ "station": "M4", "part": "journal", "touches": 8 }]));
+    assert_eq!(person.post("/builds/SL-041/work", work).await?.body["again"], true);
+    let elsewhere = json!({ "id": Uuid::new_v4(), "work": "tunnel_honed", "on": "M4", "minutes": null, "note": "x" });
+    assert_eq!(person.post("/builds/SL-041/work", elsewhere).await?.problem(), (422, "work_elsewhere", "on"));
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_set_up_is_changed_over_the_one_that_was_looked_at() -> Outcome {
+    let house = House::demo().await?;
+    let person = house.person("oduya").await?;
+    let version = person.get("/builds/SL-041").await?.body["set_ups"][0]["version"].clone();
+    let set_up = |version: Value, steps: Value| {
+        json!({ "id": Uuid::new_v4(), "version": version, "row": "mains", "fastener": "bolts", "fasteners": "new bolts",
+            "as_finished": false, "lubricant": "moly paste", "steps": steps, "drawn_square": true,
+            "washers_chamfer_up": true, "caps": [], "shells": [], "unit": "in" })
+    };
+    let steps = json!(["25 lb-ft", "", "60 deg"]);
+    let foreseen = person.post("/builds/SL-041/set-ups/foresee", set_up(version.clone(), steps.clone())).await?.body;
+    assert_eq!(foreseen["clearances"], json!(["M1", "M2", "M3", "M4", "M5", "M6"]));
+    let wrong = person.post("/builds/SL-041/set-ups", set_up(version.clone(), json!(["tight"]))).await?;
+    assert_eq!(wrong.problem(), (422, "bad_field", "steps"));
+    let late = person.post("/builds/SL-041/set-ups", set_up(json!(0), steps.clone())).await?;
+    assert_eq!(late.problem(), (409, "changed_meanwhile", ""));
+    let done = person.post("/builds/SL-041/set-ups", set_up(version, steps)).await?.body;
+    assert_eq!(done["build"]["set_ups"][0]["steps"], json!(["25 lb-ft", "60 deg"]));
+    assert_eq!(station(&done["build"], "M1")["stale"]["because"][0]["cause"]["kind"], "set_up");
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn rules_and_plans_are_changed_with_a_reason() -> Outcome {
+    let house = House::demo().await?;
+    let person = house.person("oduya").await?;
+    let seen = person.get("/builds/SL-046").await?.body["assessment"]["rules"].clone();
+    let change = |seen: &Value, reason: &str| json!({ "id": Uuid::new_v4(), "seen": seen, "rules": with(seen.clone(), "touches", 1), "reason": reason });
+    assert_eq!(person.post("/builds/SL-046/rules", change(&seen, " ")).await?.problem(), (422, "no_reason", "reason"));
+    let changed = person.post("/builds/SL-046/rules", change(&seen, "a first look")).await?.body;
+    assert_eq!(station(&changed["build"], "M1")["journal"]["planned"], 4);
+    let late = person.post("/builds/SL-046/rules", change(&seen, "too late")).await?;
+    assert_eq!(late.problem(), (409, "changed_meanwhile", ""));
+    let positions = json!([{ "position": { "axial": "middle", "angle": 0 }, "advisory": false }]);
+    let plan = |positions: &Value| json!({ "id": Uuid::new_v4(), "feature": "main_journal", "positions": positions, "reason": "narrow journals" });
+    let changed = person.post("/builds/SL-046/plans", plan(&positions)).await?.body;
+    assert_eq!(station(&changed["build"], "M1")["journal"]["planned"], 1);
+    assert_eq!(person.post("/builds/SL-046/plans", plan(&json!([]))).await?.problem(), (422, "unsound", ""));
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_is_seen_suggests_what_to_check() -> Outcome {
+    let house = House::demo().await?;
+    let person = house.person("fenn").await?;
+    let look = |station: &str, part: &str, signs: Value| json!({ "id": Uuid::new_v4(), "station": station, "part": part, "signs": signs });
+    let seen = person.post("/builds/SL-046/looks", look("M2", "journal", json!(["catches_nail"]))).await?.body;
+    let hypotheses = &seen["build"]["assessment"]["hypotheses"];
+    assert_eq!(hypotheses[0]["suspicion"], "stop_journal");
+    assert_eq!(hypotheses[0]["confirm"][1], json!({ "by": "journal_size", "at": "M2", "part": "journal" }));
+    let wrong = person.post("/builds/SL-046/looks", look("M2", "upper", json!(["catches_nail"]))).await?;
+    assert_eq!(wrong.problem(), (422, "unsound", ""));
+    let taken_back = person.post("/builds/SL-046/looks", look("M2", "journal", json!([]))).await?.body;
+    assert_eq!(taken_back["build"]["assessment"]["hypotheses"], json!([]));
+    Ok(())
+}
+
+/// Every address that could tell somebody what was measured first.
+async fn everything_seen(person: &Person) -> Outcome<String> {
+    let mut all = String::new();
+    for path in ["/builds/SL-041", "/builds"] {
+        all += &person.get(path).await?.body.to_string();
+    }
+    Ok(all)
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn somebody_who_measures_blind_can_find_the_first_values_nowhere() -> Outcome {
+    let house = House::demo().await?;
+    let (oduya, kell) = (house.person("oduya").await?, house.person("kell").await?);
+    let people = oduya.get("/shop").await?.body["people"].as_array().cloned().unwrap_or_default();
+    let whom = people.iter().find(|p| p["name"] == "T. Kell").map(|p| p["id"].clone());
+    let first = oduya.get("/builds/SL-041").await?.body;
+    // What would tell: the clearance, and every reading of the journal by its identifier.
+    let mut tells = vec![station(&first, "M5")["judged"]["clearance"].to_string()];
+    let readings = first["readings"].as_array().cloned().unwrap_or_default();
+    let of_m5 = readings.iter().filter(|r| r["station"] == "M5" && r["feature"] == "main_journal");
+    tells.extend(of_m5.map(|r| r["id"].to_string()));
+    assert_eq!(tells.len(), 9);
+    let shown = async |person: &Person| -> Outcome<usize> {
+        let seen = everything_seen(person).await?;
+        Ok(tells.iter().filter(|t| seen.contains(t.as_str())).count())
+    };
+    assert_eq!(shown(&kell).await?, 9);
+    let ask = json!({ "id": Uuid::new_v4(), "whom": whom, "station": "M5", "feature": "main_journal" });
+    assert_eq!(oduya.post("/builds/SL-041/blind", ask.clone()).await?.status, 200);
+    let seen = kell.get("/builds/SL-041").await?.body;
+    assert_eq!(seen["asked"][0]["station"], "M5");
+    assert_eq!(station(&seen, "M5")["journal"]["size"], Value::Null);
+    assert_eq!(station(&seen, "M5")["judged"], Value::Null);
+    assert_eq!(shown(&kell).await?, 0, "something tells of the first values");
+    for file in ["export.json", "bearings.csv", "readings.csv", "build.xlsx", "readings-template.csv"] {
+        let refused = kell.get(&format!("/builds/SL-041/{file}")).await?;
+        assert_eq!(refused.problem(), (403, "blind_pending", ""), "{file}");
+    }
+    assert_eq!(shown(&oduya).await?, 9, "everybody else sees all");
+    let itself = with(ask.clone(), "id", json!(Uuid::new_v4()));
+    assert_eq!(oduya.post("/builds/SL-041/blind", itself).await?.problem(), (409, "already_asked", "whom"));
+    for position in places(&seen, "M5", "journal") {
+        let reading = with(journal("M5", "2.6237"), "position", position);
+        assert_eq!(kell.touch("SL-041", reading).await?.status, 200);
+    }
+    let done = kell.get("/builds/SL-041").await?.body;
+    assert_eq!(done["asked"], json!([]));
+    let blind = &done["assessment"]["blind"][0];
+    assert_eq!((&blind["done"], &blind["comparison"]["agree"]), (&json!(true), &json!(true)));
+    assert_eq!(station(&done, "M5")["judged"]["state"], "loose", "the veil is lifted");
+    Ok(())
+}
+
+const ROWS: &str = "station,feature,axial,angle,method,reference,gauge,reading\n\
+    M1,main_journal,front,0,,,mic-tenths,2.6238\n\
+    M1,main_journal,front,90,,,mic-tenths,38\n\
+    M1,main_journal,rear,0,,,mic-tenths,\n\
+    M1,main_journal,rear,45,,,mic-tenths,38\n\
+    M1,main_bearing,front,0,direct,2.6240,bore-tenths,23\n";
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_file_of_readings_is_looked_at_row_by_row_and_then_kept_at_once() -> Outcome {
+    let house = House::demo().await?;
+    let person = house.person("wick").await?;
+    let file =
+        |csv: &str, only_good: bool| json!({ "id": Uuid::new_v4(), "csv": csv, "unit": "in", "only_good": only_good });
+    let preview = person.post("/builds/SL-046/readings/preview", file(ROWS, false)).await?.body;
+    assert_eq!((&preview["good"], &preview["bad"]), (&json!(3), &json!(1)));
+    assert_eq!((&preview["rows"][1]["line"], &preview["rows"][1]["shown"]), (&json!(3), &json!("2.6238 in")));
+    assert!(preview["rows"][2]["problem"].as_str().is_some_and(|p| p.contains("not touched at that place")));
+    assert_eq!(person.get("/builds/SL-046").await?.body["readings"], json!([]), "looking keeps nothing");
+    let whole = person.post("/builds/SL-046/readings/import", file(ROWS, false)).await?;
+    assert_eq!(whole.problem(), (422, "bad_field", "csv"));
+    assert_eq!(person.get("/builds/SL-046").await?.body["readings"], json!([]), "one wrong row keeps the rest out");
+    let good = file(ROWS, true);
+    let kept = person.post("/builds/SL-046/readings/import", good.clone()).await?.body;
+    let readings = kept["build"]["readings"].as_array().cloned().unwrap_or_default();
+    assert_eq!(
+        readings.iter().map(|r| r["source"].clone()).collect::<Vec<_>>(),
+        [json!("imported"), json!("imported"), json!("imported")]
+    );
+    let again = person.post("/builds/SL-046/readings/import", good).await?.body;
+    assert_eq!((&again["again"], again["build"]["readings"].as_array().map(Vec::len)), (&json!(true), Some(3)));
+    let headless = person.post("/builds/SL-046/readings/preview", file("a,b\n1,2\n", false)).await?;
+    assert_eq!(headless.problem(), (422, "bad_field", "csv"));
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_template_filled_in_is_read_back() -> Outcome {
+    let house = House::demo().await?;
+    let person = house.person("wick").await?;
+    let template = person.get("/builds/SL-046/readings-template.csv").await?.body;
+    let text = template.as_str().unwrap_or_default();
+    let filled: Vec<String> = text
+        .lines()
+        .enumerate()
+        .map(|(i, line)| match i {
+            0 => line.to_owned(),
+            _ if line.contains("main_journal") => format!("{line}2.6238"),
+            _ if line.contains("pin_journal") => format!("{line}2.1238"),
+            _ => format!("{line}23"),
+        })
+        .collect();
+    let file = json!({ "id": Uuid::new_v4(), "csv": filled.join("\n"), "unit": "in" });
+    let preview = person.post("/builds/SL-046/readings/preview", file).await?.body;
+    // Thirteen journals of four places by two, thirteen bores of two places by two and two advisory.
+    assert_eq!((&preview["good"], &preview["bad"]), (&json!(13 * 8 + 13 * 6), &json!(0)));
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_spreadsheet_has_figures_as_numbers_under_headings_with_units() -> Outcome {
+    let house = House::demo().await?;
+    let person = house.person("oduya").await?;
+    let bytes = person.raw(reqwest::Method::GET, "/builds/SL-041/build.xlsx", None).await?.bytes().await?;
+    let mut book: Xlsx<_> = Xlsx::new(Cursor::new(bytes.to_vec()))?;
+    assert_eq!(book.sheet_names(), ["Bearings", "Readings", "Gauges", "Record"]);
+    let bearings = book.worksheet_range("Bearings")?;
+    let headings: Vec<String> = bearings.rows().next().into_iter().flatten().map(ToString::to_string).collect();
+    let column = headings.iter().position(|h| h == "clearance_in").ok_or("no clearance")?;
+    let r1 = bearings.rows().nth(8).and_then(|r| r.get(column)).cloned();
+    assert_eq!(r1, Some(Data::Float(0.00235)));
+    let readings = person.get("/builds/SL-041").await?.body["readings"].as_array().map_or(0, Vec::len);
+    assert_eq!(book.worksheet_range("Readings")?.height(), readings + 1);
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn every_reading_is_exported_with_what_became_of_it() -> Outcome {
+    let house = House::demo().await?;
+    let text = house.person("oduya").await?.get("/builds/SL-041/readings.csv").await?.body;
+    let mut csv = csv::Reader::from_reader(text.as_str().unwrap_or_default().as_bytes());
+    let headings = csv.headers()?.clone();
+    let column = |name: &str| headings.iter().position(|h| h == name).unwrap_or(usize::MAX);
+    let rows = csv.records().collect::<Result<Vec<_>, _>>()?;
+    let stale: Vec<&str> =
+        rows.iter().filter(|r| r.get(column("stale")) == Some("yes")).filter_map(|r| r.get(0)).collect();
+    // Five touches over the dinged cap of M3, six with the shells that were in R2.
+    assert_eq!(stale, [["M3"; 5].as_slice(), ["R2"; 6].as_slice()].concat());
+    Ok(())
+}

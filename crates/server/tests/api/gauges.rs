@@ -1,0 +1,154 @@
+//! The gauge room, sessions, and gauges that talk.
+
+use std::time::Duration;
+
+use jagged_pin_core::{Length, Unit};
+use jagged_pin_gauge_sim::{Hub, SimGauge, press};
+use reqwest::Method;
+use serde_json::{Value, json};
+use tokio::net::TcpListener;
+use tokio::time::timeout;
+use uuid::Uuid;
+
+use crate::house::{House, Outcome, Person, bore, journal, station, with};
+
+fn gauge(version: u32) -> Value {
+    json!({ "name": "Outside mic 1-2 in", "kind": "outside_mic", "unit": "in", "version": version, "texts": {
+        "resolution": ".0001", "repeatability": ".00003", "calibration": "1t", "from": "1", "to": "2",
+        "calibrated": "2026-01-10", "due": "2027-01-10" } })
+}
+
+impl Person {
+    async fn put(&self, path: &str, body: &Value) -> Outcome<(u16, Value)> {
+        let kind = ("application/json", body.to_string());
+        let answer = self.raw(Method::PUT, path, Some(kind)).await?;
+        let status = answer.status().as_u16();
+        Ok((status, answer.json().await?))
+    }
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_gauge_is_registered_changed_over_what_was_seen_and_refused_when_it_cannot_be() -> Outcome {
+    let house = House::empty().await?;
+    let person = house.person("wick").await?;
+    let (status, all) = person.put("/gauges/mic-1-2", &gauge(0)).await?;
+    assert_eq!(status, 200, "{all}");
+    let found = |all: &Value| all.as_array().into_iter().flatten().find(|g| g["gauge"]["id"] == "mic-1-2").cloned();
+    assert_eq!(
+        found(&all).map(|g| (g["gauge"]["resolution"].clone(), g["version"].clone())),
+        Some((json!(2_540), json!(1)))
+    );
+    let (status, late) = person.put("/gauges/mic-1-2", &gauge(0)).await?;
+    assert_eq!((status, &late["code"]), (409, &json!("changed_meanwhile")));
+    let mut due = gauge(1);
+    due["texts"]["due"] = json!("2026-02-30");
+    let (status, wrong) = person.put("/gauges/mic-1-2", &due).await?;
+    assert_eq!((status, &wrong["field"]), (422, &json!("texts.due")));
+    due["texts"]["due"] = json!("2025-12-31");
+    let (status, wrong) = person.put("/gauges/mic-1-2", &due).await?;
+    assert_eq!((status, &wrong["code"]), (422, &json!("bad_gauge")));
+    let (status, _) = house.person("fenn").await?.put("/gauges/mic-9", &gauge(0)).await?;
+    assert_eq!(status, 403, "an apprentice registers nothing");
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_session_carries_the_gauge_as_it_was_and_corrects_what_it_walked() -> Outcome {
+    let house = House::demo().await?;
+    let person = house.person("wick").await?;
+    person.put("/gauges/mic-1-2", &gauge(0)).await?;
+    let unknown = person.touch("SL-046", with(journal("M1", "2.6238"), "gauge", "mic-1-2")).await?;
+    assert_eq!(unknown.problem(), (422, "unknown_gauge", "gauge"));
+    let open = |check: Value| json!({ "id": Uuid::new_v4(), "gauge": "mic-1-2", "check": check, "unit": "in" });
+    let off = person.post("/builds/SL-046/sessions", open(json!({ "standard": "1.0000", "shown": "1.0003" }))).await?;
+    assert_eq!(off.problem(), (422, "not_zeroed", "check"));
+    let opened =
+        person.post("/builds/SL-046/sessions", open(json!({ "standard": "1.0000", "shown": "1.0000" }))).await?;
+    assert_eq!(opened.status, 200, "{opened:?}");
+    let session = opened.body["build"]["assessment"]["sessions"][0]["id"].clone();
+    // The gauge is on the build now; but its range ends at two inches.
+    let beyond = person.touch("SL-046", with(journal("M1", "2.6238"), "gauge", "mic-1-2")).await?;
+    assert_eq!(beyond.problem(), (422, "out_of_gauge_range", "text"));
+    let twice = person.post("/builds/SL-046/sessions", open(Value::Null)).await?;
+    assert_eq!(twice.problem(), (409, "session_open", "gauge"));
+    let close = json!({ "id": Uuid::new_v4(), "session": session, "unit": "in",
+        "check": { "standard": "1.0000", "shown": "1.0001" } });
+    let closed = person.post("/builds/SL-046/sessions/close", close.clone()).await?;
+    assert_eq!(closed.body["build"]["assessment"]["sessions"][0]["proof"], "corrected");
+    assert_eq!(person.post("/builds/SL-046/sessions/close", close).await?.body["again"], true);
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn temperatures_are_noted_and_corrected_for() -> Outcome {
+    let house = House::demo().await?;
+    let person = house.person("wick").await?;
+    let warm = with(with(journal("M1", "2.6238"), "part_temperature", "31,0 C"), "gauge_temperature", "20");
+    let kept = person.touch("SL-046", warm).await?.body;
+    // 2.6238 in (1 + 11.7e-6 x 11)^-1: 3.4 tenths smaller when cool.
+    let value = &station(&kept["build"], "M1")["journal"]["positions"][0]["value"];
+    assert_eq!(*value, json!(66_635_944));
+    assert_eq!(kept["build"]["readings"][0]["temperatures"], json!({ "part_mc": 31_000, "gauge_mc": 20_000 }));
+    let lukewarm = with(journal("M1", "38"), "part_temperature", "lukewarm");
+    assert_eq!(person.touch("SL-046", lukewarm).await?.problem(), (422, "bad_field", "part_temperature"));
+    let furnace = with(journal("M1", "38"), "part_temperature", "900");
+    assert_eq!(person.touch("SL-046", furnace).await?.problem(), (422, "bad_temperature", "temperatures"));
+    let half = with(bore("M1", "front", "23"), "part_temperature", "27");
+    let kept = person.touch("SL-046", half).await?.body;
+    let findings = station(&kept["build"], "M1")["findings"].to_string();
+    assert!(findings.contains("let_it_soak"), "{findings}");
+    Ok(())
+}
+
+/// The next event of a stream of JSON events.
+async fn next_said(stream: &mut reqwest::Response, text: &mut String) -> Outcome<Value> {
+    loop {
+        if let Some(at) = text.find("\n\n") {
+            let event: String = text.drain(..at + 2).collect();
+            if let Some(data) = event.lines().find_map(|l| l.strip_prefix("data: ")) {
+                return Ok(serde_json::from_str(data)?);
+            }
+            continue;
+        }
+        // A generous limit: it ends a hung test, it does not time the server.
+        let chunk = timeout(Duration::from_secs(20), stream.chunk()).await??;
+        text.push_str(&String::from_utf8_lossy(&chunk.ok_or("the stream ended")?));
+    }
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_comes_over_a_cable_is_taken_once_or_said_to_be_wrong() -> Outcome {
+    let listener = TcpListener::bind("127.0.0.1:0").await?;
+    let hub = listener.local_addr()?.to_string();
+    let mut mic = SimGauge::new("mic-tenths", Unit::Inch, Length::tenths(1), 1);
+    mic.script = vec![Length::tenths(26_238)];
+    let metric = SimGauge::new("bore-tenths", Unit::Mm, Length::microns(1), 1);
+    tokio::spawn(Hub::new(vec![mic, metric]).serve(listener));
+    let house = House::demo_with_gauges(&hub).await?;
+    let person = house.person("oduya").await?;
+    let path = |gauge: &str| format!("/gauge-link?build=SL-046&gauge={gauge}");
+    let mut text = String::new();
+    let mut stream = person.raw(Method::GET, &path("mic-tenths"), None).await?;
+    assert_eq!(next_said(&mut stream, &mut text).await?["kind"], "connected");
+    for (command, kind, part) in [
+        ("PRESS mic-tenths", "reading", "2.6238 in"),
+        ("REPEAT mic-tenths", "noise", "taken once"),
+        ("SAY mic-tenths DA#A mic", "noise", "garbled"),
+        ("SAY mic-tenths DATA mic-tenths 9 2.9999 in 00", "noise", "damaged"),
+        ("UNPLUG mic-tenths", "lost", "unplugged"),
+    ] {
+        press(&hub, command).await?;
+        let said = next_said(&mut stream, &mut text).await?;
+        assert_eq!(said["kind"], kind, "{command}: {said}");
+        assert!(said.to_string().contains(part), "{command}: {said}");
+    }
+    press(&hub, "PLUG mic-tenths").await?;
+    assert_eq!(next_said(&mut stream, &mut text).await?["kind"], "connected", "it is tried again");
+    let mut stream = person.raw(Method::GET, &path("bore-tenths"), None).await?;
+    let mut text = String::new();
+    assert_eq!(next_said(&mut stream, &mut text).await?["kind"], "connected");
+    press(&hub, "PRESS bore-tenths").await?;
+    let said = next_said(&mut stream, &mut text).await?;
+    assert!(said["kind"] == "noise" && said.to_string().contains("switched to mm"), "{said}");
+    Ok(())
+}
