@@ -43,7 +43,18 @@ pub struct Advice {
     pub expanded: Length,
 }
 
-/// The temperature part of a budget: what it is, and how doubtful a temperature stands behind it.
+/// The temperature part of a budget, `size x alpha x u(dT)`: what a kelvin makes, and how doubtful a
+/// temperature stands behind it.
+///
+/// ```
+/// use jagged_pin_core::Length;
+/// use jagged_pin_core::advice::Warmth;
+/// use jagged_pin_core::temperature::Material;
+///
+/// // A main of 2.6240 in an iron block, half a kelvin of doubt: 390 nm, a sixth of a tenth.
+/// let per_kelvin = Length::tenths(26_240).as_f64() * Material::Steel.alpha();
+/// assert_eq!(Warmth { per_kelvin, doubt_mk: 500 }.standard().round(), 390.0);
+/// ```
 #[derive(Debug, Clone, Copy)]
 pub struct Warmth {
     /// Standard uncertainty per kelvin of doubt, in nanometres.

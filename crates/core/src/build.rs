@@ -7,7 +7,7 @@ use thiserror::Error;
 use uuid::Uuid;
 
 use crate::fact::{Fact, Person, Reading, Timestamp, What};
-use crate::feature::{Feature, Planned};
+use crate::feature::{Feature, FeaturePlan, Planned};
 use crate::gauge::Gauge;
 use crate::layout::{Layout, LayoutError};
 use crate::record::admissible;
@@ -132,6 +132,14 @@ impl Build {
         });
         let own = || self.layout.plans.iter().find(|p| p.feature == feature);
         changed.or_else(own).map_or(feature.positions(), |p| &p.positions)
+    }
+
+    /// The plans in force of every feature this engine has, in the order of the work.
+    pub fn plans(&self) -> Vec<FeaturePlan> {
+        let notes = self.notes();
+        let there = |f: &Feature| self.layout.rods.is_some() || !f.belongs_to_rods();
+        let plan = |feature| FeaturePlan { feature, positions: self.plan_among(&notes, feature).to_vec() };
+        Feature::ALL.into_iter().filter(there).map(plan).collect()
     }
 
     /// Every reading with its fact, in order.

@@ -261,6 +261,11 @@ impl Feature {
         matches!(self.part(), Part::Housing | Part::Bore | Part::Strip)
     }
 
+    /// Whether only an engine with pins and rods has it.
+    pub const fn belongs_to_rods(self) -> bool {
+        matches!(self, Feature::PinJournal | Feature::RodHousing | Feature::RodBearing)
+    }
+
     /// How it is written in data.
     pub const fn name(self) -> &'static str {
         match self {

@@ -2,7 +2,7 @@
 //! repeated or a garbled line is known as such.
 //!
 //! ```text
-//! DATA mic-tenths 17 2.6238 in 4F
+//! DATA mic-tenths 17 2.6238 in 08
 //! ```
 //!
 //! `DATA`, the gauge, the count of its readings, the figure, its unit, and the checksum: two hexadecimal
@@ -14,6 +14,7 @@
 //!
 //! let sent = Sent { gauge: "mic-tenths".into(), count: 17, figure: "2.6238".into(), unit: Unit::Inch };
 //! let line = sent.to_string();
+//! assert_eq!(line, "DATA mic-tenths 17 2.6238 in 08");
 //! assert_eq!(read(&line), Ok(sent));
 //! assert_eq!(read(&line.replace("2.6238", "2.6239")), Err(LineError::Checksum));
 //! assert_eq!(read("DA\u{fffd}A mic"), Err(LineError::Form));

@@ -58,7 +58,7 @@ struct Allowed {
 /// The gauge room in `unit`: feel of a ratchet mic about a third of its step, and calibration to one
 /// step. The caliper is past due.
 pub fn gauges(unit: Unit) -> Vec<Gauge> {
-    use GaugeType::{BallMic, BoreGauge, Caliper, OutsideMic, Strip};
+    use GaugeType::{BallMic, BoreGauge, Caliper, Indicator, OutsideMic, Strip};
     let known = match unit {
         Unit::Inch => vec![
             Allowed {
@@ -108,6 +108,14 @@ pub fn gauges(unit: Unit) -> Vec<Gauge> {
                 figures: [12_700, 0, 0],
                 range: [10, 30],
                 days: None,
+            },
+            Allowed {
+                id: "indicator-tenths",
+                name: "Indicator in the bore head, tenths",
+                kind: Indicator,
+                figures: [2_540, 1_016, 2_540],
+                range: [14_000, 60_000],
+                days: Some(["2026-02-16", "2027-02-16"]),
             },
         ],
         Unit::Mm => vec![

@@ -158,7 +158,7 @@ fn rods_of_041(bench: &mut Bench) -> Result<(), Refusal> {
     }
     bench.close_session(tenths, Some(("2.2490 in", "0")))?;
     let dial = bench.open_session("bore-half-tenths", Some(("2.1240 in", "0")))?;
-    bench.bore(r(1), Direct, &["22 22", "22 21.5", "30", "29"])?;
+    bench.bore(r(1), Direct, &["22 22", "21.5 21.5", "30", "29"])?;
     bench.bore(r(2), Direct, &["26 26", "26 26", "33", "33"])?;
     bench.bore(r(3), Direct, &["20 20", "20.5 20", "28", "27"])?;
     bench.close_session(dial, Some(("2.1240 in", "0")))?;

@@ -84,7 +84,8 @@ pub fn demo_gauges() -> Vec<SimGauge> {
         drift: Length::from_nm(20),
         ..SimGauge::new(id, Unit::Inch, step, 11)
     };
-    vec![mic, bore("bore-tenths", t(1)), bore("bore-half-tenths", Length::from_nm(1_270))]
+    let indicator = SimGauge { drift: Length::from_nm(60), ..bore("indicator-tenths", t(1)) };
+    vec![mic, bore("bore-tenths", t(1)), bore("bore-half-tenths", Length::from_nm(1_270)), indicator]
 }
 
 #[cfg(test)]

@@ -8,6 +8,8 @@
 
 mod gauge;
 mod hub;
+mod part;
 
 pub use gauge::{SimGauge, demo_gauges};
 pub use hub::{Hub, press};
+pub use part::put_on;

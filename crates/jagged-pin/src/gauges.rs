@@ -1,9 +1,10 @@
 //! `gauge-sim` and `gauge`: stand-ins for bench gauges, and their buttons.
 
 use std::net::SocketAddr;
+use std::path::PathBuf;
 
 use clap::{Args, ValueEnum};
-use jagged_pin_gauge_sim::{Hub, demo_gauges, press};
+use jagged_pin_gauge_sim::{Hub, demo_gauges, press, put_on};
 use jagged_pin_server::state::GAUGE_HUB;
 use tokio::net::TcpListener;
 
@@ -15,6 +16,9 @@ pub struct GaugeSim {
     /// One line in this many is damaged on the way; 0 for none.
     #[arg(long, default_value_t = 0)]
     damaged_one_in: u32,
+    /// File with the sizes the gauges find: a line for each gauge, its name and then its sizes.
+    #[arg(long, value_name = "FILE")]
+    part: Option<PathBuf>,
 }
 
 impl GaugeSim {
@@ -25,6 +29,10 @@ impl GaugeSim {
         let listener = TcpListener::bind(self.listen).await;
         let listener = listener.map_err(|e| format!("cannot listen on {}: {e}", self.listen))?;
         let mut gauges = demo_gauges();
+        if let Some(file) = &self.part {
+            let text = std::fs::read_to_string(file).map_err(|e| format!("cannot read {}: {e}", file.display()))?;
+            put_on(&text, &mut gauges).map_err(|e| format!("{}, {e}", file.display()))?;
+        }
         for gauge in &mut gauges {
             gauge.damaged_one_in = self.damaged_one_in;
             println!("{} is plugged in at {}", gauge.id, self.listen);

@@ -63,6 +63,21 @@ fn with_lines_every_request_is_answered_in_its_place() -> Outcome {
 }
 
 #[test]
+fn every_operation_of_the_api_has_a_name_of_its_own() -> Outcome {
+    let printed = Command::new(env!("CARGO_BIN_EXE_jagged-pin")).arg("openapi").output()?;
+    let document: serde_json::Value = serde_json::from_slice(&printed.stdout)?;
+    let paths = document["paths"].as_object().ok_or("no paths")?;
+    let operations = paths.values().filter_map(|p| p.as_object()).flat_map(|p| p.values());
+    let mut names: Vec<&str> = operations.filter_map(|o| o["operationId"].as_str()).collect();
+    let count = names.len();
+    names.sort_unstable();
+    names.dedup();
+    assert!(count > 30, "{count}");
+    assert_eq!(names.len(), count, "two handlers of one name: one hides the other's description");
+    Ok(())
+}
+
+#[test]
 fn the_openapi_document_is_the_committed_one() -> Outcome {
     let printed = Command::new(env!("CARGO_BIN_EXE_jagged-pin")).arg("openapi").output()?;
     let committed = std::fs::read_to_string(concat!(env!("CARGO_MANIFEST_DIR"), "/../../docs/openapi.json"))?;

@@ -2,7 +2,6 @@
 
 use jagged_pin_core::Build;
 use jagged_pin_core::fact::{Fact, Person, SignerRole, Timestamp, What};
-use jagged_pin_core::feature::Method;
 use jagged_pin_core::session::{Check, SessionClosed};
 use jagged_pin_core::set_up::SetUp;
 use jagged_pin_core::station::{BearingRow, Scope, Station};
@@ -58,8 +57,9 @@ pub fn decision(build: &Build, fact: &Fact) -> Option<DecisionView> {
             (Some(b.station), format!("{} is to measure the {} blind", b.whom.name, b.feature.name().replace('_', " ")))
         }
         What::Rules(r) => {
-            let preferred = if r.rules.preferred == Method::Direct { "direct" } else { r.rules.preferred.name() };
-            (None, format!("rules: {preferred} preferred, {} touches: {}", r.rules.touches, r.reason))
+            let touches = if r.rules.touches == 1 { "touch" } else { "touches" };
+            let (preferred, count) = (r.rules.preferred.name(), r.rules.touches);
+            (None, format!("rules: {preferred} preferred, {count} {touches} a place: {}", r.reason))
         }
         What::Plan(p) => {
             let feature = p.plan.feature.name().replace('_', " ");

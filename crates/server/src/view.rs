@@ -7,7 +7,7 @@ use jagged_pin_core::assessment::Assessment;
 use jagged_pin_core::blind;
 use jagged_pin_core::day::Day;
 use jagged_pin_core::fact::{Fact, Measure, Person, Reading, Source, Timestamp, What};
-use jagged_pin_core::feature::{Feature, Method, Part, Position};
+use jagged_pin_core::feature::{Feature, FeaturePlan, Method, Part, Position};
 use jagged_pin_core::hypotheses::Looks;
 use jagged_pin_core::layout::Layout;
 use jagged_pin_core::look::{LookPart, Sign};
@@ -72,6 +72,8 @@ pub struct BuildView {
     pub gauges: Vec<GaugeStanding>,
     /// What a bore gauge is zeroed at unless said, with the decimals of the unit.
     pub usual_references: UsualReferences,
+    /// Where each feature of the engine is touched.
+    pub plans: Vec<FeaturePlan>,
     /// The set-ups in force.
     pub set_ups: Vec<SetUpView>,
     /// What the parts look like now.
@@ -353,6 +355,7 @@ impl BuildView {
             layout: build.layout.clone(),
             gauges: standings(build, &assessment, Day::of(clock::now())),
             usual_references: UsualReferences::of(build),
+            plans: build.plans(),
             set_ups: SetUpView::all(build, &notes),
             looks: LookView::all(build, &notes),
             asked,

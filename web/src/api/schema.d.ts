@@ -837,6 +837,8 @@ export interface components {
             opened_at: components["schemas"]["Timestamp"];
             /** @description Who opened it. */
             opened_by: components["schemas"]["Person"];
+            /** @description Where each feature of the engine is touched. */
+            plans: components["schemas"]["FeaturePlan"][];
             /** @description Every reading, struck ones as well, in order. */
             readings: components["schemas"]["ReadingView"][];
             /** @description The set-ups in force. */
@@ -1593,6 +1595,8 @@ export interface components {
             positions: components["schemas"]["Planned"][];
             /** @description Why. */
             reason: string;
+            /** @description The positions that were looked at. */
+            seen: components["schemas"]["Planned"][];
         };
         /** @description A reading to be kept. */
         NewReading: {

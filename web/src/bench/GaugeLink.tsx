@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from "react";
-import type { Build } from "../api/client";
+import type { Build, Schemas } from "../api/client";
 
 type GaugeLinkProps = {
   build: Build;
@@ -9,13 +9,6 @@ type GaugeLinkProps = {
 };
 
 type Link = { state: "off" | "trying" | "on" | "lost"; note: string };
-
-/** What the server says of a gauge that talks. */
-type Said =
-  | { kind: "connected" }
-  | { kind: "lost"; detail: string }
-  | { kind: "reading"; raw: string }
-  | { kind: "noise"; detail: string };
 
 const WORD: Record<Link["state"], string> = {
   off: "Pair the gauge",
@@ -41,7 +34,7 @@ export function GaugeLink({ build, gauge, onReading }: GaugeLinkProps) {
     const query = new URLSearchParams({ build: build.code, gauge });
     const source = new EventSource(`/api/v1/gauge-link?${query}`);
     source.onmessage = (event) => {
-      const said = JSON.parse(event.data) as Said;
+      const said = JSON.parse(event.data) as Schemas["GaugeSaid"];
       switch (said.kind) {
         case "connected":
           return setLink({ state: "on", note: "" });

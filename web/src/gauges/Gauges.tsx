@@ -33,7 +33,10 @@ function GaugesOf({ build }: { build: Build }) {
       <section aria-label="Gauges at hand" className="px-6 pt-3">
         <div className="flex items-baseline">
           <h2 className="text-lead font-bold">Gauges at hand</h2>
-          <Link to="/gauges" className="ml-auto text-small font-semibold text-dye underline underline-offset-2">
+          <Link
+            to="/gauges"
+            className="ml-auto text-small font-semibold text-dye underline underline-offset-2"
+          >
             Gauge room
           </Link>
         </div>

@@ -68,8 +68,9 @@ const WEAR = "var(--color-ink)";
 function Wear({ sign }: { sign: Sign }) {
   switch (sign) {
     case "uniform":
+      return <path d="M3.500 3.500h29v17h-29z" fill={WEAR} opacity="0.160" />;
     case "smooth":
-      return null;
+      return <path d="M8 6h20M8 18h20" stroke={WEAR} strokeWidth="1" opacity="0.500" />;
     case "edge_front":
       return <path d="M1 1h5v22H1z" fill={WEAR} />;
     case "edge_rear":

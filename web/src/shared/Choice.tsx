@@ -1,4 +1,4 @@
-import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from "@headlessui/react";
+import { Listbox, ListboxButton, ListboxOption, ListboxOptions, Radio, RadioGroup } from "@headlessui/react";
 
 type ChoiceProps<T extends string> = {
   /** Read out, and shown in front when asked. */
@@ -62,19 +62,23 @@ type SegmentsProps<T extends string> = {
 /** One of two or three, side by side. */
 export function Segments<T extends string>({ label, value, options, onChange }: SegmentsProps<T>) {
   return (
-    <div role="radiogroup" aria-label={label} className="inline-flex border border-dye">
+    <RadioGroup
+      aria-label={label}
+      value={value}
+      onChange={onChange}
+      className="inline-flex border border-dye"
+    >
       {options.map((o) => (
-        <button
+        <Radio
           key={o.value}
+          as="button"
           type="button"
-          role="radio"
-          aria-checked={o.value === value}
-          onClick={() => onChange(o.value)}
-          className={`h-7 px-2.5 text-small whitespace-nowrap font-semibold ${o.value === value ? "bg-dye text-white" : "bg-paper text-dye"}`}
+          value={o.value}
+          className="h-7 bg-paper px-2.5 text-small font-semibold whitespace-nowrap text-dye data-checked:bg-dye data-checked:text-white"
         >
           {o.text}
-        </button>
+        </Radio>
       ))}
-    </div>
+    </RadioGroup>
   );
 }

@@ -1,3 +1,4 @@
+import { Radio, RadioGroup } from "@headlessui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, NavLink, useMatch, useNavigate } from "react-router";
@@ -59,20 +60,24 @@ function UnitSwitch() {
   // Without a build on the screen there is no figure to flip.
   if (own === undefined) return null;
   return (
-    <div role="radiogroup" aria-label="Show figures in" className="-mr-6 flex text-small">
+    <RadioGroup
+      aria-label="Show figures in"
+      value={shown}
+      onChange={choose}
+      className="-mr-6 flex text-small"
+    >
       {units.map(({ unit, text }) => (
-        <button
+        <Radio
           key={unit}
+          as="button"
           type="button"
-          role="radio"
-          aria-checked={shown === unit}
-          onClick={() => choose(unit)}
-          className={`h-10 px-4 ${shown === unit ? "bg-dye font-semibold text-white" : "text-ink-2"}`}
+          value={unit}
+          className="h-10 px-4 text-ink-2 data-checked:bg-dye data-checked:font-semibold data-checked:text-white"
         >
           {text}
-        </button>
+        </Radio>
       ))}
-    </div>
+    </RadioGroup>
   );
 }
 

@@ -31,7 +31,8 @@ describe("figures as the bench shows them", () => {
     expect(stepPhrase(2_607, "in")).toBe("1 tenth");
     expect(stepPhrase(7_620, "in")).toBe("3 tenths");
     expect(stepPhrase(2_500, "mm")).toBe("2.5 \u00b5m");
-    expect(stepWord(0, "in")).toBe("tenth");
+    expect(stepWord(0, "in")).toBe("tenths");
+    expect(stepWord(1_270, "in")).toBe("tenth");
   });
 
   it("shows the line in thou with two decimals", () => {

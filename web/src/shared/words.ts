@@ -34,6 +34,18 @@ export const PART_WORD: Record<Part, string> = {
   strip: "strip",
 };
 
+export const FEATURE_WORD: Record<Schemas["Feature"], string> = {
+  main_journal: "main journal",
+  pin_journal: "pin",
+  main_housing: "main housing",
+  rod_housing: "rod housing",
+  main_bearing: "main bearing bore",
+  rod_bearing: "rod bearing bore",
+  upper_wall: "upper shell wall",
+  lower_wall: "lower shell wall",
+  strip: "crushed strip",
+};
+
 export const ROLE_WORD: Record<Schemas["SignerRole"], string> = {
   assembler: "Assembler",
   checker: "Checker",

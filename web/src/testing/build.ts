@@ -150,6 +150,7 @@ export function build(stations: StationAssessment[], signOff: Partial<Schemas["S
     },
     gauges: [],
     usual_references: { mains: "2.6240 in", rods: "2.1240 in", main_housings: null, rod_housings: null },
+    plans: [],
     set_ups: [],
     looks: [],
     asked: [],

@@ -3,6 +3,7 @@ import type { Build, Schemas } from "../api/client";
 import { BuildPage } from "../shared/BuildPage";
 import { Segments } from "../shared/Choice";
 import { momentText } from "../shared/words";
+import { PlanForm } from "./PlanForm";
 import { RulesForm } from "./RulesForm";
 import { SetUpForm } from "./SetUpForm";
 
@@ -48,6 +49,8 @@ function SetUpOf({ build }: { build: Build }) {
         <WorkLog build={build} />
         <h2 className="mt-4 text-lead font-bold">Rules of this build</h2>
         <RulesForm key={JSON.stringify(build.assessment.rules)} build={build} />
+        <h2 className="mt-4 mb-2 text-lead font-bold">Places to touch</h2>
+        <PlanForm build={build} />
       </section>
     </main>
   );

@@ -30,7 +30,7 @@ async fn one_touch_a_place(page: &Page) -> Step {
     page.choose("1").await?;
     page.fill("reason", "a first look").await?;
     page.click_text("Change the rules").await?;
-    page.read("[data-work=rules]", "1 touches").await
+    page.read("[data-work=rules]", "1 touch a place").await
 }
 
 #[tokio::test(flavor = "multi_thread")]
@@ -106,6 +106,24 @@ async fn another_set_up_asks_what_it_ends_and_ends_it() -> Step {
     page.see("[data-station=P1][data-state=in]").await?;
     page.click("[data-station=M1]").await?;
     page.read("[aria-label='Figures of M1']", "Set-up of the mains changed: other fasteners").await?;
+    page.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_places_of_a_feature_are_changed_for_a_build_with_a_reason() -> Step {
+    let rig = Rig::start()?;
+    let page = oduya(&rig, "/builds/SL-046/set-up").await?;
+    // From touching at 90 degrees to informing there, and then not at all; the middle is added.
+    for place in ["front 90\u{b0}", "front 90\u{b0}", "rear 90\u{b0}", "rear 90\u{b0}", "middle 0\u{b0}"] {
+        page.click(&format!("[data-place='{place}']")).await?;
+    }
+    page.fill("plan-reason", "narrow journals, one direction is reachable").await?;
+    page.click_text("Change the places").await?;
+    page.read("[data-work=plan]", "main journal is touched at 3 places").await?;
+    page.go("/builds/SL-046/bench").await?;
+    page.see("[data-position='journal middle 0']").await?;
+    page.until("return document.querySelectorAll(\"[data-position^='journal']\").length === 3", vec![], "other places")
+        .await?;
     page.close().await
 }
 

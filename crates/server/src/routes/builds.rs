@@ -51,12 +51,27 @@ pub(super) async fn record_what(
     id: Uuid,
     what: What,
 ) -> Result<Json<RecordedView>, Problem> {
+    record_change(state, who, name, id, what, |_| true).await
+}
+
+/// Records a change of something that people look at and edit; refused when it is no longer as it was seen.
+pub(super) async fn record_change(
+    state: &AppState,
+    who: Who,
+    name: &str,
+    id: Uuid,
+    what: What,
+    as_seen: impl FnOnce(&Build) -> bool + Send,
+) -> Result<Json<RecordedView>, Problem> {
     who.must(|c| c.allow(&what), "somebody whose role allows it")?;
     let build = find(state, name).await?;
     let (by, sent) = (who.account.person, what.clone());
     let viewer = by.id;
     let same = move |known: &Fact| known.what == sent;
-    let decide = move |build: &Build| -> Result<Fact, Problem> { Ok(next_fact(build, id, clock::now(), by, what)?) };
+    let decide = move |build: &Build| -> Result<Fact, Problem> {
+        let fact = next_fact(build, id, clock::now(), by, what)?;
+        if as_seen(build) { Ok(fact) } else { Err(Problem::ChangedMeanwhile) }
+    };
     let recorded = state.store.record(build, id, same, decide).await?;
     Ok(answer(state, &recorded, viewer))
 }

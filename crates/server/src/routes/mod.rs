@@ -9,6 +9,7 @@ mod gauge_link;
 mod gauges;
 mod health;
 mod readings;
+mod rules;
 mod session;
 mod sessions;
 mod signatures;
@@ -72,8 +73,8 @@ fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(work::foresee_set_up))
         .routes(routes!(work::record_look))
         .routes(routes!(work::ask_blind))
-        .routes(routes!(work::change_rules))
-        .routes(routes!(work::change_plan))
+        .routes(routes!(rules::change_rules))
+        .routes(routes!(rules::change_plan))
         .routes(routes!(targets::set))
         .routes(routes!(concessions::accept))
         .routes(routes!(signatures::sign))

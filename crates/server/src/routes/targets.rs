@@ -5,17 +5,15 @@ use axum::extract::{Path, State};
 use jagged_pin_core::Unit;
 use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::build::Build;
-use jagged_pin_core::fact::{Fact, TargetChange, What};
-use jagged_pin_core::record::next_fact;
+use jagged_pin_core::fact::{TargetChange, What};
 use jagged_pin_core::station::{BearingRow, Station};
 use jagged_pin_core::target::{TargetRule, TargetSource, parse_proportion};
 use serde::Deserialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use super::builds::{answer, find, length};
+use super::builds::{length, record_change};
 use crate::auth::Who;
-use crate::clock;
 use crate::extract::Body;
 use crate::problem::{Problem, ProblemBody};
 use crate::state::AppState;
@@ -105,20 +103,12 @@ pub(super) async fn set(
     Body(request): Body<NewTarget>,
 ) -> Result<Json<RecordedView>, Problem> {
     who.must(|c| c.set_targets, "an assembler, a checker or the lead")?;
-    let build = find(&state, &name).await?;
     let rule = request.rule.as_ref().map(|r| r.read(request.unit)).transpose()?;
     let (station, source, reason) = (request.station, request.source, request.reason.trim().to_owned());
     let row = station.map_or(request.row, Station::row);
-    let change = TargetChange { station, row, rule, source, reason };
-    let viewer = who.account.person.id;
-    let (id, version, by, sent) = (request.id, request.version, who.account.person, change.clone());
-    let same = move |known: &Fact| known.what == What::Target(sent);
-    let decide = move |build: &Build| -> Result<Fact, Problem> {
-        let fact = next_fact(build, id, clock::now(), by, What::Target(change))?;
-        if version == version_in_force(build, station, row) { Ok(fact) } else { Err(Problem::ChangedMeanwhile) }
-    };
-    let recorded = state.store.record(build, id, same, decide).await?;
-    Ok(answer(&state, &recorded, viewer))
+    let what = What::Target(TargetChange { station, row, rule, source, reason });
+    let as_seen = move |build: &Build| request.version == version_in_force(build, station, row);
+    record_change(&state, who, &name, request.id, what, as_seen).await
 }
 
 /// The version that a change for this scope replaces: what whoever changes it was looking at.

@@ -1,17 +1,15 @@
-//! What is done to the parts and how they are set up, with what it ends; what they look like; who measures
-//! again without seeing; and by which rules and plans the build is worked.
+//! What is done to the parts and how they are set up, with what it ends; what they look like; and who
+//! measures again without seeing.
 
 use axum::Json;
 use axum::extract::{Path, State};
 use jagged_pin_core::Unit;
 use jagged_pin_core::blind::BlindRequest;
 use jagged_pin_core::build::Build;
-use jagged_pin_core::fact::{Fact, PlanChange, RulesChange, What};
-use jagged_pin_core::feature::{Feature, FeaturePlan, Planned};
+use jagged_pin_core::fact::What;
+use jagged_pin_core::feature::Feature;
 use jagged_pin_core::foresee::{Foreseen, foresee};
 use jagged_pin_core::look::{Look, LookPart, Sign};
-use jagged_pin_core::record::next_fact;
-use jagged_pin_core::rules::Rules;
 use jagged_pin_core::set_up::{CapSeat, FastenerKind, SetUp, ShellsIn, TorqueStep};
 use jagged_pin_core::station::{BearingRow, Scope, Station};
 use jagged_pin_core::work::{Work, WorkEvent};
@@ -19,9 +17,8 @@ use serde::Deserialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use super::builds::{answer, find, record_what};
+use super::builds::{find, record_change, record_what};
 use crate::auth::Who;
-use crate::clock;
 use crate::extract::Body;
 use crate::problem::{Problem, ProblemBody};
 use crate::state::AppState;
@@ -142,18 +139,12 @@ pub(super) async fn record_set_up(
     Body(request): Body<NewSetUp>,
 ) -> Result<Json<RecordedView>, Problem> {
     let what = What::SetUp(request.set_up()?);
-    who.must(|c| c.allow(&what), "somebody who may measure")?;
-    let build = find(&state, &name).await?;
-    let (id, version, row, by, sent) = (request.id, request.version, request.row, who.account.person, what.clone());
-    let viewer = by.id;
-    let same = move |known: &Fact| known.what == sent;
-    let decide = move |build: &Build| -> Result<Fact, Problem> {
-        let fact = next_fact(build, id, clock::now(), by, what)?;
+    let (version, row) = (request.version, request.row);
+    let as_seen = move |build: &Build| {
         let in_force = build.facts.iter().rev().find(|f| matches!(&f.what, What::SetUp(s) if s.row == row));
-        if version == in_force.map_or(0, |f| f.seq) { Ok(fact) } else { Err(Problem::ChangedMeanwhile) }
+        version == in_force.map_or(0, |f| f.seq)
     };
-    let recorded = state.store.record(build, id, same, decide).await?;
-    Ok(answer(&state, &recorded, viewer))
+    record_change(&state, who, &name, request.id, what, as_seen).await
 }
 
 /// Says what recording a set-up would end, without recording it.
@@ -227,72 +218,4 @@ pub(super) async fn ask_blind(
     let asked = state.store.account(whom).await?.filter(|a| a.capabilities.measure);
     let whom = asked.ok_or_else(|| Problem::field("whom", "choose somebody of this shop who may measure"))?.person;
     record_what(&state, who, &name, id, What::Blind(BlindRequest { whom, station, feature })).await
-}
-
-/// Rules of a build from now on.
-#[derive(Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub(super) struct NewRules {
-    /// Made by the client: sending it twice changes once.
-    id: Uuid,
-    /// The rules that were looked at.
-    seen: Rules,
-    /// The rules.
-    rules: Rules,
-    /// Why.
-    reason: String,
-}
-
-/// Changes the rules of a build; everything is judged anew.
-#[utoipa::path(post, path = "/api/v1/builds/{build}/rules", request_body = NewRules,
-    params(("build" = String, Path, description = "Short name or id")),
-    responses((status = 200, body = RecordedView), (status = "4XX", body = ProblemBody)))]
-pub(super) async fn change_rules(
-    State(state): State<AppState>,
-    who: Who,
-    Path(name): Path<String>,
-    Body(request): Body<NewRules>,
-) -> Result<Json<RecordedView>, Problem> {
-    let NewRules { id, seen, rules, reason } = request;
-    let what = What::Rules(RulesChange { rules, reason: reason.trim().to_owned() });
-    who.must(|c| c.allow(&what), "an assembler, a checker or the lead")?;
-    let build = find(&state, &name).await?;
-    let (by, sent) = (who.account.person, what.clone());
-    let viewer = by.id;
-    let same = move |known: &Fact| known.what == sent;
-    let decide = move |build: &Build| -> Result<Fact, Problem> {
-        let fact = next_fact(build, id, clock::now(), by, what)?;
-        if *build.rules_now() == seen { Ok(fact) } else { Err(Problem::ChangedMeanwhile) }
-    };
-    let recorded = state.store.record(build, id, same, decide).await?;
-    Ok(answer(&state, &recorded, viewer))
-}
-
-/// The positions of a feature from now on.
-#[derive(Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub(super) struct NewPlan {
-    /// Made by the client: sending it twice changes once.
-    id: Uuid,
-    /// The feature.
-    feature: Feature,
-    /// Its positions in the order they are touched.
-    positions: Vec<Planned>,
-    /// Why.
-    reason: String,
-}
-
-/// Changes where a feature is touched. Readings at places that are no longer planned stay on record.
-#[utoipa::path(post, path = "/api/v1/builds/{build}/plans", request_body = NewPlan,
-    params(("build" = String, Path, description = "Short name or id")),
-    responses((status = 200, body = RecordedView), (status = "4XX", body = ProblemBody)))]
-pub(super) async fn change_plan(
-    State(state): State<AppState>,
-    who: Who,
-    Path(name): Path<String>,
-    Body(request): Body<NewPlan>,
-) -> Result<Json<RecordedView>, Problem> {
-    let NewPlan { id, feature, positions, reason } = request;
-    let plan = FeaturePlan { feature, positions };
-    record_what(&state, who, &name, id, What::Plan(PlanChange { plan, reason: reason.trim().to_owned() })).await
 }

@@ -104,10 +104,16 @@ async fn rules_and_plans_are_changed_with_a_reason() -> Outcome {
     let late = person.post("/builds/SL-046/rules", change(&seen, "too late")).await?;
     assert_eq!(late.problem(), (409, "changed_meanwhile", ""));
     let positions = json!([{ "position": { "axial": "middle", "angle": 0 }, "advisory": false }]);
-    let plan = |positions: &Value| json!({ "id": Uuid::new_v4(), "feature": "main_journal", "positions": positions, "reason": "narrow journals" });
-    let changed = person.post("/builds/SL-046/plans", plan(&positions)).await?.body;
+    let usual = changed["build"]["plans"][0].clone();
+    assert_eq!((&usual["feature"], usual["positions"].as_array().map(Vec::len)), (&json!("main_journal"), Some(4)));
+    let plan = |seen: &Value, positions: &Value| json!({ "id": Uuid::new_v4(), "feature": "main_journal", "seen": seen, "positions": positions, "reason": "narrow journals" });
+    let changed = person.post("/builds/SL-046/plans", plan(&usual["positions"], &positions)).await?.body;
     assert_eq!(station(&changed["build"], "M1")["journal"]["planned"], 1);
-    assert_eq!(person.post("/builds/SL-046/plans", plan(&json!([]))).await?.problem(), (422, "unsound", ""));
+    assert_eq!(changed["build"]["plans"][0]["positions"], positions);
+    let late = person.post("/builds/SL-046/plans", plan(&usual["positions"], &usual["positions"])).await?;
+    assert_eq!(late.problem(), (409, "changed_meanwhile", ""));
+    let none = person.post("/builds/SL-046/plans", plan(&positions, &json!([]))).await?;
+    assert_eq!(none.problem(), (422, "unsound", ""));
     Ok(())
 }
 

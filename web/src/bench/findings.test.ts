@@ -1,0 +1,44 @@
+import { describe, expect, it } from "vitest";
+import type { Schemas } from "../api/client";
+import { findingPart, findingText, isQuiet } from "./findings";
+
+const T = 2_540;
+
+describe("remarks in words", () => {
+  it("suspect dirt, a burr and the seat before the parts, in that order", () => {
+    const text = findingText(
+      {
+        kind: "taper_over_bearing",
+        taper: 8 * T,
+        explained: T,
+        suspects: ["dirt", "burr", "mis_seated_shell", "shell"],
+      },
+      "in",
+    );
+    expect(text).toBe(
+      "Tapers 8 tenths, housing and journal only 1 tenth. Look for dirt behind the shell, a burr on cap or shell, a mis-seated shell, then the parts; in that order, before anyone buys parts.",
+    );
+  });
+
+  it("say whether a housing is too small or too large", () => {
+    expect(findingText({ kind: "housing_off", by: -3 * T }, "in")).toMatch(/small by 3 tenths.*Resize it/);
+    expect(findingText({ kind: "housing_off", by: 3 * T }, "in")).toMatch(/large by 3 tenths/);
+    expect(findingPart({ kind: "housing_off", by: T })).toBe("housing");
+  });
+
+  it("give the ratio of a gauge that is too coarse", () => {
+    const coarse: Schemas["Finding"] = {
+      kind: "too_coarse",
+      part: "bore",
+      gauge: "Caliper",
+      ratio_tenths: 12,
+    };
+    expect(findingText(coarse, "in")).toBe("Bore: Caliper is too coarse for this window, 1.2 to 1.");
+    expect(findingPart(coarse)).toBe("bore");
+  });
+
+  it("a stop is never quiet", () => {
+    expect(isQuiet({ kind: "stop_journal" })).toBe(false);
+    expect(findingText({ kind: "stop_journal" }, "in")).toMatch(/crack test first/);
+  });
+});

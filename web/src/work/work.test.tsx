@@ -1,0 +1,64 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { render, screen } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import { describe, expect, it } from "vitest";
+import type { Schemas } from "../api/client";
+import { build, station } from "../testing/build";
+import { ForeseenNote } from "./ForeseenNote";
+import { PlanForm, turned } from "./PlanForm";
+
+const place = (angle: number, advisory = false): Schemas["Planned"] => ({
+  position: { axial: "front", angle },
+  advisory,
+});
+
+describe("the places of a feature", () => {
+  it("a press turns a place from counting to informing to none, and back at the end of the order", () => {
+    const plan = [place(0), place(90)];
+    const informs = turned(plan, "front", 0);
+    expect(informs).toEqual([place(0, true), place(90)]);
+    const none = turned(informs, "front", 0);
+    expect(none).toEqual([place(90)]);
+    expect(turned(none, "front", 0)).toEqual([place(90), place(0)]);
+  });
+
+  it("shows the order of the touches and asks why before it changes", async () => {
+    const plans = [{ feature: "main_journal" as const, positions: [place(0), place(17)] }];
+    const client = new QueryClient();
+    render(
+      <QueryClientProvider client={client}>
+        <PlanForm build={{ ...build([station(1)]), plans }} />
+      </QueryClientProvider>,
+    );
+    // A direction of the shop's own has its column.
+    expect(screen.getByRole("button", { name: "front 17°: 2, counts" })).toBeVisible();
+    expect(screen.queryByLabelText("Why")).toBeNull();
+    await userEvent.click(screen.getByRole("button", { name: "rear 90°: not touched" }));
+    expect(screen.getByRole("button", { name: "rear 90°: 3, counts" })).toBeVisible();
+    expect(screen.getByLabelText("Why")).toBeVisible();
+    await userEvent.click(screen.getByRole("button", { name: "Leave them" }));
+    expect(screen.getByRole("button", { name: "rear 90°: not touched" })).toBeVisible();
+  });
+});
+
+describe("what recording would end", () => {
+  it("counts the readings and names what is to be measured again", () => {
+    const foreseen: Schemas["Foreseen"] = {
+      ended: [
+        { station: "M4", part: "journal", readings: 8 },
+        { station: "M4", part: "bore", readings: 1 },
+      ],
+      clearances: ["M4"],
+    };
+    render(<ForeseenNote foreseen={foreseen} problem={null} />);
+    expect(screen.getByText(/journal of M4 \(8\), bore of M4 \(1\)/)).toHaveTextContent(
+      "Makes 9 readings stale",
+    );
+    expect(screen.getByText(/To be measured again/)).toHaveTextContent("signed: M4.");
+  });
+
+  it("says so when nothing depends on it", () => {
+    render(<ForeseenNote foreseen={{ ended: [], clearances: [] }} problem={null} />);
+    expect(screen.getByText(/Ends nothing/)).toBeVisible();
+  });
+});
