@@ -26,8 +26,8 @@ export function Caution({ group }: { group: Group }) {
   return (
     <p role="note" className="mt-1 flex items-start gap-3 text-note leading-tight text-ink-2">
       <span>
-        <b className="text-ink">Caps:</b> numbered and directional. Draw a cap down square, never with the
-        bolts. Follow the fastener maker's procedure.
+        <b className="text-ink">Caps</b> are numbered and directional: draw each down square, never with the
+        bolts.
         {group === "parts" && " A strip: never turn the crank on it."}
       </span>
       <button

@@ -236,9 +236,9 @@ function StaleFact({ stale, unit, onPart }: FactsProps & { stale: Schemas["Stale
           type="button"
           data-again={a.part}
           onClick={() => onPart(a.station, a.part)}
-          className="mt-1 mr-2 border border-dye bg-paper px-2 py-0.5 text-small font-semibold text-dye"
+          className="mt-1 mr-2 border border-dye bg-paper px-2 py-0.5 text-small font-semibold whitespace-nowrap text-dye"
         >
-          Measure the {PART_WORD[a.part]} of {a.station} again: {a.touches} touches
+          Measure {a.station}'s {PART_WORD[a.part]} again: {a.touches} touches
         </button>
       ))}
     </Fact>

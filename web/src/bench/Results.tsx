@@ -36,9 +36,9 @@ export function Results(props: ResultsProps) {
   const [ref, width] = useWidth(616);
   return (
     <section ref={ref} aria-label="What it means" className="min-w-0">
-      <div className="flex min-h-[84px] items-center gap-5 max-[1150px]:gap-3">
+      <div className="flex min-h-[84px] items-center gap-5 max-[1150px]:flex-wrap max-[1150px]:gap-x-3 max-[1150px]:gap-y-0">
         <Headline station={station} unit={unit} />
-        <div className="self-start pt-1">
+        <div className="self-start pt-1 max-[1150px]:order-first max-[1150px]:w-full">
           <Segments
             label="View"
             value={view}
@@ -114,7 +114,7 @@ function Headline({ station, unit }: { station: StationAssessment; unit: Unit })
       </div>
       <div className="flex-1" data-state="open">
         <Mark state="open" size={28} word="text-[21px]" />
-        <p className="mt-1 leading-snug">
+        <p className="mt-1 leading-snug max-[1150px]:text-small">
           {soFar ? `So far, ${METHOD_WORD[soFar.method]}. ${remaining(station)}` : remaining(station)}
         </p>
       </div>
@@ -157,14 +157,22 @@ function StationView(props: StationViewProps) {
   const others = station.methods
     .filter((m) => m.complete && m.low === m.high && m.method !== judged?.method)
     .map((m) => ({ clearance: m.clearance, name: METHOD_WORD[m.method] }));
+  const before = station.stale ? [{ clearance: station.stale.was.clearance, name: "before" }] : [];
   return (
     <>
       {target && (
-        <Tape target={target.window} value={judged ?? undefined} ghosts={others} unit={unit} width={width} />
+        <Tape
+          target={target.window}
+          value={judged ?? undefined}
+          ghosts={[...before, ...others]}
+          unit={unit}
+          width={width}
+        />
       )}
       <div className="mt-2 flex gap-6">
         <div className="max-[1150px]:hidden">
           <CrossSection
+            around={rods ? "rod" : "block"}
             measuring={active && measuredAt(active)}
             state={judged?.state}
             gap={gap}

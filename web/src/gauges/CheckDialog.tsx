@@ -4,6 +4,7 @@ import { api, type Build, type Unit, unwrap } from "../api/client";
 import { showRecorded } from "../api/queries";
 import { Field } from "../shared/Field";
 import { Figure } from "../shared/Figure";
+import { plain, sizeParts } from "../shared/figure";
 import { newId } from "../shared/id";
 import { ProblemNote } from "../shared/ProblemNote";
 import { Sheetlet } from "../shared/Sheetlet";
@@ -18,7 +19,13 @@ export function CheckDialog({ build, gauge, unit, onClose }: CheckDialogProps) {
   const session = build.assessment.sessions.find((s) => s.id === known?.session);
   const inside = known?.gauge.measures === "inside";
   const [id] = useState(newId);
-  const [standard, setStandard] = useState("");
+  // The same standard again; a bore gauge is usually set to the journal's nominal.
+  const usual = session?.open
+    ? plain(sizeParts(session.open.standard, unit))
+    : inside
+      ? build.usual_references.mains
+      : "";
+  const [standard, setStandard] = useState(usual);
   const [shown, setShown] = useState("");
   const check = useMutation({
     mutationFn: (made: boolean) => {
@@ -66,7 +73,7 @@ export function CheckDialog({ build, gauge, unit, onClose }: CheckDialogProps) {
             name="standard"
             value={standard}
             problem={check.error}
-            autoFocus
+            autoFocus={usual === ""}
             autoComplete="off"
             placeholder={unit === "in" ? "2.0000" : "50.000"}
             onChange={(e) => setStandard(e.target.value)}
@@ -76,6 +83,7 @@ export function CheckDialog({ build, gauge, unit, onClose }: CheckDialogProps) {
             name="shown"
             value={shown}
             problem={check.error}
+            autoFocus={usual !== ""}
             autoComplete="off"
             placeholder={inside ? "0" : unit === "in" ? "2.0000" : "50.000"}
             onChange={(e) => setShown(e.target.value)}

@@ -1,4 +1,5 @@
 import type { Schemas, Unit } from "../api/client";
+import { SvgDigits } from "../shared/Figure";
 import { stepText } from "../shared/figure";
 
 type DriftPlotProps = {
@@ -39,7 +40,7 @@ export function DriftPlot({ session, readings, unit }: DriftPlotProps) {
           />
           <path d={`M${WIDTH - 42} ${MIDDLE - 12}v24`} stroke="var(--color-ink)" strokeWidth="2" />
           <text x={WIDTH - 36} y={Math.min(HEIGHT - 14, Math.max(10, end + 4))} className="t-num">
-            {drift === 0 ? "0" : stepText(drift ?? 0, unit)}
+            <SvgDigits text={drift === 0 ? "0" : stepText(drift ?? 0, unit)} />
           </text>
         </>
       )}

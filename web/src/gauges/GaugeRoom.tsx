@@ -35,7 +35,10 @@ export function GaugeRoom({ session }: { session: Session }) {
   const gauges = useQuery(gaugesQuery);
   const [chosen, setChosen] = useState<string>();
   const all = gauges.data ?? [];
-  const shown = all.find((g) => g.gauge.id === chosen);
+  // Nothing chosen yet: the first that is past due wants looking at, else the first.
+  const first = (all.find((g) => g.past_due) ?? all[0])?.gauge.id;
+  const current = chosen ?? first;
+  const shown = all.find((g) => g.gauge.id === current);
   const mayChange = session.capabilities.open_builds;
   return (
     <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,720fr)_minmax(0,560fr)] overflow-auto">
@@ -64,7 +67,7 @@ export function GaugeRoom({ session }: { session: Session }) {
               <GaugeLine
                 key={g.gauge.id}
                 g={g}
-                on={g.gauge.id === chosen}
+                on={g.gauge.id === current}
                 onChoose={() => setChosen(g.gauge.id)}
               />
             ))}
@@ -76,14 +79,14 @@ export function GaugeRoom({ session }: { session: Session }) {
         className="relative border-l-[1.5px] border-ink bg-paper pt-4 pr-6 pl-7"
       >
         <div className="grad-down absolute inset-y-0 left-0" />
-        {chosen === undefined || !mayChange ? (
+        {current === undefined || !mayChange ? (
           <p className="text-ink-2">
             {mayChange
-              ? "Choose a gauge to see its figures and change them."
+              ? "No gauge is registered yet."
               : "An assembler or the lead registers gauges and changes their figures."}
           </p>
         ) : (
-          <GaugeForm key={`${chosen} ${shown?.version ?? 0}`} gauge={shown} onDone={setChosen} />
+          <GaugeForm key={`${current} ${shown?.version ?? 0}`} gauge={shown} onDone={setChosen} />
         )}
       </section>
     </main>

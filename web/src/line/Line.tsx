@@ -234,7 +234,7 @@ function StationMark({
       <Glyph state={state} nearest={figure?.nearest} was={s.stale?.was.state} size={mark.heavy ? 17 : 14} />
       <span className="sr-only">{state}</span>
       <span
-        className={`num text-[13px]/[17px] text-ink ${mark.heavy ? "font-bold text-[14px]" : ""} ${s.judged ? "" : "text-ink-3 line-through"}`}
+        className={`num text-[13px]/[17px] text-ink ${mark.heavy ? "font-bold text-[14px]" : ""} ${s.stale && !s.judged ? "text-ink-3 line-through" : ""}`}
       >
         <Digits text={figure ? lineText(figure.clearance, unit) : "\u2013"} />
       </span>

@@ -3,6 +3,8 @@ import type { Feature, State } from "../api/client";
 import { stateHue } from "../marks/Mark";
 
 type CrossSectionProps = {
+  /** What the cap is bolted to. */
+  around: "block" | "rod";
   /** What is being touched, and at what angle from vertical. */
   measuring: { feature: Feature; angle: number } | undefined;
   /** State of the clearance, for the gap's hue. */
@@ -24,8 +26,8 @@ function at(radius: number, angle: number): [number, number] {
   return [CX + radius * Math.sin(a), CY - radius * Math.cos(a)];
 }
 
-/** The bearing cut across: block above, cap below, shells between, the journal in the middle. */
-export function CrossSection({ measuring, state, gap, factor }: CrossSectionProps) {
+/** The bearing cut across: block or rod above, cap below, shells between, the journal in the middle. */
+export function CrossSection({ around, measuring, state, gap, factor }: CrossSectionProps) {
   const id = useId();
   const bore = SHAFT + gap;
   const housing = bore + WALL;
@@ -95,7 +97,7 @@ export function CrossSection({ measuring, state, gap, factor }: CrossSectionProp
         <JournalAngles active={measuring?.feature === "main_journal" ? measuring.angle : undefined} />
         {measuring?.feature === "main_bearing" && <BoreGauge angle={measuring.angle} radius={bore} />}
         <text x="58" y="88" textAnchor="end" className="s-note">
-          block
+          {around}
         </text>
         <text x="58" y="116" textAnchor="end" className="s-note">
           cap

@@ -1,3 +1,4 @@
+import { Fragment } from "react";
 import type { Unit } from "../api/client";
 import { clearanceParts, type FigureParts, plain, sizeParts } from "./figure";
 
@@ -32,12 +33,16 @@ export function Digits({ text }: { text: string }) {
 
 /** The same inside a drawing. */
 export function SvgDigits({ text }: { text: string }) {
-  const at = text.indexOf(".");
-  if (at < 0) return text;
+  const [first, ...rest] = text.split(".");
   return (
     <>
-      {text.slice(0, at)}.<tspan dx="-3.9">{text.slice(at + 1, at + 2)}</tspan>
-      {text.slice(at + 2)}
+      {first}
+      {rest.map((after, i) => (
+        <Fragment key={i}>
+          .<tspan dx="-3.9">{after.slice(0, 1)}</tspan>
+          {after.slice(1)}
+        </Fragment>
+      ))}
     </>
   );
 }

@@ -44,7 +44,7 @@ function Clock() {
     return () => clearInterval(timer);
   }, []);
   return (
-    <span className="num text-small text-ink-2">
+    <span className="num text-small text-ink-2 max-[1150px]:hidden">
       <Digits text={momentText(now)} />
     </span>
   );

@@ -48,7 +48,7 @@ export function Blocks({ build, unit, session, onMeasure, onAccept }: BlocksProp
                   {i + 1}
                 </span>
                 <div className="flex-1 text-small leading-snug">
-                  <b>{block.station}</b>{" "}
+                  <b className="mr-2">{block.station}</b>
                   <Mark
                     state={shownState(station)}
                     nearest={station.judged?.nearest ?? station.stale?.was.nearest}

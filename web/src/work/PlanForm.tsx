@@ -155,7 +155,7 @@ function Place({ name, order, advisory, onPress }: PlaceProps) {
       type="button"
       aria-label={`${name}: ${means}`}
       data-place={name}
-      className={`num h-8 w-full min-w-8 border text-small font-bold ${look}`}
+      className={`num block h-7 w-full min-w-8 border text-small font-bold ${look}`}
       onClick={onPress}
     >
       {order}

@@ -74,10 +74,10 @@ export function SetUpForm({ build, row, inForce }: SetUpFormProps) {
     record.mutate();
   };
   const tick = (text: string, value: boolean, set: (v: boolean) => void) => (
-    <label className="flex min-h-8 items-center gap-2 text-small">
+    <label className="flex min-h-8 items-center gap-2 text-small leading-tight">
       <input
         type="checkbox"
-        className="size-5 accent-dye"
+        className="size-5 flex-none accent-dye"
         checked={value}
         onChange={(e) => set(e.target.checked)}
       />
@@ -218,10 +218,6 @@ export function SetUpForm({ build, row, inForce }: SetUpFormProps) {
           })}
         </tbody>
       </table>
-      <p className="text-note text-ink-2">
-        <b className="text-ink">Torque:</b> inner before outer, then side bolts. Follow the fastener maker's
-        procedure and use one-time bolts once.
-      </p>
     </form>
   );
 }

@@ -47,9 +47,9 @@ function SetUpOf({ build }: { build: Build }) {
         <div className="grad-down absolute inset-y-0 left-0" />
         <h2 className="text-lead font-bold">What was done</h2>
         <WorkLog build={build} />
-        <h2 className="mt-4 text-lead font-bold">Rules of this build</h2>
+        <h2 className="mt-3 text-lead font-bold">Rules of this build</h2>
         <RulesForm key={JSON.stringify(build.assessment.rules)} build={build} />
-        <h2 className="mt-4 mb-2 text-lead font-bold">Places to touch</h2>
+        <h2 className="mt-3 mb-1 text-lead font-bold">Places to touch</h2>
         <PlanForm build={build} />
       </section>
     </main>
@@ -59,21 +59,37 @@ function SetUpOf({ build }: { build: Build }) {
 /** Facts that end evidence, or might have. */
 const LOGGED = ["work", "set_up", "plan", "rules"];
 
+/** Entries shown before the rest is asked for. */
+const LATEST = 4;
+
 function WorkLog({ build }: { build: Build }) {
+  const [all, setAll] = useState(false);
   const log = build.decisions.filter((d) => LOGGED.includes(d.kind)).reverse();
   if (log.length === 0) {
     return <p className="mt-1 text-ink-2">Nothing yet. W at the bench records work on the part in hand.</p>;
   }
   return (
-    <ol className="mt-1 max-h-[200px] overflow-auto">
-      {log.map((d) => (
-        <li key={d.seq} className="border-b border-hair py-1 text-small leading-snug" data-work={d.kind}>
-          {d.text}
-          <span className="ml-2 text-note text-ink-2">
-            {d.by.name}, {momentText(d.at)}
-          </span>
-        </li>
-      ))}
-    </ol>
+    <>
+      <ol className="mt-1">
+        {(all ? log : log.slice(0, LATEST)).map((d) => (
+          <li key={d.seq} className="border-b border-hair py-1 text-small leading-snug" data-work={d.kind}>
+            {d.text}
+            <span className="ml-2 text-note whitespace-nowrap text-ink-2">
+              {d.by.name}, {momentText(d.at)}
+            </span>
+          </li>
+        ))}
+      </ol>
+      {log.length > LATEST && (
+        <button
+          type="button"
+          aria-expanded={all}
+          className="mt-1 text-small font-semibold text-dye underline underline-offset-2"
+          onClick={() => setAll((a) => !a)}
+        >
+          {all ? "Only the latest" : `All ${log.length}`}
+        </button>
+      )}
+    </>
   );
 }
