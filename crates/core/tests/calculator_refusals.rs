@@ -140,3 +140,60 @@ proptest! {
         prop_assert_eq!(nm, ((bore - journal) * 25.4e6).round());
     }
 }
+
+#[test]
+fn a_choice_of_shells_names_what_is_wrong_with_it() {
+    let with = |more: &str| {
+        let base = r#""target": {"low": 0.0017, "aim": 0.002, "high": 0.0024}, "max_step": 0.001,
+            "stations": [{"id": "P1", "clearance_std": 0.002}], "classes": [{"id": "std", "shift": 0}]"#;
+        format!("{{{base}, {more}}}")
+    };
+    let s = "select_shells";
+    let closest = r#""objective": "closest""#;
+    let refused =
+        |more: &str, code: &str, path: &str| assert_refused(s, &with(&format!("{more}, {closest}")), code, path);
+    refused(r#""stock": {"upper": {"+1": 2}}"#, "unknown_class", "stock.upper.+1");
+    refused(r#""stock": {"upper": {"std": -1}}"#, "negative", "stock.upper.std");
+    refused(r#""stock": {"upper": {"std": 1.5}}"#, "wrong_type", "stock.upper.std");
+    refused(r#""stock": {"sideways": {}}"#, "unknown_field", "stock.sideways");
+    refused(r#""interchangeable": true, "stock": {"lower": {"std": 1}}"#, "inconsistent", "stock.lower.std");
+    refused(r#""interchangeable": 1, "stock": {}"#, "wrong_type", "interchangeable");
+    refused(r#""stock": {}"#, "not_enough_shells", "stock");
+    let price = |p: &str| format!(r#""stock": {{}}, "purchase": [{{"id": "a", "price": {p}}}]"#);
+    refused(&price("-1"), "negative", "purchase[0].price");
+    refused(&price("1.00005"), "out_of_range", "purchase[0].price");
+    assert_refused(s, &with(r#""stock": {}, "objective": "nearest""#), "not_allowed", "objective");
+    let error = answer(s, &with(&format!(r#""stock": {{}}, {closest}"#))).err().map(|e| e.to_json());
+    assert_eq!(error.map(|e| e["error"]["missing"].clone()), Some(2.into()));
+}
+
+#[test]
+fn targets_and_pairs_that_contradict_themselves_are_refused() {
+    let assign = |target: &str, fixed: &str| {
+        format!(
+            r#"{{"target": {target}, "rows": [{{"id": "R1", "size": 2}}, {{"id": "R2", "size": 2}}],
+            "columns": [{{"id": "P1", "size": 1}}, {{"id": "P2", "size": 1}}], "fixed": {fixed}}}"#
+        )
+    };
+    let good = r#"{"low": 0.001, "aim": 0.002, "high": 0.003}"#;
+    assert_refused(
+        "assign",
+        &assign(r#"{"low": 0.003, "aim": 0.002, "high": 0.004}"#, "[]"),
+        "inconsistent",
+        "target.low",
+    );
+    assert_refused("assign", &assign(r#"{"low": 0.001, "aim": 0.002}"#, "[]"), "missing_field", "target.high");
+    assert_refused("assign", &assign(good, r#"[["R3", "P1"]]"#), "unknown_id", "fixed[0][0]");
+    assert_refused("assign", &assign(good, r#"[["R1", "P1"], ["R2", "P1"]]"#), "duplicate", "fixed[1][1]");
+    assert_refused("assign", &assign(good, r#"[["R1"]]"#), "wrong_type", "fixed[0]");
+    assert_refused(
+        "assign",
+        r#"{"target": {"low": 0, "aim": 0, "high": 0}, "rows": [{"id": "R1", "size": 2}],
+        "columns": [{"id": "P1", "size": 1}, {"id": "P2", "size": 1}]}"#,
+        "inconsistent",
+        "columns",
+    );
+    let twice = r#"{"target": {"low": 0, "aim": 0, "high": 0}, "uppers": [{"id": "a", "wall": 1}, {"id": "a", "wall": 1}],
+        "lowers": [{"id": "b", "wall": 1}], "stations": [{"id": "P1", "base": 2}]}"#;
+    assert_refused("select_measured", twice, "duplicate", "uppers[1].id");
+}

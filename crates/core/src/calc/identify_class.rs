@@ -1,7 +1,5 @@
 //! `identify_class`: the undersize that measured journals belong to.
 
-use std::collections::HashSet;
-
 use serde_json::{Value, json};
 
 use super::request::{Fields, Sign, number};
@@ -31,22 +29,15 @@ pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
 }
 
 fn measured(f: &mut Fields, unit: Unit) -> Result<Vec<(String, Length)>, CalcError> {
-    let mut seen = HashSet::new();
-    let mut measured = Vec::new();
-    for item in f.need("measured")?.list()? {
-        let mut m = item.object()?;
-        let id = m.need("id")?.text()?;
+    let item = |(id, mut m): (String, Fields)| {
         let size = m.need("size")?.length(unit, Sign::Positive)?;
-        if !seen.insert(id.clone()) {
-            return Err(m.error(Code::Duplicate, "id", format!("\"{id}\" is there twice")));
-        }
         m.finish()?;
-        measured.push((id, size));
-    }
-    Ok(measured)
+        Ok((id, size))
+    };
+    f.need("measured")?.listed()?.into_iter().map(item).collect()
 }
 
-fn undersizes(f: &mut Fields, unit: Unit) -> Result<Vec<Length>, CalcError> {
+pub(super) fn undersizes(f: &mut Fields, unit: Unit) -> Result<Vec<Length>, CalcError> {
     let mut undersizes: Vec<Length> = Vec::new();
     for item in f.need("undersizes")?.list()? {
         let path = item.path.clone();

@@ -10,13 +10,18 @@
 //! assert_eq!(answer["clearance"], 0.0024);
 //! ```
 
+mod assign;
 mod clearance;
 mod compare;
 mod effective;
+mod grind_plan;
 mod identify_class;
 mod json;
 mod parse_entry;
 mod request;
+mod select_measured;
+mod select_shells;
+mod target;
 mod temperature;
 mod uncertainty;
 mod verdict;
@@ -53,6 +58,8 @@ pub enum Code {
     Duplicate,
     /// A reference to something that is not in the request.
     UnknownId,
+    /// A size class that is not among the classes.
+    UnknownClass,
     /// Fields that contradict each other.
     Inconsistent,
     /// A tail that could be either of two sizes.
@@ -63,6 +70,8 @@ pub enum Code {
     OutOfBand,
     /// A text that is no figure.
     NotANumber,
+    /// Fewer shells than the bearings need, even with what can be bought.
+    NotEnoughShells,
 }
 
 impl Code {
@@ -81,11 +90,13 @@ impl Code {
             Code::Empty => "empty",
             Code::Duplicate => "duplicate",
             Code::UnknownId => "unknown_id",
+            Code::UnknownClass => "unknown_class",
             Code::Inconsistent => "inconsistent",
             Code::AmbiguousTail => "ambiguous_tail",
             Code::AmbiguousUnit => "ambiguous_unit",
             Code::OutOfBand => "out_of_band",
             Code::NotANumber => "not_a_number",
+            Code::NotEnoughShells => "not_enough_shells",
         }
     }
 }
@@ -100,29 +111,44 @@ pub struct CalcError {
     pub message: String,
     /// Where, such as `positions[0].readings[1]`; empty for the whole request.
     pub path: String,
+    /// For [`Code::NotEnoughShells`]: how many.
+    pub missing: Option<usize>,
 }
 
 impl CalcError {
     /// An error at `path`.
     pub fn new(code: Code, path: impl Into<String>, message: impl Into<String>) -> Self {
-        CalcError { code, message: message.into(), path: path.into() }
+        CalcError { code, message: message.into(), path: path.into(), missing: None }
+    }
+
+    /// So many shells are missing.
+    fn not_enough(missing: usize, path: &str, message: String) -> Self {
+        CalcError { missing: Some(missing), ..CalcError::new(Code::NotEnoughShells, path, message) }
     }
 
     /// The answer's error object.
     pub fn to_json(&self) -> Value {
-        json!({ "error": { "code": self.code.name(), "message": self.message, "path": self.path } })
+        let mut error = json!({ "code": self.code.name(), "message": self.message, "path": self.path });
+        if let Some(missing) = self.missing {
+            error["missing"] = missing.into();
+        }
+        json!({ "error": error })
     }
 }
 
 type Calculator = fn(Fields) -> Result<Value, CalcError>;
 
 /// Every calculator by name.
-const CALCULATORS: [(&str, Calculator); 8] = [
+const CALCULATORS: [(&str, Calculator); 12] = [
+    ("assign", assign::answer),
     ("clearance", clearance::answer),
     ("compare", compare::answer),
     ("effective", effective::answer),
+    ("grind_plan", grind_plan::answer),
     ("identify_class", identify_class::answer),
     ("parse_entry", parse_entry::answer),
+    ("select_measured", select_measured::answer),
+    ("select_shells", select_shells::answer),
     ("temperature", temperature::answer),
     ("uncertainty", uncertainty::answer),
     ("verdict", verdict::answer),

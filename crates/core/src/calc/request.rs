@@ -1,5 +1,7 @@
 //! Reading a request field by field, with the path of whatever is wrong.
 
+use std::collections::HashSet;
+
 use rust_decimal::Decimal;
 use serde_json::{Map, Number, Value};
 
@@ -11,6 +13,9 @@ pub(super) struct Fields {
     map: Map<String, Value>,
     path: String,
 }
+
+/// What no price reaches, in ten-thousandths.
+const DEAREST: i64 = 1_000_000_000_000;
 
 /// Which numbers a length may be.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -59,6 +64,13 @@ impl Fields {
     /// The unit of the request: inches unless given.
     pub(super) fn unit(&mut self) -> Result<Unit, CalcError> {
         self.take("unit").map_or(Ok(Unit::Inch), |f| f.one_of(&[("in", Unit::Inch), ("mm", Unit::Mm)]))
+    }
+
+    /// Everything that nobody took yet, by name.
+    pub(super) fn rest(self) -> Vec<(String, Found)> {
+        let path = self.path.clone();
+        let at = |name: &str| if path.is_empty() { name.to_owned() } else { format!("{path}.{name}") };
+        self.map.into_iter().map(|(name, value)| (name.clone(), Found { value, path: at(&name) })).collect()
     }
 
     /// Refuses fields that nobody took.
@@ -129,6 +141,41 @@ impl Found {
         }
     }
 
+    /// A number of things: whole, not below zero.
+    pub(super) fn whole(self) -> Result<u16, CalcError> {
+        let number = self.number()?.as_f64().filter(|n| n.fract() == 0.0);
+        match number {
+            None => Err(self.error(Code::WrongType, "a whole number is needed here")),
+            Some(n) if n < 0.0 => Err(self.error(Code::Negative, "this cannot be below zero")),
+            Some(n) if n > f64::from(u16::MAX) => Err(self.error(Code::OutOfRange, "the number does not fit")),
+            Some(n) => Ok(n as u16),
+        }
+    }
+
+    /// Money in ten-thousandths: not below zero, at most four decimals.
+    pub(super) fn price(self) -> Result<i64, CalcError> {
+        let number = self.number()?;
+        let decimal = number.as_i64().map(Decimal::from).or_else(|| number.as_f64()?.to_string().parse().ok());
+        let parts = decimal.and_then(|d| d.checked_mul(Decimal::from(10_000))).map(|d| d.normalize());
+        match parts {
+            Some(p) if p < Decimal::ZERO => Err(self.error(Code::Negative, "a price cannot be below zero")),
+            Some(p) if p.scale() == 0 && p < Decimal::from(DEAREST) => i64::try_from(p).map_err(|_| self.too_dear()),
+            _ => Err(self.too_dear()),
+        }
+    }
+
+    fn too_dear(&self) -> CalcError {
+        self.error(Code::OutOfRange, "a price has at most four decimals and fits in a till")
+    }
+
+    /// Yes or no.
+    pub(super) fn flag(self) -> Result<bool, CalcError> {
+        match self.value {
+            Value::Bool(flag) => Ok(flag),
+            _ => Err(self.wrong_type("true or false")),
+        }
+    }
+
     /// A length in `unit`, rounded half to even to the nanometre.
     pub(super) fn length(self, unit: Unit, sign: Sign) -> Result<Length, CalcError> {
         let number = self.number()?;
@@ -158,6 +205,37 @@ impl Found {
             }
             _ => Err(self.wrong_type("a list")),
         }
+    }
+
+    /// The items of a list that may be empty.
+    pub(super) fn list_or_none(self) -> Result<Vec<Found>, CalcError> {
+        match &self.value {
+            Value::Array(items) if items.is_empty() => Ok(Vec::new()),
+            _ => self.list(),
+        }
+    }
+
+    /// The items of a list with an `id` each, none of them twice; there must be one.
+    pub(super) fn listed(self) -> Result<Vec<(String, Fields)>, CalcError> {
+        if matches!(&self.value, Value::Array(items) if items.is_empty()) {
+            return Err(self.error(Code::Empty, "this list must not be empty"));
+        }
+        self.with_ids()
+    }
+
+    /// The same for a list that may be empty.
+    pub(super) fn with_ids(self) -> Result<Vec<(String, Fields)>, CalcError> {
+        let mut seen = HashSet::new();
+        let item = |found: Found| {
+            let mut fields = found.object()?;
+            let id = fields.need("id")?.text()?;
+            if seen.insert(id.clone()) {
+                Ok((id, fields))
+            } else {
+                Err(fields.error(Code::Duplicate, "id", format!("\"{id}\" is there twice")))
+            }
+        };
+        self.list_or_none()?.into_iter().map(item).collect()
     }
 
     /// An object.

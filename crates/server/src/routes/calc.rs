@@ -8,13 +8,17 @@ use jagged_pin_core::calc;
 use serde_json::Value;
 
 use crate::auth::Who;
+use crate::problem::Problem;
 
 /// Runs one calculator: the same request and the same answer as `jagged-pin calc`.
 #[utoipa::path(post, path = "/api/v1/calc/{calculator}", request_body = Object,
     params(("calculator" = String, Path, description = "Its name, such as clearance")),
     responses((status = 200, body = Object), (status = 404, body = Object), (status = 422, body = Object)))]
 pub(super) async fn calculate(_: Who, Path(calculator): Path<String>, body: String) -> Response {
-    match calc::answer(&calculator, &body) {
+    // A choice of shells may search for seconds.
+    let answered = tokio::task::spawn_blocking(move || calc::answer(&calculator, &body)).await;
+    let Ok(answer) = answered else { return Problem::Internal.into_response() };
+    match answer {
         Ok(answer) => Json::<Value>(answer).into_response(),
         Err(error) => {
             let status = match error.code {
