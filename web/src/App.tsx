@@ -12,6 +12,7 @@ import { LookPage } from "./look/LookPage";
 import { Notice } from "./shared/Notice";
 import { TopBar } from "./shared/TopBar";
 import { Sheet } from "./sheet/Sheet";
+import { ShellsPage } from "./shells/ShellsPage";
 import { SignIn } from "./sign-in/SignIn";
 import { SignInAgain } from "./sign-in/SignInAgain";
 import { SetUpPage } from "./work/SetUpPage";
@@ -43,6 +44,7 @@ function SignedIn({ session }: { session: Session }) {
         <Route path="builds/:code/set-up" element={<SetUpPage />} />
         <Route path="builds/:code/gauges" element={<Gauges />} />
         <Route path="gauges" element={<GaugeRoom session={session} />} />
+        <Route path="builds/:code/shells" element={<ShellsPage />} />
         <Route path="builds/:code/sheet" element={<Sheet session={session} />} />
         <Route path="builds/:code" element={<Navigate to="bench" replace />} />
         <Route path="*" element={<Notice title="There is nothing here" text="Go back to the floor." />} />

@@ -77,6 +77,23 @@ pub enum Problem {
     /// A person who is measuring blind may not take the values along.
     #[error("finish your blind second touch first: until then the values stay hidden from you")]
     BlindPending,
+    /// No such family of shells.
+    #[error("the shop has no shells of that name")]
+    NoSuchFamily,
+    /// Fewer halves on the shelf than were to be taken.
+    #[error("only {left} left on the shelf: nothing was taken")]
+    ShelfEmpty {
+        /// How many lie there.
+        left: u16,
+    },
+    /// No shells can be proposed.
+    #[error("{detail}")]
+    NoShells {
+        /// Stable name of the reason.
+        code: &'static str,
+        /// The reason.
+        detail: String,
+    },
     /// The database is away.
     #[error("the database does not answer: nothing was kept; try again in a moment")]
     DatabaseAway,
@@ -118,7 +135,7 @@ impl Problem {
             Problem::NotSignedIn | Problem::WrongPassword => StatusCode::UNAUTHORIZED,
             Problem::SlowDown(_) => StatusCode::TOO_MANY_REQUESTS,
             Problem::NoToken | Problem::NotAllowed { .. } | Problem::BlindPending => StatusCode::FORBIDDEN,
-            Problem::NoSuchBuild | Problem::NoSuchAddress => StatusCode::NOT_FOUND,
+            Problem::NoSuchBuild | Problem::NoSuchAddress | Problem::NoSuchFamily => StatusCode::NOT_FOUND,
             Problem::NoSuchMethod => StatusCode::METHOD_NOT_ALLOWED,
             Problem::BadJson(_) => StatusCode::BAD_REQUEST,
             Problem::TooLarge => StatusCode::PAYLOAD_TOO_LARGE,
@@ -136,7 +153,10 @@ impl Problem {
                 | Refusal::WrongRevision(_) => StatusCode::CONFLICT,
                 _ => StatusCode::UNPROCESSABLE_ENTITY,
             },
-            Problem::BadField { .. } | Problem::BadBuild(_) => StatusCode::UNPROCESSABLE_ENTITY,
+            Problem::ShelfEmpty { .. } => StatusCode::CONFLICT,
+            Problem::BadField { .. } | Problem::BadBuild(_) | Problem::NoShells { .. } => {
+                StatusCode::UNPROCESSABLE_ENTITY
+            }
             Problem::DatabaseAway => StatusCode::SERVICE_UNAVAILABLE,
             Problem::Internal => StatusCode::INTERNAL_SERVER_ERROR,
         }
@@ -163,6 +183,9 @@ impl Problem {
             Problem::Refused(refusal) => refusal.code(),
             Problem::BadBuild(_) => "bad_build",
             Problem::BlindPending => "blind_pending",
+            Problem::NoSuchFamily => "no_such_family",
+            Problem::ShelfEmpty { .. } => "shelf_empty",
+            Problem::NoShells { code, .. } => code,
             Problem::DatabaseAway => "database_away",
             Problem::Internal => "internal",
         }

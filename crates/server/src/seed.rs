@@ -42,6 +42,11 @@ pub async fn shop(store: &Store) -> Result<(), SeedError> {
             })
             .await?;
     }
+    let shelf = demo::shelf();
+    for (place, family) in (0..).zip(demo::families()) {
+        let of_it = shelf.iter().filter(|(id, _)| *id == family.id).map(|(_, on)| on.clone());
+        store.add_family(place, &family, &of_it.collect::<Vec<_>>()).await?;
+    }
     for p in demo::people() {
         if store.account_by_login(p.login).await?.is_none() {
             let password_hash = password::hash(p.password).map_err(|e| SeedError(e.to_string()))?;

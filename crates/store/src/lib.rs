@@ -17,6 +17,7 @@ mod people;
 mod pool;
 mod schema;
 mod sessions;
+mod shells;
 mod shop;
 mod text;
 
@@ -25,4 +26,5 @@ pub use error::{RecordError, StoreError};
 pub use people::{Account, NewAccount};
 pub use pool::Store;
 pub use sessions::{Failures, SessionRow};
+pub use shells::{MoveKind, MoveOutcome, Moved, ShelfMove};
 pub use shop::{EnginePattern, ShopGauge};

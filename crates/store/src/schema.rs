@@ -147,6 +147,43 @@ diesel::table! {
 }
 
 diesel::table! {
+    shell_families (id) {
+        id -> Varchar,
+        place -> Integer,
+        detail -> Text,
+    }
+}
+
+diesel::table! {
+    shell_stock (family, undersize_nm, half, class) {
+        family -> Varchar,
+        undersize_nm -> BigInt,
+        half -> Varchar,
+        class -> Varchar,
+        count -> Integer,
+        place -> Varchar,
+    }
+}
+
+diesel::table! {
+    shell_moves (seq) {
+        seq -> BigInt,
+        id -> Varchar,
+        family -> Varchar,
+        undersize_nm -> BigInt,
+        half -> Varchar,
+        class -> Varchar,
+        kind -> Varchar,
+        change_by -> Integer,
+        left_after -> Integer,
+        reason -> Varchar,
+        by_id -> Varchar,
+        by_name -> Varchar,
+        at_ms -> BigInt,
+    }
+}
+
+diesel::table! {
     concessions (fact_id) {
         fact_id -> Varchar,
         station -> Varchar,
@@ -183,4 +220,7 @@ diesel::allow_tables_to_appear_in_same_query!(
     concessions,
     signatures,
     notes,
+    shell_families,
+    shell_stock,
+    shell_moves,
 );

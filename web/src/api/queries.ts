@@ -31,6 +31,11 @@ export const gaugesQuery = queryOptions({
   queryFn: () => unwrap(api.GET("/api/v1/gauges")),
 });
 
+export const shellsQuery = queryOptions({
+  queryKey: ["families"],
+  queryFn: () => unwrap(api.GET("/api/v1/shells")),
+});
+
 export function buildQuery(code: string) {
   return queryOptions({
     queryKey: ["build", code],

@@ -331,6 +331,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/builds/{build}/shells": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The shells that would bring a row of bearings nearest its targets, proven; nothing is changed. */
+        post: operations["propose_shells"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/builds/{build}/signatures": {
         parameters: {
             query?: never;
@@ -557,6 +574,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/shells": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every family of the shop and its shelf. */
+        get: operations["shells"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shells/{family}/moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The last changes of a family's shelf, the latest first. */
+        get: operations["shelf_history"];
+        put?: never;
+        /**
+         * Receives, picks or corrects halves. A shelf never goes below empty: what is not there is refused with what is
+         *     left.
+         */
+        post: operations["move_shells"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/shop": {
         parameters: {
             query?: never;
@@ -642,6 +697,25 @@ export interface components {
             /** @description The other one. */
             with: components["schemas"]["Method"];
         };
+        /** @description What is asked of the shells. */
+        AskShells: {
+            /** @description What is best. */
+            best: components["schemas"]["Best"];
+            /** @description Whether sets may be bought. */
+            buy: boolean;
+            /** @description What a coating on both halves changes, as typed, such as `-0.0005`; empty for none. */
+            coating?: string;
+            /** @description The family. */
+            family: string;
+            /** @description Stations that keep what they have. */
+            kept?: components["schemas"]["Station"][];
+            /** @description Whether halves of different classes may be mixed, up to a step. */
+            mix: boolean;
+            /** @description The undersize, in nanometres. */
+            undersize: components["schemas"]["Length"];
+            /** @description Classes that are not to be used. */
+            without?: string[];
+        };
         /** @description A place that the signed-in person is asked to measure blind. */
         AskedView: {
             /** @description What. */
@@ -714,6 +788,11 @@ export interface components {
          * @enum {string}
          */
         BearingRow: "mains" | "rods";
+        /**
+         * @description What is best.
+         * @enum {string}
+         */
+        Best: "closest" | "thriftiest";
         /** @description A way to a smaller uncertainty. */
         Better: {
             /** @enum {string} */
@@ -1041,6 +1120,13 @@ export interface components {
             /** @description The estimated growth. */
             growth: components["schemas"]["Length"];
         };
+        /** @description A family with what lies on its shelf. */
+        FamilyView: {
+            /** @description The family. */
+            family: components["schemas"]["ShellFamily"];
+            /** @description Its halves on the shelf. */
+            shelf: components["schemas"]["OnShelf"][];
+        };
         /**
          * @description Studs or bolts.
          * @enum {string}
@@ -1354,6 +1440,11 @@ export interface components {
          */
         GaugeUse: "outside" | "inside" | "wall" | "gap";
         /**
+         * @description One half of a pair.
+         * @enum {string}
+         */
+        Half: "upper" | "lower" | "either";
+        /**
          * @description How the text was read.
          * @enum {string}
          */
@@ -1488,6 +1579,38 @@ export interface components {
             /** @description The method. */
             method: components["schemas"]["Method"];
         };
+        /** @description A change of a shelf, as it was done. */
+        MoveView: {
+            /** @description When. */
+            at: components["schemas"]["Timestamp"];
+            /**
+             * Format: int32
+             * @description By how many.
+             */
+            by: number;
+            /** @description Which class. */
+            class: string;
+            /** @description Which half. */
+            half: components["schemas"]["Half"];
+            /**
+             * Format: uuid
+             * @description Identifier.
+             */
+            id: string;
+            /** @description What was done. */
+            kind: components["schemas"]["ShelfKind"];
+            /**
+             * Format: int32
+             * @description How many were left.
+             */
+            left: number;
+            /** @description Why. */
+            reason: string;
+            /** @description Which undersize. */
+            undersize: components["schemas"]["Length"];
+            /** @description Who did it. */
+            who: components["schemas"]["Person"];
+        };
         /**
          * @description What lifts a block.
          * @enum {string}
@@ -1581,6 +1704,29 @@ export interface components {
             signs: components["schemas"]["Sign"][];
             /** @description A main, a pin (its journal) or a rod (its shells). */
             station: components["schemas"]["Station"];
+        };
+        /** @description A change of a shelf. */
+        NewMove: {
+            /**
+             * Format: int32
+             * @description By how many: received ones are more than none, picked ones less.
+             */
+            by: number;
+            /** @description Which class. */
+            class: string;
+            /** @description Which half. */
+            half: components["schemas"]["Half"];
+            /**
+             * Format: uuid
+             * @description Made by the client: sending it twice does it once.
+             */
+            id: string;
+            /** @description What was done. */
+            kind: components["schemas"]["ShelfKind"];
+            /** @description Why. */
+            reason: string;
+            /** @description Which undersize, in nanometres. */
+            undersize: components["schemas"]["Length"];
         };
         /** @description The positions of a feature from now on. */
         NewPlan: {
@@ -1815,6 +1961,22 @@ export interface components {
             /** @enum {string} */
             kind: "nothing";
         };
+        /** @description What comes next after the best. */
+        NextBest: {
+            /**
+             * Format: int64
+             * @description What it costs, in ten-thousandths.
+             */
+            cost: number;
+            /** @description What differs from the best. */
+            differs: components["schemas"]["PairAt"][];
+            /** @description Bearings outside. */
+            outside: number;
+            /** @description All distances added. */
+            total: components["schemas"]["Length"];
+            /** @description The largest distance from the aim. */
+            worst: components["schemas"]["Length"];
+        };
         /** @description Nominal housing and shells of a row of bearings. */
         Nominals: {
             /** @description Nominal housing diameter. */
@@ -1827,6 +1989,55 @@ export interface components {
             wall: components["schemas"]["Length"];
             /** @description The wall lies anywhere from the maximum down to this much less. */
             wall_tolerance: components["schemas"]["Length"];
+        };
+        /** @description A set that can be bought: so many halves of one class. */
+        Offer: {
+            /** @description The class of its halves. */
+            class: string;
+            /**
+             * Format: int32
+             * @description Pairs in it.
+             */
+            pairs: number;
+            /** @description Its part number. */
+            part_number: string;
+            /**
+             * Format: int64
+             * @description Price in ten-thousandths of the money.
+             */
+            price: number;
+            /** @description Their undersize; zero for standard. */
+            undersize: components["schemas"]["Length"];
+        };
+        /** @description Halves of one kind on the shelf. */
+        OnShelf: {
+            /** @description Which class. */
+            class: string;
+            /**
+             * Format: int32
+             * @description How many.
+             */
+            count: number;
+            /** @description Which half. */
+            half: components["schemas"]["Half"];
+            /** @description Where they lie. */
+            place: string;
+            /** @description Which undersize. */
+            undersize: components["schemas"]["Length"];
+        };
+        /** @description The halves in a bearing, by class. */
+        Pair: {
+            /** @description Class of the lower. */
+            lower: string;
+            /** @description Class of the upper. */
+            upper: string;
+        };
+        /** @description The pair of a bearing. */
+        PairAt: {
+            /** @description Its halves. */
+            pair: components["schemas"]["Pair"];
+            /** @description The bearing. */
+            station: components["schemas"]["Station"];
         };
         /**
          * @description What a feature is in its bearing, main or rod alike. The order is that of [`crate::stale`]'s table.
@@ -1946,6 +2157,69 @@ export interface components {
          * @enum {string}
          */
         Proof: "running" | "held" | "corrected" | "thrown_out" | "unproven";
+        /** @description A proposal with its proof. */
+        Proposal: {
+            binding?: components["schemas"]["Station"] | null;
+            /** @description What is bought. */
+            buy: components["schemas"]["ToBuy"][];
+            /**
+             * Format: int64
+             * @description What it costs, in ten-thousandths.
+             */
+            cost: number;
+            /** @description How much the worst distance might still shrink. */
+            gap: components["schemas"]["Length"];
+            /** @description Pairs of two classes. */
+            mixed: number;
+            /** @description What comes next. */
+            next_best: components["schemas"]["NextBest"][];
+            /** @description Bearings of the row that are left out because nothing is proven of them yet. */
+            open: components["schemas"]["Station"][];
+            /** @description Bearings that would be outside their windows. */
+            outside: number;
+            /** @description Each bearing of the row that is judged. */
+            places: components["schemas"]["Proposed"][];
+            /** @description Whether nothing better exists. */
+            proven: boolean;
+            /** @description All distances added. */
+            total: components["schemas"]["Length"];
+            /**
+             * Format: double
+             * @description The ways it was chosen from.
+             */
+            ways: number;
+            /** @description The largest distance from the aim. */
+            worst: components["schemas"]["Length"];
+        };
+        /** @description A bearing before and after. */
+        Proposed: {
+            /** @description Whether that is another pair. */
+            changes: boolean;
+            /** @description The clearance expected. */
+            clearance: components["schemas"]["Length"];
+            /** @description How sure that is. */
+            expanded: components["schemas"]["Length"];
+            /** @description What was measured. */
+            measured: components["schemas"]["Length"];
+            /** @description How sure that is. */
+            measured_expanded: components["schemas"]["Length"];
+            /** @description The limit that is nearest. */
+            nearest: components["schemas"]["Side"];
+            /** @description Halves in now. */
+            now: components["schemas"]["Pair"];
+            /** @description Halves proposed. */
+            pair: components["schemas"]["Pair"];
+            /** @description The state expected. */
+            state: components["schemas"]["State"];
+            /** @description The bearing. */
+            station: components["schemas"]["Station"];
+            /** @description Its window and aim. */
+            target: components["schemas"]["Target"];
+            /** @description Its state as measured. */
+            was: components["schemas"]["State"];
+            /** @description The limit that was nearest. */
+            was_nearest: components["schemas"]["Side"];
+        };
         /** @description A gauge as somebody wants it in the gauge room. */
         PutGauge: {
             /** @description Kind of instrument. */
@@ -2239,6 +2513,50 @@ export interface components {
             journal_round: components["schemas"]["Length"];
             /** @description Taper of a journal. */
             journal_taper: components["schemas"]["Length"];
+        };
+        /**
+         * @description What is done to a shelf.
+         * @enum {string}
+         */
+        ShelfKind: "received" | "picked" | "corrected";
+        /** @description A size class. */
+        ShellClass: {
+            /** @description How the shop calls it, such as `+1`. */
+            id: string;
+            /** @description What a pair of it adds to the clearance of a standard pair; a thicker class takes some away. */
+            shift: components["schemas"]["Length"];
+        };
+        /** @description A family of shells. */
+        ShellFamily: {
+            /** @description Whether upper and lower are one part. */
+            alike: boolean;
+            /** @description Classes, the one with the smallest clearance first; one of them has no shift. */
+            classes: components["schemas"]["ShellClass"][];
+            /**
+             * @description How far a half may lie from its class to either side: halves of one family are graded closer to each
+             *     other than the catalogue says of their walls.
+             */
+            grading: components["schemas"]["Length"];
+            /** @description Nominal housing. */
+            housing: components["schemas"]["Length"];
+            /** @description Stable short name. */
+            id: string;
+            /** @description Nominal journal. */
+            journal: components["schemas"]["Length"];
+            /** @description Name people read. */
+            name: string;
+            /** @description Sets to buy. */
+            offers: components["schemas"]["Offer"][];
+            /** @description The bearings it is for. */
+            row: components["schemas"]["BearingRow"];
+            /** @description Undersizes it is made for, standard (0) first. */
+            undersizes: components["schemas"]["Length"][];
+            /** @description Unit its sizes are spoken of in. */
+            unit: components["schemas"]["Unit"];
+            /** @description Catalogue maximum of a standard wall, and how much less it may be. */
+            wall: components["schemas"]["Length"];
+            /** @description See the wall. */
+            wall_tolerance: components["schemas"]["Length"];
         };
         /** @description Which shells are in a bearing. */
         ShellsIn: {
@@ -2536,6 +2854,21 @@ export interface components {
          * @description A moment: milliseconds since 1970-01-01 UTC.
          */
         Timestamp: number;
+        /** @description A set to buy. */
+        ToBuy: {
+            /** @description Part number. */
+            part_number: string;
+            /**
+             * Format: int64
+             * @description What they cost together, in ten-thousandths.
+             */
+            price: number;
+            /**
+             * Format: int32
+             * @description How many sets.
+             */
+            sets: number;
+        };
         /** @description One step of tightening. */
         TorqueStep: {
             /** @enum {string} */
@@ -3329,6 +3662,40 @@ export interface operations {
             };
         };
     };
+    propose_shells: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskShells"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proposal"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     sign: {
         parameters: {
             query?: never;
@@ -3813,6 +4180,97 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    shells: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FamilyView"][];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    shelf_history: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name of the family */
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MoveView"][];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    move_shells: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name of the family */
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewMove"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FamilyView"];
+                };
             };
             "4XX": {
                 headers: {

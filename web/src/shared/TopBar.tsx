@@ -108,6 +108,7 @@ export function TopBar({ session, connected }: { session: Session; connected: bo
         <Tab to="/" text="Floor" on={!code && !room} />
         <Tab to={to("look")} text="Look" on={place === "look"} />
         <Tab to={to("bench")} text="Bench" on={place === "bench"} />
+        <Tab to={to("shells")} text="Shells" on={place === "shells"} />
         <Tab to={to("set-up")} text="Set-up" on={place === "set-up"} />
         <Tab
           to={to("gauges") ?? "/gauges"}

@@ -59,6 +59,40 @@ pub enum Halves {
     Alike(Vec<u16>),
 }
 
+impl Halves {
+    /// Puts a pair on the shelf.
+    pub fn add_pair(&mut self, (upper, lower): (usize, usize)) {
+        let one_more = |counts: &mut Vec<u16>, class: usize| {
+            if let Some(count) = counts.get_mut(class) {
+                *count = count.saturating_add(1);
+            }
+        };
+        match self {
+            Halves::Apart { upper: uppers, lower: lowers } => {
+                one_more(uppers, upper);
+                one_more(lowers, lower);
+            }
+            Halves::Alike(both) => [upper, lower].into_iter().for_each(|class| one_more(both, class)),
+        }
+    }
+
+    /// Takes all of a class off the shelf but what some pairs hold.
+    pub fn leave_only(&mut self, class: usize, pairs: impl Iterator<Item = (usize, usize)>) {
+        let (mut upper, mut lower) = (0, 0);
+        for (u, l) in pairs {
+            upper += u16::from(u == class);
+            lower += u16::from(l == class);
+        }
+        match self {
+            Halves::Apart { upper: uppers, lower: lowers } => {
+                uppers.get_mut(class).into_iter().for_each(|n| *n = upper);
+                lowers.get_mut(class).into_iter().for_each(|n| *n = lower);
+            }
+            Halves::Alike(both) => both.get_mut(class).into_iter().for_each(|n| *n = upper + lower),
+        }
+    }
+}
+
 /// A set of shells that can be bought.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct ShellSet {

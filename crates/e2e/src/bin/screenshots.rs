@@ -55,6 +55,9 @@ async fn main() -> Step {
     page.press("38").await?;
     page.see("[data-echo='2.6238 in']").await?;
     shot(&page, "bench-entry").await?;
+    page.go("/builds/SL-041/shells").await?;
+    page.see("[data-proven=true]").await?;
+    shot(&page, "shells").await?;
     page.go("/builds/SL-041/look").await?;
     page.see("[data-look='M1 journal']").await?;
     shot(&page, "look").await?;

@@ -74,6 +74,7 @@ async fn every_view_is_clean_at_the_bench_and_on_a_tablet() -> Step {
         for (path, sign) in [
             ("/builds/SL-043/look", "[data-look='P1 journal']"),
             ("/builds/SL-041/set-up", "[data-cap=M1]"),
+            ("/builds/SL-041/shells", "[data-proven=true]"),
             ("/builds/SL-041/gauges", "[data-session]"),
             ("/gauges", "[data-gauge]"),
         ] {

@@ -7,4 +7,5 @@ mod floor;
 mod gauges;
 mod measuring;
 mod sheet;
+mod shells;
 mod together;

@@ -12,6 +12,7 @@ mod readings;
 mod rules;
 mod session;
 mod sessions;
+mod shells;
 mod signatures;
 mod tables;
 mod targets;
@@ -75,6 +76,10 @@ fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(work::ask_blind))
         .routes(routes!(rules::change_rules))
         .routes(routes!(rules::change_plan))
+        .routes(routes!(shells::shells))
+        .routes(routes!(shells::shelf_history))
+        .routes(routes!(shells::move_shells))
+        .routes(routes!(shells::propose_shells))
         .routes(routes!(targets::set))
         .routes(routes!(concessions::accept))
         .routes(routes!(signatures::sign))

@@ -9,5 +9,6 @@ mod house;
 mod live;
 mod measuring;
 mod refusals;
+mod shells;
 mod signing;
 mod signing_in;

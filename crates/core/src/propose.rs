@@ -1,0 +1,386 @@
+//! Which shells would bring a row of bearings nearest its targets: from what was measured with the shells
+//! that are in, to a proposal with its proof.
+//!
+//! A clearance measured with known halves is brought back to standard ones,
+//! `clearance_std = clearance - (shift(upper) + shift(lower)) / 2`; a coating changes every pair by its allowance
+//! (half of it for each half that is coated).
+//!
+//! A pair that stays is as well known as it was measured. One that is changed is *predicted*: each half that
+//! goes out and each that comes in lies anywhere within its grading,
+//! `U = 2 sqrt((U_measured / 2)^2 + 2 n grading^2 / 3)` for `n` halves changed.
+
+use serde::Serialize;
+use thiserror::Error;
+
+use crate::Length;
+use crate::assessment::{Assessment, StationAssessment};
+use crate::select::shells::{Alternative, Objective, Pick, Place, Problem, SelectError, Selection, next_best, select};
+use crate::select::{Quality, USUAL_EFFORT};
+use crate::shell::{OnShelf, ShellFamily};
+use crate::station::{BearingRow, Station};
+use crate::target::Target;
+use crate::uncertainty::half_width;
+use crate::verdict::{Acceptance, Side, State, Window, verdict};
+
+/// The halves in a bearing, by class.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Pair {
+    /// Class of the upper.
+    pub upper: String,
+    /// Class of the lower.
+    pub lower: String,
+}
+
+/// What is asked for.
+#[derive(Debug, Clone)]
+pub struct Wish {
+    /// The bearings.
+    pub row: BearingRow,
+    /// The undersize of the shells; zero for standard.
+    pub undersize: Length,
+    /// What is best.
+    pub objective: Objective,
+    /// Largest difference between the shifts of a pair; zero refuses to mix.
+    pub max_step: Length,
+    /// Halves in now, by station; standard ones where nothing is said.
+    pub fitted: Vec<(Station, Pair)>,
+    /// Stations that keep what they have.
+    pub kept: Vec<Station>,
+    /// Classes that are not to be used.
+    pub without: Vec<String>,
+    /// What a coating on both halves changes of the clearance, such as -0.0005 in; zero for none.
+    pub coating: Length,
+    /// Whether sets may be bought.
+    pub buy: bool,
+}
+
+/// A bearing before and after.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Proposed {
+    /// The bearing.
+    pub station: Station,
+    /// What was measured.
+    pub measured: Length,
+    /// How sure that is.
+    pub measured_expanded: Length,
+    /// Its state as measured.
+    pub was: State,
+    /// The limit that was nearest.
+    pub was_nearest: Side,
+    /// Its window and aim.
+    pub target: Target,
+    /// Halves in now.
+    pub now: Pair,
+    /// Halves proposed.
+    pub pair: Pair,
+    /// Whether that is another pair.
+    pub changes: bool,
+    /// The clearance expected.
+    pub clearance: Length,
+    /// How sure that is.
+    pub expanded: Length,
+    /// The state expected.
+    pub state: State,
+    /// The limit that is nearest.
+    pub nearest: Side,
+}
+
+/// A set to buy.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ToBuy {
+    /// Part number.
+    pub part_number: String,
+    /// How many sets.
+    pub sets: u16,
+    /// What they cost together, in ten-thousandths.
+    pub price: i64,
+}
+
+/// What comes next after the best.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct NextBest {
+    /// Bearings outside.
+    pub outside: usize,
+    /// The largest distance from the aim.
+    pub worst: Length,
+    /// All distances added.
+    pub total: Length,
+    /// What it costs, in ten-thousandths.
+    pub cost: i64,
+    /// What differs from the best.
+    pub differs: Vec<PairAt>,
+}
+
+/// The pair of a bearing.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct PairAt {
+    /// The bearing.
+    pub station: Station,
+    /// Its halves.
+    pub pair: Pair,
+}
+
+/// A proposal with its proof.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Proposal {
+    /// Each bearing of the row that is judged.
+    pub places: Vec<Proposed>,
+    /// Bearings of the row that are left out because nothing is proven of them yet.
+    pub open: Vec<Station>,
+    /// Bearings that would be outside their windows.
+    pub outside: usize,
+    /// The largest distance from the aim.
+    pub worst: Length,
+    /// All distances added.
+    pub total: Length,
+    /// What it costs, in ten-thousandths.
+    pub cost: i64,
+    /// Pairs of two classes.
+    pub mixed: usize,
+    /// What is bought.
+    pub buy: Vec<ToBuy>,
+    /// Whether nothing better exists.
+    pub proven: bool,
+    /// How much the worst distance might still shrink.
+    pub gap: Length,
+    /// The ways it was chosen from.
+    pub ways: f64,
+    /// The bearing that keeps the worst distance from shrinking.
+    pub binding: Option<Station>,
+    /// What comes next.
+    pub next_best: Vec<NextBest>,
+}
+
+/// Why nothing is proposed.
+#[derive(Debug, Clone, PartialEq, Eq, Error)]
+pub enum NoProposal {
+    /// No bearing of the row is judged.
+    #[error("nothing is judged in this row yet: measure a bearing with the shells that are in")]
+    NothingMeasured,
+    /// A class or a station that the family or the row does not have.
+    #[error("there is no {0} here")]
+    Unknown(String),
+    /// The journals do not belong to the family in that undersize.
+    #[error("{station}'s journal does not belong to these shells: {why}. Stop before shells are ordered")]
+    WrongFamily {
+        /// The journal.
+        station: Station,
+        /// What it measures as.
+        why: String,
+    },
+    /// Too few halves.
+    #[error(transparent)]
+    Select(#[from] SelectError),
+}
+
+/// A bearing that takes part.
+struct Seat<'a> {
+    station: &'a StationAssessment,
+    target: Target,
+    now: (usize, usize),
+    clearance: Length,
+    expanded: Length,
+}
+
+/// The best shells for a row, as measured, with its proof.
+///
+/// # Errors
+/// [`NoProposal`] when nothing is measured, the family is the wrong one, or there are not enough halves.
+pub fn propose(
+    assessed: &Assessment,
+    acceptance: Acceptance,
+    family: &ShellFamily,
+    shelf: &[OnShelf],
+    wish: &Wish,
+) -> Result<Proposal, NoProposal> {
+    let row: Vec<&StationAssessment> = assessed.stations.iter().filter(|s| s.station.row() == wish.row).collect();
+    belongs(&row, family, wish.undersize)?;
+    let mut seats = Vec::new();
+    for station in &row {
+        if let (Some(judged), Some(in_force)) = (&station.judged, &station.target) {
+            let now = fitted(family, wish, station.station)?;
+            let (clearance, expanded) = (judged.clearance, judged.expanded);
+            seats.push(Seat { station, target: in_force.window, now, clearance, expanded });
+        }
+    }
+    if seats.is_empty() {
+        return Err(NoProposal::NothingMeasured);
+    }
+    let problem = problem(family, shelf, wish, &seats)?;
+    let selection = select(&problem, USUAL_EFFORT)?;
+    let others = next_best(&problem, USUAL_EFFORT);
+    let open = row.iter().filter(|s| s.judged.is_none()).map(|s| s.station).collect();
+    Ok(proposal(acceptance, family, wish, &seats, &selection, others, open))
+}
+
+/// Every journal that is measured must belong to the undersize.
+fn belongs(row: &[&StationAssessment], family: &ShellFamily, undersize: Length) -> Result<(), NoProposal> {
+    for s in row {
+        let Some(class) = s.class else { continue };
+        if class.undersize != Some(undersize) {
+            let why = match class.undersize {
+                Some(Length::ZERO) => "it is standard".to_owned(),
+                Some(u) => format!("it is {} under", u.show(family.unit)),
+                None => "it is of no undersize of this engine".to_owned(),
+            };
+            return Err(NoProposal::WrongFamily { station: s.journal_at, why });
+        }
+    }
+    Ok(())
+}
+
+fn fitted(family: &ShellFamily, wish: &Wish, station: Station) -> Result<(usize, usize), NoProposal> {
+    let class = |id: &str| family.class(id).ok_or_else(|| NoProposal::Unknown(format!("class {id}")));
+    let standard = || family.standard().map(|c| c.id.clone()).unwrap_or_default();
+    match wish.fitted.iter().find(|(s, _)| *s == station) {
+        Some((_, pair)) => Ok((class(&pair.upper)?, class(&pair.lower)?)),
+        None => Ok((class(&standard())?, class(&standard())?)),
+    }
+}
+
+fn shift(family: &ShellFamily, pair: (usize, usize)) -> Length {
+    Length::mean(&[family.classes[pair.0].shift, family.classes[pair.1].shift]).unwrap_or_default()
+}
+
+fn problem(family: &ShellFamily, shelf: &[OnShelf], wish: &Wish, seats: &[Seat<'_>]) -> Result<Problem, NoProposal> {
+    for id in &wish.without {
+        family.class(id).ok_or_else(|| NoProposal::Unknown(format!("class {id}")))?;
+    }
+    let place = |s: &Seat<'_>| {
+        let kept = wish.kept.contains(&s.station.station);
+        let clearance_std = s.clearance - shift(family, s.now) + wish.coating;
+        Place { clearance_std, target: s.target, locked: kept.then_some(s.now) }
+    };
+    // What is in the engine can be put back: it counts as if it lay on the shelf.
+    let mut stock = family.counted(shelf, wish.undersize);
+    seats.iter().for_each(|s| stock.add_pair(s.now));
+    for id in &wish.without {
+        if let Some(class) = family.class(id) {
+            stock.leave_only(class, seats.iter().filter(|s| wish.kept.contains(&s.station.station)).map(|s| s.now));
+        }
+    }
+    let sets = family.sets(wish.undersize).into_iter();
+    let sets = sets.filter(|(o, _)| wish.buy && !wish.without.contains(&o.class)).map(|(_, set)| set).collect();
+    Ok(Problem {
+        places: seats.iter().map(place).collect(),
+        shifts: family.classes.iter().map(|c| c.shift).collect(),
+        max_step: wish.max_step,
+        stock,
+        sets,
+        objective: wish.objective,
+    })
+}
+
+fn pair(family: &ShellFamily, pick: (usize, usize)) -> Pair {
+    Pair { upper: family.classes[pick.0].id.clone(), lower: family.classes[pick.1].id.clone() }
+}
+
+fn proposal(
+    acceptance: Acceptance,
+    family: &ShellFamily,
+    wish: &Wish,
+    seats: &[Seat<'_>],
+    selection: &Selection,
+    others: Vec<Alternative>,
+    open: Vec<Station>,
+) -> Proposal {
+    let place = |(seat, pick): (&Seat<'_>, &Pick)| proposed(acceptance, family, wish, seat, pick);
+    let offers: Vec<_> = family
+        .sets(wish.undersize)
+        .into_iter()
+        .filter(|(o, _)| wish.buy && !wish.without.contains(&o.class))
+        .map(|(o, _)| o)
+        .collect();
+    let to_buy = offers.iter().zip(&selection.bought).filter(|(_, n)| **n > 0);
+    let Quality { outside, worst, total } = selection.quality;
+    let next = |a: Alternative| NextBest {
+        outside: a.quality.outside,
+        worst: a.quality.worst,
+        total: a.quality.total,
+        cost: a.cost,
+        differs: a
+            .differs
+            .iter()
+            .map(|i| PairAt {
+                station: seats[*i].station.station,
+                pair: pair(family, (a.picks[*i].upper, a.picks[*i].lower)),
+            })
+            .collect(),
+    };
+    Proposal {
+        places: seats.iter().zip(&selection.picks).filter_map(place).collect(),
+        open,
+        outside,
+        worst,
+        total,
+        cost: selection.cost,
+        mixed: selection.mixed,
+        buy: to_buy
+            .map(|(o, n)| ToBuy { part_number: o.part_number.clone(), sets: *n, price: o.price * i64::from(*n) })
+            .collect(),
+        proven: selection.proven,
+        gap: selection.gap,
+        ways: selection.ways as f64,
+        binding: selection.binding.map(|i| seats[i].station.station),
+        next_best: others.into_iter().map(next).collect(),
+    }
+}
+
+fn proposed(
+    acceptance: Acceptance,
+    family: &ShellFamily,
+    wish: &Wish,
+    seat: &Seat<'_>,
+    pick: &Pick,
+) -> Option<Proposed> {
+    let judged = seat.station.judged.as_ref()?;
+    let target = seat.target;
+    let changed = [(pick.upper, seat.now.0), (pick.lower, seat.now.1)].iter().filter(|(new, old)| new != old).count();
+    let changes = changed > 0 || wish.coating != Length::ZERO;
+    let expanded = if changes { predicted(seat.expanded, family.grading, changed) } else { seat.expanded };
+    let clearance = if changes { pick.clearance } else { seat.clearance };
+    let window = Window::between(target.low, target.high)?;
+    let v = verdict(clearance, clearance, expanded, window, acceptance);
+    Some(Proposed {
+        station: seat.station.station,
+        measured: seat.clearance,
+        measured_expanded: seat.expanded,
+        was: judged.state,
+        was_nearest: judged.nearest,
+        target,
+        now: pair(family, seat.now),
+        pair: pair(family, (pick.upper, pick.lower)),
+        changes,
+        clearance,
+        expanded,
+        state: v.state,
+        nearest: v.nearest,
+    })
+}
+
+/// How sure a predicted clearance is.
+fn predicted(measured: Length, grading: Length, changed: usize) -> Length {
+    let half = half_width(grading.as_f64());
+    let walls = 2.0 * changed as f64 * half * half;
+    let standard = (measured.as_f64() / 2.0).hypot(walls.sqrt());
+    Length::from_f64(2.0 * standard).unwrap_or(Length::LIMIT)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_changed_half_adds_its_grading_twice() {
+        // 1 270 nm of standard uncertainty and twice 1 270 / sqrt 3: 2 sqrt(1270^2 + 2 x 733.2^2).
+        let measured = Length::tenths(1);
+        assert_eq!(predicted(measured, Length::from_nm(1_270), 1).nm(), 3_279);
+        assert_eq!(predicted(measured, Length::from_nm(1_270), 0), measured);
+    }
+}

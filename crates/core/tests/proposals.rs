@@ -1,0 +1,135 @@
+//! Proposals of shells for the demo's main story.
+
+use jagged_pin_core::Length;
+use jagged_pin_core::assess::evaluate;
+use jagged_pin_core::assessment::Assessment;
+use jagged_pin_core::propose::{NoProposal, Pair, Proposal, Proposed, Wish, propose};
+use jagged_pin_core::select::shells::{Objective, SelectError};
+use jagged_pin_core::shell::{OnShelf, ShellFamily};
+use jagged_pin_core::station::{BearingRow, Station};
+use jagged_pin_core::verdict::{Acceptance, State};
+
+fn t(tenths: i64) -> Length {
+    Length::tenths(tenths)
+}
+
+fn curlew() -> Option<(Assessment, ShellFamily, Vec<OnShelf>)> {
+    let builds = jagged_pin_demo::builds().ok()?;
+    let build = builds.iter().find(|b| b.code == "SL-041")?;
+    let family = jagged_pin_demo::families().into_iter().find(|f| f.id == "CM")?;
+    let shelf = jagged_pin_demo::shelf().into_iter().filter(|(id, _)| *id == "CM").map(|(_, on)| on).collect();
+    Some((evaluate(build), family, shelf))
+}
+
+fn wish() -> Wish {
+    Wish {
+        row: BearingRow::Mains,
+        undersize: t(0),
+        objective: Objective::Closest,
+        max_step: t(10),
+        fitted: Vec::new(),
+        kept: Vec::new(),
+        without: Vec::new(),
+        coating: t(0),
+        buy: true,
+    }
+}
+
+fn proposed(change: impl Fn(&mut Wish)) -> Result<Proposal, NoProposal> {
+    let Some((assessed, family, shelf)) = curlew() else { return Err(NoProposal::NothingMeasured) };
+    let mut wish = wish();
+    change(&mut wish);
+    propose(&assessed, Acceptance::Guarded, &family, &shelf, &wish)
+}
+
+fn at(proposal: &Proposal, station: u8) -> Result<&Proposed, NoProposal> {
+    let place = proposal.places.iter().find(|p| p.station == Station::Main(station));
+    place.ok_or(NoProposal::Unknown(format!("M{station}")))
+}
+
+#[test]
+fn the_tight_the_loose_and_the_edge_get_one_half_each() -> Result<(), NoProposal> {
+    let p = proposed(|_| {})?;
+    assert_eq!((p.outside, p.cost, p.proven, p.open.as_slice()), (0, 0, true, &[Station::Main(7)][..]));
+    // M2 at 19 tenths gets a thin half, M5 at 30.5 a thick one, M6 at 21.5 the other thin one; each moves by
+    // half of its class's step.
+    for (station, class, by) in [(2, "+1", 5), (5, "-1", -5), (6, "+1", 5)] {
+        let place = at(&p, station)?;
+        assert!((place.pair.upper == class) != (place.pair.lower == class), "{place:?}");
+        assert_eq!(place.clearance - place.measured, t(by));
+    }
+    for station in [1, 3, 4] {
+        assert!(!at(&p, station)?.changes);
+    }
+    let off = |p: &Proposed| (p.clearance - p.target.aim).nm().abs();
+    assert_eq!(p.places.iter().map(off).max(), Some(p.worst.nm()));
+    assert_eq!((p.binding, p.mixed), (Some(Station::Main(6)), 3));
+    // Seven pairs within a step of each other at each of the six that are measured.
+    assert!((p.ways - 7_f64.powi(6)).abs() < 0.5, "{}", p.ways);
+    Ok(())
+}
+
+#[test]
+fn a_pair_that_stays_is_as_sure_as_measured_and_one_that_changes_is_less() -> Result<(), NoProposal> {
+    let p = proposed(|_| {})?;
+    for place in &p.places {
+        assert_eq!(place.changes, place.now != place.pair);
+        let same = place.expanded == place.measured_expanded;
+        assert_eq!(same, !place.changes, "{place:?}");
+        assert!(place.expanded >= place.measured_expanded);
+        if !place.changes {
+            assert_eq!(place.clearance, place.measured);
+        }
+    }
+    Ok(())
+}
+
+#[test]
+fn what_is_kept_stays_and_what_is_left_out_is_not_used() -> Result<(), NoProposal> {
+    let p = proposed(|w| w.kept = vec![Station::Main(2)])?;
+    let kept = at(&p, 2)?;
+    assert_eq!((kept.clearance, kept.state, kept.changes), (kept.measured, State::Tight, false));
+    assert_eq!(p.outside, 1);
+    let p = proposed(|w| w.without = vec!["+1".into()])?;
+    assert!(p.places.iter().all(|p| p.pair.upper != "+1" && p.pair.lower != "+1"));
+    assert!(p.buy.iter().all(|b| !b.part_number.contains('N')));
+    // Refusing to mix: a whole thou moves too far for M6, so it stays.
+    let p = proposed(|w| w.max_step = t(0))?;
+    assert!(p.places.iter().all(|p| p.pair.upper == p.pair.lower) && p.mixed == 0);
+    Ok(())
+}
+
+#[test]
+fn what_is_in_the_engine_counts_as_there() {
+    let Some((assessed, family, _)) = curlew() else { panic!("the demo has SL-041") };
+    let none = |change: fn(&mut Wish)| {
+        let mut wish = wish();
+        wish.buy = false;
+        change(&mut wish);
+        propose(&assessed, Acceptance::Guarded, &family, &[], &wish)
+    };
+    // An empty shelf and nothing bought: everything stays as it is.
+    assert!(none(|_| {}).is_ok_and(|p| p.places.iter().all(|p| !p.changes)));
+    let locked = none(|w| w.without = vec!["std".into()]);
+    assert_eq!(locked, Err(NoProposal::Select(SelectError::NotEnough { missing: 12 })));
+}
+
+#[test]
+fn a_family_that_the_crank_does_not_belong_to_is_stopped_with_the_evidence() {
+    let wrong = proposed(|w| w.undersize = t(100));
+    let said = wrong.err().map(|e| e.to_string()).unwrap_or_default();
+    assert!(said.starts_with("M1's journal does not belong to these shells: it is standard"), "{said}");
+    let unknown = proposed(|w| w.fitted = vec![(Station::Main(1), Pair { upper: "+9".into(), lower: "std".into() })]);
+    assert_eq!(unknown, Err(NoProposal::Unknown("class +9".into())));
+}
+
+#[test]
+fn a_coating_takes_its_allowance_off_every_pair() -> Result<(), NoProposal> {
+    let p = proposed(|w| {
+        w.coating = t(-5);
+        w.kept = (1..=6).map(Station::Main).collect();
+    })?;
+    let expected: Vec<Length> = p.places.iter().map(|p| p.measured - t(5)).collect();
+    assert_eq!(p.places.iter().map(|p| p.clearance).collect::<Vec<_>>(), expected);
+    Ok(())
+}

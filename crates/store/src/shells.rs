@@ -1,0 +1,287 @@
+//! The shop's shells: families, what lies on the shelf, and every change of it.
+
+use diesel::prelude::*;
+use diesel_async::{AsyncConnection, RunQueryDsl};
+use jagged_pin_core::Length;
+use jagged_pin_core::fact::{Person, Timestamp};
+use jagged_pin_core::shell::{Half, OnShelf, ShellFamily};
+use serde::{Deserialize, Serialize};
+use uuid::Uuid;
+
+use crate::pool::Store;
+use crate::schema::{shell_families, shell_moves, shell_stock};
+use crate::text::{from_json, json_of, name_of, named, unreadable, uuid};
+use crate::{StoreError, error};
+
+/// What was done to a shelf.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum MoveKind {
+    /// Halves came in.
+    Received,
+    /// Halves were taken for an engine.
+    Picked,
+    /// The count was wrong.
+    Corrected,
+}
+
+/// A change of a shelf.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct ShelfMove {
+    /// Made by whoever sends it: sent twice, done once.
+    pub id: Uuid,
+    /// The family.
+    pub family: String,
+    /// Which half.
+    pub half: Half,
+    /// Which class.
+    pub class: String,
+    /// Which undersize.
+    pub undersize: Length,
+    /// What was done.
+    pub kind: MoveKind,
+    /// By how many: negative takes away.
+    pub by: i32,
+    /// Why.
+    pub reason: String,
+    /// Who did it.
+    pub who: Person,
+    /// When.
+    pub at: Timestamp,
+}
+
+/// A change with what it left on the shelf.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Moved {
+    /// The change.
+    pub done: ShelfMove,
+    /// How many were left.
+    pub left: u16,
+}
+
+/// What came of a change.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum MoveOutcome {
+    /// It was done, now or when it was sent before; so many are left.
+    Done(u16),
+    /// There are not that many: so many are left, and nothing was done.
+    NotThere(u16),
+}
+
+#[derive(Queryable, Insertable)]
+#[diesel(table_name = shell_families)]
+struct FamilyRow {
+    id: String,
+    place: i32,
+    detail: String,
+}
+
+#[derive(Queryable, Insertable)]
+#[diesel(table_name = shell_stock)]
+struct StockRow {
+    family: String,
+    undersize_nm: i64,
+    half: String,
+    class: String,
+    count: i32,
+    place: String,
+}
+
+impl StockRow {
+    fn on_shelf(self) -> Result<OnShelf, StoreError> {
+        Ok(OnShelf {
+            half: named(self.half)?,
+            class: self.class,
+            undersize: Length::from_nm(self.undersize_nm),
+            count: self.count.try_into().map_err(unreadable)?,
+            place: self.place,
+        })
+    }
+}
+
+#[derive(Queryable, Selectable)]
+#[diesel(table_name = shell_moves)]
+struct MoveRow {
+    id: String,
+    family: String,
+    undersize_nm: i64,
+    half: String,
+    class: String,
+    kind: String,
+    change_by: i32,
+    left_after: i32,
+    reason: String,
+    by_id: String,
+    by_name: String,
+    at_ms: i64,
+}
+
+impl MoveRow {
+    fn moved(self) -> Result<Moved, StoreError> {
+        Ok(Moved {
+            left: self.left_after.try_into().map_err(unreadable)?,
+            done: ShelfMove {
+                id: uuid(&self.id)?,
+                family: self.family,
+                half: named(self.half)?,
+                class: self.class,
+                undersize: Length::from_nm(self.undersize_nm),
+                kind: named(self.kind)?,
+                by: self.change_by,
+                reason: self.reason,
+                who: Person { id: uuid(&self.by_id)?, name: self.by_name },
+                at: Timestamp(self.at_ms),
+            },
+        })
+    }
+}
+
+#[derive(Insertable)]
+#[diesel(table_name = shell_moves)]
+struct NewMove<'a> {
+    id: String,
+    family: &'a str,
+    undersize_nm: i64,
+    half: String,
+    class: &'a str,
+    kind: String,
+    change_by: i32,
+    left_after: i32,
+    reason: &'a str,
+    by_id: String,
+    by_name: &'a str,
+    at_ms: i64,
+}
+
+impl Store {
+    /// The families of the shop, in their order.
+    ///
+    /// # Errors
+    /// [`StoreError`] when the database fails.
+    pub async fn shell_families(&self) -> Result<Vec<ShellFamily>, StoreError> {
+        let rows: Vec<FamilyRow> =
+            shell_families::table.order(shell_families::place).load(&mut self.connection().await?).await?;
+        rows.into_iter().map(|r| from_json(&r.detail)).collect()
+    }
+
+    /// What lies on the shelf of a family.
+    ///
+    /// # Errors
+    /// [`StoreError`] when the database fails.
+    pub async fn shelf(&self, family: &str) -> Result<Vec<OnShelf>, StoreError> {
+        let rows: Vec<StockRow> = shell_stock::table
+            .filter(shell_stock::family.eq(family))
+            .order((shell_stock::undersize_nm, shell_stock::place))
+            .load(&mut self.connection().await?)
+            .await?;
+        rows.into_iter().map(StockRow::on_shelf).collect()
+    }
+
+    /// Adds a family that the shop does not have yet, with what lies on its shelf.
+    ///
+    /// # Errors
+    /// [`StoreError`] when the database fails.
+    pub async fn add_family(&self, place: i32, family: &ShellFamily, shelf: &[OnShelf]) -> Result<(), StoreError> {
+        let row = FamilyRow { id: family.id.clone(), place, detail: json_of(family)? };
+        let stock = |s: &OnShelf| -> Result<StockRow, StoreError> {
+            Ok(StockRow {
+                family: family.id.clone(),
+                undersize_nm: s.undersize.nm(),
+                half: name_of(&s.half)?,
+                class: s.class.clone(),
+                count: s.count.into(),
+                place: s.place.clone(),
+            })
+        };
+        let stock = shelf.iter().map(stock).collect::<Result<Vec<_>, StoreError>>()?;
+        let mut conn = self.connection().await?;
+        diesel::insert_or_ignore_into(shell_families::table).values(row).execute(&mut conn).await?;
+        if !stock.is_empty() {
+            diesel::insert_or_ignore_into(shell_stock::table).values(stock).execute(&mut conn).await?;
+        }
+        Ok(())
+    }
+
+    /// Changes a shelf, never below empty. Two who take at once go one after the other: the second gets
+    /// what is really left, or nothing.
+    ///
+    /// # Errors
+    /// [`StoreError`] when the database fails; [`StoreError::IdReused`] when the identifier belongs to
+    /// another change.
+    pub async fn move_shells(&self, change: &ShelfMove) -> Result<MoveOutcome, StoreError> {
+        let mut conn = self.connection().await?;
+        let change = change.clone();
+        let outcome: Result<MoveOutcome, StoreError> = conn
+            .transaction(async move |conn| {
+                let half = name_of(&change.half)?;
+                let key = (change.family.as_str(), change.undersize.nm(), half.as_str(), change.class.as_str());
+                // The family's row lock orders those who reach for its shelf; an empty place is made first.
+                let family = shell_families::table.find(&change.family).select(shell_families::id).for_update();
+                family.first::<String>(conn).await?;
+                let place = StockRow {
+                    family: change.family.clone(),
+                    undersize_nm: change.undersize.nm(),
+                    half: half.clone(),
+                    class: change.class.clone(),
+                    count: 0,
+                    place: String::new(),
+                };
+                diesel::insert_or_ignore_into(shell_stock::table).values(place).execute(conn).await?;
+                let count: i32 =
+                    shell_stock::table.find(key).select(shell_stock::count).for_update().first(conn).await?;
+                let known: Option<MoveRow> = shell_moves::table
+                    .filter(shell_moves::id.eq(change.id.to_string()))
+                    .select(MoveRow::as_select())
+                    .first(conn)
+                    .await
+                    .optional()?;
+                if let Some(known) = known.map(MoveRow::moved).transpose()? {
+                    let same = ShelfMove { at: change.at, ..known.done } == change;
+                    return if same { Ok(MoveOutcome::Done(known.left)) } else { Err(StoreError::IdReused) };
+                }
+                let Some(left) = count.checked_add(change.by).and_then(|n| u16::try_from(n).ok()) else {
+                    return Ok(MoveOutcome::NotThere(count.try_into().map_err(unreadable)?));
+                };
+                diesel::update(shell_stock::table.find(key))
+                    .set(shell_stock::count.eq(i32::from(left)))
+                    .execute(conn)
+                    .await?;
+                let row = NewMove {
+                    id: change.id.to_string(),
+                    family: &change.family,
+                    undersize_nm: change.undersize.nm(),
+                    half: half.clone(),
+                    class: &change.class,
+                    kind: name_of(&change.kind)?,
+                    change_by: change.by,
+                    left_after: left.into(),
+                    reason: &change.reason,
+                    by_id: change.who.id.to_string(),
+                    by_name: &change.who.name,
+                    at_ms: change.at.0,
+                };
+                let inserted = diesel::insert_into(shell_moves::table).values(row).execute(conn).await;
+                match inserted {
+                    Err(e) if error::StoreError::is_duplicate(&e) => Err(StoreError::IdReused),
+                    other => other.map(|_| MoveOutcome::Done(left)).map_err(StoreError::from),
+                }
+            })
+            .await;
+        outcome
+    }
+
+    /// The last changes of a family's shelf, the latest first.
+    ///
+    /// # Errors
+    /// [`StoreError`] when the database fails.
+    pub async fn shell_moves(&self, family: &str, most: i64) -> Result<Vec<Moved>, StoreError> {
+        let rows: Vec<MoveRow> = shell_moves::table
+            .filter(shell_moves::family.eq(family))
+            .order(shell_moves::seq.desc())
+            .limit(most)
+            .select(MoveRow::as_select())
+            .load(&mut self.connection().await?)
+            .await?;
+        rows.into_iter().map(MoveRow::moved).collect()
+    }
+}
