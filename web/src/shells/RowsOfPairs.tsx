@@ -24,7 +24,7 @@ export function RowsOfPairs(props: RowsOfPairsProps) {
   const { places, open, family, kept, chosen, unit } = props;
   const [ref, width] = useWidth(364);
   return (
-    <div className="mt-1 grid grid-cols-[172px_minmax(0,1fr)_296px] gap-x-6" data-proposal={places.length}>
+    <div className="mt-1 grid grid-cols-[172px_minmax(0,1fr)_312px] gap-x-5" data-proposal={places.length}>
       <div style={{ paddingTop: HEAD }}>
         <Head text="Measured" />
         {places.map((p) => (
