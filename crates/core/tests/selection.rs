@@ -59,12 +59,8 @@ fn judged(problem: &Problem, pairs: &[(usize, usize)], cost: i64) -> [i64; 5] {
 /// Every way of buying, and every way of fitting what is then there.
 fn exhaustive(problem: &Problem, wanted: &dyn Fn(Vec<Length>) -> bool) -> Option<[i64; 5]> {
     type Left = (Vec<u32>, Option<Vec<u32>>);
-    fn fit(
-        problem: &Problem,
-        left: &mut Left,
-        pairs: &mut Vec<(usize, usize)>,
-        see: &mut dyn FnMut(&[(usize, usize)]),
-    ) {
+    type See<'a> = dyn FnMut(&[(usize, usize)]) + 'a;
+    fn fit(problem: &Problem, left: &mut Left, pairs: &mut Vec<(usize, usize)>, see: &mut See<'_>) {
         if pairs.len() == problem.places.len() {
             return see(pairs);
         }
@@ -114,10 +110,8 @@ fn holds(problem: &Problem, selection: &Selection) -> Result<[i64; 5], TestCaseE
     let (mut upper, mut lower) = to_be_had(problem, &selection.bought);
     for (u, l) in &pairs {
         prop_assert!((problem.shifts[*u] - problem.shifts[*l]).nm().abs() <= problem.max_step.nm());
-        for (side, class) in [(&mut upper, *u)] {
-            prop_assert!(side[class] > 0, "an upper that is not there");
-            side[class] -= 1;
-        }
+        prop_assert!(upper[*u] > 0, "an upper that is not there");
+        upper[*u] -= 1;
         let side = lower.as_mut().unwrap_or(&mut upper);
         prop_assert!(side[*l] > 0, "a lower that is not there");
         side[*l] -= 1;

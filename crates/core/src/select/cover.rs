@@ -13,10 +13,13 @@ pub(crate) struct Set {
     pub available: u16,
 }
 
+/// The least cost with the sets from one on, and how many of that one it takes.
+type Cheapest = Option<(i64, u16)>;
+
 /// Cheapest covers by set and by what is lacking: worked out once each.
 #[derive(Debug, Default)]
 pub(crate) struct Cover {
-    known: HashMap<(usize, Vec<u16>), Option<(i64, u16)>>,
+    known: HashMap<(usize, Vec<u16>), Cheapest>,
 }
 
 impl Cover {
@@ -38,7 +41,7 @@ impl Cover {
     }
 
     /// The least cost with the sets from `i` on, and how many of set `i` it takes.
-    fn from(&mut self, sets: &[Set], i: usize, lacking: &[u16]) -> Option<(i64, u16)> {
+    fn from(&mut self, sets: &[Set], i: usize, lacking: &[u16]) -> Cheapest {
         if lacking.iter().all(|l| *l == 0) {
             return Some((0, 0));
         }
@@ -50,7 +53,7 @@ impl Cover {
         // More of it than the bin that needs most of it are bought for nothing.
         let useful = lacking.iter().zip(&set.gives).map(|(l, g)| if *g > 0 { l.div_ceil(*g) } else { 0 });
         let most = useful.max().unwrap_or(0).min(set.available);
-        let mut best: Option<(i64, u16)> = None;
+        let mut best: Cheapest = None;
         for count in 0..=most {
             let rest = self.from(sets, i + 1, &after(lacking, set, count));
             if let Some((rest, _)) = rest {
