@@ -101,8 +101,29 @@ pub struct OnShelf {
     pub place: String,
 }
 
-/// Why a family makes no sense.
-pub const UNSOUND: &str = "a family needs names, sizes that go round the journal, classes that differ with a standard one, and offers of them";
+/// What is done to a shelf.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum MoveKind {
+    /// Halves came in.
+    Received,
+    /// Halves were taken for an engine.
+    Picked,
+    /// The count was wrong.
+    Corrected,
+}
+
+impl MoveKind {
+    /// Whether a change by so many halves is of that kind.
+    pub const fn goes(self, by: i32) -> bool {
+        match self {
+            MoveKind::Received => by > 0,
+            MoveKind::Picked => by < 0,
+            MoveKind::Corrected => by != 0,
+        }
+    }
+}
 
 impl ShellFamily {
     /// Place of a class among the classes.

@@ -4,26 +4,13 @@ use diesel::prelude::*;
 use diesel_async::{AsyncConnection, RunQueryDsl};
 use jagged_pin_core::Length;
 use jagged_pin_core::fact::{Person, Timestamp};
-use jagged_pin_core::shell::{Half, OnShelf, ShellFamily};
-use serde::{Deserialize, Serialize};
+use jagged_pin_core::shell::{Half, MoveKind, OnShelf, ShellFamily};
 use uuid::Uuid;
 
 use crate::pool::Store;
 use crate::schema::{shell_families, shell_moves, shell_stock};
 use crate::text::{from_json, json_of, name_of, named, unreadable, uuid};
 use crate::{StoreError, error};
-
-/// What was done to a shelf.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
-#[serde(rename_all = "snake_case")]
-pub enum MoveKind {
-    /// Halves came in.
-    Received,
-    /// Halves were taken for an engine.
-    Picked,
-    /// The count was wrong.
-    Corrected,
-}
 
 /// A change of a shelf.
 #[derive(Debug, Clone, PartialEq, Eq)]

@@ -1579,6 +1579,11 @@ export interface components {
             /** @description The method. */
             method: components["schemas"]["Method"];
         };
+        /**
+         * @description What is done to a shelf.
+         * @enum {string}
+         */
+        MoveKind: "received" | "picked" | "corrected";
         /** @description A change of a shelf, as it was done. */
         MoveView: {
             /** @description When. */
@@ -1598,7 +1603,7 @@ export interface components {
              */
             id: string;
             /** @description What was done. */
-            kind: components["schemas"]["ShelfKind"];
+            kind: components["schemas"]["MoveKind"];
             /**
              * Format: int32
              * @description How many were left.
@@ -1722,7 +1727,7 @@ export interface components {
              */
             id: string;
             /** @description What was done. */
-            kind: components["schemas"]["ShelfKind"];
+            kind: components["schemas"]["MoveKind"];
             /** @description Why. */
             reason: string;
             /** @description Which undersize, in nanometres. */
@@ -2514,11 +2519,6 @@ export interface components {
             /** @description Taper of a journal. */
             journal_taper: components["schemas"]["Length"];
         };
-        /**
-         * @description What is done to a shelf.
-         * @enum {string}
-         */
-        ShelfKind: "received" | "picked" | "corrected";
         /** @description A size class. */
         ShellClass: {
             /** @description How the shop calls it, such as `+1`. */

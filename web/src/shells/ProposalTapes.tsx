@@ -1,9 +1,8 @@
 import { useId } from "react";
 import type { Schemas, Unit } from "../api/client";
 import { stateHue } from "../marks/Mark";
-import { SvgDigits } from "../shared/Figure";
 import { clearanceParts, plain } from "../shared/figure";
-import { Patterns, Whisker } from "../tape/parts";
+import { Graduations, Patterns, Whisker } from "../tape/parts";
 import { tapeScale } from "../tape/scale";
 
 type Proposed = Schemas["Proposed"];
@@ -26,7 +25,6 @@ export function ProposalTapes({ places, unit, width, rowHeight }: ProposalTapesP
   ]);
   const { x, graduations } = tapeScale(first.target, values, unit, width);
   const height = rowHeight * places.length;
-  const short = (nm: number) => plain(clearanceParts(nm, unit)).replace(/^0\./, ".");
   return (
     <svg
       role="img"
@@ -85,27 +83,7 @@ export function ProposalTapes({ places, unit, width, rowHeight }: ProposalTapesP
         );
       })}
       <path d={`M0 -0.500H${width}`} stroke="var(--color-ink)" />
-      {graduations.map((g) => (
-        <path
-          key={g.nm}
-          d={`M${g.x} 0v${g.rank === "fine" ? -5 : -9}`}
-          stroke="var(--color-ink-3)"
-          strokeWidth={g.rank === "heavy" ? 1.8 : 1}
-        />
-      ))}
-      {graduations
-        .filter((g) => g.rank !== "fine")
-        .map((g) => (
-          <text
-            key={g.nm}
-            x={g.x}
-            y="-16"
-            textAnchor="middle"
-            className={g.rank === "heavy" ? "t-num t-num-heavy" : "t-num"}
-          >
-            <SvgDigits text={short(g.nm)} />
-          </text>
-        ))}
+      <Graduations graduations={graduations} unit={unit} y={0} up />
     </svg>
   );
 }

@@ -10,14 +10,9 @@ import { Sheetlet } from "../shared/Sheetlet";
 
 type View = Schemas["FamilyView"];
 type Half = Schemas["Half"];
-type Kind = Schemas["ShelfKind"];
+type Kind = Schemas["MoveKind"];
 
-type ShelfProps = {
-  view: View;
-  undersize: number;
-  places: Schemas["Proposed"][];
-  buy: Schemas["ToBuy"][];
-};
+type ShelfProps = { view: View; undersize: number; places: Schemas["Proposed"][] };
 
 const HALF: Record<Half, string> = { upper: "upper", lower: "lower", either: "half" };
 

@@ -138,7 +138,7 @@ function ShellsOf({ build }: { build: Build }) {
             onKeep={(station) => toggle("kept", station)}
           />
         )}
-        {here && <Shelf view={here} undersize={undersize} places={places} buy={shown.data?.buy ?? []} />}
+        {here && <Shelf view={here} undersize={undersize} places={places} />}
       </section>
       <section
         aria-label="Choose by"

@@ -3,7 +3,7 @@ import type { StationAssessment, Target, Unit } from "../api/client";
 import { GlyphShape, stateHue } from "../marks/Mark";
 import { SvgDigits } from "../shared/Figure";
 import { clearanceParts, plain } from "../shared/figure";
-import { Patterns, Whisker } from "./parts";
+import { Graduations, Patterns, Whisker } from "./parts";
 import { tapeScale } from "./scale";
 
 type StackedProps = {
@@ -111,27 +111,7 @@ export function StackedTapes({ stations, target, trend = [], chosen, unit, width
         />
       )}
       <path d={`M0 ${height + 0.5}H${room}`} stroke="var(--color-ink)" />
-      {graduations.map((g) => (
-        <path
-          key={g.nm}
-          d={`M${g.x} ${height}v${g.rank === "fine" ? 6 : 11}`}
-          stroke="var(--color-ink-3)"
-          strokeWidth={g.rank === "heavy" ? 1.8 : 1}
-        />
-      ))}
-      {graduations
-        .filter((g) => g.rank !== "fine")
-        .map((g) => (
-          <text
-            key={g.nm}
-            x={g.x}
-            y={height + 28}
-            textAnchor="middle"
-            className={g.rank === "heavy" ? "t-num t-num-heavy" : "t-num"}
-          >
-            <SvgDigits text={plain(clearanceParts(g.nm, unit)).replace(/^0\./, ".")} />
-          </text>
-        ))}
+      <Graduations graduations={graduations} unit={unit} y={height} />
     </svg>
   );
 }

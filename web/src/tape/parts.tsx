@@ -1,4 +1,8 @@
+import type { Unit } from "../api/client";
+import { SvgDigits } from "../shared/Figure";
+import { clearanceParts, plain } from "../shared/figure";
 import type { Shown } from "../shared/words";
+import type { Graduation } from "./scale";
 
 /** Hatchings of a tape. The id keeps several tapes on one page apart. */
 export function Patterns({ id }: { id: string }) {
@@ -25,6 +29,38 @@ export function Patterns({ id }: { id: string }) {
         <rect width="1.9" height="4" fill="#c39a2b" />
       </pattern>
     </defs>
+  );
+}
+
+type GraduationsProps = { graduations: Graduation[]; unit: Unit; y: number; up?: boolean };
+
+/** The ticks and numbers of an axis that several tapes share, above or below its line. */
+export function Graduations({ graduations, unit, y, up = false }: GraduationsProps) {
+  const way = up ? -1 : 1;
+  return (
+    <>
+      {graduations.map((g) => (
+        <path
+          key={g.nm}
+          d={`M${g.x} ${y}v${way * (g.rank === "fine" ? 6 : 11)}`}
+          stroke="var(--color-ink-3)"
+          strokeWidth={g.rank === "heavy" ? 1.8 : 1}
+        />
+      ))}
+      {graduations
+        .filter((g) => g.rank !== "fine")
+        .map((g) => (
+          <text
+            key={g.nm}
+            x={g.x}
+            y={y + (up ? -16 : 28)}
+            textAnchor="middle"
+            className={g.rank === "heavy" ? "t-num t-num-heavy" : "t-num"}
+          >
+            <SvgDigits text={plain(clearanceParts(g.nm, unit)).replace(/^0\./, ".")} />
+          </text>
+        ))}
+    </>
   );
 }
 

@@ -3,10 +3,9 @@ import { type FormEvent, useState } from "react";
 import { api, type Build, Problem, type Schemas, unwrap } from "../api/client";
 import { showRecorded } from "../api/queries";
 import { Choice } from "../shared/Choice";
-import { Field } from "../shared/Field";
 import { newId } from "../shared/id";
-import { ProblemNote } from "../shared/ProblemNote";
 import { FEATURE_WORD } from "../shared/words";
+import { ChangeWhy } from "./ChangeWhy";
 
 type Planned = Schemas["Planned"];
 type Axial = Schemas["Position"]["axial"];
@@ -116,25 +115,15 @@ function Places({ build, feature, seen }: PlacesProps) {
         across the oil hole.
       </p>
       {dirty && (
-        <>
-          <Field
-            label="Why"
-            name="plan-reason"
-            value={reason}
-            problem={record.error}
-            autoComplete="off"
-            onChange={(e) => setReason(e.target.value)}
-          />
-          <ProblemNote problem={record.error} />
-          <div className="flex justify-end gap-3">
-            <button type="button" className="btn" onClick={() => setPlan(seen)}>
-              Leave them
-            </button>
-            <button type="submit" className="btn btn-main" disabled={record.isPending}>
-              Change the places
-            </button>
-          </div>
-        </>
+        <ChangeWhy
+          name="plan-reason"
+          reason={reason}
+          problem={record.error}
+          busy={record.isPending}
+          action="Change the places"
+          onReason={setReason}
+          onLeave={() => setPlan(seen)}
+        />
       )}
     </form>
   );

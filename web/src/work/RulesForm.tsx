@@ -3,10 +3,9 @@ import { type FormEvent, type ReactNode, useState } from "react";
 import { api, type Build, type Method, type Schemas, unwrap } from "../api/client";
 import { showRecorded } from "../api/queries";
 import { Choice } from "../shared/Choice";
-import { Field } from "../shared/Field";
 import { newId } from "../shared/id";
-import { ProblemNote } from "../shared/ProblemNote";
 import { METHOD_WORD } from "../shared/words";
+import { ChangeWhy } from "./ChangeWhy";
 
 type Rules = Schemas["Rules"];
 
@@ -120,25 +119,15 @@ export function RulesForm({ build }: { build: Build }) {
         </tbody>
       </table>
       {dirty && (
-        <div className="mt-2 grid gap-2">
-          <Field
-            label="Why"
-            name="reason"
-            value={reason}
-            problem={record.error}
-            autoComplete="off"
-            onChange={(e) => setReason(e.target.value)}
-          />
-          <ProblemNote problem={record.error} />
-          <div className="flex justify-end gap-3">
-            <button type="button" className="btn" onClick={() => setRules(seen)}>
-              Leave them
-            </button>
-            <button type="submit" className="btn btn-main" disabled={record.isPending}>
-              Change the rules
-            </button>
-          </div>
-        </div>
+        <ChangeWhy
+          name="reason"
+          reason={reason}
+          problem={record.error}
+          busy={record.isPending}
+          action="Change the rules"
+          onReason={setReason}
+          onLeave={() => setRules(seen)}
+        />
       )}
     </form>
   );

@@ -263,7 +263,6 @@ impl Solver<'_> {
     fn branch(&mut self, goal: Option<Goal>, limit: Score, best: Option<Found>) -> Option<Found> {
         let mut branch = Branch::new(self, goal, limit, best);
         branch.descend(0);
-
         let found = branch.best.take();
         let spent = branch.spent;
         self.spent |= spent;

@@ -8,10 +8,10 @@ use jagged_pin_core::fact::{Person, Timestamp, What};
 use jagged_pin_core::propose::{NoProposal, Pair, Proposal, Wish, propose};
 use jagged_pin_core::select::shells::Objective;
 use jagged_pin_core::set_up::ShellsIn;
-use jagged_pin_core::shell::{Half, OnShelf, ShellFamily};
+use jagged_pin_core::shell::{Half, MoveKind, OnShelf, ShellFamily};
 use jagged_pin_core::station::Station;
 use jagged_pin_core::{Build, Length};
-use jagged_pin_store::{MoveKind, MoveOutcome, Moved, ShelfMove};
+use jagged_pin_store::{MoveOutcome, Moved, ShelfMove};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -49,7 +49,7 @@ pub(super) struct MoveView {
     /// Which undersize.
     undersize: Length,
     /// What was done.
-    kind: ShelfKind,
+    kind: MoveKind,
     /// By how many.
     by: i32,
     /// How many were left.
@@ -62,38 +62,6 @@ pub(super) struct MoveView {
     at: Timestamp,
 }
 
-/// What is done to a shelf.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
-#[serde(rename_all = "snake_case")]
-enum ShelfKind {
-    /// Halves came in.
-    Received,
-    /// Halves were taken for an engine.
-    Picked,
-    /// The count was wrong.
-    Corrected,
-}
-
-impl From<ShelfKind> for MoveKind {
-    fn from(kind: ShelfKind) -> Self {
-        match kind {
-            ShelfKind::Received => MoveKind::Received,
-            ShelfKind::Picked => MoveKind::Picked,
-            ShelfKind::Corrected => MoveKind::Corrected,
-        }
-    }
-}
-
-impl From<MoveKind> for ShelfKind {
-    fn from(kind: MoveKind) -> Self {
-        match kind {
-            MoveKind::Received => ShelfKind::Received,
-            MoveKind::Picked => ShelfKind::Picked,
-            MoveKind::Corrected => ShelfKind::Corrected,
-        }
-    }
-}
-
 impl From<Moved> for MoveView {
     fn from(moved: Moved) -> Self {
         let Moved { done: d, left } = moved;
@@ -102,7 +70,7 @@ impl From<Moved> for MoveView {
             half: d.half,
             class: d.class,
             undersize: d.undersize,
-            kind: d.kind.into(),
+            kind: d.kind,
             by: d.by,
             left,
             reason: d.reason,
@@ -155,7 +123,7 @@ pub(super) struct NewMove {
     /// Which undersize, in nanometres.
     undersize: Length,
     /// What was done.
-    kind: ShelfKind,
+    kind: MoveKind,
     /// By how many: received ones are more than none, picked ones less.
     by: i32,
     /// Why.
@@ -182,12 +150,7 @@ pub(super) async fn move_shells(
     if !family.has(request.half, &request.class, request.undersize) {
         return Err(Problem::field("class", "this family has no such half"));
     }
-    let right_way = match request.kind {
-        ShelfKind::Received => request.by > 0,
-        ShelfKind::Picked => request.by < 0,
-        ShelfKind::Corrected => request.by != 0,
-    };
-    if !right_way {
+    if !request.kind.goes(request.by) {
         return Err(Problem::field("by", "received is more than none, picked is less, corrected is either"));
     }
     let change = ShelfMove {
@@ -196,7 +159,7 @@ pub(super) async fn move_shells(
         half: request.half,
         class: request.class,
         undersize: request.undersize,
-        kind: request.kind.into(),
+        kind: request.kind,
         by: request.by,
         reason,
         who: who.account.person,
