@@ -60,7 +60,7 @@ export function RowsOfPairs(props: RowsOfPairsProps) {
         <ProposalTapes places={places} unit={unit} width={width} rowHeight={ROW} />
       </section>
       <div style={{ paddingTop: HEAD }}>
-        <Head text="With these shells" />
+        <Head text="With these shells" inset />
         {places.map((p) => (
           <div
             key={p.station}
@@ -109,10 +109,10 @@ export function RowsOfPairs(props: RowsOfPairsProps) {
   );
 }
 
-function Head({ text }: { text: string }) {
+function Head({ text, inset = false }: { text: string; inset?: boolean }) {
   return (
     <div className="relative h-0">
-      <span className="absolute bottom-2 left-0 text-note text-ink-2">{text}</span>
+      <span className={`absolute bottom-2 text-note text-ink-2 ${inset ? "left-6" : "left-0"}`}>{text}</span>
     </div>
   );
 }
