@@ -14,8 +14,11 @@ use thiserror::Error;
 
 use crate::Length;
 use crate::assessment::{Assessment, StationAssessment};
+use crate::build::Build;
+use crate::fact::What;
 use crate::select::shells::{Alternative, Objective, Pick, Place, Problem, SelectError, Selection, next_best, select};
 use crate::select::{Quality, USUAL_EFFORT};
+use crate::set_up::ShellsIn;
 use crate::shell::{OnShelf, ShellFamily};
 use crate::station::{BearingRow, Station};
 use crate::target::Target;
@@ -177,6 +180,19 @@ pub enum NoProposal {
     /// Too few halves.
     #[error(transparent)]
     Select(#[from] SelectError),
+}
+
+/// The halves that a build's set-up says are in, where their names are those of classes.
+pub fn fitted_in(build: &Build, family: &ShellFamily) -> Vec<(Station, Pair)> {
+    let set_up = build.facts.iter().rev().find_map(|f| match &f.what {
+        What::SetUp(s) if s.row == family.row => Some(s),
+        _ => None,
+    });
+    let pair = |s: &ShellsIn| {
+        let known = family.class(&s.upper).is_some() && family.class(&s.lower).is_some();
+        known.then(|| (s.station, Pair { upper: s.upper.clone(), lower: s.lower.clone() }))
+    };
+    set_up.map(|s| s.shells.iter().filter_map(pair).collect()).unwrap_or_default()
 }
 
 /// A bearing that takes part.

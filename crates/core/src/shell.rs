@@ -131,6 +131,12 @@ impl ShellFamily {
         self.classes.iter().position(|c| c.id == id)
     }
 
+    /// The smallest step between a class and the standard one: what a shop mixes at most.
+    pub fn step(&self) -> Length {
+        let steps = self.classes.iter().map(|c| c.shift.nm().abs()).filter(|s| *s > 0);
+        Length::from_nm(steps.min().unwrap_or(0))
+    }
+
     /// The standard class.
     pub fn standard(&self) -> Option<&ShellClass> {
         self.classes.iter().find(|c| c.shift == Length::ZERO)
@@ -246,6 +252,7 @@ mod tests {
         assert!(!changed(|f| f.wall = Length::tenths(1_943)));
         assert!(!changed(|f| f.offers[0].class = "+9".into()));
         assert!(!changed(|f| f.undersizes.clear()));
+        assert_eq!(family(false).step(), Length::tenths(10));
     }
 
     #[test]

@@ -6,7 +6,7 @@
 
 use std::collections::HashMap;
 
-use super::search::{Choice, Fitting, Side, side_bound};
+use super::fitting::{Choice, Fitting, Side, side_bound};
 
 /// The search. A branch is cut when the seats left cannot all come inside with what is left often enough to
 /// beat the best known (seen from uppers alone, and from lowers alone), when the halves left do not make a

@@ -23,7 +23,8 @@
 
 use std::collections::BTreeMap;
 
-use super::search::{Bin, Fitting, Goal, solve};
+use super::fitting::{Bin, Fitting, Goal};
+use super::search::solve;
 use super::shells::SelectError;
 use super::{Quality, halved, seat};
 use crate::Length;

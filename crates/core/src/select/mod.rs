@@ -2,7 +2,9 @@
 //! which. Everything is exact and proven; how, is told in `search`.
 
 pub mod assign;
+mod branch;
 mod cover;
+mod fitting;
 mod inside;
 mod matching;
 pub mod measured;
@@ -11,7 +13,7 @@ pub mod shells;
 
 use crate::Length;
 use crate::target::Target;
-use search::{Found, Goal, Seat};
+use fitting::{Found, Goal, Seat};
 
 /// Branches that a choice may cost unless said otherwise: some seconds.
 pub const USUAL_EFFORT: u64 = 1_000_000;

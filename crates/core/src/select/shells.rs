@@ -29,7 +29,8 @@
 use thiserror::Error;
 
 use super::cover::Set;
-use super::search::{Bin, Fitting, Found, Goal, solve, solve_beyond};
+use super::fitting::{Bin, Choice, Fitting, Found, Goal};
+use super::search::{solve, solve_beyond};
 use super::{Quality, halved, seat};
 use crate::Length;
 use crate::target::Target;
@@ -290,7 +291,7 @@ fn missing(problem: &Problem, fitting: &Fitting) -> usize {
 
 fn picks(problem: &Problem, found: &Found) -> Vec<Pick> {
     let classes = problem.shifts.len().max(1);
-    let pick = |c: &super::search::Choice| Pick {
+    let pick = |c: &Choice| Pick {
         upper: c.upper % classes,
         lower: c.lower % classes,
         clearance: halved(c.clearance),

@@ -2,15 +2,14 @@
 
 use axum::Json;
 use axum::extract::{Path, State};
+use jagged_pin_core::Length;
 use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::blind::veiled;
-use jagged_pin_core::fact::{Person, Timestamp, What};
-use jagged_pin_core::propose::{NoProposal, Pair, Proposal, Wish, propose};
+use jagged_pin_core::fact::{Person, Timestamp};
+use jagged_pin_core::propose::{NoProposal, Proposal, Wish, fitted_in, propose};
 use jagged_pin_core::select::shells::Objective;
-use jagged_pin_core::set_up::ShellsIn;
 use jagged_pin_core::shell::{Half, MoveKind, OnShelf, ShellFamily};
 use jagged_pin_core::station::Station;
-use jagged_pin_core::{Build, Length};
 use jagged_pin_store::{MoveOutcome, Moved, ShelfMove};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -209,19 +208,6 @@ pub(super) struct AskShells {
     coating: String,
 }
 
-/// The halves that a build's set-up says are in, where their names are those of classes.
-fn fitted(build: &Build, family: &ShellFamily) -> Vec<(Station, Pair)> {
-    let set_up = build.facts.iter().rev().find_map(|f| match &f.what {
-        What::SetUp(s) if s.row == family.row => Some(s),
-        _ => None,
-    });
-    let pair = |s: &ShellsIn| {
-        let known = family.class(&s.upper).is_some() && family.class(&s.lower).is_some();
-        known.then(|| (s.station, Pair { upper: s.upper.clone(), lower: s.lower.clone() }))
-    };
-    set_up.map(|s| s.shells.iter().filter_map(pair).collect()).unwrap_or_default()
-}
-
 /// The shells that would bring a row of bearings nearest its targets, proven; nothing is changed.
 #[utoipa::path(post, path = "/api/v1/builds/{build}/shells", request_body = AskShells,
     params(("build" = String, Path, description = "Short name or id")),
@@ -240,7 +226,6 @@ pub(super) async fn propose_shells(
         text => length(text, build.unit, "coating")?,
     };
     let build = veiled(&build, who.account.person.id).unwrap_or_else(|| (*build).clone());
-    let step = family.classes.iter().map(|c| c.shift.nm().abs()).filter(|s| *s > 0).min().unwrap_or(0);
     let wish = Wish {
         row: family.row,
         undersize: ask.undersize,
@@ -248,8 +233,8 @@ pub(super) async fn propose_shells(
             Best::Closest => Objective::Closest,
             Best::Thriftiest => Objective::Thriftiest,
         },
-        max_step: if ask.mix { Length::from_nm(step) } else { Length::ZERO },
-        fitted: fitted(&build, &family),
+        max_step: if ask.mix { family.step() } else { Length::ZERO },
+        fitted: fitted_in(&build, &family),
         kept: ask.kept,
         without: ask.without,
         coating,
