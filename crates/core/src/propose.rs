@@ -19,7 +19,7 @@ use crate::fact::What;
 use crate::select::shells::{Alternative, Objective, Pick, Place, Problem, SelectError, Selection, next_best, select};
 use crate::select::{Quality, USUAL_EFFORT};
 use crate::set_up::ShellsIn;
-use crate::shell::{OnShelf, ShellFamily};
+use crate::shell::{Half, OnShelf, ShellClass, ShellFamily};
 use crate::station::{BearingRow, Station};
 use crate::target::Target;
 use crate::uncertainty::half_width;
@@ -102,6 +102,18 @@ pub struct ToBuy {
     pub price: i64,
 }
 
+/// Halves to fetch for the pairs that change.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ToFetch {
+    /// Which half.
+    pub half: Half,
+    /// Which class.
+    pub class: String,
+    /// How many.
+    pub count: usize,
+}
+
 /// What comes next after the best.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -146,6 +158,8 @@ pub struct Proposal {
     pub cost: i64,
     /// Pairs of two classes.
     pub mixed: usize,
+    /// What is fetched, from the shelf or out of what is bought.
+    pub fetch: Vec<ToFetch>,
     /// What is bought.
     pub buy: Vec<ToBuy>,
     /// Whether nothing better exists.
@@ -329,8 +343,10 @@ fn proposal(
             })
             .collect(),
     };
+    let places: Vec<Proposed> = seats.iter().zip(&selection.picks).filter_map(place).collect();
     Proposal {
-        places: seats.iter().zip(&selection.picks).filter_map(place).collect(),
+        fetch: to_fetch(family, &places),
+        places,
         open,
         outside,
         worst,
@@ -346,6 +362,24 @@ fn proposal(
         binding: selection.binding.map(|i| seats[i].station.station),
         next_best: others.into_iter().map(next).collect(),
     }
+}
+
+/// A half that stays in its place is not fetched.
+fn to_fetch(family: &ShellFamily, places: &[Proposed]) -> Vec<ToFetch> {
+    let wanted = |half: Half, class: &str| {
+        let upper = |p: &&Proposed| p.pair.upper == class && p.now.upper != class;
+        let lower = |p: &&Proposed| p.pair.lower == class && p.now.lower != class;
+        match half {
+            Half::Upper => places.iter().filter(upper).count(),
+            Half::Lower => places.iter().filter(lower).count(),
+            Half::Either => places.iter().filter(upper).count() + places.iter().filter(lower).count(),
+        }
+    };
+    let of_class = |c: &ShellClass| {
+        let fetch = |half: &Half| ToFetch { half: *half, class: c.id.clone(), count: wanted(*half, &c.id) };
+        family.halves().iter().map(fetch).filter(|f| f.count > 0).collect::<Vec<_>>()
+    };
+    family.classes.iter().flat_map(of_class).collect()
 }
 
 fn proposed(

@@ -61,6 +61,8 @@ fn the_tight_the_loose_and_the_edge_get_one_half_each() -> Result<(), NoProposal
     for station in [1, 3, 4] {
         assert!(!at(&p, station)?.changes);
     }
+    let fetched = |class: &str| p.fetch.iter().filter(|f| f.class == class).map(|f| f.count).sum::<usize>();
+    assert_eq!((fetched("+1"), fetched("-1"), fetched("std")), (2, 1, 0));
     let off = |p: &Proposed| (p.clearance - p.target.aim).nm().abs();
     assert_eq!(p.places.iter().map(off).max(), Some(p.worst.nm()));
     assert_eq!((p.binding, p.mixed), (Some(Station::Main(6)), 3));

@@ -2172,6 +2172,8 @@ export interface components {
              * @description What it costs, in ten-thousandths.
              */
             cost: number;
+            /** @description What is fetched, from the shelf or out of what is bought. */
+            fetch: components["schemas"]["ToFetch"][];
             /** @description How much the worst distance might still shrink. */
             gap: components["schemas"]["Length"];
             /** @description Pairs of two classes. */
@@ -2868,6 +2870,15 @@ export interface components {
              * @description How many sets.
              */
             sets: number;
+        };
+        /** @description Halves to fetch for the pairs that change. */
+        ToFetch: {
+            /** @description Which class. */
+            class: string;
+            /** @description How many. */
+            count: number;
+            /** @description Which half. */
+            half: components["schemas"]["Half"];
         };
         /** @description One step of tightening. */
         TorqueStep: {

@@ -12,20 +12,16 @@ type View = Schemas["FamilyView"];
 type Half = Schemas["Half"];
 type Kind = Schemas["MoveKind"];
 
-type ShelfProps = { view: View; undersize: number; places: Schemas["Proposed"][] };
+type ShelfProps = { view: View; undersize: number; fetch: Schemas["ToFetch"][] };
 
 const HALF: Record<Half, string> = { upper: "upper", lower: "lower", either: "half" };
 
 /** What the fitting needs of each class, and what lies on the shelf. */
-export function Shelf({ view, undersize, places }: ShelfProps) {
+export function Shelf({ view, undersize, fetch }: ShelfProps) {
   const [changing, setChanging] = useState<{ half: Half; class: string }>();
   const { family, shelf } = view;
   const halves: Half[] = family.alike ? ["either"] : ["upper", "lower"];
-  const needs = (half: Half, id: string) =>
-    places.flatMap((p) => [
-      ...(half !== "lower" && p.pair.upper === id && p.now.upper !== id ? [1] : []),
-      ...(half !== "upper" && p.pair.lower === id && p.now.lower !== id ? [1] : []),
-    ]).length;
+  const needs = (half: Half, id: string) => fetch.find((f) => f.half === half && f.class === id)?.count ?? 0;
   return (
     <>
       <table className="mt-3 w-full text-small">

@@ -138,7 +138,7 @@ function ShellsOf({ build }: { build: Build }) {
             onKeep={(station) => toggle("kept", station)}
           />
         )}
-        {here && <Shelf view={here} undersize={undersize} places={places} />}
+        {here && <Shelf view={here} undersize={undersize} fetch={shown.data?.fetch ?? []} />}
       </section>
       <section
         aria-label="Choose by"

@@ -46,6 +46,7 @@ function proposal(more: Partial<Schemas["Proposal"]> = {}): Schemas["Proposal"] 
     total: T,
     cost: 0,
     mixed: 1,
+    fetch: [],
     buy: [],
     proven: true,
     gap: 0,
