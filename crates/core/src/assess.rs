@@ -7,6 +7,7 @@
 
 use std::collections::HashMap;
 
+use crate::Length;
 use crate::assessment::{
     Assessment, ConcessionInForce, Expansion, FeatureAssessment, JournalClass, Judged, MeasureAgain, MethodResult, Row,
     RowTrend, StaleJudged, StationAssessment, TargetInForce,
@@ -15,13 +16,16 @@ use crate::blind_touch::blind_touches;
 use crate::build::{Build, struck_among};
 use crate::fact::{Concession, Fact, TargetChange, What};
 use crate::family;
+use crate::family_check::BELONGS_WITHIN;
 use crate::feature::{Feature, Method, Part};
 use crate::features;
 use crate::findings::{Remarks, findings};
+use crate::fitting::prediction;
 use crate::gauge::{GaugeFit, fit};
 use crate::growth::{Assumptions, growth};
 use crate::hypotheses::{Looks, hypotheses};
 use crate::methods::{Bearing, agreements, choose, gauge_behind, uses};
+use crate::order::orders;
 use crate::plan::still_wanted;
 use crate::rules::Rules;
 use crate::session::Sessions;
@@ -31,11 +35,8 @@ use crate::station::{BearingRow, Station};
 use crate::target::{Target, TargetRule};
 use crate::touches::{Evidence, Plans, Touches};
 use crate::trend::{Point, trend};
+use crate::uncertainty::{Touched, of_size};
 use crate::verdict::{State, Window, verdict};
-use crate::{Length, Unit};
-
-/// How far a journal may be from a class size and still belong to it: 0.0025 in.
-const BELONGS_WITHIN: Length = Length::tenths(25);
 
 /// What is worked out once for a whole build.
 pub(crate) struct Whole<'a> {
@@ -44,6 +45,7 @@ pub(crate) struct Whole<'a> {
     pub rules: &'a Rules,
     pub sessions: &'a Sessions,
     pub touches: &'a Touches<'a>,
+    pub barriers: &'a Barriers<'a>,
     pub looks: &'a Looks<'a>,
     targets: Targets,
     /// What the journals of each row measure as a rule: a crank ground under shows by its first journal.
@@ -67,6 +69,7 @@ pub fn evaluate(build: &Build) -> Assessment {
         rules,
         sessions: &sessions,
         touches: &touches,
+        barriers: &barriers,
         looks: &looks,
         targets,
         usual_journals,
@@ -95,6 +98,7 @@ pub fn evaluate(build: &Build) -> Assessment {
         mains: row(&whole.targets, BearingRow::Mains, &stations),
         rods: row(&whole.targets, BearingRow::Rods, &stations),
         wanted: still_wanted(rules, &stations),
+        orders: orders(&notes, &stations, rules.acceptance, |feature, part| whole.doubt_of(feature, part)),
         hypotheses: hypotheses(&looks, &build.layout, &reground),
         sign_off: sign_off(build, &stations),
         blind,
@@ -188,6 +192,15 @@ impl Whole<'_> {
         assessed
     }
 
+    /// How sure the size of a feature is by itself.
+    fn doubt_of(&self, feature: &FeatureAssessment, part: Part) -> Length {
+        let touched = feature.size.as_ref().and_then(|size| {
+            let gauge = gauge_behind(self.build, self.sessions, size)?;
+            Some(Touched { gauge, touches: size.touches })
+        });
+        touched.map_or(Length::ZERO, |by| of_size(part, by).expanded)
+    }
+
     /// What the journals of a station's row measure as a rule.
     pub fn usual_journal(&self, station: Station) -> Length {
         self.usual_journals[station.row() as usize]
@@ -227,6 +240,14 @@ fn assess_station(whole: &Whole<'_>, station: Station) -> StationAssessment {
     let judged = chosen.zip(target).and_then(|(m, t)| judge(rules, m, &t.window, coarse));
     let former = Bearing { former: true, ..bearing };
     let stale = judged.is_none().then(|| stale_judged(&former, target)).flatten();
+    let (predicted, prediction) = prediction(
+        whole.notes,
+        &build.layout,
+        whole.barriers,
+        station,
+        judged.as_ref().map(|j| (j.clearance, j.expanded)),
+        target.map(|t| (t.window, rules.acceptance)),
+    );
     let (concession, lapsed) = concession(whole.notes, station, judged.as_ref(), target);
     let mut assessed = StationAssessment {
         station,
@@ -244,6 +265,8 @@ fn assess_station(whole: &Whole<'_>, station: Station) -> StationAssessment {
         agreements,
         judged,
         stale,
+        predicted,
+        prediction,
         class,
         concession,
         findings: Vec::new(),
@@ -323,11 +346,7 @@ fn class(build: &Build, station: Station, size: Length) -> JournalClass {
             &usual
         }
     };
-    let within = match build.unit {
-        Unit::Inch => BELONGS_WITHIN,
-        Unit::Mm => Length::microns(63),
-    };
-    let found = family::identify(size, build.layout.journal(row), undersizes, within);
+    let found = family::identify(size, build.layout.journal(row), undersizes, BELONGS_WITHIN);
     JournalClass { undersize: found.map(|c| c.undersize), worn: found.map(|c| c.worn) }
 }
 

@@ -8,9 +8,11 @@ use crate::advice::Advice;
 use crate::blind::BlindTouch;
 use crate::fact::{Person, Timestamp};
 use crate::feature::{Axial, Feature, Method, Part, Position};
+use crate::fitting::{Predicted, PredictionCheck};
 use crate::gauge::GaugeFit;
 use crate::growth::Assumptions;
 use crate::hypotheses::Hypothesis;
+use crate::order::OrderStanding;
 use crate::plan::Wanted;
 use crate::rules::Rules;
 use crate::session::Session;
@@ -45,6 +47,8 @@ pub struct Assessment {
     pub hypotheses: Vec<Hypothesis>,
     /// Blind second touches asked for.
     pub blind: Vec<BlindTouch>,
+    /// Work orders, the first first.
+    pub orders: Vec<OrderStanding>,
     /// How far the sheet is.
     pub sign_off: SignOff,
 }
@@ -164,6 +168,10 @@ pub struct StationAssessment {
     pub judged: Option<Judged>,
     /// What was judged before something was done, while nothing has replaced it.
     pub stale: Option<StaleJudged>,
+    /// What the halves that were fitted promise, until the bearing is measured again.
+    pub predicted: Option<Predicted>,
+    /// What they had promised, against what was measured.
+    pub prediction: Option<PredictionCheck>,
     /// The undersize its journal belongs to.
     pub class: Option<JournalClass>,
     /// The acceptance in force, if one was given for exactly this figure.
@@ -525,6 +533,13 @@ pub enum Finding {
         part: Part,
         /// First less second.
         difference: Length,
+    },
+    /// The clearance is not what the halves that were fitted had promised.
+    PredictionMissed {
+        /// Measured less predicted.
+        difference: Length,
+        /// What both leave open together.
+        combined: Length,
     },
     /// A nail catches, a crack or a heat mark: to the grinder, crack test first.
     StopJournal,

@@ -8,14 +8,18 @@ use uuid::Uuid;
 
 use crate::Length;
 use crate::blind::BlindRequest;
+use crate::family_check::Stamps;
 use crate::feature::{Feature, FeaturePlan, Method, Position};
+use crate::fitting::Fitting;
 use crate::look::Look;
+use crate::order::{OrderMoved, WorkOrder};
 use crate::rules::Rules;
 use crate::session::{SessionClosed, SessionOpened};
 use crate::set_up::SetUp;
 use crate::station::{BearingRow, Station};
 use crate::target::{Target, TargetRule, TargetSource};
 use crate::temperature::Temperatures;
+use crate::tray::Tray;
 use crate::verdict::State;
 use crate::work::WorkEvent;
 
@@ -83,6 +87,16 @@ pub enum What {
     Rules(RulesChange),
     /// The plan of a feature was changed.
     Plan(PlanChange),
+    /// Shells were fitted, with what was predicted of them.
+    Fitting(Fitting),
+    /// The stamps of the old shells were read.
+    Stamps(Stamps),
+    /// Shells of a tray were measured one by one.
+    Tray(Tray),
+    /// A work order was written.
+    Order(WorkOrder),
+    /// A work order was sent, came back or was withdrawn.
+    OrderMoved(OrderMoved),
 }
 
 impl What {
@@ -102,6 +116,11 @@ impl What {
             What::Blind(_) => "blind",
             What::Rules(_) => "rules",
             What::Plan(_) => "plan",
+            What::Fitting(_) => "fitting",
+            What::Stamps(_) => "stamps",
+            What::Tray(_) => "tray",
+            What::Order(_) => "order",
+            What::OrderMoved(_) => "order_moved",
         }
     }
 }

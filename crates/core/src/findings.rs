@@ -27,6 +27,10 @@ pub(crate) fn findings(whole: &Whole<'_>, s: &StationAssessment, remarks: Remark
     for a in s.agreements.iter().filter(|a| !a.agree) {
         found.push(Finding::MethodsDisagree { of: a.of, with: a.with, difference: a.difference });
     }
+    if let Some(check) = s.prediction.as_ref().filter(|p| !p.agrees) {
+        let (difference, combined) = (check.difference, check.combined);
+        found.push(Finding::PredictionMissed { difference, combined });
+    }
     if s.judged.as_ref().is_some_and(|j| !j.decidable) {
         found.push(Finding::Undecidable);
     }

@@ -137,17 +137,7 @@ impl<'a> Bearing<'a> {
     }
 
     fn result(&self, means: Means<'_>, complete: bool, c: clearance::Clearance, noted: bool) -> MethodResult {
-        let row = self.station.row();
-        // The parts of a main are a steel crank and a block; the larger expansion bounds their difference.
-        let alpha = match self.station {
-            Station::Main(_) => self.build.layout.block.alpha().max(Material::Steel.alpha()),
-            _ => Material::Steel.alpha(),
-        };
-        let usual = self.rules.temperature_doubt_mk;
-        let warmth = Warmth {
-            per_kelvin: self.build.layout.journal(row).as_f64() * alpha,
-            doubt_mk: if noted { usual.min(NOTED_DOUBT_MK) } else { usual },
-        };
+        let warmth = warmth(self.build, self.rules, self.station, noted);
         MethodResult {
             method: means.method(),
             complete,
@@ -158,6 +148,20 @@ impl<'a> Bearing<'a> {
             advice: advise(&means, warmth, &self.build.gauges),
             ends: Vec::new(),
         }
+    }
+}
+
+/// What a doubt about temperatures does at a bearing.
+pub(crate) fn warmth(build: &Build, rules: &Rules, station: Station, noted: bool) -> Warmth {
+    // The parts of a main are a steel crank and a block; the larger expansion bounds their difference.
+    let alpha = match station {
+        Station::Main(_) => build.layout.block.alpha().max(Material::Steel.alpha()),
+        _ => Material::Steel.alpha(),
+    };
+    let usual = rules.temperature_doubt_mk;
+    Warmth {
+        per_kelvin: build.layout.journal(station.row()).as_f64() * alpha,
+        doubt_mk: if noted { usual.min(NOTED_DOUBT_MK) } else { usual },
     }
 }
 

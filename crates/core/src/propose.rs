@@ -15,15 +15,19 @@ use thiserror::Error;
 use crate::Length;
 use crate::assessment::{Assessment, StationAssessment};
 use crate::build::Build;
-use crate::fact::What;
+use crate::estimate::{Estimate, Task};
+use crate::family_check::class_by;
+use crate::fitting::shells_in;
+use crate::hot::{Growth, Hot, growth_at};
+use crate::pick::{Freed, PickLine, pick_list};
 use crate::select::shells::{Alternative, Objective, Pick, Place, Problem, SelectError, Selection, next_best, select};
 use crate::select::{Quality, USUAL_EFFORT};
-use crate::set_up::ShellsIn;
 use crate::shell::{Half, OnShelf, ShellClass, ShellFamily};
 use crate::station::{BearingRow, Station};
 use crate::target::Target;
 use crate::uncertainty::half_width;
 use crate::verdict::{Acceptance, Side, State, Window, verdict};
+use crate::would::{Would, would};
 
 /// The halves in a bearing, by class.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
@@ -33,6 +37,21 @@ pub struct Pair {
     pub upper: String,
     /// Class of the lower.
     pub lower: String,
+}
+
+/// Halves of one family that are in bearings for which another family is asked, as [`Wish::foreign`] wants them;
+/// `owner` is the family they are of.
+pub fn foreign_in(build: &Build, owner: &ShellFamily) -> Vec<(Station, Pair, Length)> {
+    let known = shells_in(&build.notes(), owner.row);
+    let standard = owner.standard().map(|c| c.id.clone()).unwrap_or_default();
+    let of = |station: Station| {
+        let said = known.iter().find(|(s, ..)| *s == station).map(|(_, u, l)| (u.clone(), l.clone()));
+        let (upper, lower) = said.unwrap_or_else(|| (standard.clone(), standard.clone()));
+        let shift = owner.pair_shift(&upper, &lower).unwrap_or_default();
+        let named = |class: String| format!("{} {class}", owner.id);
+        (station, Pair { upper: named(upper), lower: named(lower) }, shift)
+    };
+    build.layout.bearings(owner.row).map(of).collect()
 }
 
 /// What is asked for.
@@ -48,6 +67,9 @@ pub struct Wish {
     pub max_step: Length,
     /// Halves in now, by station; standard ones where nothing is said.
     pub fitted: Vec<(Station, Pair)>,
+    /// Bearings whose halves are of another family, with what those add to the clearance of a standard pair: all of
+    /// them change, and what comes out is no stock of this family.
+    pub foreign: Vec<(Station, Pair, Length)>,
     /// Stations that keep what they have.
     pub kept: Vec<Station>,
     /// Classes that are not to be used.
@@ -56,6 +78,8 @@ pub struct Wish {
     pub coating: Length,
     /// Whether sets may be bought.
     pub buy: bool,
+    /// By how much every window and aim is moved, to see what another target would do; zero to leave them.
+    pub moved: Length,
 }
 
 /// A bearing before and after.
@@ -88,6 +112,10 @@ pub struct Proposed {
     pub state: State,
     /// The limit that is nearest.
     pub nearest: Side,
+    /// The expected clearance hot, where the housing opens.
+    pub hot: Option<Hot>,
+    /// The measured one hot.
+    pub measured_hot: Option<Hot>,
 }
 
 /// A set to buy.
@@ -162,6 +190,10 @@ pub struct Proposal {
     pub fetch: Vec<ToFetch>,
     /// What is bought.
     pub buy: Vec<ToBuy>,
+    /// Half by half in bench order, with where it comes from.
+    pub picks: Vec<PickLine>,
+    /// What comes out of the engine and is fitted nowhere else.
+    pub freed: Vec<Freed>,
     /// Whether nothing better exists.
     pub proven: bool,
     /// How much the worst distance might still shrink.
@@ -172,6 +204,12 @@ pub struct Proposal {
     pub binding: Option<Station>,
     /// What comes next.
     pub next_best: Vec<NextBest>,
+    /// How the housings open when hot, where they do.
+    pub growth: Option<Growth>,
+    /// What would help, where a bearing stays outside.
+    pub would: Option<Would>,
+    /// How long fitting takes.
+    pub estimate: Estimate,
 }
 
 /// Why nothing is proposed.
@@ -196,26 +234,61 @@ pub enum NoProposal {
     Select(#[from] SelectError),
 }
 
-/// The halves that a build's set-up says are in, where their names are those of classes.
+/// The halves that a build's set-ups and fittings say are in, where their names are those of classes.
 pub fn fitted_in(build: &Build, family: &ShellFamily) -> Vec<(Station, Pair)> {
-    let set_up = build.facts.iter().rev().find_map(|f| match &f.what {
-        What::SetUp(s) if s.row == family.row => Some(s),
-        _ => None,
-    });
-    let pair = |s: &ShellsIn| {
-        let known = family.class(&s.upper).is_some() && family.class(&s.lower).is_some();
-        known.then(|| (s.station, Pair { upper: s.upper.clone(), lower: s.lower.clone() }))
-    };
-    set_up.map(|s| s.shells.iter().filter_map(pair).collect()).unwrap_or_default()
+    let known =
+        |(_, upper, lower): &(Station, String, String)| family.class(upper).is_some() && family.class(lower).is_some();
+    let all = shells_in(&build.notes(), family.row).into_iter().filter(known);
+    all.map(|(station, upper, lower)| (station, Pair { upper, lower })).collect()
+}
+
+/// What is in a bearing now.
+enum Now {
+    /// Halves of the family, by their classes.
+    Classes((usize, usize)),
+    /// Halves of another family.
+    Foreign { pair: Pair, shift: Length },
+}
+
+impl Now {
+    const fn classes(&self) -> Option<(usize, usize)> {
+        match self {
+            Now::Classes(pair) => Some(*pair),
+            Now::Foreign { .. } => None,
+        }
+    }
+
+    fn shift(&self, family: &ShellFamily) -> Length {
+        match self {
+            Now::Classes(classes) => shift(family, *classes),
+            Now::Foreign { shift, .. } => *shift,
+        }
+    }
+
+    fn pair(&self, family: &ShellFamily) -> Pair {
+        match self {
+            Now::Classes(classes) => pair(family, *classes),
+            Now::Foreign { pair, .. } => pair.clone(),
+        }
+    }
+
+    /// How many halves another pair changes.
+    fn changed(&self, pick: &Pick) -> usize {
+        match self {
+            Now::Classes((upper, lower)) => usize::from(*upper != pick.upper) + usize::from(*lower != pick.lower),
+            Now::Foreign { .. } => 2,
+        }
+    }
 }
 
 /// A bearing that takes part.
 struct Seat<'a> {
     station: &'a StationAssessment,
     target: Target,
-    now: (usize, usize),
+    now: Now,
     clearance: Length,
     expanded: Length,
+    growth: Option<Growth>,
 }
 
 /// The best shells for a row, as measured, with its proof.
@@ -223,8 +296,8 @@ struct Seat<'a> {
 /// # Errors
 /// [`NoProposal`] when nothing is measured, the family is the wrong one, or there are not enough halves.
 pub fn propose(
+    build: &Build,
     assessed: &Assessment,
-    acceptance: Acceptance,
     family: &ShellFamily,
     shelf: &[OnShelf],
     wish: &Wish,
@@ -234,9 +307,14 @@ pub fn propose(
     let mut seats = Vec::new();
     for station in &row {
         if let (Some(judged), Some(in_force)) = (&station.judged, &station.target) {
-            let now = fitted(family, wish, station.station)?;
+            let now = match wish.foreign.iter().find(|(s, ..)| *s == station.station) {
+                Some((_, pair, shift)) => Now::Foreign { pair: pair.clone(), shift: *shift },
+                None => Now::Classes(fitted(family, wish, station.station)?),
+            };
             let (clearance, expanded) = (judged.clearance, judged.expanded);
-            seats.push(Seat { station, target: in_force.window, now, clearance, expanded });
+            let growth = growth_at(build, station.station, Some(in_force));
+            let target = moved(in_force.window, wish.moved);
+            seats.push(Seat { station, target, now, clearance, expanded, growth });
         }
     }
     if seats.is_empty() {
@@ -246,18 +324,29 @@ pub fn propose(
     let selection = select(&problem, USUAL_EFFORT)?;
     let others = next_best(&problem, USUAL_EFFORT);
     let open = row.iter().filter(|s| s.judged.is_none()).map(|s| s.station).collect();
-    Ok(proposal(acceptance, family, wish, &seats, &selection, others, open))
+    let proposal = proposal(assessed, family, wish, &seats, &selection, others, open);
+    let outside = proposal.places.iter().filter(|p| !(p.target.low..=p.target.high).contains(&p.clearance));
+    let wants = outside.map(|p| (p.station, p.target.aim - p.clearance));
+    let would = (proposal.outside > 0).then(|| would(build, assessed, family, wants));
+    let (picks, freed) = pick_list(family, shelf, wish.undersize, &proposal.places, &proposal.buy);
+    Ok(Proposal { would, picks, freed, ..proposal })
+}
+
+/// A window and its aim, moved as a whole.
+fn moved(target: Target, by: Length) -> Target {
+    Target { low: target.low + by, aim: target.aim + by, high: target.high + by }
 }
 
 /// Every journal that is measured must belong to the undersize.
 fn belongs(row: &[&StationAssessment], family: &ShellFamily, undersize: Length) -> Result<(), NoProposal> {
     for s in row {
-        let Some(class) = s.class else { continue };
-        if class.undersize != Some(undersize) {
-            let why = match class.undersize {
+        let Some(journal) = s.journal.size.as_ref().filter(|_| s.journal.complete) else { continue };
+        let class = class_by(family, journal.effective);
+        if class.map(|c| c.undersize) != Some(undersize) {
+            let why = match class.map(|c| c.undersize) {
                 Some(Length::ZERO) => "it is standard".to_owned(),
                 Some(u) => format!("it is {} under", u.show(family.unit)),
-                None => "it is of no undersize of this engine".to_owned(),
+                None => format!("at {} it is of no undersize of theirs", journal.effective.show(family.unit)),
             };
             return Err(NoProposal::WrongFamily { station: s.journal_at, why });
         }
@@ -284,15 +373,16 @@ fn problem(family: &ShellFamily, shelf: &[OnShelf], wish: &Wish, seats: &[Seat<'
     }
     let place = |s: &Seat<'_>| {
         let kept = wish.kept.contains(&s.station.station);
-        let clearance_std = s.clearance - shift(family, s.now) + wish.coating;
-        Place { clearance_std, target: s.target, locked: kept.then_some(s.now) }
+        let clearance_std = s.clearance - s.now.shift(family) + wish.coating;
+        Place { clearance_std, target: s.target, locked: s.now.classes().filter(|_| kept) }
     };
     // What is in the engine can be put back: it counts as if it lay on the shelf.
     let mut stock = family.counted(shelf, wish.undersize);
-    seats.iter().for_each(|s| stock.add_pair(s.now));
+    seats.iter().filter_map(|s| s.now.classes()).for_each(|pair| stock.add_pair(pair));
     for id in &wish.without {
         if let Some(class) = family.class(id) {
-            stock.leave_only(class, seats.iter().filter(|s| wish.kept.contains(&s.station.station)).map(|s| s.now));
+            let kept = seats.iter().filter(|s| wish.kept.contains(&s.station.station));
+            stock.leave_only(class, kept.filter_map(|s| s.now.classes()));
         }
     }
     let sets = family.sets(wish.undersize).into_iter();
@@ -312,7 +402,7 @@ fn pair(family: &ShellFamily, pick: (usize, usize)) -> Pair {
 }
 
 fn proposal(
-    acceptance: Acceptance,
+    assessed: &Assessment,
     family: &ShellFamily,
     wish: &Wish,
     seats: &[Seat<'_>],
@@ -320,7 +410,7 @@ fn proposal(
     others: Vec<Alternative>,
     open: Vec<Station>,
 ) -> Proposal {
-    let place = |(seat, pick): (&Seat<'_>, &Pick)| proposed(acceptance, family, wish, seat, pick);
+    let place = |(seat, pick): (&Seat<'_>, &Pick)| proposed(assessed.rules.acceptance, family, wish, seat, pick);
     let offers: Vec<_> = family
         .sets(wish.undersize)
         .into_iter()
@@ -346,6 +436,11 @@ fn proposal(
     let places: Vec<Proposed> = seats.iter().zip(&selection.picks).filter_map(place).collect();
     Proposal {
         fetch: to_fetch(family, &places),
+        growth: seats.iter().find_map(|s| s.growth),
+        would: None,
+        picks: Vec::new(),
+        freed: Vec::new(),
+        estimate: Estimate::of(&assessed.rules.times(), &[(Task::Swap, places.iter().filter(|p| p.changes).count())]),
         places,
         open,
         outside,
@@ -391,7 +486,7 @@ fn proposed(
 ) -> Option<Proposed> {
     let judged = seat.station.judged.as_ref()?;
     let target = seat.target;
-    let changed = [(pick.upper, seat.now.0), (pick.lower, seat.now.1)].iter().filter(|(new, old)| new != old).count();
+    let changed = seat.now.changed(pick);
     let changes = changed > 0 || wish.coating != Length::ZERO;
     let expanded = if changes { predicted(seat.expanded, family.grading, changed) } else { seat.expanded };
     let clearance = if changes { pick.clearance } else { seat.clearance };
@@ -404,13 +499,15 @@ fn proposed(
         was: judged.state,
         was_nearest: judged.nearest,
         target,
-        now: pair(family, seat.now),
+        now: seat.now.pair(family),
         pair: pair(family, (pick.upper, pick.lower)),
         changes,
         clearance,
         expanded,
         state: v.state,
         nearest: v.nearest,
+        hot: seat.growth.map(|g| g.of(clearance)),
+        measured_hot: seat.growth.map(|g| g.of(seat.clearance)),
     })
 }
 

@@ -10,10 +10,12 @@ use crate::build::{Build, check_text};
 use crate::entry::EntryError;
 use crate::fact::{Concession, Fact, Measure, Person, Reading, Signature, SignerRole, Timestamp, What};
 use crate::feature::{Feature, Part};
+use crate::order::{last_step, may_follow, order_of};
 use crate::session::{Check, SessionClosed, SessionOpened, Sessions};
 use crate::signoff::{Block, SealStatus};
 use crate::station::{Scope, Station};
 use crate::target::TargetError;
+use crate::tray::Tray;
 use crate::verdict::State;
 use crate::work::WorkEvent;
 use crate::{Length, build::LONGEST_TEXT, seal};
@@ -127,6 +129,12 @@ pub enum Refusal {
     /// One person cannot be both.
     #[error("assembler and checker must be two different people")]
     SamePerson,
+    /// No order of that identifier in this build.
+    #[error("there is no such order on this build")]
+    NoSuchOrder,
+    /// A step that does not follow the last one.
+    #[error("an order is sent first, then comes back; one that is only written can be withdrawn")]
+    OrderElsewhere,
     /// Another revision is being signed.
     #[error("the sheet is at revision {0} now")]
     WrongRevision(u32),
@@ -165,6 +173,8 @@ impl Refusal {
             Refusal::NothingToCompare => "nothing_to_compare",
             Refusal::WorkElsewhere(_) => "work_elsewhere",
             Refusal::Unsound(_) => "unsound",
+            Refusal::NoSuchOrder => "no_such_order",
+            Refusal::OrderElsewhere => "order_elsewhere",
             Refusal::Entry(e) | Refusal::Reference(e) => match e {
                 EntryError::NotANumber { .. } => "not_a_number",
                 EntryError::AmbiguousTail { .. } => "ambiguous_tail",
@@ -215,6 +225,8 @@ impl Refusal {
             Refusal::AlreadySigned(_) | Refusal::SamePerson => Some("role"),
             Refusal::WrongRevision(_) => Some("revision"),
             Refusal::Blocked(_) | Refusal::AlreadySealed => None,
+            Refusal::NoSuchOrder => Some("order"),
+            Refusal::OrderElsewhere => Some("step"),
         }
     }
 }
@@ -298,6 +310,30 @@ pub fn admissible(build: &Build, by: &Person, what: &What) -> Result<(), Refusal
             let sound = r.rules.are_sound();
             if sound { Ok(()) } else { Err(Refusal::Unsound("the rules need 1 to 9 touches and limits above zero")) }
         }
+        What::Fitting(f) if !f.is_sound() => Err(Refusal::Unsound(
+            "a fitting names each bearing of one row once, its halves and what is expected of them, and says why",
+        )),
+        What::Fitting(f) => f.pairs.iter().try_for_each(|p| bearing(build, p.station)),
+        What::Stamps(s) if !s.is_sound() => {
+            Err(Refusal::Unsound("a stamp is of a bearing, each once, in 1 to 40 characters"))
+        }
+        What::Stamps(s) => s.stamps.iter().try_for_each(|s| bearing(build, s.station)),
+        What::Tray(t) => tray(build, t),
+        What::Order(o) if !o.is_sound() => Err(Refusal::Unsound(
+            "an order names the shop and each feature once, with a size above zero, a tolerance and a reason",
+        )),
+        What::Order(o) => o.items.iter().try_for_each(|i| on_engine(build, i.station)),
+        What::OrderMoved(m) => {
+            reason(&m.note)?;
+            let notes = build.notes();
+            if order_of(&notes, m.order).is_none() {
+                Err(Refusal::NoSuchOrder)
+            } else if may_follow(last_step(&notes, m.order), m.step) {
+                Ok(())
+            } else {
+                Err(Refusal::OrderElsewhere)
+            }
+        }
         What::Plan(p) => {
             reason(&p.reason)?;
             let sound = p.plan.is_sound();
@@ -307,6 +343,19 @@ pub fn admissible(build: &Build, by: &Person, what: &What) -> Result<(), Refusal
                 Err(Refusal::Unsound("a plan needs positions that differ, at least one of them counting"))
             }
         }
+    }
+}
+
+fn tray(build: &Build, t: &Tray) -> Result<(), Refusal> {
+    let gauge = build.gauge(&t.gauge).ok_or_else(|| Refusal::UnknownGauge(t.gauge.clone()))?;
+    if !gauge.measures.fits(Part::UpperWall) {
+        return Err(Refusal::GaugeDoesNotFit(gauge.name.clone()));
+    }
+    let sound = t.is_sound() && build.layout.bearings(t.row).next().is_some();
+    if sound {
+        Ok(())
+    } else {
+        Err(Refusal::Unsound("each half of a tray has a mark of its own, a side and a wall; 64 of a side at most"))
     }
 }
 

@@ -35,10 +35,14 @@ impl Capabilities {
             | What::SessionClosed(_)
             | What::Work(_)
             | What::SetUp(_)
-            | What::Look(_) => self.measure,
+            | What::Look(_)
+            | What::Fitting(_)
+            | What::Stamps(_)
+            | What::Tray(_) => self.measure,
             What::Target(_) | What::Rules(_) | What::Plan(_) => self.set_targets,
             // Whoever may accept a figure may have it looked at again.
-            What::Blind(_) => self.concede,
+            // So may an order, which spends money and takes metal off.
+            What::Blind(_) | What::Order(_) | What::OrderMoved(_) => self.concede,
             What::Concession(c) if c.state == State::Tight => self.concede_tight,
             What::Concession(_) => self.concede,
             What::Signature(s) => self.may_sign(s.role),

@@ -4,6 +4,7 @@ use serde::{Deserialize, Serialize};
 
 use crate::effective::Rule;
 use crate::entry::{Cell, CellKind};
+use crate::estimate::Times;
 use crate::feature::Method;
 use crate::verdict::Acceptance;
 use crate::{Length, Unit};
@@ -36,6 +37,9 @@ pub struct Rules {
     /// Limits of shape that are remarked on.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub shape: Option<ShapeLimits>,
+    /// The shop's own minutes, where they differ from the usual ones.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub times: Option<Times>,
 }
 
 /// Largest departures from a true cylinder.
@@ -90,7 +94,13 @@ impl Rules {
                 journal_round: ENDURANCE_ROUND,
                 housing_round: ENDURANCE_HOUSING,
             }),
+            times: None,
         }
+    }
+
+    /// How long work takes here.
+    pub fn times(&self) -> Times {
+        self.times.unwrap_or(Times::USUAL)
     }
 
     /// Whether they can be worked by.
@@ -103,6 +113,7 @@ impl Rules {
             && positive(self.dial_band)
             && self.temperature_doubt_mk <= 20_000
             && shape
+            && self.times.is_none_or(|t| t.are_sound())
     }
 }
 

@@ -6,6 +6,7 @@
 
 use serde::{Deserialize, Serialize};
 
+use crate::part_number::{ShellTrait, Suffix};
 use crate::select::shells::{Halves, ShellSet};
 use crate::station::BearingRow;
 use crate::{Length, Unit};
@@ -83,6 +84,18 @@ pub struct ShellFamily {
     pub undersizes: Vec<Length>,
     /// Sets to buy.
     pub offers: Vec<Offer>,
+    /// What a coating on both halves changes of the clearance, such as -0.0005 in; zero where it comes uncoated.
+    #[serde(default)]
+    pub coating: Length,
+    /// What the engine needs of every half: a dowel hole, narrowed edges.
+    #[serde(default)]
+    pub needs: Vec<ShellTrait>,
+    /// How its part numbers begin.
+    #[serde(default)]
+    pub base: String,
+    /// What the letters of its part numbers mean.
+    #[serde(default)]
+    pub suffixes: Vec<Suffix>,
 }
 
 /// Halves of one kind on the shelf.
@@ -110,6 +123,8 @@ pub enum MoveKind {
     Received,
     /// Halves were taken for an engine.
     Picked,
+    /// Halves came out of an engine, fit to be used again.
+    Returned,
     /// The count was wrong.
     Corrected,
 }
@@ -118,7 +133,7 @@ impl MoveKind {
     /// Whether a change by so many halves is of that kind.
     pub const fn goes(self, by: i32) -> bool {
         match self {
-            MoveKind::Received => by > 0,
+            MoveKind::Received | MoveKind::Returned => by > 0,
             MoveKind::Picked => by < 0,
             MoveKind::Corrected => by != 0,
         }
@@ -135,6 +150,12 @@ impl ShellFamily {
     pub fn step(&self) -> Length {
         let steps = self.classes.iter().map(|c| c.shift.nm().abs()).filter(|s| *s > 0);
         Length::from_nm(steps.min().unwrap_or(0))
+    }
+
+    /// What a pair of two classes adds to the clearance of a standard pair.
+    pub fn pair_shift(&self, upper: &str, lower: &str) -> Option<Length> {
+        let shift = |id| self.class(id).and_then(|i| self.classes.get(i)).map(|c| c.shift);
+        Length::mean(&[shift(upper)?, shift(lower)?])
     }
 
     /// The standard class.
@@ -175,6 +196,9 @@ impl ShellFamily {
             && self.classes.iter().all(|c| named(&c.id))
             && self.undersizes.first() == Some(&Length::ZERO)
             && self.offers.iter().all(offered)
+            && self.coating.abs() < self.wall
+            && self.base.len() <= 20
+            && self.suffixes.iter().all(Suffix::is_sound)
     }
 
     /// The halves on a shelf, of one undersize, by class.
@@ -236,6 +260,10 @@ mod tests {
                 pairs: 7,
                 price: 1_480_000,
             }],
+            coating: Length::ZERO,
+            needs: Vec::new(),
+            base: String::new(),
+            suffixes: Vec::new(),
         }
     }
 

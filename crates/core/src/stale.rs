@@ -8,7 +8,9 @@ use serde::Serialize;
 use crate::Length;
 use crate::fact::{Fact, Person, Timestamp, What};
 use crate::feature::Part;
+use crate::fitting::Fitting;
 use crate::layout::Layout;
+use crate::order::{OrderMoved, OrderStep, WorkOrder, order_of};
 use crate::session::{Proof, Session};
 use crate::set_up::{SetUp, SetUpChange};
 use crate::station::{BearingRow, Station};
@@ -44,6 +46,16 @@ pub enum StaleCause {
         row: BearingRow,
         /// What of it changed.
         changes: Vec<SetUpChange>,
+    },
+    /// Other shells were fitted.
+    Fitting {
+        /// Their pairs and what was predicted of them.
+        fitting: Fitting,
+    },
+    /// The part came back from another shop.
+    Returned {
+        /// The order.
+        order: WorkOrder,
     },
     /// The gauge walked by more than a step.
     Session {
@@ -87,6 +99,16 @@ impl<'a> Barriers<'a> {
                         barriers.raise(fact, cause, |s, p| changes.iter().any(|c| c.ends(next.row, s, p)));
                     }
                 }
+                What::Fitting(fitting) => {
+                    let cause = StaleCause::Fitting { fitting: fitting.clone() };
+                    barriers.raise(fact, cause, |s, p| fitting.ends(s, p));
+                }
+                What::OrderMoved(OrderMoved { order, step: OrderStep::Returned, .. }) => {
+                    if let Some(order) = order_of(notes, *order) {
+                        let cause = StaleCause::Returned { order: order.clone() };
+                        barriers.raise(fact, cause, |s, p| order.ends(layout, s, p));
+                    }
+                }
                 _ => {}
             }
         }
@@ -112,6 +134,13 @@ impl<'a> Barriers<'a> {
         let slot = self.layout.place_index(station).map(|i| i * PARTS.len() + part as usize);
         let indices = slot.and_then(|s| self.of_part.get(s)).map_or(&[][..], Vec::as_slice);
         indices.iter().filter_map(|i| self.causes.get(*i))
+    }
+
+    /// The place in the order of the first deed after `seq` that touched anything a bearing's clearance rests on.
+    pub fn next_at(&self, layout: &Layout, station: Station, seq: u32) -> Option<u32> {
+        let own = [Part::Housing, Part::Bore, Part::UpperWall, Part::LowerWall].map(|p| (station, p));
+        let all = own.into_iter().chain([(layout.journal_of(station), Part::Journal)]);
+        all.filter_map(|(at, part)| self.ended(at, part, seq)).map(|s| s.seq).min()
     }
 
     /// Why something recorded as `seq` about a part does not count any more: the first deed after it.

@@ -1,24 +1,23 @@
 //! Proposals of shells for the demo's main story.
 
-use jagged_pin_core::Length;
 use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::assessment::Assessment;
 use jagged_pin_core::propose::{NoProposal, Pair, Proposal, Proposed, Wish, propose};
 use jagged_pin_core::select::shells::{Objective, SelectError};
 use jagged_pin_core::shell::{OnShelf, ShellFamily};
 use jagged_pin_core::station::{BearingRow, Station};
-use jagged_pin_core::verdict::{Acceptance, State};
+use jagged_pin_core::verdict::State;
+use jagged_pin_core::{Build, Length};
 
 fn t(tenths: i64) -> Length {
     Length::tenths(tenths)
 }
 
-fn curlew() -> Option<(Assessment, ShellFamily, Vec<OnShelf>)> {
+fn curlew() -> Option<(Build, ShellFamily, Vec<OnShelf>)> {
     let builds = jagged_pin_demo::builds().ok()?;
     let build = builds.iter().find(|b| b.code == "SL-041")?;
     let family = jagged_pin_demo::families().into_iter().find(|f| f.id == "CM")?;
     let shelf = jagged_pin_demo::shelf().into_iter().filter(|(id, _)| *id == "CM").map(|(_, on)| on).collect();
-    Some((evaluate(build), family, shelf))
+    Some((build.clone(), family, shelf))
 }
 
 fn wish() -> Wish {
@@ -28,18 +27,20 @@ fn wish() -> Wish {
         objective: Objective::Closest,
         max_step: t(10),
         fitted: Vec::new(),
+        foreign: Vec::new(),
         kept: Vec::new(),
         without: Vec::new(),
         coating: t(0),
         buy: true,
+        moved: t(0),
     }
 }
 
 fn proposed(change: impl Fn(&mut Wish)) -> Result<Proposal, NoProposal> {
-    let Some((assessed, family, shelf)) = curlew() else { return Err(NoProposal::NothingMeasured) };
+    let Some((build, family, shelf)) = curlew() else { return Err(NoProposal::NothingMeasured) };
     let mut wish = wish();
     change(&mut wish);
-    propose(&assessed, Acceptance::Guarded, &family, &shelf, &wish)
+    propose(&build, &evaluate(&build), &family, &shelf, &wish)
 }
 
 fn at(proposal: &Proposal, station: u8) -> Result<&Proposed, NoProposal> {
@@ -103,12 +104,12 @@ fn what_is_kept_stays_and_what_is_left_out_is_not_used() -> Result<(), NoProposa
 
 #[test]
 fn what_is_in_the_engine_counts_as_there() {
-    let Some((assessed, family, _)) = curlew() else { panic!("the demo has SL-041") };
+    let Some((build, family, _)) = curlew() else { panic!("the demo has SL-041") };
     let none = |change: fn(&mut Wish)| {
         let mut wish = wish();
         wish.buy = false;
         change(&mut wish);
-        propose(&assessed, Acceptance::Guarded, &family, &[], &wish)
+        propose(&build, &evaluate(&build), &family, &[], &wish)
     };
     // An empty shelf and nothing bought: everything stays as it is.
     assert!(none(|_| {}).is_ok_and(|p| p.places.iter().all(|p| !p.changes)));

@@ -6,15 +6,19 @@ use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::bench::{Typed, understand, understand_check};
 use jagged_pin_core::blind::{BlindRequest, open_request, veiled};
 use jagged_pin_core::fact::{Person, SignerRole, Source, Strike, TargetChange, Timestamp, What};
+use jagged_pin_core::family_check::{Stamp, Stamps};
 use jagged_pin_core::feature::{Feature, Method, Part, Position};
+use jagged_pin_core::fitting::Fitting;
 use jagged_pin_core::gauge::GaugeUse;
 use jagged_pin_core::look::{Look, LookPart, Sign};
+use jagged_pin_core::order::{OrderMoved, OrderStep, WorkOrder};
 use jagged_pin_core::record::{Refusal, concession_now, next_fact, signature_now};
 use jagged_pin_core::rules::Rules;
 use jagged_pin_core::session::{SessionClosed, SessionOpened};
 use jagged_pin_core::set_up::SetUp;
 use jagged_pin_core::station::{BearingRow, Scope, Station};
 use jagged_pin_core::target::{TargetRule, TargetSource};
+use jagged_pin_core::tray::Tray;
 use jagged_pin_core::work::{Work, WorkEvent};
 use jagged_pin_core::{Build, Unit};
 use uuid::Uuid;
@@ -181,6 +185,47 @@ impl Bench {
     /// [`Refusal`] when it cannot be.
     pub fn set_up(&mut self, set_up: SetUp) -> Result<(), Refusal> {
         self.record(What::SetUp(set_up)).map(drop)
+    }
+
+    /// Records shells that were fitted.
+    ///
+    /// # Errors
+    /// [`Refusal`] when they cannot be.
+    pub fn fit(&mut self, fitting: Fitting) -> Result<(), Refusal> {
+        self.record(What::Fitting(fitting)).map(drop)
+    }
+
+    /// Records what is stamped on old shells.
+    ///
+    /// # Errors
+    /// [`Refusal`] when a stamp cannot be.
+    pub fn stamps(&mut self, stamps: &[(Station, &str)]) -> Result<(), Refusal> {
+        let stamp = |(station, text): &(Station, &str)| Stamp { station: *station, text: (*text).into() };
+        self.record(What::Stamps(Stamps { stamps: stamps.iter().map(stamp).collect() })).map(drop)
+    }
+
+    /// Records a tray of shells measured one by one.
+    ///
+    /// # Errors
+    /// [`Refusal`] when it cannot be.
+    pub fn tray(&mut self, tray: Tray) -> Result<(), Refusal> {
+        self.record(What::Tray(tray)).map(drop)
+    }
+
+    /// Writes a work order; returns its identifier.
+    ///
+    /// # Errors
+    /// [`Refusal`] when it cannot be sent.
+    pub fn order(&mut self, order: WorkOrder) -> Result<Uuid, Refusal> {
+        self.record(What::Order(order))
+    }
+
+    /// Moves a work order on.
+    ///
+    /// # Errors
+    /// [`Refusal`] when that step does not follow.
+    pub fn move_order(&mut self, order: Uuid, step: OrderStep, note: &str) -> Result<(), Refusal> {
+        self.record(What::OrderMoved(OrderMoved { order, step, note: note.into() })).map(drop)
     }
 
     /// Looks at a part.

@@ -81,7 +81,7 @@ fn range(unit: Unit, [low, aim, high]: [i64; 3]) -> TargetRule {
 
 /// The engines the shop knows.
 pub fn patterns() -> Vec<Pattern> {
-    let known = [curlew(), dunlin(), whimbrel()];
+    let known = [curlew(), dunlin(), whimbrel(), turnstone()];
     known.into_iter().flatten().collect()
 }
 
@@ -154,5 +154,31 @@ fn whimbrel() -> Option<Pattern> {
         layout: layout(Unit::Inch, &sizes, 3, &[&[0], &[120], &[240]])?,
         target: range(Unit::Inch, [24, 28, 32]),
         rod_target: range(Unit::Inch, [22, 25, 28]),
+    })
+}
+
+/// An engine of 1928: bearings poured into the block and the rods, so there are no shells to choose.
+fn turnstone() -> Option<Pattern> {
+    let sizes = Sizes {
+        main: 18_750,
+        main_width: 15_000,
+        pin: 17_500,
+        pin_width: 14_000,
+        web: 6_500,
+        throw: 19_000,
+        counterweight: 22_000,
+        mains: [0; 4],
+        rods: [0; 4],
+        per_pin: 1,
+    };
+    let made = layout(Unit::Inch, &sizes, 2, &[&[0, 180], &[180, 0]])?;
+    let rods = made.rods.map(|r| Rods { nominals: None, ..r });
+    Some(Pattern {
+        id: "turnstone-28",
+        engine: "Turnstone four of 1928",
+        unit: Unit::Inch,
+        layout: Layout { main_nominals: None, rods, ..made },
+        target: range(Unit::Inch, [15, 18, 22]),
+        rod_target: range(Unit::Inch, [14, 17, 21]),
     })
 }

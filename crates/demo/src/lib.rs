@@ -9,6 +9,7 @@ mod engines;
 mod shells;
 mod shop;
 mod stories;
+mod vintage;
 
 pub use bench_work::Bench;
 pub use engines::{Pattern, patterns};

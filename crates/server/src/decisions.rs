@@ -2,6 +2,7 @@
 
 use jagged_pin_core::Build;
 use jagged_pin_core::fact::{Fact, Person, SignerRole, Timestamp, What};
+use jagged_pin_core::fitting::Fitting;
 use jagged_pin_core::session::{Check, SessionClosed};
 use jagged_pin_core::set_up::SetUp;
 use jagged_pin_core::station::{BearingRow, Scope, Station};
@@ -65,9 +66,31 @@ pub fn decision(build: &Build, fact: &Fact) -> Option<DecisionView> {
             let feature = p.plan.feature.name().replace('_', " ");
             (None, format!("{feature} is touched at {} places: {}", p.plan.positions.len(), p.reason))
         }
+        What::Fitting(f) => (None, fitting(f)),
+        What::Stamps(s) => {
+            let stamps: Vec<String> = s.stamps.iter().map(|s| format!("{} {}", s.station, s.text)).collect();
+            (None, format!("old shells stamped {}", stamps.join(", ")))
+        }
+        What::Tray(t) => {
+            let row = if t.row == BearingRow::Mains { "mains" } else { "rods" };
+            (None, format!("a tray of {} halves measured for the {row}", t.shells.len()))
+        }
+        What::Order(o) => (None, format!("order {} to {}: {} features: {}", o.number, o.shop, o.items.len(), o.note)),
+        What::OrderMoved(m) => {
+            let order = build.facts.iter().find_map(|f| match &f.what {
+                What::Order(o) if f.id == m.order => Some(o.number.as_str()),
+                _ => None,
+            });
+            (None, format!("order {} {}: {}", order.unwrap_or_default(), name(&m.step), m.note))
+        }
     };
     let (id, seq, at, by) = (fact.id, fact.seq, fact.at, fact.by.clone());
     Some(DecisionView { id, seq, at, by, kind: fact.what.kind().into(), station, text })
+}
+
+fn fitting(f: &Fitting) -> String {
+    let pairs: Vec<String> = f.pairs.iter().map(|p| format!("{} {}/{}", p.station, p.upper, p.lower)).collect();
+    format!("fitted {}: {}", pairs.join(", "), f.note)
 }
 
 const fn one(on: Scope) -> Option<Station> {

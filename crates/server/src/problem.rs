@@ -247,6 +247,7 @@ impl From<StoreError> for Problem {
         match error {
             StoreError::NotFound => Problem::NoSuchBuild,
             StoreError::IdReused => Problem::IdReused,
+            StoreError::NotOnShelf { left, .. } => Problem::ShelfEmpty { left },
             StoreError::Connection(_) | StoreError::Database(_) => {
                 tracing::error!(%error, "the database failed");
                 Problem::DatabaseAway

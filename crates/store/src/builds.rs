@@ -11,7 +11,7 @@ use uuid::Uuid;
 use crate::pool::{Connection, Store};
 use crate::schema::{builds, facts};
 use crate::text::{from_json, json_of, named, unreadable, uuid};
-use crate::{RecordError, StoreError, facts as fact_rows, people};
+use crate::{RecordError, ShelfMove, StoreError, facts as fact_rows, people, shells};
 
 /// The outcome of opening a build.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -194,6 +194,26 @@ impl Store {
         D: FnOnce(&Build) -> Result<Vec<Fact>, E> + Send,
         S: FnOnce(&Fact) -> bool + Send,
     {
+        self.record_moving(build, id, same, |b| decide(b).map(|facts| (facts, Vec::new()))).await
+    }
+
+    /// Records facts in a build together with what they take from and put on shelves: all of it, or nothing. The
+    /// rest as in [`Store::record`].
+    ///
+    /// # Errors
+    /// As [`Store::record`], and [`StoreError::NotOnShelf`] when a shelf does not hold enough.
+    pub async fn record_moving<E, D, S>(
+        &self,
+        build: Uuid,
+        id: Uuid,
+        same: S,
+        decide: D,
+    ) -> Result<Recorded, RecordError<E>>
+    where
+        E: Send + 'static,
+        D: FnOnce(&Build) -> Result<(Vec<Fact>, Vec<ShelfMove>), E> + Send,
+        S: FnOnce(&Fact) -> bool + Send,
+    {
         let mut conn = self.connection().await?;
         let store = self.clone();
         let recorded: Result<Recorded, RecordError<E>> = conn
@@ -215,7 +235,8 @@ impl Store {
                         Err(StoreError::IdReused.into())
                     };
                 }
-                let new = decide(&before).map_err(RecordError::Refused)?;
+                let (new, moves) = decide(&before).map_err(RecordError::Refused)?;
+                shells::apply_all(conn, &moves).await?;
                 let Some(seq) = new.last().map(|f| f.seq) else {
                     let seq = before.seq();
                     return Ok(Recorded { build: before, seq, again: true });

@@ -17,6 +17,14 @@ pub enum StoreError {
     /// The build is there already.
     #[error("that build is there already")]
     BuildExists,
+    /// Fewer halves on the shelf than were to be taken: nothing was done.
+    #[error("only {left} of class {class} are left on the shelf")]
+    NotOnShelf {
+        /// The class.
+        class: String,
+        /// How many are left of it.
+        left: u16,
+    },
     /// The database holds something that the core cannot read.
     #[error("the database holds something unreadable: {0}")]
     Unreadable(String),

@@ -26,5 +26,5 @@ pub use error::{RecordError, StoreError};
 pub use people::{Account, NewAccount};
 pub use pool::Store;
 pub use sessions::{Failures, SessionRow};
-pub use shells::{MoveOutcome, Moved, ShelfMove};
+pub use shells::{KnownFamily, MoveOutcome, Moved, ShelfMove};
 pub use shop::{EnginePattern, ShopGauge};

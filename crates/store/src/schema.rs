@@ -151,6 +151,7 @@ diesel::table! {
         id -> Varchar,
         place -> Integer,
         detail -> Text,
+        version -> Integer,
     }
 }
 

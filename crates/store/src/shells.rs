@@ -7,10 +7,10 @@ use jagged_pin_core::fact::{Person, Timestamp};
 use jagged_pin_core::shell::{Half, MoveKind, OnShelf, ShellFamily};
 use uuid::Uuid;
 
-use crate::pool::Store;
+use crate::StoreError;
+use crate::pool::{Connection, Store};
 use crate::schema::{shell_families, shell_moves, shell_stock};
 use crate::text::{from_json, json_of, name_of, named, unreadable, uuid};
-use crate::{StoreError, error};
 
 /// A change of a shelf.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -61,6 +61,16 @@ struct FamilyRow {
     id: String,
     place: i32,
     detail: String,
+    version: i32,
+}
+
+/// A family as it is kept, with the version a change of it has to name.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct KnownFamily {
+    /// The family.
+    pub family: ShellFamily,
+    /// Grows by one with every change.
+    pub version: i32,
 }
 
 #[derive(Queryable, Insertable)]
@@ -145,10 +155,58 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError`] when the database fails.
-    pub async fn shell_families(&self) -> Result<Vec<ShellFamily>, StoreError> {
+    pub async fn shell_families(&self) -> Result<Vec<KnownFamily>, StoreError> {
         let rows: Vec<FamilyRow> =
             shell_families::table.order(shell_families::place).load(&mut self.connection().await?).await?;
-        rows.into_iter().map(|r| from_json(&r.detail)).collect()
+        rows.into_iter().map(|r| Ok(KnownFamily { family: from_json(&r.detail)?, version: r.version })).collect()
+    }
+
+    /// Keeps a family: a new one with version 0, a changed one with the version it was seen at. Answers whether it
+    /// was kept; not when somebody changed it meanwhile.
+    ///
+    /// # Errors
+    /// [`StoreError`] when the database fails.
+    pub async fn put_family(&self, version: i32, family: &ShellFamily) -> Result<bool, StoreError> {
+        let mut conn = self.connection().await?;
+        let detail = json_of(family)?;
+        if version == 0 {
+            let last: Option<i32> =
+                shell_families::table.select(diesel::dsl::max(shell_families::place)).first(&mut conn).await?;
+            let place = last.map_or(0, |p| p.saturating_add(1));
+            let row = FamilyRow { id: family.id.clone(), place, detail, version: 1 };
+            let made = diesel::insert_into(shell_families::table).values(row).execute(&mut conn).await;
+            return match made {
+                Err(e) if StoreError::is_duplicate(&e) => Ok(false),
+                other => Ok(other? == 1),
+            };
+        }
+        let seen = shell_families::table.find(&family.id).filter(shell_families::version.eq(version));
+        let changed = diesel::update(seen)
+            .set((shell_families::detail.eq(detail), shell_families::version.eq(version + 1)))
+            .execute(&mut conn)
+            .await?;
+        Ok(changed == 1)
+    }
+
+    /// Says where a kind of half lies.
+    ///
+    /// # Errors
+    /// [`StoreError`] when the database fails.
+    pub async fn put_place(&self, family: &str, on: &OnShelf) -> Result<(), StoreError> {
+        let mut conn = self.connection().await?;
+        let (half, place) = (name_of(&on.half)?, on.place.clone());
+        let row = StockRow {
+            family: family.to_owned(),
+            undersize_nm: on.undersize.nm(),
+            half: half.clone(),
+            class: on.class.clone(),
+            count: 0,
+            place: place.clone(),
+        };
+        diesel::insert_or_ignore_into(shell_stock::table).values(row).execute(&mut conn).await?;
+        let key = (family, on.undersize.nm(), half.as_str(), on.class.as_str());
+        diesel::update(shell_stock::table.find(key)).set(shell_stock::place.eq(place)).execute(&mut conn).await?;
+        Ok(())
     }
 
     /// What lies on the shelf of a family.
@@ -169,7 +227,7 @@ impl Store {
     /// # Errors
     /// [`StoreError`] when the database fails.
     pub async fn add_family(&self, place: i32, family: &ShellFamily, shelf: &[OnShelf]) -> Result<(), StoreError> {
-        let row = FamilyRow { id: family.id.clone(), place, detail: json_of(family)? };
+        let row = FamilyRow { id: family.id.clone(), place, detail: json_of(family)?, version: 1 };
         let stock = |s: &OnShelf| -> Result<StockRow, StoreError> {
             Ok(StockRow {
                 family: family.id.clone(),
@@ -198,63 +256,19 @@ impl Store {
     pub async fn move_shells(&self, change: &ShelfMove) -> Result<MoveOutcome, StoreError> {
         let mut conn = self.connection().await?;
         let change = change.clone();
-        let outcome: Result<MoveOutcome, StoreError> = conn
-            .transaction(async move |conn| {
-                let half = name_of(&change.half)?;
-                let key = (change.family.as_str(), change.undersize.nm(), half.as_str(), change.class.as_str());
-                // The family's row lock orders those who reach for its shelf; an empty place is made first.
-                let family = shell_families::table.find(&change.family).select(shell_families::id).for_update();
-                family.first::<String>(conn).await?;
-                let place = StockRow {
-                    family: change.family.clone(),
-                    undersize_nm: change.undersize.nm(),
-                    half: half.clone(),
-                    class: change.class.clone(),
-                    count: 0,
-                    place: String::new(),
-                };
-                diesel::insert_or_ignore_into(shell_stock::table).values(place).execute(conn).await?;
-                let count: i32 =
-                    shell_stock::table.find(key).select(shell_stock::count).for_update().first(conn).await?;
-                let known: Option<MoveRow> = shell_moves::table
-                    .filter(shell_moves::id.eq(change.id.to_string()))
-                    .select(MoveRow::as_select())
-                    .first(conn)
-                    .await
-                    .optional()?;
-                if let Some(known) = known.map(MoveRow::moved).transpose()? {
-                    let same = ShelfMove { at: change.at, ..known.done } == change;
-                    return if same { Ok(MoveOutcome::Done(known.left)) } else { Err(StoreError::IdReused) };
-                }
-                let Some(left) = count.checked_add(change.by).and_then(|n| u16::try_from(n).ok()) else {
-                    return Ok(MoveOutcome::NotThere(count.try_into().map_err(unreadable)?));
-                };
-                diesel::update(shell_stock::table.find(key))
-                    .set(shell_stock::count.eq(i32::from(left)))
-                    .execute(conn)
-                    .await?;
-                let row = NewMove {
-                    id: change.id.to_string(),
-                    family: &change.family,
-                    undersize_nm: change.undersize.nm(),
-                    half: half.clone(),
-                    class: &change.class,
-                    kind: name_of(&change.kind)?,
-                    change_by: change.by,
-                    left_after: left.into(),
-                    reason: &change.reason,
-                    by_id: change.who.id.to_string(),
-                    by_name: &change.who.name,
-                    at_ms: change.at.0,
-                };
-                let inserted = diesel::insert_into(shell_moves::table).values(row).execute(conn).await;
-                match inserted {
-                    Err(e) if error::StoreError::is_duplicate(&e) => Err(StoreError::IdReused),
-                    other => other.map(|_| MoveOutcome::Done(left)).map_err(StoreError::from),
-                }
-            })
-            .await;
+        let outcome: Result<MoveOutcome, StoreError> =
+            conn.transaction(async move |conn| apply(conn, &change).await).await;
         outcome
+    }
+
+    /// Does several changes of shelves, or none of them.
+    ///
+    /// # Errors
+    /// [`StoreError::NotOnShelf`] when there are too few of a kind; the rest as in [`Store::move_shells`].
+    pub async fn move_all(&self, changes: &[ShelfMove]) -> Result<(), StoreError> {
+        let mut conn = self.connection().await?;
+        let changes = changes.to_vec();
+        conn.transaction(async move |conn| apply_all(conn, &changes).await).await
     }
 
     /// The last changes of a family's shelf, the latest first.
@@ -270,5 +284,66 @@ impl Store {
             .load(&mut self.connection().await?)
             .await?;
         rows.into_iter().map(MoveRow::moved).collect()
+    }
+}
+
+/// Does several changes inside the caller's transaction; an error undoes them all.
+pub(crate) async fn apply_all(conn: &mut Connection, changes: &[ShelfMove]) -> Result<(), StoreError> {
+    for change in changes {
+        if let MoveOutcome::NotThere(left) = apply(conn, change).await? {
+            return Err(StoreError::NotOnShelf { class: change.class.clone(), left });
+        }
+    }
+    Ok(())
+}
+
+async fn apply(conn: &mut Connection, change: &ShelfMove) -> Result<MoveOutcome, StoreError> {
+    let half = name_of(&change.half)?;
+    let key = (change.family.as_str(), change.undersize.nm(), half.as_str(), change.class.as_str());
+    // The family's row lock orders those who reach for its shelf; an empty place is made first.
+    let family = shell_families::table.find(&change.family).select(shell_families::id).for_update();
+    family.first::<String>(conn).await?;
+    let place = StockRow {
+        family: change.family.clone(),
+        undersize_nm: change.undersize.nm(),
+        half: half.clone(),
+        class: change.class.clone(),
+        count: 0,
+        place: String::new(),
+    };
+    diesel::insert_or_ignore_into(shell_stock::table).values(place).execute(conn).await?;
+    let count: i32 = shell_stock::table.find(key).select(shell_stock::count).for_update().first(conn).await?;
+    let known: Option<MoveRow> = shell_moves::table
+        .filter(shell_moves::id.eq(change.id.to_string()))
+        .select(MoveRow::as_select())
+        .first(conn)
+        .await
+        .optional()?;
+    if let Some(known) = known.map(MoveRow::moved).transpose()? {
+        let same = ShelfMove { at: change.at, ..known.done } == *change;
+        return if same { Ok(MoveOutcome::Done(known.left)) } else { Err(StoreError::IdReused) };
+    }
+    let Some(left) = count.checked_add(change.by).and_then(|n| u16::try_from(n).ok()) else {
+        return Ok(MoveOutcome::NotThere(count.try_into().map_err(unreadable)?));
+    };
+    diesel::update(shell_stock::table.find(key)).set(shell_stock::count.eq(i32::from(left))).execute(conn).await?;
+    let row = NewMove {
+        id: change.id.to_string(),
+        family: &change.family,
+        undersize_nm: change.undersize.nm(),
+        half: half.clone(),
+        class: &change.class,
+        kind: name_of(&change.kind)?,
+        change_by: change.by,
+        left_after: left.into(),
+        reason: &change.reason,
+        by_id: change.who.id.to_string(),
+        by_name: &change.who.name,
+        at_ms: change.at.0,
+    };
+    let inserted = diesel::insert_into(shell_moves::table).values(row).execute(conn).await;
+    match inserted {
+        Err(e) if StoreError::is_duplicate(&e) => Err(StoreError::IdReused),
+        other => other.map(|_| MoveOutcome::Done(left)).map_err(StoreError::from),
     }
 }

@@ -8,14 +8,17 @@ mod files;
 mod gauge_link;
 mod gauges;
 mod health;
+mod orders;
 mod readings;
 mod rules;
 mod session;
 mod sessions;
+mod shelf;
 mod shells;
 mod signatures;
 mod tables;
 mod targets;
+mod trays;
 mod work;
 
 use axum::Router;
@@ -76,10 +79,26 @@ fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(work::ask_blind))
         .routes(routes!(rules::change_rules))
         .routes(routes!(rules::change_plan))
-        .routes(routes!(shells::shells))
-        .routes(routes!(shells::shelf_history))
-        .routes(routes!(shells::move_shells))
+        .routes(routes!(shelf::shells))
+        .routes(routes!(shelf::read_number))
+        .routes(routes!(shelf::put_family))
+        .routes(routes!(shelf::shelf_history, shelf::move_shells))
+        .routes(routes!(shelf::receive_sets))
+        .routes(routes!(shelf::put_place))
         .routes(routes!(shells::propose_shells))
+        .routes(routes!(shells::pick_csv))
+        .routes(routes!(shells::order_csv))
+        .routes(routes!(shells::fit_shells))
+        .routes(routes!(shells::check_family))
+        .routes(routes!(shells::record_stamps))
+        .routes(routes!(shells::predictions))
+        .routes(routes!(trays::tray, trays::record_tray))
+        .routes(routes!(trays::fit_tray))
+        .routes(routes!(trays::marry_rods))
+        .routes(routes!(orders::plan_machining))
+        .routes(routes!(orders::write_order))
+        .routes(routes!(orders::move_order))
+        .routes(routes!(orders::order_file))
         .routes(routes!(targets::set))
         .routes(routes!(concessions::accept))
         .routes(routes!(signatures::sign))

@@ -1,177 +1,35 @@
-//! The shop's shells: families and the shelf, and what would fit a build best.
+//! Which shells would fit a build best, what to fetch and to buy for it, and fitting them.
 
 use axum::Json;
-use axum::extract::{Path, State};
-use jagged_pin_core::Length;
+use axum::extract::{Path, Query, State};
+use axum::http::header;
+use axum::response::IntoResponse;
 use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::blind::veiled;
-use jagged_pin_core::fact::{Person, Timestamp};
-use jagged_pin_core::propose::{NoProposal, Proposal, Wish, fitted_in, propose};
+use jagged_pin_core::fact::What;
+use jagged_pin_core::family_check::{FamilyCheck, Stamp, Stamps, family_check};
+use jagged_pin_core::fitting::{FittedPair, Fitting, family_in};
+use jagged_pin_core::pick::Source;
+use jagged_pin_core::prediction_record::{FittingRecord, prediction_record};
+use jagged_pin_core::propose::{NoProposal, Pair, Proposal, Wish, fitted_in, foreign_in, propose};
+use jagged_pin_core::record::next_fact;
 use jagged_pin_core::select::shells::Objective;
 use jagged_pin_core::shell::{Half, MoveKind, OnShelf, ShellFamily};
 use jagged_pin_core::station::Station;
-use jagged_pin_store::{MoveOutcome, Moved, ShelfMove};
+use jagged_pin_core::{Build, Length, money};
+use jagged_pin_store::ShelfMove;
 use serde::{Deserialize, Serialize};
-use utoipa::ToSchema;
+use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
-use super::builds::{find, length};
+use super::builds::{answer, find, length, record_what};
+use super::shelf::known_family;
 use crate::auth::Who;
 use crate::clock;
 use crate::extract::Body;
 use crate::problem::{Problem, ProblemBody};
 use crate::state::AppState;
-
-/// Changes of a shelf that are told.
-const TOLD: i64 = 50;
-/// Longest reason.
-const LONGEST_REASON: usize = 400;
-
-/// A family with what lies on its shelf.
-#[derive(Serialize, ToSchema)]
-pub(super) struct FamilyView {
-    /// The family.
-    family: ShellFamily,
-    /// Its halves on the shelf.
-    shelf: Vec<OnShelf>,
-}
-
-/// A change of a shelf, as it was done.
-#[derive(Serialize, ToSchema)]
-pub(super) struct MoveView {
-    /// Identifier.
-    id: Uuid,
-    /// Which half.
-    half: Half,
-    /// Which class.
-    class: String,
-    /// Which undersize.
-    undersize: Length,
-    /// What was done.
-    kind: MoveKind,
-    /// By how many.
-    by: i32,
-    /// How many were left.
-    left: u16,
-    /// Why.
-    reason: String,
-    /// Who did it.
-    who: Person,
-    /// When.
-    at: Timestamp,
-}
-
-impl From<Moved> for MoveView {
-    fn from(moved: Moved) -> Self {
-        let Moved { done: d, left } = moved;
-        MoveView {
-            id: d.id,
-            half: d.half,
-            class: d.class,
-            undersize: d.undersize,
-            kind: d.kind,
-            by: d.by,
-            left,
-            reason: d.reason,
-            who: d.who,
-            at: d.at,
-        }
-    }
-}
-
-/// Every family of the shop and its shelf.
-#[utoipa::path(get, path = "/api/v1/shells",
-    responses((status = 200, body = Vec<FamilyView>), (status = 401, body = ProblemBody)))]
-pub(super) async fn shells(State(state): State<AppState>, _: Who) -> Result<Json<Vec<FamilyView>>, Problem> {
-    let mut all = Vec::new();
-    for family in state.store.shell_families().await? {
-        let shelf = state.store.shelf(&family.id).await?;
-        all.push(FamilyView { family, shelf });
-    }
-    Ok(Json(all))
-}
-
-async fn known_family(state: &AppState, id: &str) -> Result<ShellFamily, Problem> {
-    let all = state.store.shell_families().await?;
-    all.into_iter().find(|f| f.id == id).ok_or(Problem::NoSuchFamily)
-}
-
-/// The last changes of a family's shelf, the latest first.
-#[utoipa::path(get, path = "/api/v1/shells/{family}/moves",
-    params(("family" = String, Path, description = "Short name of the family")),
-    responses((status = 200, body = Vec<MoveView>), (status = "4XX", body = ProblemBody)))]
-pub(super) async fn shelf_history(
-    State(state): State<AppState>,
-    _: Who,
-    Path(family): Path<String>,
-) -> Result<Json<Vec<MoveView>>, Problem> {
-    known_family(&state, &family).await?;
-    Ok(Json(state.store.shell_moves(&family, TOLD).await?.into_iter().map(MoveView::from).collect()))
-}
-
-/// A change of a shelf.
-#[derive(Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub(super) struct NewMove {
-    /// Made by the client: sending it twice does it once.
-    id: Uuid,
-    /// Which half.
-    half: Half,
-    /// Which class.
-    class: String,
-    /// Which undersize, in nanometres.
-    undersize: Length,
-    /// What was done.
-    kind: MoveKind,
-    /// By how many: received ones are more than none, picked ones less.
-    by: i32,
-    /// Why.
-    reason: String,
-}
-
-/// Receives, picks or corrects halves. A shelf never goes below empty: what is not there is refused with what is
-/// left.
-#[utoipa::path(post, path = "/api/v1/shells/{family}/moves", request_body = NewMove,
-    params(("family" = String, Path, description = "Short name of the family")),
-    responses((status = 200, body = FamilyView), (status = "4XX", body = ProblemBody)))]
-pub(super) async fn move_shells(
-    State(state): State<AppState>,
-    who: Who,
-    Path(id): Path<String>,
-    Body(request): Body<NewMove>,
-) -> Result<Json<FamilyView>, Problem> {
-    who.must(|c| c.measure, "somebody who may measure")?;
-    let family = known_family(&state, &id).await?;
-    let reason = request.reason.trim().to_owned();
-    if reason.is_empty() || reason.len() > LONGEST_REASON {
-        return Err(Problem::field("reason", "say why, in a few words"));
-    }
-    if !family.has(request.half, &request.class, request.undersize) {
-        return Err(Problem::field("class", "this family has no such half"));
-    }
-    if !request.kind.goes(request.by) {
-        return Err(Problem::field("by", "received is more than none, picked is less, corrected is either"));
-    }
-    let change = ShelfMove {
-        id: request.id,
-        family: family.id.clone(),
-        half: request.half,
-        class: request.class,
-        undersize: request.undersize,
-        kind: request.kind,
-        by: request.by,
-        reason,
-        who: who.account.person,
-        at: clock::now(),
-    };
-    match state.store.move_shells(&change).await? {
-        MoveOutcome::Done(_) => {
-            let shelf = state.store.shelf(&family.id).await?;
-            Ok(Json(FamilyView { family, shelf }))
-        }
-        MoveOutcome::NotThere(left) => Err(Problem::ShelfEmpty { left }),
-    }
-}
+use crate::view::RecordedView;
 
 /// What is best.
 #[derive(Debug, Clone, Copy, Deserialize, ToSchema)]
@@ -184,7 +42,7 @@ enum Best {
 }
 
 /// What is asked of the shells.
-#[derive(Deserialize, ToSchema)]
+#[derive(Debug, Clone, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub(super) struct AskShells {
     /// The family.
@@ -206,6 +64,84 @@ pub(super) struct AskShells {
     /// What a coating on both halves changes, as typed, such as `-0.0005`; empty for none.
     #[serde(default)]
     coating: String,
+    /// By how many gauge steps every window is moved, to see what another target would do.
+    #[serde(default)]
+    moved: i16,
+}
+
+/// Farthest that a target is moved to see what would happen, in gauge steps.
+const FARTHEST: i16 = 60;
+
+struct Asked {
+    build: Build,
+    family: ShellFamily,
+    shelf: Vec<OnShelf>,
+    wish: Wish,
+}
+
+impl AskShells {
+    async fn asked(self, state: &AppState, who: &Who, build: &str) -> Result<Asked, Problem> {
+        let build = state.store.build(find(state, build).await?).await?;
+        let family = known_family(state, &self.family).await?.family;
+        let shelf = state.store.shelf(&family.id).await?;
+        let coating = match self.coating.trim() {
+            "" => Length::ZERO,
+            text => length(text, build.unit, "coating")?,
+        };
+        let build = veiled(&build, who.account.person.id).unwrap_or_else(|| (*build).clone());
+        let step = build.unit.dial_step().nm();
+        let moved = i64::from(self.moved.clamp(-FARTHEST, FARTHEST));
+        let wish = Wish {
+            row: family.row,
+            undersize: self.undersize,
+            objective: match self.best {
+                Best::Closest => Objective::Closest,
+                Best::Thriftiest => Objective::Thriftiest,
+            },
+            max_step: if self.mix { family.step() } else { Length::ZERO },
+            foreign: foreign(state, &build, &family).await?,
+            fitted: fitted_in(&build, &family),
+            kept: self.kept,
+            without: self.without,
+            coating,
+            buy: self.buy,
+            moved: Length::from_nm(moved * step),
+        };
+        Ok(Asked { build, family, shelf, wish })
+    }
+}
+
+/// What is in the bearings, where that is of another family than the one asked about: the one fitted last, else the
+/// first that goes round these journals.
+async fn foreign(
+    state: &AppState,
+    build: &Build,
+    asked: &ShellFamily,
+) -> Result<Vec<(Station, Pair, Length)>, Problem> {
+    let notes = build.notes();
+    let fitted = family_in(&notes, asked.row);
+    let nominal = build.layout.journal(asked.row);
+    let families = state.store.shell_families().await?;
+    let usual = || families.iter().find(|k| k.family.row == asked.row && k.family.journal == nominal);
+    let of_name = |name: &str| families.iter().find(|k| k.family.id == name);
+    let owner = fitted.and_then(of_name).or_else(usual);
+    Ok(owner.filter(|o| o.family.id != asked.id).map(|o| foreign_in(build, &o.family)).unwrap_or_default())
+}
+
+impl Asked {
+    /// The search may take a while: it must not hold up the others.
+    async fn proposal(self) -> Result<(Self, Proposal), Problem> {
+        let found = tokio::task::spawn_blocking(move || {
+            let assessed = evaluate(&self.build);
+            let found = propose(&self.build, &assessed, &self.family, &self.shelf, &self.wish);
+            (self, found)
+        });
+        match found.await {
+            Ok((asked, Ok(proposal))) => Ok((asked, proposal)),
+            Ok((_, Err(reason))) => Err(no_proposal(&reason)),
+            Err(_) => Err(Problem::Internal),
+        }
+    }
 }
 
 /// The shells that would bring a row of bearings nearest its targets, proven; nothing is changed.
@@ -218,38 +154,8 @@ pub(super) async fn propose_shells(
     Path(name): Path<String>,
     Body(ask): Body<AskShells>,
 ) -> Result<Json<Proposal>, Problem> {
-    let build = state.store.build(find(&state, &name).await?).await?;
-    let family = known_family(&state, &ask.family).await?;
-    let shelf = state.store.shelf(&family.id).await?;
-    let coating = match ask.coating.trim() {
-        "" => Length::ZERO,
-        text => length(text, build.unit, "coating")?,
-    };
-    let build = veiled(&build, who.account.person.id).unwrap_or_else(|| (*build).clone());
-    let wish = Wish {
-        row: family.row,
-        undersize: ask.undersize,
-        objective: match ask.best {
-            Best::Closest => Objective::Closest,
-            Best::Thriftiest => Objective::Thriftiest,
-        },
-        max_step: if ask.mix { family.step() } else { Length::ZERO },
-        fitted: fitted_in(&build, &family),
-        kept: ask.kept,
-        without: ask.without,
-        coating,
-        buy: ask.buy,
-    };
-    // The search may take a while: it must not hold up the others.
-    let found = tokio::task::spawn_blocking(move || {
-        let acceptance = build.rules_now().acceptance;
-        propose(&evaluate(&build), acceptance, &family, &shelf, &wish)
-    });
-    match found.await {
-        Ok(Ok(proposal)) => Ok(Json(proposal)),
-        Ok(Err(reason)) => Err(no_proposal(&reason)),
-        Err(_) => Err(Problem::Internal),
-    }
+    let (_, proposal) = ask.asked(&state, &who, &name).await?.proposal().await?;
+    Ok(Json(proposal))
 }
 
 fn no_proposal(reason: &NoProposal) -> Problem {
@@ -260,4 +166,285 @@ fn no_proposal(reason: &NoProposal) -> Problem {
         NoProposal::Select(_) => "not_enough_shells",
     };
     Problem::NoShells { code, detail: reason.to_string() }
+}
+
+/// A question as a link carries it.
+#[derive(Deserialize, IntoParams)]
+#[serde(deny_unknown_fields)]
+pub(super) struct AskedByLink {
+    /// What is asked, as JSON, in the form of `AskShells`.
+    ask: String,
+}
+
+impl AskedByLink {
+    async fn proposal(&self, state: &AppState, who: &Who, build: &str) -> Result<(Asked, Proposal), Problem> {
+        let ask: AskShells = serde_json::from_str(&self.ask).map_err(|e| Problem::field("ask", e.to_string()))?;
+        ask.asked(state, who, build).await?.proposal().await
+    }
+}
+
+fn csv_file(name: &str, mut rows: csv::Writer<Vec<u8>>) -> Result<impl IntoResponse + use<>, Problem> {
+    rows.flush().map_err(|_| Problem::Internal)?;
+    let bytes = rows.into_inner().map_err(|_| Problem::Internal)?;
+    let disposition = format!("attachment; filename=\"{name}\"");
+    Ok((
+        [(header::CONTENT_TYPE, "text/csv; charset=utf-8".to_owned()), (header::CONTENT_DISPOSITION, disposition)],
+        bytes,
+    ))
+}
+
+/// As a list names it.
+const fn half_name(half: Half) -> &'static str {
+    match half {
+        Half::Upper => "upper",
+        Half::Lower => "lower",
+        Half::Either => "half",
+    }
+}
+
+/// The pick list of a proposal as CSV: every half in bench order, and where it comes from.
+#[utoipa::path(get, path = "/api/v1/builds/{build}/shells/pick.csv",
+    params(("build" = String, Path, description = "Short name or id"), AskedByLink),
+    responses((status = 200, description = "The list", content_type = "text/csv"), (status = "4XX", body = ProblemBody)))]
+pub(super) async fn pick_csv(
+    State(state): State<AppState>,
+    who: Who,
+    Path(name): Path<String>,
+    Query(link): Query<AskedByLink>,
+) -> Result<impl IntoResponse, Problem> {
+    let (asked, proposal) = link.proposal(&state, &who, &name).await?;
+    let mut rows = csv::Writer::from_writer(Vec::new());
+    let written = |e: csv::Error| Problem::field("ask", e.to_string());
+    rows.write_record(["station", "half", "class", "undersize", "from", "where"]).map_err(written)?;
+    for line in &proposal.picks {
+        let (from, place) = match &line.from {
+            Source::Shelf { place } => ("shelf", place.clone()),
+            Source::Engine { station } => ("engine", station.to_string()),
+            Source::Set { part_number } => ("order", part_number.clone()),
+        };
+        let (station, under) = (line.station.to_string(), asked.wish.undersize.show(asked.family.unit));
+        rows.write_record([&station, half_name(line.half), &line.class, &under, from, &place]).map_err(written)?;
+    }
+    csv_file(&format!("{}-pick.csv", asked.build.code), rows)
+}
+
+/// The order list of a proposal as CSV: the sets to buy, with their prices.
+#[utoipa::path(get, path = "/api/v1/builds/{build}/shells/order.csv",
+    params(("build" = String, Path, description = "Short name or id"), AskedByLink),
+    responses((status = 200, description = "The list", content_type = "text/csv"), (status = "4XX", body = ProblemBody)))]
+pub(super) async fn order_csv(
+    State(state): State<AppState>,
+    who: Who,
+    Path(name): Path<String>,
+    Query(link): Query<AskedByLink>,
+) -> Result<impl IntoResponse, Problem> {
+    let (asked, proposal) = link.proposal(&state, &who, &name).await?;
+    let mut rows = csv::Writer::from_writer(Vec::new());
+    let written = |e: csv::Error| Problem::field("ask", e.to_string());
+    rows.write_record(["part_number", "family", "sets", "price"]).map_err(written)?;
+    for set in &proposal.buy {
+        let record = [&set.part_number, &asked.family.name, &set.sets.to_string(), &money::show(set.price)];
+        rows.write_record(record).map_err(written)?;
+    }
+    csv_file(&format!("{}-order.csv", asked.build.code), rows)
+}
+
+/// Shells to be fitted: a proposal as it was seen.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(super) struct FitShells {
+    /// Made by the client: sending it twice fits them once.
+    id: Uuid,
+    /// What was asked.
+    ask: AskShells,
+    /// The pairs that change, as they were seen.
+    pairs: Vec<SeenPair>,
+    /// Whether the halves that come out go back on the shelf.
+    back: bool,
+    /// Minutes it took, where they are worth keeping.
+    minutes: Option<u16>,
+    /// Why, and what was seen.
+    note: String,
+}
+
+/// A pair as it was seen in a proposal.
+#[derive(Debug, Clone, PartialEq, Eq, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(super) struct SeenPair {
+    /// The bearing.
+    station: Station,
+    /// Its upper.
+    upper: String,
+    /// Its lower.
+    lower: String,
+}
+
+/// Fits a proposal: takes its halves off the shelf, and records the fitting with what is predicted. The bearings are
+/// predicted until they are measured again. Refused when shelf or build are not as they were seen.
+#[utoipa::path(post, path = "/api/v1/builds/{build}/fittings", request_body = FitShells,
+    params(("build" = String, Path, description = "Short name or id")),
+    responses((status = 200, body = RecordedView), (status = "4XX", body = ProblemBody)))]
+pub(super) async fn fit_shells(
+    State(state): State<AppState>,
+    who: Who,
+    Path(name): Path<String>,
+    Body(request): Body<FitShells>,
+) -> Result<Json<RecordedView>, Problem> {
+    who.must(|c| c.measure, "somebody who may measure")?;
+    let id = find(&state, &name).await?;
+    let viewer = who.account.person.id;
+    let FitShells { id: fact_id, ask, pairs, back, minutes, note } = request;
+    let known = state.store.build(id).await?;
+    if known.facts.iter().any(|f| f.id == fact_id && matches!(f.what, What::Fitting(_))) {
+        let seq = known.facts.iter().find(|f| f.id == fact_id).map_or(0, |f| f.seq);
+        let again = jagged_pin_store::Recorded { build: known, seq, again: true };
+        return Ok(answer(&state, &again, viewer));
+    }
+    if !ask.coating.trim().is_empty() {
+        return Err(Problem::field("coating", "a coating here is a what-if: fit a family that comes coated"));
+    }
+    let (asked, proposal) = ask.asked(&state, &who, &name).await?.proposal().await?;
+    let seen = |p: &jagged_pin_core::propose::Proposed| SeenPair {
+        station: p.station,
+        upper: p.pair.upper.clone(),
+        lower: p.pair.lower.clone(),
+    };
+    let changing = || proposal.places.iter().filter(|p| p.changes);
+    if changing().map(seen).collect::<Vec<_>>() != pairs {
+        return Err(Problem::ChangedMeanwhile);
+    }
+    let lacking = proposal.picks.iter().find_map(|p| match &p.from {
+        Source::Set { part_number } => Some(part_number.clone()),
+        _ => None,
+    });
+    if let Some(part_number) = lacking {
+        let detail = format!("{part_number} has to come in first: order it, then receive it on the shelf");
+        return Err(Problem::NoShells { code: "not_received", detail });
+    }
+    let pair = |p: &jagged_pin_core::propose::Proposed| FittedPair {
+        station: p.station,
+        upper: p.pair.upper.clone(),
+        lower: p.pair.lower.clone(),
+        clearance: p.clearance,
+        expanded: p.expanded,
+    };
+    let fitting = What::Fitting(Fitting {
+        row: asked.wish.row,
+        family: Some(asked.family.id.clone()),
+        undersize: asked.wish.undersize,
+        pairs: changing().map(pair).collect(),
+        estimated: Some(proposal.estimate.minutes),
+        minutes,
+        note: note.trim().to_owned(),
+    });
+    let moves = moves(&asked, &proposal, back, &who);
+    let (seq, by) = (asked.build.seq(), who.account.person.clone());
+    let sent = fitting.clone();
+    let decide = move |build: &Build| -> Result<_, Problem> {
+        let fact = next_fact(build, fact_id, clock::now(), by, fitting)?;
+        if build.seq() == seq { Ok((vec![fact], moves)) } else { Err(Problem::ChangedMeanwhile) }
+    };
+    let recorded = state.store.record_moving(id, fact_id, move |known| known.what == sent, decide).await?;
+    Ok(answer(&state, &recorded, viewer))
+}
+
+/// What fitting takes off the shelf and puts back on it.
+fn moves(asked: &Asked, proposal: &Proposal, back: bool, who: &Who) -> Vec<ShelfMove> {
+    let kind = |half: Half| if asked.family.alike { Half::Either } else { half };
+    let change = |half, class: &String, done, by, station: Station, how: &str| ShelfMove {
+        id: Uuid::new_v4(),
+        family: asked.family.id.clone(),
+        half: kind(half),
+        class: class.clone(),
+        undersize: asked.wish.undersize,
+        kind: done,
+        by,
+        reason: format!("{how} {} {station}", asked.build.code),
+        who: who.account.person.clone(),
+        at: clock::now(),
+    };
+    let picked = proposal.picks.iter().filter(|p| matches!(p.from, Source::Shelf { .. }));
+    let taken = picked.map(|p| change(p.half, &p.class, MoveKind::Picked, -1, p.station, "for"));
+    // What is of another family does not go on this family's shelf.
+    let freed = proposal.freed.iter().filter(|f| back && asked.family.class(&f.class).is_some());
+    let returned = freed.map(|f| change(f.half, &f.class, MoveKind::Returned, 1, f.station, "out of"));
+    taken.chain(returned).collect()
+}
+
+/// Which family a crank is held against.
+#[derive(Deserialize, IntoParams)]
+#[serde(deny_unknown_fields)]
+pub(super) struct Against {
+    /// Short name of the family.
+    family: String,
+}
+
+/// Holds the journals against a family's catalogue and the stamps of the old shells.
+#[utoipa::path(get, path = "/api/v1/builds/{build}/shells/check",
+    params(("build" = String, Path, description = "Short name or id"), Against),
+    responses((status = 200, body = FamilyCheck), (status = "4XX", body = ProblemBody)))]
+pub(super) async fn check_family(
+    State(state): State<AppState>,
+    who: Who,
+    Path(name): Path<String>,
+    Query(against): Query<Against>,
+) -> Result<Json<FamilyCheck>, Problem> {
+    let build = state.store.build(find(&state, &name).await?).await?;
+    let family = known_family(&state, &against.family).await?.family;
+    let veiled = veiled(&build, who.account.person.id);
+    let build = veiled.as_ref().unwrap_or(&build);
+    Ok(Json(family_check(build, &evaluate(build), &family)))
+}
+
+/// Stamps of old shells.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(super) struct NewStamps {
+    /// Made by the client: sending it twice records once.
+    id: Uuid,
+    /// Bearing by bearing.
+    stamps: Vec<Stamp>,
+}
+
+/// Records what is stamped on the old shells.
+#[utoipa::path(post, path = "/api/v1/builds/{build}/stamps", request_body = NewStamps,
+    params(("build" = String, Path, description = "Short name or id")),
+    responses((status = 200, body = RecordedView), (status = "4XX", body = ProblemBody)))]
+pub(super) async fn record_stamps(
+    State(state): State<AppState>,
+    who: Who,
+    Path(name): Path<String>,
+    Body(request): Body<NewStamps>,
+) -> Result<Json<RecordedView>, Problem> {
+    record_what(&state, who, &name, request.id, What::Stamps(Stamps { stamps: request.stamps })).await
+}
+
+/// The shop's record of its predictions.
+#[derive(Serialize, ToSchema)]
+pub(super) struct PredictionsView {
+    /// Every fitting, the latest first.
+    fittings: Vec<FittingRecord>,
+    /// Bearings measured after a fitting.
+    checked: usize,
+    /// Of these, how many came out as predicted.
+    agreed: usize,
+    /// Mean of measured less predicted: a shop's classes or gauges lean that way.
+    bias: Option<Length>,
+}
+
+/// What was predicted of shells that were fitted, over all builds, and what was measured afterwards.
+#[utoipa::path(get, path = "/api/v1/predictions",
+    responses((status = 200, body = PredictionsView), (status = 401, body = ProblemBody)))]
+pub(super) async fn predictions(State(state): State<AppState>, who: Who) -> Result<Json<PredictionsView>, Problem> {
+    let mut fittings: Vec<FittingRecord> = Vec::new();
+    for (id, _) in state.store.sequence().await? {
+        let build = state.store.build(id).await?;
+        let veiled = veiled(&build, who.account.person.id);
+        fittings.extend(prediction_record(veiled.as_ref().unwrap_or(&build)));
+    }
+    fittings.sort_by_key(|f| std::cmp::Reverse(f.at));
+    let checks = || fittings.iter().flat_map(|f| &f.checks);
+    let (checked, agreed) = (checks().count(), checks().filter(|c| c.agrees).count());
+    let bias = Length::mean(&checks().map(|c| c.difference).collect::<Vec<_>>());
+    Ok(Json(PredictionsView { fittings, checked, agreed, bias }))
 }

@@ -1,0 +1,324 @@
+//! Work orders for an outside shop: what it is to make of each part, and whether it did.
+//!
+//! An order is written, sent, and comes back. When it comes back, everything it touched is stale and measured
+//! again, against the order: a size is accepted when the smallest and the largest place measured lie within
+//! `to - minus` and `to + plus`, guarded by the uncertainty of the gauge as the rules say.
+
+use serde::{Deserialize, Serialize};
+use uuid::Uuid;
+
+use crate::Length;
+use crate::assessment::{FeatureAssessment, StationAssessment};
+use crate::build::check_text;
+use crate::fact::{Fact, Person, Timestamp, What};
+use crate::feature::{Method, Part};
+use crate::layout::Layout;
+use crate::station::Station;
+use crate::verdict::{Acceptance, State, Window, verdict};
+
+/// What an outside shop is to do.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Job {
+    /// Grind a journal.
+    Grind,
+    /// Polish a journal to a size.
+    Polish,
+    /// Bring a housing to another size.
+    ResizeHousing,
+    /// Pour or make a bearing and bore it to fit its journal.
+    BoreBearing,
+}
+
+impl Job {
+    /// The part whose size is made.
+    pub const fn part(self) -> Part {
+        match self {
+            Job::Grind | Job::Polish => Part::Journal,
+            Job::ResizeHousing => Part::Housing,
+            Job::BoreBearing => Part::Bore,
+        }
+    }
+
+    /// The parts of a bearing whose evidence ends when it was done.
+    pub const fn ends(self) -> &'static [Part] {
+        match self {
+            Job::Grind | Job::Polish => &[Part::Journal],
+            Job::ResizeHousing => &[Part::Housing, Part::Bore, Part::Strip],
+            Job::BoreBearing => &[Part::Bore, Part::UpperWall, Part::LowerWall, Part::Strip],
+        }
+    }
+}
+
+/// One feature of an order.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct OrderItem {
+    /// A main, a pin or a rod.
+    pub station: Station,
+    /// What is done to it.
+    pub job: Job,
+    /// Its size as measured; absent where there is none yet, as in a bearing to be poured.
+    pub from: Option<Length>,
+    /// The size wanted.
+    pub to: Length,
+    /// How much more it may be.
+    pub plus: Length,
+    /// How much less it may be.
+    pub minus: Length,
+    /// Why.
+    pub why: String,
+}
+
+/// A work order.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct WorkOrder {
+    /// Number on the paper.
+    pub number: String,
+    /// Which shop, in this shop's words.
+    pub shop: String,
+    /// Feature by feature.
+    pub items: Vec<OrderItem>,
+    /// Radius of the fillets to be kept; absent where no journal is ground.
+    pub fillet: Option<Length>,
+    /// Surface finish, as it is written on the paper.
+    pub finish: String,
+    /// What else the other shop has to know.
+    pub note: String,
+}
+
+/// Most features of one order.
+const MOST_ITEMS: usize = 64;
+
+impl WorkOrder {
+    /// Whether it can be sent: named, with sizes above zero, each feature once.
+    pub fn is_sound(&self) -> bool {
+        let texts = [&self.number, &self.shop, &self.finish, &self.note];
+        let size = |l: Length| l > Length::ZERO && l.in_limits();
+        let item = |i: &OrderItem| {
+            let here = match i.job {
+                Job::Grind | Job::Polish => matches!(i.station, Station::Main(_) | Station::Pin(_)),
+                Job::ResizeHousing | Job::BoreBearing => matches!(i.station, Station::Main(_) | Station::Rod(_)),
+            };
+            let tolerated = i.plus >= Length::ZERO && i.minus >= Length::ZERO && i.plus + i.minus > Length::ZERO;
+            let sizes = i.from.is_none_or(size) && size(i.to) && i.plus + i.minus < i.to;
+            here && tolerated && sizes && check_text(&i.why, "the reason").is_ok()
+        };
+        let same = |a: &OrderItem, b: &OrderItem| (a.station, a.job.part()) == (b.station, b.job.part());
+        let once = (1..self.items.len()).all(|i| self.items[..i].iter().all(|a| !same(a, &self.items[i])));
+        texts.iter().all(|t| check_text(t, "a text").is_ok())
+            && (1..=MOST_ITEMS).contains(&self.items.len())
+            && self.items.iter().all(item)
+            && self.fillet.is_none_or(size)
+            && once
+    }
+
+    /// Whether its return ends the evidence about that part of a station.
+    pub fn ends(&self, layout: &Layout, station: Station, part: Part) -> bool {
+        self.items.iter().any(|i| {
+            let own = i.station == station && i.job.ends().contains(&part);
+            let under_the_strip =
+                part == Part::Strip && i.job.part() == Part::Journal && layout.journal_of(station) == i.station;
+            own || under_the_strip
+        })
+    }
+}
+
+/// What happens to an order.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum OrderStep {
+    /// The parts left.
+    Sent,
+    /// The parts came back.
+    Returned,
+    /// Nothing comes of it.
+    Withdrawn,
+}
+
+/// An order was moved on.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct OrderMoved {
+    /// The order.
+    pub order: Uuid,
+    /// How.
+    pub step: OrderStep,
+    /// What was said or seen.
+    pub note: String,
+}
+
+/// The order of that identifier among a build's notes.
+pub fn order_of<'a>(notes: &[&'a Fact], id: Uuid) -> Option<&'a WorkOrder> {
+    notes.iter().find_map(|f| match &f.what {
+        What::Order(order) if f.id == id => Some(order),
+        _ => None,
+    })
+}
+
+/// The last step of an order; absent while it is only written.
+pub fn last_step(notes: &[&Fact], id: Uuid) -> Option<OrderStep> {
+    notes.iter().rev().find_map(|f| match &f.what {
+        What::OrderMoved(m) if m.order == id => Some(m.step),
+        _ => None,
+    })
+}
+
+/// Whether a step may follow another.
+pub const fn may_follow(before: Option<OrderStep>, next: OrderStep) -> bool {
+    match (before, next) {
+        (None, OrderStep::Sent | OrderStep::Withdrawn) => true,
+        (Some(OrderStep::Sent), OrderStep::Returned) => true,
+        _ => false,
+    }
+}
+
+/// One feature of an order against what was measured since it came back.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ItemStanding {
+    /// The feature.
+    pub item: OrderItem,
+    /// Smallest size measured since.
+    pub smallest: Option<Length>,
+    /// Largest.
+    pub largest: Option<Length>,
+    /// In: accepted. Tight: too small. Loose: too large. Edge: the gauge cannot tell. Absent while it is away or
+    /// not measured.
+    pub state: Option<State>,
+}
+
+/// How far an order is.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct OrderStanding {
+    /// Identifier of the order.
+    pub id: Uuid,
+    /// The order.
+    pub order: WorkOrder,
+    /// Who wrote it.
+    pub by: Person,
+    /// When.
+    pub at: Timestamp,
+    /// Its last step; absent while it is only written.
+    pub step: Option<OrderStep>,
+    /// When that was.
+    pub step_at: Option<Timestamp>,
+    /// Feature by feature.
+    pub items: Vec<ItemStanding>,
+    /// Whether every feature came back as ordered.
+    pub accepted: bool,
+}
+
+/// Every order of a build, the first first.
+pub(crate) fn orders(
+    notes: &[&Fact],
+    stations: &[StationAssessment],
+    acceptance: Acceptance,
+    doubt: impl Fn(&FeatureAssessment, Part) -> Length,
+) -> Vec<OrderStanding> {
+    let standing = |f: &Fact, order: &WorkOrder| {
+        let moved = notes.iter().rev().find(|n| matches!(&n.what, What::OrderMoved(m) if m.order == f.id));
+        let step = last_step(notes, f.id);
+        let item = |item: &OrderItem| {
+            let back = step == Some(OrderStep::Returned);
+            against(item, stations, acceptance, &doubt).filter(|_| back).unwrap_or_else(|| ItemStanding {
+                item: item.clone(),
+                smallest: None,
+                largest: None,
+                state: None,
+            })
+        };
+        let items: Vec<ItemStanding> = order.items.iter().map(item).collect();
+        OrderStanding {
+            id: f.id,
+            order: order.clone(),
+            by: f.by.clone(),
+            at: f.at,
+            step,
+            step_at: moved.map(|m| m.at),
+            accepted: items.iter().all(|i| i.state == Some(State::In)),
+            items,
+        }
+    };
+    let order = |f: &&Fact| match &f.what {
+        What::Order(order) => Some(standing(f, order)),
+        _ => None,
+    };
+    notes.iter().filter_map(order).collect()
+}
+
+fn against(
+    item: &OrderItem,
+    stations: &[StationAssessment],
+    acceptance: Acceptance,
+    doubt: &impl Fn(&FeatureAssessment, Part) -> Length,
+) -> Option<ItemStanding> {
+    let part = item.job.part();
+    let at = |s: &&StationAssessment| match part {
+        Part::Journal => s.journal_at == item.station,
+        _ => s.station == item.station,
+    };
+    let station = stations.iter().find(at)?;
+    let measured = |f: &&FeatureAssessment| f.complete;
+    let feature = [Method::Direct, Method::Subtract].map(|m| station.feature(part, m)).into_iter().find(measured)?;
+    let size = feature.size.as_ref()?;
+    let window = Window::between(item.to - item.minus, item.to + item.plus)?;
+    let v = verdict(size.smallest, size.largest, doubt(feature, part), window, acceptance);
+    let (smallest, largest) = (Some(size.smallest), Some(size.largest));
+    Some(ItemStanding { item: item.clone(), smallest, largest, state: Some(v.state) })
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn order() -> WorkOrder {
+        let t = Length::tenths;
+        WorkOrder {
+            number: "041-1".into(),
+            shop: "the grinder".into(),
+            items: vec![OrderItem {
+                station: Station::Pin(2),
+                job: Job::Grind,
+                from: Some(t(21_236)),
+                to: t(21_140),
+                plus: t(2),
+                minus: t(2),
+                why: "scored".into(),
+            }],
+            fillet: Some(t(1_000)),
+            finish: "0.2 um Ra".into(),
+            note: "crack test first".into(),
+        }
+    }
+
+    #[test]
+    fn an_order_without_a_tolerance_or_with_a_feature_twice_is_refused() {
+        assert!(order().is_sound());
+        let changed = |change: fn(&mut WorkOrder)| {
+            let mut o = order();
+            change(&mut o);
+            o.is_sound()
+        };
+        assert!(!changed(|o| (o.items[0].plus, o.items[0].minus) = (Length::ZERO, Length::ZERO)));
+        assert!(!changed(|o| o.items.push(OrderItem { job: Job::Polish, ..o.items[0].clone() })));
+        assert!(!changed(|o| o.items[0].station = Station::Rod(1)));
+        assert!(!changed(|o| o.items.clear()));
+        assert!(!changed(|o| o.shop.clear()));
+    }
+
+    #[test]
+    fn what_was_not_sent_does_not_come_back() {
+        use OrderStep::{Returned, Sent, Withdrawn};
+        assert!(may_follow(None, Sent) && may_follow(Some(Sent), Returned) && may_follow(None, Withdrawn));
+        assert!(!may_follow(None, Returned) && !may_follow(Some(Returned), Sent) && !may_follow(Some(Sent), Withdrawn));
+        assert!(!may_follow(Some(Withdrawn), Sent));
+    }
+}

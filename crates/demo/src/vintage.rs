@@ -1,0 +1,55 @@
+//! An engine with poured bearings: nothing on a shelf fits it. Its crank is ground until it is clean, and each bearing
+//! is poured and bored to its journal.
+
+use jagged_pin_core::assess::evaluate;
+use jagged_pin_core::look::{LookPart, Sign};
+use jagged_pin_core::machining::{Chosen, MachiningWish, machining, order_items};
+use jagged_pin_core::order::{OrderStep, WorkOrder};
+use jagged_pin_core::record::Refusal;
+use jagged_pin_core::station::{BearingRow, Station};
+use jagged_pin_core::{Build, Length};
+
+use crate::bench_work::Bench;
+use crate::engines::Pattern;
+use crate::shop::person;
+use crate::stories::{DAY, MORNING};
+
+/// The four of 1928 for a vintage sprint car: mains worn and one of them scored; its mains are at the grinder, its pins
+/// are measured and not ordered yet.
+pub(crate) fn sl_044(turnstone: &Pattern) -> Result<Build, Refusal> {
+    let mut bench = Bench::book_in(44, "SL-044", turnstone, MORNING - 3 * DAY, person("harrow"))?;
+    bench.hand_over(person("wick"), 24 * 60);
+    bench.look(Station::Main(2), LookPart::Journal, &[Sign::Groove])?;
+    for n in 1..=3 {
+        bench.look(Station::Main(n), LookPart::Lower, &[Sign::Wiped])?;
+    }
+    let mic = bench.open_session("mic-tenths", Some(("2.0000 in", "2.0000")))?;
+    bench.journal(Station::Main(1), ["1.8738 38", "36 36", "37 37", "35 35"])?;
+    bench.journal(Station::Main(2), ["1.8729 29", "27 26 27", "28 28", "25 25"])?;
+    bench.journal(Station::Main(3), ["1.8736 36", "35 35", "36 36", "34 34"])?;
+    bench.journal(Station::Pin(1), ["1.7488 88", "86 86", "87 87", "86 86"])?;
+    bench.journal(Station::Pin(2), ["1.7489 89", "88 88", "88 88", "87 87"])?;
+    bench.journal(Station::Pin(3), ["1.7487 87", "85 85", "86 86", "85 85"])?;
+    bench.journal(Station::Pin(4), ["1.7489 89", "87 87", "88 88", "87 87"])?;
+    bench.close_session(mic, Some(("2.0000 in", "2.0000")))?;
+    bench.hand_over(person("harrow"), 45);
+    let wish = MachiningWish {
+        row: BearingRow::Mains,
+        tolerance: Length::tenths(2),
+        runout: Length::tenths(5),
+        damage: vec![(Station::Main(2), Length::tenths(20))],
+    };
+    let assessed = evaluate(bench.build());
+    let plan = machining(bench.build(), &assessed, None, &wish).map_err(|_| Refusal::Unsound("no plan"))?;
+    let items = order_items(&plan, &Chosen::BoreToFit, turnstone.unit).map_err(|_| Refusal::Unsound("no plan"))?;
+    let order = bench.order(WorkOrder {
+        number: "SL-044-1".into(),
+        shop: "the grinder, then the white-metal shop".into(),
+        items,
+        fillet: Some(Length::tenths(1_250)),
+        finish: "0.2 um Ra or better".into(),
+        note: "grind until clean and tell us the size before anything is poured; pour, then line bore".into(),
+    })?;
+    bench.move_order(order, OrderStep::Sent, "block and crank, crated")?;
+    Ok(bench.finish())
+}

@@ -1,0 +1,2 @@
+-- Two people who edit one family at a time: the second names a version that is gone.
+ALTER TABLE shell_families ADD COLUMN version INT NOT NULL DEFAULT 1;
