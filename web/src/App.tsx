@@ -12,7 +12,13 @@ import { LookPage } from "./look/LookPage";
 import { Notice } from "./shared/Notice";
 import { TopBar } from "./shared/TopBar";
 import { Sheet } from "./sheet/Sheet";
+import { ShellRoom } from "./shell-room/ShellRoom";
+import { CrankPage } from "./shells/CrankPage";
+import { MachiningPage } from "./shells/MachiningPage";
+import { OrderPage } from "./shells/OrderPage";
+import { PinsPage } from "./shells/PinsPage";
 import { ShellsPage } from "./shells/ShellsPage";
+import { TrayPage } from "./shells/TrayPage";
 import { SignIn } from "./sign-in/SignIn";
 import { SignInAgain } from "./sign-in/SignInAgain";
 import { SetUpPage } from "./work/SetUpPage";
@@ -45,6 +51,12 @@ function SignedIn({ session }: { session: Session }) {
         <Route path="builds/:code/gauges" element={<Gauges />} />
         <Route path="gauges" element={<GaugeRoom session={session} />} />
         <Route path="builds/:code/shells" element={<ShellsPage />} />
+        <Route path="builds/:code/shells/crank" element={<CrankPage />} />
+        <Route path="builds/:code/shells/tray" element={<TrayPage />} />
+        <Route path="builds/:code/shells/pins" element={<PinsPage />} />
+        <Route path="builds/:code/shells/machining" element={<MachiningPage />} />
+        <Route path="builds/:code/shells/orders/:order" element={<OrderPage shop={session.shop} />} />
+        <Route path="shells" element={<ShellRoom session={session} />} />
         <Route path="builds/:code/sheet" element={<Sheet session={session} />} />
         <Route path="builds/:code" element={<Navigate to="bench" replace />} />
         <Route path="*" element={<Notice title="There is nothing here" text="Go back to the floor." />} />

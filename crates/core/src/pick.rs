@@ -12,7 +12,7 @@ use crate::{Length, propose::Pair};
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
 #[serde(tag = "kind", rename_all = "snake_case")]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub enum Source {
+pub enum PickFrom {
     /// From the shelf.
     Shelf {
         /// The place on it.
@@ -41,7 +41,7 @@ pub struct PickLine {
     /// Its class.
     pub class: String,
     /// Where it comes from.
-    pub from: Source,
+    pub from: PickFrom,
 }
 
 /// Halves that come out of the engine and are fitted nowhere else.
@@ -96,11 +96,11 @@ pub fn pick_list(
             let here = lying.iter_mut().find(|(h, c, _, n)| *h == kind(half) && c == class && *n > 0);
             let from = if let Some((_, _, place, count)) = here {
                 *count -= 1;
-                Source::Shelf { place: (*place).to_owned() }
+                PickFrom::Shelf { place: (*place).to_owned() }
             } else if let Some(i) = freed.iter().position(|f| kind(f.half) == kind(half) && f.class == *class) {
-                Source::Engine { station: freed.remove(i).station }
+                PickFrom::Engine { station: freed.remove(i).station }
             } else {
-                Source::Set { part_number: bought(class) }
+                PickFrom::Set { part_number: bought(class) }
             };
             lines.push(PickLine { station: p.station, half, class: class.clone(), from });
         }

@@ -51,8 +51,9 @@ fn at(proposal: &Proposal, station: u8) -> Result<&Proposed, NoProposal> {
 #[test]
 fn the_tight_the_loose_and_the_edge_get_one_half_each() -> Result<(), NoProposal> {
     let p = proposed(|_| {})?;
-    assert_eq!((p.outside, p.cost, p.proven, p.open.as_slice()), (0, 0, true, &[Station::Main(7)][..]));
-    // M2 at 19 tenths gets a thin half, M5 at 30.5 a thick one, M6 at 21.5 the other thin one; each moves by
+    // One thin half lies on the shelf, two are wanted: a set of thin ones is bought.
+    assert_eq!((p.outside, p.cost, p.proven, p.open.as_slice()), (0, 1_498_000, true, &[Station::Main(7)][..]));
+    // M2 at 19 tenths gets a thin half, M5 at 30.5 a thick one, M6 at 22 the other thin one; each moves by
     // half of its class's step.
     for (station, class, by) in [(2, "+1", 5), (5, "-1", -5), (6, "+1", 5)] {
         let place = at(&p, station)?;

@@ -160,9 +160,9 @@ fn whimbrel() -> Option<Pattern> {
 /// An engine of 1928: bearings poured into the block and the rods, so there are no shells to choose.
 fn turnstone() -> Option<Pattern> {
     let sizes = Sizes {
-        main: 18_750,
+        main: 22_500,
         main_width: 15_000,
-        pin: 17_500,
+        pin: 21_250,
         pin_width: 14_000,
         web: 6_500,
         throw: 19_000,
@@ -178,7 +178,7 @@ fn turnstone() -> Option<Pattern> {
         engine: "Turnstone four of 1928",
         unit: Unit::Inch,
         layout: Layout { main_nominals: None, rods, ..made },
-        target: range(Unit::Inch, [15, 18, 22]),
-        rod_target: range(Unit::Inch, [14, 17, 21]),
+        target: range(Unit::Inch, [18, 22, 27]),
+        rod_target: range(Unit::Inch, [16, 20, 25]),
     })
 }

@@ -392,6 +392,11 @@ mod tests {
     }
 
     #[test]
+    fn no_story_is_refused() {
+        assert_eq!(builds().err().map(|refusal| refusal.to_string()), None);
+    }
+
+    #[test]
     fn the_sealed_build_is_sealed_and_every_build_is_consistent() {
         assert_eq!(assessed("SL-042").map(|a| a.sign_off.status), Some(SealStatus::Sealed));
         let checked = builds().map(|all| all.iter().map(Build::check).collect::<Result<Vec<_>, _>>());

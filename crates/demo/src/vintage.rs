@@ -24,13 +24,13 @@ pub(crate) fn sl_044(turnstone: &Pattern) -> Result<Build, Refusal> {
         bench.look(Station::Main(n), LookPart::Lower, &[Sign::Wiped])?;
     }
     let mic = bench.open_session("mic-tenths", Some(("2.0000 in", "2.0000")))?;
-    bench.journal(Station::Main(1), ["1.8738 38", "36 36", "37 37", "35 35"])?;
-    bench.journal(Station::Main(2), ["1.8729 29", "27 26 27", "28 28", "25 25"])?;
-    bench.journal(Station::Main(3), ["1.8736 36", "35 35", "36 36", "34 34"])?;
-    bench.journal(Station::Pin(1), ["1.7488 88", "86 86", "87 87", "86 86"])?;
-    bench.journal(Station::Pin(2), ["1.7489 89", "88 88", "88 88", "87 87"])?;
-    bench.journal(Station::Pin(3), ["1.7487 87", "85 85", "86 86", "85 85"])?;
-    bench.journal(Station::Pin(4), ["1.7489 89", "87 87", "88 88", "87 87"])?;
+    bench.journal(Station::Main(1), ["2.2488 88", "86 86", "87 87", "85 85"])?;
+    bench.journal(Station::Main(2), ["2.2479 79", "77 76 77", "78 78", "75 75"])?;
+    bench.journal(Station::Main(3), ["2.2486 86", "85 85", "86 86", "84 84"])?;
+    bench.journal(Station::Pin(1), ["2.1238 38", "36 36", "37 37", "36 36"])?;
+    bench.journal(Station::Pin(2), ["2.1239 39", "38 38", "38 38", "37 37"])?;
+    bench.journal(Station::Pin(3), ["2.1237 37", "35 35", "36 36", "35 35"])?;
+    bench.journal(Station::Pin(4), ["2.1239 39", "37 37", "38 38", "37 37"])?;
     bench.close_session(mic, Some(("2.0000 in", "2.0000")))?;
     bench.hand_over(person("harrow"), 45);
     let wish = MachiningWish {

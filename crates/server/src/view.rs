@@ -294,6 +294,8 @@ pub struct FloorStation {
     pub clearance: Option<Length>,
     /// Whether something was done since it was judged.
     pub stale: bool,
+    /// Whether other shells were fitted and nothing was measured over them yet.
+    pub predicted: bool,
     /// Whether any touch was taken on it so far.
     pub touched: bool,
 }
@@ -395,6 +397,7 @@ impl FloorRow {
                     nearest: s.judged.as_ref().map(|j| j.nearest),
                     clearance: s.judged.as_ref().map(|j| j.clearance),
                     stale: s.stale.is_some(),
+                    predicted: s.predicted.is_some(),
                     touched: s.journal.taken + s.bore_direct.taken + s.bore_subtract.taken > 0,
                 })
                 .collect(),

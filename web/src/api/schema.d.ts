@@ -124,6 +124,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/builds/{build}/fittings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fits a proposal: takes its halves off the shelf, and records the fitting with what is predicted. The bearings are
+         *     predicted until they are measured again. Refused when shelf or build are not as they were seen.
+         */
+        post: operations["fit_shells"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/builds/{build}/looks": {
         parameters: {
             query?: never;
@@ -135,6 +155,74 @@ export interface paths {
         put?: never;
         /** Records what a part looks like. */
         post: operations["record_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/machining": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What machining would do for a row; nothing is changed. */
+        post: operations["plan_machining"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Writes a work order from a plan. */
+        post: operations["write_order"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/orders/{order}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A work order as JSON. */
+        get: operations["order_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/orders/{order}/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Moves an order on: sent, returned or withdrawn. What comes back is stale and measured against the order. */
+        post: operations["move_order"];
         delete?: never;
         options?: never;
         head?: never;
@@ -246,6 +334,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/builds/{build}/rods-to-pins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The rods on the pins that bring all big ends nearest their aim; nothing is changed. */
+        post: operations["marry_rods"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/builds/{build}/rules": {
         parameters: {
             query?: never;
@@ -348,6 +453,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/builds/{build}/shells/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Holds the journals against a family's catalogue and the stamps of the old shells. */
+        get: operations["check_family"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/shells/order.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The order list of a proposal as CSV: the sets to buy, with their prices. */
+        get: operations["order_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/shells/pick.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The pick list of a proposal as CSV: every half in bench order, and where it comes from. */
+        get: operations["pick_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/builds/{build}/signatures": {
         parameters: {
             query?: never;
@@ -359,6 +515,23 @@ export interface paths {
         put?: never;
         /** Signs the sheet as assembler or checker; the second signature closes the seal. */
         post: operations["sign"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/stamps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Records what is stamped on the old shells. */
+        post: operations["record_stamps"];
         delete?: never;
         options?: never;
         head?: never;
@@ -393,6 +566,41 @@ export interface paths {
         put?: never;
         /** Sets the oil clearance target of a row of bearings or of one station; everything is judged anew. */
         post: operations["set"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/tray": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The tray of a row and the best pairs from it, proven. */
+        get: operations["tray"];
+        put?: never;
+        /** Records a tray in place of the one before. */
+        post: operations["record_tray"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/tray/fittings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fits what was chosen from a tray; the bearings are predicted until they are measured again. */
+        post: operations["fit_tray"];
         delete?: never;
         options?: never;
         head?: never;
@@ -555,6 +763,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/predictions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was predicted of shells that were fitted, over all builds, and what was measured afterwards. */
+        get: operations["predictions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/session": {
         parameters: {
             query?: never;
@@ -591,6 +816,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/shells/read-number": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads a part number by the shop's table, and says what does not go together. */
+        post: operations["read_number"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shells/{family}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Opens a new family, or changes one; refused when somebody changed it meanwhile. */
+        put: operations["put_family"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/shells/{family}/moves": {
         parameters: {
             query?: never;
@@ -606,6 +865,40 @@ export interface paths {
          *     left.
          */
         post: operations["move_shells"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shells/{family}/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Says where a kind of half lies. */
+        put: operations["put_place"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shells/{family}/sets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Receives whole sets: every half of them goes on the shelf. */
+        post: operations["receive_sets"];
         delete?: never;
         options?: never;
         head?: never;
@@ -697,6 +990,32 @@ export interface components {
             /** @description The other one. */
             with: components["schemas"]["Method"];
         };
+        /** @description What is asked of machining. Lengths are texts as typed. */
+        AskMachining: {
+            /** @description Journals with damage. */
+            damage?: components["schemas"]["Damage"][];
+            /** @description The family whose undersizes are planned for; without one, those of the engine. */
+            family?: string | null;
+            /** @description The row. */
+            row: components["schemas"]["BearingRow"];
+            /** @description Runout to be ground out, as a dial shows it. */
+            runout?: string;
+            /** @description What the other shop holds to either side; two tenths when empty. */
+            tolerance?: string;
+        };
+        /** @description A part number to be read. */
+        AskNumber: {
+            measured?: components["schemas"]["Length"] | null;
+            /** @description Whether the journals belong to several undersizes or to none. */
+            mixed?: boolean;
+            /** @description As typed. */
+            number: string;
+        };
+        /** @description Rods that stay where they are. */
+        AskRods: {
+            /** @description Rods that are married to a piston, or matched in their place. */
+            fixed?: components["schemas"]["Station"][];
+        };
         /** @description What is asked of the shells. */
         AskShells: {
             /** @description What is best. */
@@ -711,6 +1030,11 @@ export interface components {
             kept?: components["schemas"]["Station"][];
             /** @description Whether halves of different classes may be mixed, up to a step. */
             mix: boolean;
+            /**
+             * Format: int32
+             * @description By how many gauge steps every window is moved, to see what another target would do.
+             */
+            moved?: number;
             /** @description The undersize, in nanometres. */
             undersize: components["schemas"]["Length"];
             /** @description Classes that are not to be used. */
@@ -738,6 +1062,8 @@ export interface components {
             hypotheses: components["schemas"]["Hypothesis"][];
             /** @description The main bearings as a row. */
             mains: components["schemas"]["Row"];
+            /** @description Work orders, the first first. */
+            orders: components["schemas"]["OrderStanding"][];
             /** @description The big ends as a row. */
             rods: components["schemas"]["Row"];
             /** @description The rules in force. */
@@ -859,6 +1185,24 @@ export interface components {
             /** @description The station. */
             station: components["schemas"]["Station"];
         };
+        /** @description Grind until clean, and bore each bearing to its journal. */
+        BorePlan: {
+            /** @description What each bearing is bored to. */
+            bores: components["schemas"]["BoredTo"][];
+            /** @description The journal that decides it. */
+            decided_by: components["schemas"]["Station"];
+            /** @description How long measuring again takes. */
+            estimate: components["schemas"]["Estimate"];
+            /** @description The largest size that cleans every journal. */
+            size: components["schemas"]["Length"];
+        };
+        /** @description A bearing bored to fit. */
+        BoredTo: {
+            /** @description The bearing. */
+            station: components["schemas"]["Station"];
+            /** @description To this size. */
+            to: components["schemas"]["Length"];
+        };
         /** @description A seal that was closed and then broken by a later change. */
         Broken: {
             /** @description When. */
@@ -965,11 +1309,36 @@ export interface components {
             /** @description The known size: of a standard, or the reference a bore gauge was set to. */
             standard: components["schemas"]["Length"];
         };
+        /** @description Which plan goes on the order. */
+        Chosen: {
+            /** @enum {string} */
+            kind: "grind";
+            /** @description The undersize. */
+            undersize: components["schemas"]["Length"];
+        } | {
+            /** @enum {string} */
+            kind: "bore_to_fit";
+        } | {
+            /** @enum {string} */
+            kind: "polish";
+            /** @description The journals. */
+            stations: components["schemas"]["Station"][];
+        } | {
+            /** @enum {string} */
+            kind: "resize";
+            /** @description The bearings. */
+            stations: components["schemas"]["Station"][];
+        };
         /**
          * @description Why a method is the judged one.
          * @enum {string}
          */
         ChosenBecause: "preferred" | "proves_most";
+        /** @description A class as it is typed. */
+        ClassForm: {
+            id: string;
+            shift: string;
+        };
         /** @description An acceptance that holds now. */
         ConcessionInForce: {
             /** @description When. */
@@ -991,6 +1360,34 @@ export interface components {
          * @enum {string}
          */
         ConfirmBy: "crack_test" | "journal_size" | "housing_size" | "bearing_taper" | "fillet_clearance" | "rod_alignment" | "runout" | "straight_edge" | "shell_stamp" | "end_play" | "release_load" | "oil_path" | "dowels";
+        /** @description Something that does not go together. */
+        Conflict: {
+            /** @enum {string} */
+            kind: "unread";
+            /** @description The letters. */
+            letters: string;
+        } | {
+            /** @enum {string} */
+            kind: "twice";
+            /** @description The groups. */
+            letters: string;
+        } | {
+            /** @enum {string} */
+            kind: "lacks";
+            /** @description What. */
+            needs: components["schemas"]["ShellTrait"];
+        } | {
+            /** @enum {string} */
+            kind: "undersize";
+            measured?: components["schemas"]["Length"] | null;
+            /** @description What the number says. */
+            number: components["schemas"]["Length"];
+        } | {
+            /** @enum {string} */
+            kind: "no_undersize";
+            /** @description What the journals say. */
+            measured: components["schemas"]["Length"];
+        };
         /** @description One contribution. */
         Contribution: {
             /** @description The gauge behind it. */
@@ -1032,6 +1429,13 @@ export interface components {
             /** @description Thickness of a web. */
             web: components["schemas"]["Length"];
         };
+        /** @description Damage of a journal as it is typed. */
+        Damage: {
+            /** @description Its depth. */
+            depth: string;
+            /** @description The journal: a main or a pin. */
+            station: components["schemas"]["Station"];
+        };
         /**
          * Format: date
          * @description A day in the calendar, written `2026-11-24`.
@@ -1067,6 +1471,20 @@ export interface components {
             station?: components["schemas"]["Station"] | null;
             /** @description What was done and why, in words. */
             text: string;
+        };
+        /** @description A number that was read. */
+        Decoded: {
+            /** @description The size class, if it names one. */
+            class?: string | null;
+            /** @description Group by group after the base. */
+            groups: components["schemas"]["Group"][];
+            /** @description The materials it names. */
+            materials: string[];
+            /** @description What else it has. */
+            traits: components["schemas"]["ShellTrait"][];
+            undersize?: components["schemas"]["Length"] | null;
+            /** @description What the table does not know. */
+            unread: string;
         };
         /**
          * @description Where a contribution comes from.
@@ -1113,6 +1531,28 @@ export interface components {
             /** @description The size it amounts to. */
             size: components["schemas"]["Length"];
         };
+        /** @description How long a plan takes. */
+        Estimate: {
+            /** @description What it consists of. */
+            lines: components["schemas"]["EstimateLine"][];
+            /**
+             * Format: int32
+             * @description Minutes together.
+             */
+            minutes: number;
+        };
+        /** @description One line of an estimate. */
+        EstimateLine: {
+            /** @description How often. */
+            count: number;
+            /**
+             * Format: int32
+             * @description Minutes each.
+             */
+            each: number;
+            /** @description What. */
+            task: components["schemas"]["Task"];
+        };
         /** @description Growth by expansion arithmetic, with what it assumes. */
         Expansion: {
             /** @description What it rests on. */
@@ -1120,12 +1560,71 @@ export interface components {
             /** @description The estimated growth. */
             growth: components["schemas"]["Length"];
         };
+        /** @description A crank against a family. */
+        FamilyCheck: {
+            /** @description Journal by journal. */
+            journals: components["schemas"]["JournalCheck"][];
+            /** @description Whether they belong to different ones, or some to none: nothing is ordered for such a crank. */
+            mixed: boolean;
+            /** @description Nominal journal of the family. */
+            nominal: components["schemas"]["Length"];
+            undersize?: components["schemas"]["Length"] | null;
+        };
+        /** @description A family as it is typed. Lengths are texts, in `unit` unless they bring their own. */
+        FamilyForm: {
+            /** @description Whether upper and lower are one part. */
+            alike: boolean;
+            /** @description How its part numbers begin. */
+            base: string;
+            /** @description Classes. */
+            classes: components["schemas"]["ClassForm"][];
+            /** @description What a coating on both halves changes; empty where it comes uncoated. */
+            coating: string;
+            /** @description How far a half may lie from its class. */
+            grading: string;
+            /** @description Nominal housing. */
+            housing: string;
+            /** @description Stable short name. */
+            id: string;
+            /** @description Nominal journal. */
+            journal: string;
+            /** @description Name people read. */
+            name: string;
+            /** @description What every half must have. */
+            needs: components["schemas"]["ShellTrait"][];
+            /** @description Sets to buy. */
+            offers: components["schemas"]["OfferForm"][];
+            /** @description The bearings it is for. */
+            row: components["schemas"]["BearingRow"];
+            /** @description What the letters mean. */
+            suffixes: components["schemas"]["SuffixForm"][];
+            /** @description Undersizes, standard (0) first. */
+            undersizes: string[];
+            /** @description Unit of its sizes. */
+            unit: components["schemas"]["Unit"];
+            /**
+             * Format: int32
+             * @description The version it was seen at; 0 for a new one.
+             */
+            version: number;
+            /** @description Catalogue maximum of a standard wall. */
+            wall: string;
+            /** @description How much less it may be. */
+            wall_tolerance: string;
+        };
         /** @description A family with what lies on its shelf. */
         FamilyView: {
             /** @description The family. */
             family: components["schemas"]["ShellFamily"];
+            /** @description The family as it would be typed. */
+            form: components["schemas"]["FamilyForm"];
             /** @description Its halves on the shelf. */
             shelf: components["schemas"]["OnShelf"][];
+            /**
+             * Format: int32
+             * @description The version that a change of it has to name.
+             */
+            version: number;
         };
         /**
          * @description Studs or bolts.
@@ -1288,8 +1787,126 @@ export interface components {
             /** @description Of what. */
             part: components["schemas"]["Part"];
         } | {
+            /** @description What both leave open together. */
+            combined: components["schemas"]["Length"];
+            /** @description Measured less predicted. */
+            difference: components["schemas"]["Length"];
+            /** @enum {string} */
+            kind: "prediction_missed";
+        } | {
             /** @enum {string} */
             kind: "stop_journal";
+        };
+        /** @description Shells to be fitted: a proposal as it was seen. */
+        FitShells: {
+            /** @description What was asked. */
+            ask: components["schemas"]["AskShells"];
+            /** @description Whether the halves that come out go back on the shelf. */
+            back: boolean;
+            /**
+             * Format: uuid
+             * @description Made by the client: sending it twice fits them once.
+             */
+            id: string;
+            /**
+             * Format: int32
+             * @description Minutes it took, where they are worth keeping.
+             */
+            minutes?: number | null;
+            /** @description Why, and what was seen. */
+            note: string;
+            /** @description The pairs that change, as they were seen. */
+            pairs: components["schemas"]["SeenPair"][];
+        };
+        /** @description A choice from a tray to be fitted. */
+        FitTray: {
+            /**
+             * Format: uuid
+             * @description Made by the client: sending it twice fits them once.
+             */
+            id: string;
+            /**
+             * Format: int32
+             * @description Minutes it took, where they are worth keeping.
+             */
+            minutes?: number | null;
+            /** @description Why, and what was seen. */
+            note: string;
+            /** @description The row. */
+            row: components["schemas"]["BearingRow"];
+            /**
+             * Format: int32
+             * @description Sequence number of the build that was seen.
+             */
+            seq: number;
+            /**
+             * Format: int32
+             * @description The `version` of the tray that was seen.
+             */
+            version: number;
+        };
+        /** @description Halves that were fitted in one bearing, and what was expected of them. */
+        FittedPair: {
+            /** @description The clearance expected. */
+            clearance: components["schemas"]["Length"];
+            /** @description How sure that is. */
+            expanded: components["schemas"]["Length"];
+            /** @description The lower. */
+            lower: string;
+            /** @description The bearing. */
+            station: components["schemas"]["Station"];
+            /** @description The upper: its class, or its mark on the tray. */
+            upper: string;
+        };
+        /** @description Shells were fitted. */
+        Fitting: {
+            /**
+             * Format: int32
+             * @description Minutes that were estimated for it, measuring again included.
+             */
+            estimated?: number | null;
+            /** @description The family they are of; absent for shells measured one by one. */
+            family?: string | null;
+            /**
+             * Format: int32
+             * @description Minutes it took, where they are worth keeping.
+             */
+            minutes?: number | null;
+            /** @description Why, and what was seen. */
+            note: string;
+            /** @description The bearings. */
+            pairs: components["schemas"]["FittedPair"][];
+            /** @description The row. */
+            row: components["schemas"]["BearingRow"];
+            /** @description Their undersize; zero for standard. */
+            undersize: components["schemas"]["Length"];
+        };
+        /** @description A fitting and what came of its promises. */
+        FittingRecord: {
+            /** @description When. */
+            at: components["schemas"]["Timestamp"];
+            /**
+             * Format: int32
+             * @description Minutes it took.
+             */
+            booked?: number | null;
+            /** @description The build's short name. */
+            build: string;
+            /** @description Who fitted them. */
+            by: components["schemas"]["Person"];
+            /** @description Bearings that were measured afterwards. */
+            checks: components["schemas"]["PredictionCheck"][];
+            /**
+             * Format: int32
+             * @description Minutes that were estimated.
+             */
+            estimated?: number | null;
+            /** @description Why. */
+            note: string;
+            /** @description Bearings that were not measured before something else was done, or are not yet. */
+            open: components["schemas"]["Station"][];
+            /** @description The row. */
+            row: components["schemas"]["BearingRow"];
         };
         /** @description A build on the floor. */
         FloorRow: {
@@ -1323,6 +1940,8 @@ export interface components {
         FloorStation: {
             clearance?: components["schemas"]["Length"] | null;
             nearest?: components["schemas"]["Side"] | null;
+            /** @description Whether other shells were fitted and nothing was measured over them yet. */
+            predicted: boolean;
             /** @description Whether something was done since it was judged. */
             stale: boolean;
             state?: components["schemas"]["State"] | null;
@@ -1337,6 +1956,15 @@ export interface components {
             clearances: components["schemas"]["Station"][];
             /** @description Evidence that would end, place by place. */
             ended: components["schemas"]["Ended"][];
+        };
+        /** @description Halves that come out of the engine and are fitted nowhere else. */
+        Freed: {
+            /** @description Their class. */
+            class: string;
+            /** @description Upper or lower. */
+            half: components["schemas"]["Half"];
+            /** @description The bearing they come out of. */
+            station: components["schemas"]["Station"];
         };
         /**
          * @description A gauge as it was when a build was opened or a session with it began: its allowances go into every
@@ -1440,10 +2068,60 @@ export interface components {
          */
         GaugeUse: "outside" | "inside" | "wall" | "gap";
         /**
+         * @description Why an undersize does not do.
+         * @enum {string}
+         */
+        GrindAgainst: "does_not_clean_up" | "one_size_does_not_serve";
+        /** @description Grinding to one undersize. */
+        GrindPlan: {
+            against?: components["schemas"]["GrindAgainst"] | null;
+            /** @description Bearing by bearing. */
+            bearings: components["schemas"]["GroundAt"][];
+            /** @description Whether it is the smallest that does. */
+            chosen: boolean;
+            /** @description How long measuring again takes. */
+            estimate: components["schemas"]["Estimate"];
+            /** @description The size of every journal. */
+            size: components["schemas"]["Length"];
+            /** @description The undersize of the shells. */
+            undersize: components["schemas"]["Length"];
+        };
+        /** @description What a ground size does to one bearing. */
+        GroundAt: {
+            /** @description Its clearance at the size. */
+            clearance: components["schemas"]["Length"];
+            /** @description At the lower limit. */
+            high: components["schemas"]["Length"];
+            /** @description Whether all of that is inside the window. */
+            inside: boolean;
+            /** @description With the journal at the grinder's upper limit. */
+            low: components["schemas"]["Length"];
+            /** @description The bearing. */
+            station: components["schemas"]["Station"];
+        };
+        /** @description One group of a number that was read. */
+        Group: {
+            /** @description As it stands in the number. */
+            letters: string;
+            means?: components["schemas"]["Means"] | null;
+        };
+        /** @description How much a main opens when hot, by both schools. */
+        Growth: {
+            allowance?: components["schemas"]["Length"] | null;
+            /** @description By arithmetic. */
+            expansion: components["schemas"]["Expansion"];
+        };
+        /**
          * @description One half of a pair.
          * @enum {string}
          */
         Half: "upper" | "lower" | "either";
+        /** @description A clearance hot, by both schools. */
+        Hot: {
+            allowance?: components["schemas"]["Length"] | null;
+            /** @description By arithmetic. */
+            expansion: components["schemas"]["Length"];
+        };
         /**
          * @description How the text was read.
          * @enum {string}
@@ -1457,6 +2135,35 @@ export interface components {
             stations: components["schemas"]["Station"][];
             /** @description What it might be. */
             suspicion: components["schemas"]["Suspicion"];
+        };
+        /** @description One feature of an order against what was measured since it came back. */
+        ItemStanding: {
+            /** @description The feature. */
+            item: components["schemas"]["OrderItem"];
+            largest?: components["schemas"]["Length"] | null;
+            smallest?: components["schemas"]["Length"] | null;
+            state?: components["schemas"]["State"] | null;
+        };
+        /**
+         * @description What an outside shop is to do.
+         * @enum {string}
+         */
+        Job: "grind" | "polish" | "resize_housing" | "bore_bearing";
+        /** @description One journal against the family. */
+        JournalCheck: {
+            catalogue?: components["schemas"]["Length"] | null;
+            /** @description Where its journal is. */
+            journal_at: components["schemas"]["Station"];
+            measured?: components["schemas"]["Length"] | null;
+            /** @description What follows. */
+            says: components["schemas"]["Says"];
+            /** @description The stamp of the old shells. */
+            stamp?: string | null;
+            stamped?: components["schemas"]["Length"] | null;
+            /** @description The bearing. */
+            station: components["schemas"]["Station"];
+            undersize?: components["schemas"]["Length"] | null;
+            worn?: components["schemas"]["Length"] | null;
         };
         /** @description The undersize a journal belongs to. */
         JournalClass: {
@@ -1541,11 +2248,116 @@ export interface components {
             /** @description Where. */
             station: components["schemas"]["Station"];
         };
+        /** @description One bearing of the row as the plans see it. */
+        Machined: {
+            /** @description What must come off to clean it up. */
+            clean_up: components["schemas"]["Length"];
+            /** @description The journal's effective size. */
+            journal: components["schemas"]["Length"];
+            /** @description Where its journal is. */
+            journal_at: components["schemas"]["Station"];
+            over_std?: components["schemas"]["Length"] | null;
+            /** @description Its smallest place. */
+            smallest: components["schemas"]["Length"];
+            /** @description The bearing. */
+            station: components["schemas"]["Station"];
+        };
+        /** @description Every plan for a row. */
+        Machining: {
+            /** @description The bearings whose journals are measured. */
+            bearings: components["schemas"]["Machined"][];
+            /** @description Grind until clean and bore to fit. */
+            bore: components["schemas"]["BorePlan"];
+            /** @description Undersize by undersize, where a bearing over shells is known. */
+            grinds: components["schemas"]["GrindPlan"][];
+            /** @description Bearings that are left out until they are measured. */
+            open: components["schemas"]["Station"][];
+            /** @description Tight journals polished to size. */
+            polish: components["schemas"]["ToSize"][];
+            /** @description Housings brought to another size. */
+            resize: components["schemas"]["ToSize"][];
+            /** @description The window and the aim that hold for every bearing of the row. */
+            target: components["schemas"]["Target"];
+            /** @description What the grinder holds to either side. */
+            tolerance: components["schemas"]["Length"];
+        };
+        /** @description The best order of the rods. */
+        Marriage: {
+            /** @description Rods that are left out, with what they lack unknown. */
+            open: components["schemas"]["Station"][];
+            /** @description Outside the window now, and as proposed. */
+            outside: number[];
+            /** @description Rod by rod. */
+            rods: components["schemas"]["Married"][];
+            /** @description The window and the aim of the row. */
+            target: components["schemas"]["Target"];
+            /** @description All distances added now, and as proposed. */
+            total: components["schemas"]["Length"][];
+            /** @description Largest distance from the aim now, and as proposed. */
+            worst: components["schemas"]["Length"][];
+        };
+        /** @description A rod on a pin. */
+        Married: {
+            /** @description Its inside diameter over shells. */
+            bore: components["schemas"]["Length"];
+            /** @description The clearance there. */
+            clearance: components["schemas"]["Length"];
+            /** @description Its clearance there. */
+            clearance_now: components["schemas"]["Length"];
+            /** @description Whether it was said to stay. */
+            fixed: boolean;
+            /** @description Whether that is inside the window. */
+            inside: boolean;
+            /** @description That pin's size. */
+            journal: components["schemas"]["Length"];
+            /** @description The pin it runs on now. */
+            now: components["schemas"]["Station"];
+            /** @description Whether that was measured over shells; else it is its housing less catalogue walls. */
+            over_shells: boolean;
+            /** @description The pin proposed. */
+            pin: components["schemas"]["Station"];
+            /** @description The rod. */
+            rod: components["schemas"]["Station"];
+        };
         /**
          * @description What a part is made of.
          * @enum {string}
          */
         Material: "iron" | "aluminium" | "magnesium" | "steel";
+        /** @description What a group of letters means. */
+        Means: {
+            /** @enum {string} */
+            kind: "material";
+            /** @description Its name. */
+            name: string;
+        } | {
+            /** @enum {string} */
+            kind: "coated";
+        } | {
+            /** @enum {string} */
+            kind: "narrowed";
+        } | {
+            /** @enum {string} */
+            kind: "dowel";
+        } | {
+            /** @enum {string} */
+            kind: "grooved";
+        } | {
+            /** @description The class. */
+            id: string;
+            /** @enum {string} */
+            kind: "class";
+        } | {
+            /** @enum {string} */
+            kind: "undersize";
+            /** @description How much; zero for standard. */
+            undersize: components["schemas"]["Length"];
+        };
+        /**
+         * @description What letters of a part number mean.
+         * @enum {string}
+         */
+        MeansKind: "material" | "coated" | "narrowed" | "dowel" | "grooved" | "class" | "undersize";
         /** @description A feature that has to be measured again. */
         MeasureAgain: {
             /** @description What. */
@@ -1583,7 +2395,7 @@ export interface components {
          * @description What is done to a shelf.
          * @enum {string}
          */
-        MoveKind: "received" | "picked" | "corrected";
+        MoveKind: "received" | "picked" | "returned" | "corrected";
         /** @description A change of a shelf, as it was done. */
         MoveView: {
             /** @description When. */
@@ -1733,6 +2545,37 @@ export interface components {
             /** @description Which undersize, in nanometres. */
             undersize: components["schemas"]["Length"];
         };
+        /** @description A work order to be written from a plan. */
+        NewOrder: {
+            /** @description What was asked of machining. */
+            ask: components["schemas"]["AskMachining"];
+            /** @description Which of its plans. */
+            choice: components["schemas"]["Chosen"];
+            /** @description Radius of the fillets to keep, as typed; empty where no journal is ground. */
+            fillet: string;
+            /** @description Surface finish, as it is written on the paper. */
+            finish: string;
+            /**
+             * Format: uuid
+             * @description Made by the client: sending it twice writes it once.
+             */
+            id: string;
+            /** @description What else the other shop has to know. */
+            note: string;
+            /** @description Which shop. */
+            shop: string;
+        };
+        /** @description Where a kind of half lies. */
+        NewPlace: {
+            /** @description Which class. */
+            class: string;
+            /** @description Which half. */
+            half: components["schemas"]["Half"];
+            /** @description The place on the shelf. */
+            place: string;
+            /** @description Which undersize, in nanometres. */
+            undersize: components["schemas"]["Length"];
+        };
         /** @description The positions of a feature from now on. */
         NewPlan: {
             /** @description The feature. */
@@ -1864,6 +2707,23 @@ export interface components {
             /** @description Washers with their chamfer toward the head. */
             washers_chamfer_up: boolean;
         };
+        /** @description Sets that came in. */
+        NewSets: {
+            /**
+             * Format: uuid
+             * @description Made by the client: sending it twice does it once.
+             */
+            id: string;
+            /** @description Part number of the set. */
+            part_number: string;
+            /** @description Why: the order, the delivery note. */
+            reason: string;
+            /**
+             * Format: int32
+             * @description How many sets.
+             */
+            sets: number;
+        };
         /** @description A signature. Whoever signs gives their own name and password, whoever is signed in at the bench. */
         NewSignature: {
             /**
@@ -1882,6 +2742,28 @@ export interface components {
              * @description Sequence number of the assessment the signer saw.
              */
             seq: number;
+        };
+        /** @description Stamps of old shells. */
+        NewStamps: {
+            /**
+             * Format: uuid
+             * @description Made by the client: sending it twice records once.
+             */
+            id: string;
+            /** @description Bearing by bearing. */
+            stamps: components["schemas"]["Stamp"][];
+        };
+        /** @description A step of an order. */
+        NewStep: {
+            /**
+             * Format: uuid
+             * @description Made by the client: sending it twice records once.
+             */
+            id: string;
+            /** @description What was said or seen. */
+            note: string;
+            /** @description How it moved on. */
+            step: components["schemas"]["OrderStep"];
         };
         /** @description A reading to be struck. */
         NewStrike: {
@@ -1918,6 +2800,25 @@ export interface components {
             /**
              * Format: int32
              * @description The `version` of the target that is being replaced; 0 where there is none.
+             */
+            version: number;
+        };
+        /** @description A tray as it is typed. */
+        NewTray: {
+            /** @description The gauge the walls were measured with. */
+            gauge: string;
+            /**
+             * Format: uuid
+             * @description Made by the client: sending it twice records once.
+             */
+            id: string;
+            /** @description The row. */
+            row: components["schemas"]["BearingRow"];
+            /** @description The halves. */
+            shells: components["schemas"]["TypedShell"][];
+            /**
+             * Format: int32
+             * @description The `version` of the tray that is being replaced; 0 where there is none.
              */
             version: number;
         };
@@ -1995,6 +2896,17 @@ export interface components {
             /** @description The wall lies anywhere from the maximum down to this much less. */
             wall_tolerance: components["schemas"]["Length"];
         };
+        /** @description A part number that was read. */
+        NumberView: {
+            /** @description What does not go together. */
+            conflicts: components["schemas"]["Conflict"][];
+            /** @description Group by group. */
+            decoded: components["schemas"]["Decoded"];
+            /** @description The family whose numbers begin so. */
+            family: string;
+            /** @description The family's name. */
+            name: string;
+        };
         /** @description A set that can be bought: so many halves of one class. */
         Offer: {
             /** @description The class of its halves. */
@@ -2014,6 +2926,15 @@ export interface components {
             /** @description Their undersize; zero for standard. */
             undersize: components["schemas"]["Length"];
         };
+        /** @description A set as it is typed. */
+        OfferForm: {
+            class: string;
+            /** Format: int32 */
+            pairs: number;
+            part_number: string;
+            price: string;
+            undersize: string;
+        };
         /** @description Halves of one kind on the shelf. */
         OnShelf: {
             /** @description Which class. */
@@ -2030,6 +2951,86 @@ export interface components {
             /** @description Which undersize. */
             undersize: components["schemas"]["Length"];
         };
+        /** @description A work order as a file for the other shop. Lengths are nanometres; the texts beside them are in `unit`. */
+        OrderFile: {
+            /** @description The build. */
+            build: string;
+            /** @description The engine. */
+            engine: string;
+            /** @description The fillet radius in words. */
+            fillet?: string | null;
+            /** @description Always `jagged-pin-work-order`. */
+            format: string;
+            /** @description The shop that orders. */
+            from: string;
+            /** @description Feature by feature, in words. */
+            lines: components["schemas"]["OrderLine"][];
+            /** @description The order and how far it is. */
+            order: components["schemas"]["OrderStanding"];
+            /** @description Unit of the texts. */
+            unit: components["schemas"]["Unit"];
+            /**
+             * Format: int32
+             * @description Version of the format.
+             */
+            version: number;
+        };
+        /** @description One feature of an order. */
+        OrderItem: {
+            from?: components["schemas"]["Length"] | null;
+            /** @description What is done to it. */
+            job: components["schemas"]["Job"];
+            /** @description How much less it may be. */
+            minus: components["schemas"]["Length"];
+            /** @description How much more it may be. */
+            plus: components["schemas"]["Length"];
+            /** @description A main, a pin or a rod. */
+            station: components["schemas"]["Station"];
+            /** @description The size wanted. */
+            to: components["schemas"]["Length"];
+            /** @description Why. */
+            why: string;
+        };
+        /** @description A feature of an order in words. */
+        OrderLine: {
+            /** @description Size now. */
+            from?: string | null;
+            /** @description What is done. */
+            job: string;
+            /** @description Where. */
+            station: components["schemas"]["Station"];
+            /** @description Size wanted. */
+            to: string;
+            /** @description Tolerance. */
+            tolerance: string;
+            /** @description Why. */
+            why: string;
+        };
+        /** @description How far an order is. */
+        OrderStanding: {
+            /** @description Whether every feature came back as ordered. */
+            accepted: boolean;
+            /** @description When. */
+            at: components["schemas"]["Timestamp"];
+            /** @description Who wrote it. */
+            by: components["schemas"]["Person"];
+            /**
+             * Format: uuid
+             * @description Identifier of the order.
+             */
+            id: string;
+            /** @description Feature by feature. */
+            items: components["schemas"]["ItemStanding"][];
+            /** @description The order. */
+            order: components["schemas"]["WorkOrder"];
+            step?: components["schemas"]["OrderStep"] | null;
+            step_at?: components["schemas"]["Timestamp"] | null;
+        };
+        /**
+         * @description What happens to an order.
+         * @enum {string}
+         */
+        OrderStep: "sent" | "returned" | "withdrawn";
         /** @description The halves in a bearing, by class. */
         Pair: {
             /** @description Class of the lower. */
@@ -2075,6 +3076,34 @@ export interface components {
             /** @description Name at the time. */
             name: string;
         };
+        /** @description Where a half comes from. */
+        PickFrom: {
+            /** @enum {string} */
+            kind: "shelf";
+            /** @description The place on it. */
+            place: string;
+        } | {
+            /** @enum {string} */
+            kind: "engine";
+            /** @description Which. */
+            station: components["schemas"]["Station"];
+        } | {
+            /** @enum {string} */
+            kind: "set";
+            /** @description Its part number. */
+            part_number: string;
+        };
+        /** @description One half to fit. */
+        PickLine: {
+            /** @description Its class. */
+            class: string;
+            /** @description Where it comes from. */
+            from: components["schemas"]["PickFrom"];
+            /** @description Upper or lower. */
+            half: components["schemas"]["Half"];
+            /** @description The bearing. */
+            station: components["schemas"]["Station"];
+        };
         /** @description A position of a feature's plan. */
         Planned: {
             /** @description Advisory positions inform (relief) but do not count for the size. */
@@ -2112,6 +3141,53 @@ export interface components {
             /** @description The readings that count, in the order taken. */
             touches: string[];
             value?: components["schemas"]["Length"] | null;
+        };
+        /** @description What is expected of a bearing until it is measured again. */
+        Predicted: {
+            /** @description When. */
+            at: components["schemas"]["Timestamp"];
+            /** @description Who fitted them. */
+            by: components["schemas"]["Person"];
+            /** @description The limit that is nearest. */
+            nearest: components["schemas"]["Side"];
+            /** @description The halves that are in, and what they promise. */
+            pair: components["schemas"]["FittedPair"];
+            /**
+             * Format: int32
+             * @description Place of the fitting in the build's order.
+             */
+            seq: number;
+            /** @description The state it would be in. */
+            state: components["schemas"]["State"];
+        };
+        /** @description A prediction against what was measured afterwards. */
+        PredictionCheck: {
+            /** @description Whether they agree within that. */
+            agrees: boolean;
+            /** @description When they were fitted. */
+            at: components["schemas"]["Timestamp"];
+            /** @description Who fitted them. */
+            by: components["schemas"]["Person"];
+            /** @description What both leave open together. */
+            combined: components["schemas"]["Length"];
+            /** @description Measured less predicted. */
+            difference: components["schemas"]["Length"];
+            /** @description What was measured. */
+            measured: components["schemas"]["Length"];
+            /** @description How sure that is. */
+            measured_expanded: components["schemas"]["Length"];
+            /** @description The halves, and what they promised. */
+            pair: components["schemas"]["FittedPair"];
+        };
+        /** @description The shop's record of its predictions. */
+        PredictionsView: {
+            /** @description Of these, how many came out as predicted. */
+            agreed: number;
+            bias?: components["schemas"]["Length"] | null;
+            /** @description Bearings measured after a fitting. */
+            checked: number;
+            /** @description Every fitting, the latest first. */
+            fittings: components["schemas"]["FittingRecord"][];
         };
         /** @description One row of a file. */
         PreviewRow: {
@@ -2172,10 +3248,15 @@ export interface components {
              * @description What it costs, in ten-thousandths.
              */
             cost: number;
+            /** @description How long fitting takes. */
+            estimate: components["schemas"]["Estimate"];
             /** @description What is fetched, from the shelf or out of what is bought. */
             fetch: components["schemas"]["ToFetch"][];
+            /** @description What comes out of the engine and is fitted nowhere else. */
+            freed: components["schemas"]["Freed"][];
             /** @description How much the worst distance might still shrink. */
             gap: components["schemas"]["Length"];
+            growth?: components["schemas"]["Growth"] | null;
             /** @description Pairs of two classes. */
             mixed: number;
             /** @description What comes next. */
@@ -2184,6 +3265,8 @@ export interface components {
             open: components["schemas"]["Station"][];
             /** @description Bearings that would be outside their windows. */
             outside: number;
+            /** @description Half by half in bench order, with where it comes from. */
+            picks: components["schemas"]["PickLine"][];
             /** @description Each bearing of the row that is judged. */
             places: components["schemas"]["Proposed"][];
             /** @description Whether nothing better exists. */
@@ -2197,6 +3280,7 @@ export interface components {
             ways: number;
             /** @description The largest distance from the aim. */
             worst: components["schemas"]["Length"];
+            would?: components["schemas"]["Would"] | null;
         };
         /** @description A bearing before and after. */
         Proposed: {
@@ -2206,10 +3290,12 @@ export interface components {
             clearance: components["schemas"]["Length"];
             /** @description How sure that is. */
             expanded: components["schemas"]["Length"];
+            hot?: components["schemas"]["Hot"] | null;
             /** @description What was measured. */
             measured: components["schemas"]["Length"];
             /** @description How sure that is. */
             measured_expanded: components["schemas"]["Length"];
+            measured_hot?: components["schemas"]["Hot"] | null;
             /** @description The limit that is nearest. */
             nearest: components["schemas"]["Side"];
             /** @description Halves in now. */
@@ -2379,12 +3465,18 @@ export interface components {
              *     standard uncertainty in thousandths of a kelvin.
              */
             temperature_doubt_mk?: number;
+            times?: components["schemas"]["Times"] | null;
             /**
              * Format: int32
              * @description Touches wanted at each place before the next one, 1 to 9.
              */
             touches: number;
         };
+        /**
+         * @description What the sources say of one journal.
+         * @enum {string}
+         */
+        Says: "open" | "agrees" | "stamp_differs" | "not_of_family";
         /** @example mains */
         Scope: string;
         /**
@@ -2392,6 +3484,15 @@ export interface components {
          * @enum {string}
          */
         SealStatus: "blocked" | "ready" | "sealed";
+        /** @description A pair as it was seen in a proposal. */
+        SeenPair: {
+            /** @description Its lower. */
+            lower: string;
+            /** @description The bearing. */
+            station: components["schemas"]["Station"];
+            /** @description Its upper. */
+            upper: string;
+        };
         /** @description A session with what follows from its checks. */
         Session: {
             close?: components["schemas"]["Check"] | null;
@@ -2532,8 +3633,12 @@ export interface components {
         ShellFamily: {
             /** @description Whether upper and lower are one part. */
             alike: boolean;
+            /** @description How its part numbers begin. */
+            base?: string;
             /** @description Classes, the one with the smallest clearance first; one of them has no shift. */
             classes: components["schemas"]["ShellClass"][];
+            /** @description What a coating on both halves changes of the clearance, such as -0.0005 in; zero where it comes uncoated. */
+            coating?: components["schemas"]["Length"];
             /**
              * @description How far a half may lie from its class to either side: halves of one family are graded closer to each
              *     other than the catalogue says of their walls.
@@ -2547,10 +3652,14 @@ export interface components {
             journal: components["schemas"]["Length"];
             /** @description Name people read. */
             name: string;
+            /** @description What the engine needs of every half: a dowel hole, narrowed edges. */
+            needs?: components["schemas"]["ShellTrait"][];
             /** @description Sets to buy. */
             offers: components["schemas"]["Offer"][];
             /** @description The bearings it is for. */
             row: components["schemas"]["BearingRow"];
+            /** @description What the letters of its part numbers mean. */
+            suffixes?: components["schemas"]["Suffix"][];
             /** @description Undersizes it is made for, standard (0) first. */
             undersizes: components["schemas"]["Length"][];
             /** @description Unit its sizes are spoken of in. */
@@ -2560,6 +3669,11 @@ export interface components {
             /** @description See the wall. */
             wall_tolerance: components["schemas"]["Length"];
         };
+        /**
+         * @description Something a shell has or has not.
+         * @enum {string}
+         */
+        ShellTrait: "coated" | "narrowed" | "dowel" | "grooved";
         /** @description Which shells are in a bearing. */
         ShellsIn: {
             /** @description The lower one. */
@@ -2678,6 +3792,16 @@ export interface components {
             /** @description The row. */
             row: components["schemas"]["BearingRow"];
         } | {
+            /** @description Their pairs and what was predicted of them. */
+            fitting: components["schemas"]["Fitting"];
+            /** @enum {string} */
+            kind: "fitting";
+        } | {
+            /** @enum {string} */
+            kind: "returned";
+            /** @description The order. */
+            order: components["schemas"]["WorkOrder"];
+        } | {
             /** @description By how much. */
             drift: components["schemas"]["Length"];
             /** @description The gauge's name. */
@@ -2699,6 +3823,13 @@ export interface components {
             because: components["schemas"]["Stale"][];
             /** @description What was judged. */
             was: components["schemas"]["Judged"];
+        };
+        /** @description What is stamped on the backs of the shells that came out of a bearing. */
+        Stamp: {
+            /** @description The bearing. */
+            station: components["schemas"]["Station"];
+            /** @description As it can be read. */
+            text: string;
         };
         /**
          * @description The judgement of a measured value.
@@ -2730,6 +3861,8 @@ export interface components {
             lower_wall: components["schemas"]["FeatureAssessment"];
             /** @description Clearance by each method that has figures, the one that proves most first. */
             methods: components["schemas"]["MethodResult"][];
+            predicted?: components["schemas"]["Predicted"] | null;
+            prediction?: components["schemas"]["PredictionCheck"] | null;
             stale?: components["schemas"]["StaleJudged"] | null;
             /** @description The station. */
             station: components["schemas"]["Station"];
@@ -2749,6 +3882,20 @@ export interface components {
             by: components["schemas"]["Person"];
             /** @description The reason. */
             reason: string;
+        };
+        /** @description A group of letters and what it means. */
+        Suffix: {
+            /** @description The letters or digits. */
+            letters: string;
+            /** @description What they mean. */
+            means: components["schemas"]["Means"];
+        };
+        /** @description Letters as they are typed. */
+        SuffixForm: {
+            letters: string;
+            means: components["schemas"]["MeansKind"];
+            /** @description The material, the class or the undersize; empty for the others. */
+            text: string;
         };
         /**
          * @description What may stand between a housing and its shell, or be wrong with the parts.
@@ -2838,6 +3985,11 @@ export interface components {
          * @enum {string}
          */
         TargetSource: "makers_sheet" | "builders_rule" | "rule_book";
+        /**
+         * @description A piece of work that is estimated.
+         * @enum {string}
+         */
+        Task: "reading_set" | "polish_step" | "swap";
         /** @description Temperatures noted with a reading, in thousandths of a degree Celsius. */
         Temperatures: {
             /**
@@ -2850,6 +4002,24 @@ export interface components {
              * @description Of the part.
              */
             part_mc?: number | null;
+        };
+        /** @description The shop's figures, in minutes. */
+        Times: {
+            /**
+             * Format: int32
+             * @description One grit on one journal.
+             */
+            polish_step: number;
+            /**
+             * Format: int32
+             * @description One feature measured at all its places.
+             */
+            reading_set: number;
+            /**
+             * Format: int32
+             * @description One bearing opened, its halves changed, torqued and measured again.
+             */
+            swap: number;
         };
         /**
          * Format: int64
@@ -2879,6 +4049,22 @@ export interface components {
             count: number;
             /** @description Which half. */
             half: components["schemas"]["Half"];
+        };
+        /** @description A single part brought to size. */
+        ToSize: {
+            /** @description Its size now. */
+            from: components["schemas"]["Length"];
+            /**
+             * Format: int32
+             * @description How long it takes here; nothing for what another shop does.
+             */
+            minutes: number;
+            /** @description Whether that can be done: a polish takes little, a housing stays in its tolerance. */
+            possible: boolean;
+            /** @description The journal or the bearing. */
+            station: components["schemas"]["Station"];
+            /** @description The size that puts the clearance on its aim. */
+            to: components["schemas"]["Length"];
         };
         /** @description One step of tightening. */
         TorqueStep: {
@@ -2910,6 +4096,80 @@ export interface components {
          * @enum {string}
          */
         TorqueUnit: "newton_metre" | "pound_foot";
+        /** @description A tray for a row of bearings. */
+        Tray: {
+            /** @description The gauge the walls were measured with, by its identifier in the build. */
+            gauge: string;
+            /** @description The row. */
+            row: components["schemas"]["BearingRow"];
+            /** @description The halves. */
+            shells: components["schemas"]["TrayShell"][];
+        };
+        /** @description The pair chosen for one housing. */
+        TrayPlace: {
+            /** @description The clearance expected. */
+            clearance: components["schemas"]["Length"];
+            /** @description How sure that is. */
+            expanded: components["schemas"]["Length"];
+            /** @description Its housing. */
+            housing: components["schemas"]["Length"];
+            /** @description Its journal. */
+            journal: components["schemas"]["Length"];
+            /** @description The lower. */
+            lower: components["schemas"]["TrayShell"];
+            /** @description The limit that is nearest. */
+            nearest: components["schemas"]["Side"];
+            /** @description The state expected. */
+            state: components["schemas"]["State"];
+            /** @description The bearing. */
+            station: components["schemas"]["Station"];
+            /** @description Its window and aim. */
+            target: components["schemas"]["Target"];
+            /** @description The upper. */
+            upper: components["schemas"]["TrayShell"];
+        };
+        /** @description A choice from a tray, with its proof. */
+        TrayProposal: {
+            /** @description How much the worst distance might still shrink. */
+            gap: components["schemas"]["Length"];
+            /** @description Bearings that are left out. */
+            open: components["schemas"]["Station"][];
+            /** @description Bearings that would be outside. */
+            outside: number;
+            /** @description Each bearing whose housing and journal are measured. */
+            places: components["schemas"]["TrayPlace"][];
+            /** @description Whether nothing better exists. */
+            proven: boolean;
+            /** @description Halves that stay on the tray, by their marks. */
+            spare: string[];
+            /** @description All distances added. */
+            total: components["schemas"]["Length"];
+            /** @description The largest distance from the aim. */
+            worst: components["schemas"]["Length"];
+        };
+        /** @description One half on the tray. */
+        TrayShell: {
+            /** @description Upper or lower. */
+            half: components["schemas"]["Half"];
+            /** @description What is scribed on its back. */
+            mark: string;
+            /** @description Its wall at the middle. */
+            wall: components["schemas"]["Length"];
+        };
+        /** @description A tray, and what is chosen from it. */
+        TrayView: {
+            proposal?: components["schemas"]["TrayProposal"] | null;
+            tray?: components["schemas"]["Tray"] | null;
+            /** @description The halves as they would be typed. */
+            typed: components["schemas"]["TypedShell"][];
+            /**
+             * Format: int32
+             * @description Place of the fact that recorded the tray; 0 where there is none.
+             */
+            version: number;
+            /** @description Why nothing is chosen. */
+            why_not?: string | null;
+        };
         /** @description The line through a row. */
         Trend: {
             /** @description Twice the standard error of that rise, from the scatter around the line. */
@@ -2956,6 +4216,15 @@ export interface components {
             /** @enum {string} */
             kind: "hot";
             low: string;
+        };
+        /** @description A half as it is typed. */
+        TypedShell: {
+            /** @description Upper or lower. */
+            half: components["schemas"]["Half"];
+            /** @description What is scribed on it. */
+            mark: string;
+            /** @description Its wall. */
+            wall: string;
         };
         /**
          * @description The unit a person reads and writes lengths in.
@@ -3008,6 +4277,41 @@ export interface components {
             on: components["schemas"]["Scope"];
             /** @description What was done. */
             work: components["schemas"]["Work"];
+        };
+        /** @description A work order. */
+        WorkOrder: {
+            fillet?: components["schemas"]["Length"] | null;
+            /** @description Surface finish, as it is written on the paper. */
+            finish: string;
+            /** @description Feature by feature. */
+            items: components["schemas"]["OrderItem"][];
+            /** @description What else the other shop has to know. */
+            note: string;
+            /** @description Number on the paper. */
+            number: string;
+            /** @description Which shop, in this shop's words. */
+            shop: string;
+        };
+        /** @description What would help. */
+        Would: {
+            grind?: components["schemas"]["WouldGrind"] | null;
+            /** @description Bearing by bearing. */
+            places: components["schemas"]["WouldAt"][];
+        };
+        /** @description A bearing that no shells bring inside. */
+        WouldAt: {
+            housing?: components["schemas"]["Length"] | null;
+            /** @description The bearing. */
+            station: components["schemas"]["Station"];
+            /** @description What a pair would have to add to the clearance to put it on its aim. */
+            wants: components["schemas"]["Length"];
+        };
+        /** @description A grind that would serve every bearing. */
+        WouldGrind: {
+            /** @description Every journal of the row to this size. */
+            size: components["schemas"]["Length"];
+            /** @description For shells of this undersize. */
+            undersize: components["schemas"]["Length"];
         };
     };
     responses: never;
@@ -3273,6 +4577,40 @@ export interface operations {
             };
         };
     };
+    fit_shells: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FitShells"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     record_look: {
         parameters: {
             query?: never;
@@ -3286,6 +4624,142 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["NewLook"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    plan_machining: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskMachining"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Machining"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    write_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewOrder"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    order_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+                /** @description The order */
+                order: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderFile"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    move_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+                /** @description The order */
+                order: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewStep"];
             };
         };
         responses: {
@@ -3503,6 +4977,40 @@ export interface operations {
             };
         };
     };
+    marry_rods: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskRods"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Marriage"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     change_rules: {
         parameters: {
             query?: never;
@@ -3707,6 +5215,107 @@ export interface operations {
             };
         };
     };
+    check_family: {
+        parameters: {
+            query: {
+                /** @description Short name of the family. */
+                family: string;
+            };
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FamilyCheck"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    order_csv: {
+        parameters: {
+            query: {
+                /** @description What is asked, as JSON, in the form of `AskShells`. */
+                ask: string;
+            };
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The list */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    pick_csv: {
+        parameters: {
+            query: {
+                /** @description What is asked, as JSON, in the form of `AskShells`. */
+                ask: string;
+            };
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The list */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     sign: {
         parameters: {
             query?: never;
@@ -3720,6 +5329,40 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["NewSignature"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    record_stamps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewStamps"];
             };
         };
         responses: {
@@ -3788,6 +5431,107 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["NewTarget"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    tray: {
+        parameters: {
+            query: {
+                /** @description The row. */
+                row: components["schemas"]["BearingRow"];
+            };
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrayView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    record_tray: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewTray"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    fit_tray: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FitTray"];
             };
         };
         responses: {
@@ -4119,6 +5863,33 @@ export interface operations {
             };
         };
     };
+    predictions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PredictionsView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     session: {
         parameters: {
             query?: never;
@@ -4229,6 +6000,71 @@ export interface operations {
             };
         };
     };
+    read_number: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskNumber"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NumberView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    put_family: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name of the family */
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FamilyForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FamilyView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     shelf_history: {
         parameters: {
             query?: never;
@@ -4272,6 +6108,74 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["NewMove"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FamilyView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    put_place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name of the family */
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPlace"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FamilyView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    receive_sets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name of the family */
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSets"];
             };
         };
         responses: {

@@ -78,6 +78,7 @@ export function Facts(props: FactsProps) {
           </Fact>
         )}
         {station.stale && <StaleFact {...props} stale={station.stale} />}
+        {station.prediction && <PredictionFact check={station.prediction} unit={unit} />}
         {journal.size && (
           <Fact name={station.journal_at === station.station ? "Journal" : `Pin ${station.journal_at}`}>
             {size(journal.size.effective)}
@@ -215,6 +216,20 @@ function ClassText({ c, unit }: { c: Schemas["JournalClass"]; unit: Unit }) {
       {c.undersize === 0 ? "" : " under"}, {c.worn < 0 ? "over" : "worn"}{" "}
       <Steps nm={Math.abs(c.worn)} unit={unit} />
     </span>
+  );
+}
+
+/** What the shells that were fitted had promised, beside what was measured. */
+function PredictionFact({ check, unit }: { check: Schemas["PredictionCheck"]; unit: Unit }) {
+  return (
+    <Fact name="Predicted">
+      <span data-prediction={check.agrees ? "agrees" : "missed"}>
+        <Figure nm={check.pair.clearance} unit={unit} as="clearance" className="font-bold" /> of{" "}
+        {check.pair.upper} over {check.pair.lower}: measured{" "}
+        <Steps nm={Math.abs(check.difference)} unit={unit} /> {check.difference < 0 ? "less" : "more"},{" "}
+        {check.agrees ? "as promised within" : "beyond the"} <Steps nm={check.combined} unit={unit} />
+      </span>
+    </Fact>
   );
 }
 

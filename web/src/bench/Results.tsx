@@ -3,6 +3,7 @@ import { Mark, stateHue } from "../marks/Mark";
 import { CrossSection } from "../section/CrossSection";
 import { Segments } from "../shared/Choice";
 import { Figure } from "../shared/Figure";
+import { stepPhrase } from "../shared/figure";
 import { useWidth } from "../shared/useWidth";
 import { METHOD_WORD, PART_WORD, staleText, verdictSentence } from "../shared/words";
 import { Tape } from "../tape/Tape";
@@ -79,7 +80,26 @@ function Headline({ station, unit }: { station: StationAssessment; unit: Unit })
       </>
     );
   }
-  const { stale } = station;
+  const { stale, predicted } = station;
+  if (predicted) {
+    return (
+      <>
+        <div
+          data-predicted-clearance={predicted.pair.clearance}
+          className="text-[60px]/none tracking-[-0.05em] text-dye italic max-[1150px]:text-[42px]"
+        >
+          <Figure nm={predicted.pair.clearance} unit={unit} as="clearance" className="font-bold" />
+        </div>
+        <div className="flex-1" data-state="predicted">
+          <Mark state="predicted" size={28} word="text-[21px]" />
+          <p className="mt-1 leading-snug max-[1150px]:text-small">
+            {predicted.pair.upper} over {predicted.pair.lower} should be {predicted.state}, to ±
+            {stepPhrase(predicted.pair.expanded, unit)}. Nothing is proven until it is measured.
+          </p>
+        </div>
+      </>
+    );
+  }
   if (stale) {
     return (
       <>
@@ -157,6 +177,8 @@ function StationView(props: StationViewProps) {
   const others = station.methods
     .filter((m) => m.complete && m.low === m.high && m.method !== judged?.method)
     .map((m) => ({ clearance: m.clearance, name: METHOD_WORD[m.method] }));
+  const promised = station.predicted?.pair ?? station.prediction?.pair;
+  const predicted = promised ? [{ clearance: promised.clearance, name: "predicted" }] : [];
   const before = station.stale ? [{ clearance: station.stale.was.clearance, name: "before" }] : [];
   return (
     <>
@@ -164,7 +186,7 @@ function StationView(props: StationViewProps) {
         <Tape
           target={target.window}
           value={judged ?? undefined}
-          ghosts={[...before, ...others]}
+          ghosts={[...before, ...predicted, ...others]}
           unit={unit}
           width={width}
         />

@@ -57,6 +57,8 @@ export function findingText(f: Finding, unit: Unit): string {
       return "Other fasteners than when the bores were finished: the bore may not be the same.";
     case "blind_disagrees":
       return `A blind second touch of the ${PART_WORD[f.part]} differs by ${step(f.difference)}: these disagree.`;
+    case "prediction_missed":
+      return `Measured ${step(f.difference)} ${f.difference > 0 ? "more" : "less"} than the shells promised, beyond the ${step(f.combined)} both leave open: look at class, seat and gauge.`;
     case "stop_journal":
       return "Stop: a nail catches, a crack or a heat mark. To the grinder, crack test first, by somebody qualified for it.";
   }

@@ -12,7 +12,7 @@ import { FloorBuild } from "./FloorBuild";
 import { ImportBuild } from "./ImportBuild";
 import { NewBuild } from "./NewBuild";
 
-const LEGEND: Shown[] = ["in", "edge", "tight", "loose", "open", "stale"];
+const LEGEND: Shown[] = ["in", "edge", "tight", "loose", "open", "stale", "predicted"];
 
 /** Every build on the floor: how far it is, and what it needs next. */
 export function Floor({ session }: { session: Session }) {

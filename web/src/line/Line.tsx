@@ -5,7 +5,7 @@ import { Digits } from "../shared/Figure";
 import { lineText, nmPer } from "../shared/figure";
 import { useOwnUnit, useShownUnit } from "../shared/units";
 import { useWidth } from "../shared/useWidth";
-import { type Shown, shownState } from "../shared/words";
+import { type Shown, shownFigure, shownState } from "../shared/words";
 import { Crank, type Progress } from "./Crank";
 import { type CrankShape, crankLength, crankReach, crankShape } from "./geometry";
 
@@ -50,7 +50,15 @@ function rodCentre(pin: { centre: number; rods: unknown[] }, i: number): number 
   return pin.centre + (i - (pin.rods.length - 1) / 2) * ROD_APART;
 }
 
-const GRAVITY: Record<Shown, number> = { in: 0, edge: 1, stale: 2, open: 3, loose: 4, tight: 5 };
+const GRAVITY: Record<Shown, number> = {
+  in: 0,
+  edge: 1,
+  predicted: 1.5,
+  stale: 2,
+  open: 3,
+  loose: 4,
+  tight: 5,
+};
 
 /** A pin shows the rod that is chosen, else the one that needs a hand most. */
 function worstOf(rods: StationAssessment[], chosen: string | undefined): StationAssessment | undefined {
@@ -221,7 +229,7 @@ function StationMark({
 }) {
   const s = mark.assessed;
   const state = shownState(s);
-  const figure = s.judged ?? s.stale?.was;
+  const figure = shownFigure(s);
   const inside = (
     <>
       <span
@@ -234,7 +242,7 @@ function StationMark({
       <Glyph state={state} nearest={figure?.nearest} was={s.stale?.was.state} size={mark.heavy ? 17 : 14} />
       <span className="sr-only">{state}</span>
       <span
-        className={`num text-[13px]/[17px] text-ink ${mark.heavy ? "font-bold text-[14px]" : ""} ${s.stale && !s.judged ? "text-ink-3 line-through" : ""}`}
+        className={`num text-[13px]/[17px] text-ink ${mark.heavy ? "font-bold text-[14px]" : ""} ${state === "stale" ? "text-ink-3 line-through" : state === "predicted" ? "text-dye italic" : ""}`}
       >
         <Digits text={figure ? lineText(figure.clearance, unit) : "\u2013"} />
       </span>

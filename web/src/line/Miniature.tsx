@@ -22,7 +22,8 @@ export function Miniature({ row, scale }: { row: FloorRow; scale: number }) {
   const progress = mains.map<Progress>((s) =>
     s.state ? "measured" : s.stale ? "stale" : s.touched ? "begun" : "open",
   );
-  const stateOf = (s: FloorRow["stations"][number]): Shown => s.state ?? (s.stale ? "stale" : "open");
+  const stateOf = (s: FloorRow["stations"][number]): Shown =>
+    s.state ?? (s.predicted ? "predicted" : s.stale ? "stale" : "open");
   const states = row.stations.map((s) => `${s.station} ${stateOf(s)}`).join(", ");
   return (
     <svg

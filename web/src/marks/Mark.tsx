@@ -8,6 +8,7 @@ const HUE: Record<Shown, string> = {
   loose: "text-loose",
   open: "text-open",
   stale: "text-open",
+  predicted: "text-dye",
 };
 
 export function stateHue(state: Shown): string {
@@ -64,6 +65,19 @@ export function GlyphShape({ state, nearest, was }: GlyphProps) {
       return <path d="M.6 2.6 9.5 10 .6 17.4zM19.4 2.6 10.5 10l8.9 7.4z" fill="currentColor" />;
     case "loose":
       return <path d="M7.4 2.6.4 10l7 7.4zM12.6 2.6l7 7.4-7 7.4z" fill="currentColor" />;
+    case "predicted":
+      return (
+        <>
+          <path
+            d="M10 .8 19.2 10 10 19.2.8 10z"
+            fill="var(--color-paper)"
+            stroke="currentColor"
+            strokeWidth="1.8"
+            strokeDasharray="4.2 2.2"
+          />
+          <path d="M10 6.4 13.600 10 10 13.600 6.400 10z" fill="currentColor" />
+        </>
+      );
     case "open":
       return <rect x="3" y="3" width="14" height="14" fill="none" stroke="currentColor" strokeWidth="1.7" />;
   }

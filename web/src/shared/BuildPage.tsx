@@ -8,39 +8,58 @@ import { Line } from "../line/Line";
 import { Keys } from "./Keys";
 import { Notice } from "./Notice";
 
-type BuildPageProps = {
-  children: (build: Build) => ReactNode;
-  keys?: { press: string[]; does: string }[];
+type Key = { press: string[]; does: string };
+
+/** Loads the build of the address, and says so when it is not there. */
+export function WithBuild({ children }: { children: (build: Build) => ReactNode }) {
+  const { code = "" } = useParams();
+  const query = useQuery(buildQuery(code));
+  if (query.data) return children(query.data);
+  return query.isError ? <Notice title={`${code} is not here`} text={query.error.message} /> : null;
+}
+
+type BuildFrameProps = {
+  build: Build;
+  children: ReactNode;
+  keys?: Key[];
+  /** Buttons at the foot, before the way back to the bench. */
+  actions?: ReactNode;
+  row?: "M" | "R";
 };
 
-/** A page of one build under its line. */
-export function BuildPage({ children, keys = [] }: BuildPageProps) {
-  const { code = "" } = useParams();
+/** A page of one build under its line, with what can be done at the foot. */
+export function BuildFrame({ build, children, keys = [], actions, row = "M" }: BuildFrameProps) {
   const navigate = useNavigate();
-  const query = useQuery(buildQuery(code));
-  const build = query.data;
-  if (!build) {
-    return query.isError ? <Notice title={`${code} is not here`} text={query.error.message} /> : null;
-  }
   return (
     <>
       <Line
         build={build}
         onChoose={(station) => void navigate(`/builds/${build.code}/bench/${station}`)}
-        ident={<LineIdent build={build} row="M" />}
+        ident={<LineIdent build={build} row={row} />}
         aside={<LineAside build={build} />}
       />
-      {children(build)}
-      <footer className="flex min-h-[52px] flex-none items-center gap-4 border-t border-hair bg-steel-1 px-6">
+      {children}
+      <footer className="no-print flex min-h-[52px] flex-none items-center gap-3 border-t border-hair bg-steel-1 px-6">
         <Keys keys={keys} />
-        <button
-          type="button"
-          className="btn ml-auto"
-          onClick={() => void navigate(`/builds/${build.code}/bench`)}
-        >
+        <span className="flex-1" />
+        {actions}
+        <button type="button" className="btn" onClick={() => void navigate(`/builds/${build.code}/bench`)}>
           To the bench
         </button>
       </footer>
     </>
+  );
+}
+
+/** Both together, for pages that need no buttons of their own. */
+export function BuildPage({ children, keys = [] }: { children: (build: Build) => ReactNode; keys?: Key[] }) {
+  return (
+    <WithBuild>
+      {(build) => (
+        <BuildFrame build={build} keys={keys}>
+          {children(build)}
+        </BuildFrame>
+      )}
+    </WithBuild>
   );
 }

@@ -87,6 +87,7 @@ export function TopBar({ session, connected }: { session: Session; connected: bo
   const navigate = useNavigate();
   const here = useMatch("/builds/:code/:place/*");
   const room = useMatch("/gauges");
+  const shelves = useMatch("/shells");
   const code = here?.params.code;
   const place = here?.params.place;
   const to = (name: string) => code && `/builds/${code}/${name}`;
@@ -105,10 +106,14 @@ export function TopBar({ session, connected }: { session: Session; connected: bo
       </Link>
       <span className="text-ink-2 max-[1270px]:hidden">{session.shop}</span>
       <nav aria-label="Places" className="ml-2 flex">
-        <Tab to="/" text="Floor" on={!code && !room} />
+        <Tab to="/" text="Floor" on={!code && !room && !shelves} />
         <Tab to={to("look")} text="Look" on={place === "look"} />
         <Tab to={to("bench")} text="Bench" on={place === "bench"} />
-        <Tab to={to("shells")} text="Shells" on={place === "shells"} />
+        <Tab
+          to={to("shells") ?? "/shells"}
+          text={code ? "Shells" : "Shell room"}
+          on={place === "shells" || shelves !== null}
+        />
         <Tab to={to("set-up")} text="Set-up" on={place === "set-up"} />
         <Tab
           to={to("gauges") ?? "/gauges"}

@@ -1,12 +1,22 @@
 import type { Judged, Method, Part, Schemas, Stale, State, StationAssessment, Unit } from "../api/client";
 import { stepPhrase } from "./figure";
 
-/** A state as the marks need it: `open` where nothing is judged yet, `stale` where it no longer counts. */
-export type Shown = State | "open" | "stale";
+/**
+ * A state as the marks need it: `open` where nothing is judged yet, `stale` where it no longer counts, `predicted`
+ * where other shells were fitted and nothing is measured over them yet.
+ */
+export type Shown = State | "open" | "stale" | "predicted";
 
 /** The state a bearing shows. */
-export function shownState(s: Pick<StationAssessment, "judged" | "stale">): Shown {
-  return s.judged?.state ?? (s.stale ? "stale" : "open");
+export function shownState(s: Pick<StationAssessment, "judged" | "stale" | "predicted">): Shown {
+  return s.judged?.state ?? (s.predicted ? "predicted" : s.stale ? "stale" : "open");
+}
+
+/** The figure a bearing shows: judged, else predicted, else what it was. */
+export function shownFigure(s: Pick<StationAssessment, "judged" | "stale" | "predicted">) {
+  if (s.judged) return s.judged;
+  if (s.predicted) return { clearance: s.predicted.pair.clearance, nearest: s.predicted.nearest };
+  return s.stale?.was;
 }
 
 export const STATE_WORD: Record<Shown, string> = {
@@ -16,6 +26,7 @@ export const STATE_WORD: Record<Shown, string> = {
   loose: "LOOSE",
   open: "OPEN",
   stale: "STALE",
+  predicted: "PREDICTED",
 };
 
 export const METHOD_WORD: Record<Method, string> = {
@@ -164,6 +175,10 @@ export function staleText(stale: Stale, unit: Unit): string {
       return `${WORK_WORD[cause.event.work]}, ${scopeWord(cause.event.on)}: ${cause.event.note}`;
     case "set_up":
       return `Set-up of the ${cause.row} changed: ${cause.changes.map(changeWord).join(", ")}`;
+    case "fitting":
+      return `Other shells fitted in ${cause.fitting.pairs.map((p) => p.station).join(", ")}: ${cause.fitting.note}`;
+    case "returned":
+      return `Back from ${cause.order.shop}, order ${cause.order.number}`;
     case "session":
       return `${cause.gauge} had walked ${stepPhrase(cause.drift, unit)} at its close check`;
   }
@@ -191,4 +206,21 @@ export function initials(name: string): string {
     .filter(Boolean)
     .map((part) => part.charAt(0))
     .join("");
+}
+
+export const JOB_WORD: Record<Schemas["Job"], string> = {
+  grind: "grind",
+  polish: "polish to size",
+  resize_housing: "bring the housing to size",
+  bore_bearing: "bore the bearing to fit",
+};
+
+export const ROW_WORD: Record<Schemas["BearingRow"], string> = { mains: "mains", rods: "rods" };
+
+/** Minutes as people quote them. */
+export function minutesText(minutes: number): string {
+  const hours = Math.floor(minutes / 60);
+  const rest = minutes % 60;
+  if (hours === 0) return `${rest} min`;
+  return rest === 0 ? `${hours} h` : `${hours} h ${rest} min`;
 }

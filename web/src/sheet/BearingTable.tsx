@@ -83,6 +83,10 @@ export function BearingTable({ build, row, unit, onOpen }: BearingTableProps) {
             <td className="text-[17px]">
               {s.judged ? (
                 <Figure nm={s.judged.clearance} unit={unit} as="clearance" short className="font-bold" />
+              ) : s.predicted ? (
+                <span className="text-dye italic">
+                  <Figure nm={s.predicted.pair.clearance} unit={unit} as="clearance" short />
+                </span>
               ) : s.stale ? (
                 <span className="stale-strike px-1 text-ink-3">
                   <Figure nm={s.stale.was.clearance} unit={unit} as="clearance" short />

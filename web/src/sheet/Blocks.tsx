@@ -79,6 +79,11 @@ const CHANGE: Record<string, string> = {
   plan: "the places to be touched were changed",
   look: "a part was looked at",
   blind: "a blind second touch was asked for",
+  fitting: "other shells were fitted",
+  stamps: "stamps of old shells were read",
+  tray: "a tray of shells was measured",
+  order: "a work order was written",
+  order_moved: "a work order was moved on",
   session_opened: "a gauge was checked in",
   session_closed: "a gauge was checked out",
 };

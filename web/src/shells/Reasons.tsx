@@ -1,8 +1,9 @@
 import type { Schemas, Unit } from "../api/client";
-import { Digits } from "../shared/Figure";
+import { Digits, Figure } from "../shared/Figure";
 import { stepPhrase, stepText } from "../shared/figure";
+import { minutesText } from "../shared/words";
 import { moneyText, waysText } from "./money";
-import type { Best, WhatIf } from "./ShellsPage";
+import type { Best, WhatIf } from "./useProposal";
 
 type Proposal = Schemas["Proposal"];
 
@@ -12,7 +13,12 @@ type ReasonsProps = {
   best: Best;
   ask: WhatIf;
   family: Schemas["ShellFamily"] | undefined;
+  /** The family's own allowance for a coating, as typed; empty where there is none. */
+  coating: string;
   unit: Unit;
+  /** Whether clearances are shown hot as well; absent where the housings hardly open. */
+  hot: boolean | undefined;
+  onHot: (hot: boolean) => void;
   onBest: (best: Best) => void;
   onAsk: (ask: WhatIf) => void;
   onWithout: (name: string) => void;
@@ -31,7 +37,6 @@ export function Reasons(props: ReasonsProps) {
   const inside = (p: Proposal) => p.places.filter((place) => place.state === "in").length;
   return (
     <>
-      <h2 className="text-lead font-bold">Choose by</h2>
       <table className="w-full text-small">
         <thead>
           <tr className="text-left text-note text-ink-2">
@@ -88,8 +93,29 @@ export function Reasons(props: ReasonsProps) {
             onPress={() => props.onWithout(c.id)}
           />
         ))}
+        {props.hot !== undefined && (
+          <button
+            type="button"
+            aria-pressed={props.hot}
+            onClick={() => props.onHot(!props.hot)}
+            className={`h-7 border px-2 text-small font-semibold ${props.hot ? "border-dye bg-dye text-white" : "border-hair-strong bg-paper text-ink-2"}`}
+          >
+            Hot
+          </button>
+        )}
+        {props.coating !== "" && (
+          <button
+            type="button"
+            aria-pressed={ask.coating !== ""}
+            data-coat=""
+            onClick={() => onAsk({ ...ask, coating: ask.coating === "" ? props.coating : "" })}
+            className={`h-7 border px-2 text-small font-semibold ${ask.coating !== "" ? "border-dye bg-dye text-white" : "border-hair-strong bg-paper text-ink-2"}`}
+          >
+            Coat them
+          </button>
+        )}
         <label className="flex items-center gap-1.5 text-small text-ink-2">
-          coated
+          <span className="sr-only">coated by</span>
           <input
             type="text"
             aria-label="What a coating on both halves changes"
@@ -100,6 +126,20 @@ export function Reasons(props: ReasonsProps) {
           />
         </label>
       </div>
+      {ask.moved !== 0 && proposal?.places[0] && (
+        <p className="mt-1.5 text-small" data-moved={ask.moved}>
+          <b>Target moved</b> to aim{" "}
+          <Figure nm={proposal.places[0].target.aim} unit={unit} as="clearance" className="font-bold" />, to
+          see.{" "}
+          <button
+            type="button"
+            className="text-dye underline underline-offset-2"
+            onClick={() => onAsk({ ...ask, moved: 0 })}
+          >
+            Put it back
+          </button>
+        </p>
+      )}
       {proposal && <Why proposal={proposal} unit={unit} />}
     </>
   );
@@ -142,15 +182,7 @@ function Why({ proposal, unit }: { proposal: Proposal; unit: Unit }) {
         {proposal.mixed > 0 &&
           ` ${proposal.mixed} mixed ${proposal.mixed === 1 ? "pair" : "pairs"}: the ledge at the parting line lies inside the relief.`}
       </p>
-      {proposal.outside > 0 && (
-        <p
-          className="mt-1 bg-ink px-2 py-1 text-small font-semibold text-white"
-          data-outside={proposal.outside}
-        >
-          {proposal.outside === 1 ? "One bearing stays" : `${proposal.outside} bearings stay`} outside: other
-          classes, the grinder, or another housing size.
-        </p>
-      )}
+      {proposal.outside > 0 && <Outside proposal={proposal} unit={unit} />}
       {next && (
         <p className="mt-1 text-small leading-snug" data-next-best={next.differs.length}>
           <b>Next best</b>, {next.outside > 0 && `${next.outside} outside, `}worst{" "}
@@ -179,9 +211,38 @@ function Why({ proposal, unit }: { proposal: Proposal; unit: Unit }) {
       {changing.length > 0 && (
         <p className="mt-3 border-t border-hair-strong pt-2 text-small leading-snug">
           <b>Fitting makes {changing.join(", ")} stale.</b> What is shown is predicted from the class, and its
-          doubt is larger, until it is measured.
+          doubt is larger, until it is measured. Estimate {minutesText(proposal.estimate.minutes)}.
         </p>
       )}
     </>
+  );
+}
+
+/** What no shells of this family bring inside, and what would. */
+function Outside({ proposal, unit }: { proposal: Proposal; unit: Unit }) {
+  const { would, outside } = proposal;
+  return (
+    <div className="mt-1 bg-ink px-2 py-1.5 text-small leading-snug text-white" data-outside={outside}>
+      <b>{outside === 1 ? "One bearing stays" : `${outside} bearings stay`} outside.</b>{" "}
+      {would?.places.map((p) => (
+        <span key={p.station} data-would={p.station}>
+          {p.station} wants {stepPhrase(p.wants, unit)} {p.wants > 0 ? "more" : "less"}
+          {p.housing != null && (
+            <>
+              : housing at <Figure nm={p.housing} unit={unit} className="text-white" />
+            </>
+          )}
+          .{" "}
+        </span>
+      ))}
+      {would?.grind ? (
+        <span data-would-grind="">
+          Ground to <Figure nm={would.grind.size} unit={unit} className="text-white" /> for shells{" "}
+          <Figure nm={would.grind.undersize} unit={unit} className="text-white" /> under, all come inside.
+        </span>
+      ) : (
+        would && "No grind serves them all either: a housing, or another target."
+      )}
+    </div>
   );
 }

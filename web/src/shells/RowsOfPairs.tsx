@@ -12,6 +12,9 @@ type RowsOfPairsProps = {
   kept: string[];
   chosen: string | undefined;
   unit: Unit;
+  /** By how many gauge steps the target is moved, and moving it. */
+  moved: number;
+  onMove: (by: number) => void;
   onChoose: (station: string) => void;
   onKeep: (station: string) => void;
 };
@@ -57,7 +60,14 @@ export function RowsOfPairs(props: RowsOfPairsProps) {
         )}
       </div>
       <section ref={ref} aria-label="Tapes" className="min-w-0">
-        <ProposalTapes places={places} unit={unit} width={width} rowHeight={ROW} />
+        <ProposalTapes
+          places={places}
+          unit={unit}
+          width={width}
+          rowHeight={ROW}
+          moved={props.moved}
+          onMove={props.onMove}
+        />
       </section>
       <div style={{ paddingTop: HEAD }}>
         <Head text="With these shells" inset />

@@ -14,7 +14,7 @@ type Kind = Schemas["MoveKind"];
 
 type ShelfProps = { view: View; undersize: number; fetch: Schemas["ToFetch"][] };
 
-const HALF: Record<Half, string> = { upper: "upper", lower: "lower", either: "half" };
+export const HALF: Record<Half, string> = { upper: "upper", lower: "lower", either: "half" };
 
 /** What the fitting needs of each class, and what lies on the shelf. */
 export function Shelf({ view, undersize, fetch }: ShelfProps) {
@@ -87,9 +87,14 @@ type MoveDialogProps = {
   onClose: () => void;
 };
 
-const KIND: Record<Kind, string> = { received: "Received", picked: "Picked", corrected: "Counted anew" };
+export const KIND: Record<Kind, string> = {
+  received: "Received",
+  picked: "Picked",
+  returned: "Came out of an engine",
+  corrected: "Counted anew",
+};
 
-function MoveDialog({ family, undersize, half, of, onClose }: MoveDialogProps) {
+export function MoveDialog({ family, undersize, half, of, onClose }: MoveDialogProps) {
   const client = useQueryClient();
   const [id] = useState(newId);
   const [kind, setKind] = useState<Kind>("received");

@@ -1,46 +1,34 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { api, type Build, type Schemas, unwrap } from "../api/client";
+import type { Build } from "../api/client";
 import { shellsQuery } from "../api/queries";
-import { BuildPage } from "../shared/BuildPage";
-import { Segments } from "../shared/Choice";
+import { BuildFrame, WithBuild } from "../shared/BuildPage";
+import { Choice } from "../shared/Choice";
 import { ProblemNote } from "../shared/ProblemNote";
 import { useShownUnit } from "../shared/units";
+import { FitDialog } from "./FitDialog";
+import { HotTable } from "./HotTable";
+import { ListsDialog } from "./ListsDialog";
 import { Reasons } from "./Reasons";
 import { RowsOfPairs } from "./RowsOfPairs";
 import { Shelf } from "./Shelf";
-
-type Row = Schemas["BearingRow"];
-export type Best = Schemas["Best"];
-
-/** What is asked of the shells, besides which is best. */
-export type WhatIf = { mix: boolean; buy: boolean; kept: string[]; without: string[]; coating: string };
-
-const NOTHING_ASKED: WhatIf = { mix: true, buy: true, kept: [], without: [], coating: "" };
+import { type Row, ShellsHead } from "./ShellsHead";
+import { askOf, type Best, NOTHING_ASKED, useProposal, type WhatIf } from "./useProposal";
 
 const KEYS = [
   { press: ["\u2191", "\u2193"], does: "bearing" },
-  { press: ["K"], does: "keep its pair" },
+  { press: ["K"], does: "keep" },
   { press: ["O"], does: "objective" },
-  { press: ["M"], does: "mix halves" },
-  { press: ["P"], does: "buy sets" },
+  { press: ["M"], does: "mix" },
+  { press: ["P"], does: "buy" },
+  { press: ["[", "]"], does: "move target" },
+  { press: ["L"], does: "lists" },
+  { press: ["F"], does: "fit" },
 ];
 
 /** Which shells would bring the bearings nearest their targets. */
 export function ShellsPage() {
-  return <BuildPage keys={KEYS}>{(build) => <ShellsOf build={build} />}</BuildPage>;
-}
-
-function useProposal(build: Build, family: string | undefined, undersize: number, best: Best, ask: WhatIf) {
-  const body = { family: family ?? "", undersize, best, ...ask };
-  return useQuery({
-    queryKey: ["shells", build.code, build.assessment.seq, body],
-    queryFn: () =>
-      unwrap(api.POST("/api/v1/builds/{build}/shells", { params: { path: { build: build.code } }, body })),
-    enabled: family !== undefined,
-    placeholderData: keepPreviousData,
-    retry: false,
-  });
+  return <WithBuild>{(build) => <ShellsOf build={build} />}</WithBuild>;
 }
 
 function ShellsOf({ build }: { build: Build }) {
@@ -49,20 +37,35 @@ function ShellsOf({ build }: { build: Build }) {
   const [best, setBest] = useState<Best>("closest");
   const [ask, setAsk] = useState<WhatIf>(NOTHING_ASKED);
   const [at, setAt] = useState(0);
+  const [hot, setHot] = useState(false);
+  const [open, setOpen] = useState<"lists" | "fit">();
+  const [familyId, setFamilyId] = useState("");
   const shells = useQuery(shellsQuery);
   const journal = row === "mains" ? build.layout.main_journal : build.layout.rods?.pin;
-  const here = shells.data?.find((f) => f.family.row === row && f.family.journal === journal);
+  const ofRow = shells.data?.filter((f) => f.family.row === row) ?? [];
+  const usual = ofRow.find((f) => f.family.journal === journal);
+  const here = ofRow.find((f) => f.family.id === familyId) ?? usual;
   const undersize = build.assessment[row].undersize ?? 0;
-  const closest = useProposal(build, here?.family.id, undersize, "closest", ask);
-  const thriftiest = useProposal(build, here?.family.id, undersize, "thriftiest", ask);
+  const asked = (b: Best) => askOf(here?.family.id, undersize, b, ask);
+  const closest = useProposal(build, asked("closest"));
+  const thriftiest = useProposal(build, asked("thriftiest"));
   const shown = best === "closest" ? closest : thriftiest;
-  const places = shown.data?.places ?? [];
+  const proposal = shown.data;
+  const places = proposal?.places ?? [];
   const place = places[Math.min(at, places.length - 1)];
+  const changes = places.some((p) => p.changes);
   const toggle = (list: "kept" | "without", name: string) =>
     setAsk((a) => ({
       ...a,
       [list]: a[list].includes(name) ? a[list].filter((n) => n !== name) : [...a[list], name],
     }));
+  const move = (by: number) => setAsk((a) => ({ ...a, moved: Math.max(-60, Math.min(60, a.moved + by)) }));
+  const start = (next: { row?: Row; family?: string }) => {
+    setRow(next.row ?? row);
+    setFamilyId(next.family ?? "");
+    setAsk(NOTHING_ASKED);
+    setAt(0);
+  };
 
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
@@ -88,6 +91,18 @@ function ShellsOf({ build }: { build: Build }) {
         case "p":
           setAsk((a) => ({ ...a, buy: !a.buy }));
           break;
+        case "[":
+          move(-1);
+          break;
+        case "]":
+          move(1);
+          break;
+        case "l":
+          if (changes) setOpen("lists");
+          break;
+        case "f":
+          if (changes) setOpen("fit");
+          break;
         default:
           return;
       }
@@ -98,65 +113,102 @@ function ShellsOf({ build }: { build: Build }) {
   });
 
   return (
-    <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,888fr)_minmax(0,392fr)] overflow-auto">
-      <section aria-label="Shells" className="min-w-0 px-6 pt-3 pb-3">
-        <div className="flex items-center gap-4">
-          <h2 className="text-lead font-bold">Shells</h2>
-          {build.layout.rods && (
-            <Segments
-              label="Row"
-              value={row}
-              onChange={(r) => {
-                setRow(r);
-                setAsk(NOTHING_ASKED);
-                setAt(0);
-              }}
-              options={[
-                { value: "mains", text: "Mains" },
-                { value: "rods", text: "Rods" },
-              ]}
+    <BuildFrame
+      build={build}
+      keys={KEYS}
+      row={row === "rods" ? "R" : "M"}
+      actions={
+        here &&
+        changes && (
+          <>
+            <button type="button" className="btn" onClick={() => setOpen("lists")}>
+              Pick and order
+            </button>
+            <button type="button" className="btn btn-main" onClick={() => setOpen("fit")}>
+              Fit these
+            </button>
+          </>
+        )
+      }
+    >
+      <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,888fr)_minmax(0,392fr)] overflow-auto">
+        <section aria-label="Shells" className="min-w-0 px-6 pt-3 pb-3">
+          <ShellsHead build={build} row={row} onRow={(r) => start({ row: r })} />
+          {shells.data && !here && (
+            <p className="mt-3 max-w-[600px]">
+              The shop keeps no shells for {row} of this size.{" "}
+              {build.layout.main_nominals
+                ? "Measure, and order by measurement."
+                : "Poured bearings are bored to fit: see Machining."}
+            </p>
+          )}
+          <ProblemNote problem={shown.error} />
+          {here && !shown.error && places.length > 0 && (
+            <RowsOfPairs
+              places={places}
+              open={proposal?.open ?? []}
+              family={here.family}
+              kept={ask.kept}
+              chosen={place?.station}
+              unit={unit}
+              moved={ask.moved}
+              onMove={move}
+              onChoose={(station) => setAt(places.findIndex((p) => p.station === station))}
+              onKeep={(station) => toggle("kept", station)}
             />
           )}
-          <span className="ml-auto text-small text-ink-2">{here?.family.name}</span>
-        </div>
-        {shells.data && !here && (
-          <p className="mt-3">
-            The shop keeps no shells for {row === "mains" ? "mains" : "rods"} of this size: measure, and order
-            by measurement.
-          </p>
-        )}
-        <ProblemNote problem={shown.error} />
-        {here && !shown.error && places.length > 0 && (
-          <RowsOfPairs
-            places={places}
-            open={shown.data?.open ?? []}
-            family={here.family}
-            kept={ask.kept}
-            chosen={place?.station}
+          {hot && proposal?.growth ? (
+            <HotTable places={places} growth={proposal.growth} unit={unit} />
+          ) : (
+            here && <Shelf view={here} undersize={undersize} fetch={proposal?.fetch ?? []} />
+          )}
+        </section>
+        <section
+          aria-label="Choose by"
+          className="relative border-l-[1.5px] border-ink bg-paper pt-3 pr-6 pb-4 pl-7"
+        >
+          <div className="grad-down absolute inset-y-0 left-0" />
+          <div className="mb-2 flex items-center gap-2">
+            <h2 className="text-lead font-bold">Choose by</h2>
+            <span className="flex-1" />
+            {here && ofRow.length > 1 && (
+              <Choice
+                label="Family of shells"
+                value={here.family.id}
+                options={ofRow.map((f) => ({ value: f.family.id, text: f.family.name }))}
+                onChange={(id) => start({ family: id })}
+                className="h-8 w-[210px]"
+              />
+            )}
+          </div>
+          <Reasons
+            closest={closest.data}
+            thriftiest={thriftiest.data}
+            best={best}
+            ask={ask}
+            family={here?.family}
+            coating={here?.form.coating ?? ""}
             unit={unit}
-            onChoose={(station) => setAt(places.findIndex((p) => p.station === station))}
-            onKeep={(station) => toggle("kept", station)}
+            hot={proposal?.growth ? hot : undefined}
+            onHot={setHot}
+            onBest={setBest}
+            onAsk={setAsk}
+            onWithout={(name) => toggle("without", name)}
           />
-        )}
-        {here && <Shelf view={here} undersize={undersize} fetch={shown.data?.fetch ?? []} />}
-      </section>
-      <section
-        aria-label="Choose by"
-        className="relative border-l-[1.5px] border-ink bg-paper pt-3 pr-6 pb-4 pl-7"
-      >
-        <div className="grad-down absolute inset-y-0 left-0" />
-        <Reasons
-          closest={closest.data}
-          thriftiest={thriftiest.data}
-          best={best}
-          ask={ask}
-          family={here?.family}
-          unit={unit}
-          onBest={setBest}
-          onAsk={setAsk}
-          onWithout={(name) => toggle("without", name)}
+        </section>
+      </main>
+      {open === "lists" && here && proposal && (
+        <ListsDialog
+          build={build}
+          family={here.family}
+          proposal={proposal}
+          ask={asked(best)}
+          onClose={() => setOpen(undefined)}
         />
-      </section>
-    </main>
+      )}
+      {open === "fit" && here && proposal && (
+        <FitDialog build={build} proposal={proposal} ask={asked(best)} onClose={() => setOpen(undefined)} />
+      )}
+    </BuildFrame>
   );
 }

@@ -53,13 +53,16 @@ function proposal(more: Partial<Schemas["Proposal"]> = {}): Schemas["Proposal"] 
     ways: 117_649,
     binding: "M2",
     next_best: [],
+    picks: [],
+    freed: [],
+    estimate: { lines: [], minutes: 18 },
     ...more,
   };
 }
 
 function reasons(closest: Schemas["Proposal"], thriftiest: Schemas["Proposal"]) {
   const onBest = vi.fn();
-  const ask = { mix: true, buy: true, kept: [], without: [], coating: "" };
+  const ask = { mix: true, buy: true, kept: [], without: [], coating: "", moved: 0 };
   render(
     <Reasons
       closest={closest}
@@ -67,6 +70,9 @@ function reasons(closest: Schemas["Proposal"], thriftiest: Schemas["Proposal"]) 
       best="closest"
       ask={ask}
       family={undefined}
+      coating=""
+      hot={undefined}
+      onHot={vi.fn()}
       unit="in"
       onBest={onBest}
       onAsk={vi.fn()}

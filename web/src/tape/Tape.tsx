@@ -188,6 +188,7 @@ const HUE: Record<Shown, string> = {
   loose: "text-loose",
   open: "text-open",
   stale: "text-open",
+  predicted: "text-dye",
 };
 
 function Tag({ x, state, word, room }: { x: number; state: "tight" | "loose"; word: string; room: number }) {

@@ -173,6 +173,7 @@ export function build(stations: StationAssessment[], signOff: Partial<Schemas["S
       sessions: [],
       hypotheses: [],
       blind: [],
+      orders: [],
       wanted: [...places, ...bores],
       sign_off: {
         status: "blocked",

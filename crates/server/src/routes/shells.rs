@@ -9,7 +9,7 @@ use jagged_pin_core::blind::veiled;
 use jagged_pin_core::fact::What;
 use jagged_pin_core::family_check::{FamilyCheck, Stamp, Stamps, family_check};
 use jagged_pin_core::fitting::{FittedPair, Fitting, family_in};
-use jagged_pin_core::pick::Source;
+use jagged_pin_core::pick::PickFrom;
 use jagged_pin_core::prediction_record::{FittingRecord, prediction_record};
 use jagged_pin_core::propose::{NoProposal, Pair, Proposal, Wish, fitted_in, foreign_in, propose};
 use jagged_pin_core::record::next_fact;
@@ -170,6 +170,7 @@ fn no_proposal(reason: &NoProposal) -> Problem {
 
 /// A question as a link carries it.
 #[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
 #[serde(deny_unknown_fields)]
 pub(super) struct AskedByLink {
     /// What is asked, as JSON, in the form of `AskShells`.
@@ -218,9 +219,9 @@ pub(super) async fn pick_csv(
     rows.write_record(["station", "half", "class", "undersize", "from", "where"]).map_err(written)?;
     for line in &proposal.picks {
         let (from, place) = match &line.from {
-            Source::Shelf { place } => ("shelf", place.clone()),
-            Source::Engine { station } => ("engine", station.to_string()),
-            Source::Set { part_number } => ("order", part_number.clone()),
+            PickFrom::Shelf { place } => ("shelf", place.clone()),
+            PickFrom::Engine { station } => ("engine", station.to_string()),
+            PickFrom::Set { part_number } => ("order", part_number.clone()),
         };
         let (station, under) = (line.station.to_string(), asked.wish.undersize.show(asked.family.unit));
         rows.write_record([&station, half_name(line.half), &line.class, &under, from, &place]).map_err(written)?;
@@ -314,7 +315,7 @@ pub(super) async fn fit_shells(
         return Err(Problem::ChangedMeanwhile);
     }
     let lacking = proposal.picks.iter().find_map(|p| match &p.from {
-        Source::Set { part_number } => Some(part_number.clone()),
+        PickFrom::Set { part_number } => Some(part_number.clone()),
         _ => None,
     });
     if let Some(part_number) = lacking {
@@ -363,7 +364,7 @@ fn moves(asked: &Asked, proposal: &Proposal, back: bool, who: &Who) -> Vec<Shelf
         who: who.account.person.clone(),
         at: clock::now(),
     };
-    let picked = proposal.picks.iter().filter(|p| matches!(p.from, Source::Shelf { .. }));
+    let picked = proposal.picks.iter().filter(|p| matches!(p.from, PickFrom::Shelf { .. }));
     let taken = picked.map(|p| change(p.half, &p.class, MoveKind::Picked, -1, p.station, "for"));
     // What is of another family does not go on this family's shelf.
     let freed = proposal.freed.iter().filter(|f| back && asked.family.class(&f.class).is_some());
@@ -373,6 +374,7 @@ fn moves(asked: &Asked, proposal: &Proposal, back: bool, who: &Who) -> Vec<Shelf
 
 /// Which family a crank is held against.
 #[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
 #[serde(deny_unknown_fields)]
 pub(super) struct Against {
     /// Short name of the family.

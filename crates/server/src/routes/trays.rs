@@ -24,6 +24,7 @@ use crate::view::RecordedView;
 
 /// Which row a tray is for.
 #[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
 #[serde(deny_unknown_fields)]
 pub(super) struct OfRow {
     /// The row.

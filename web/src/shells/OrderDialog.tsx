@@ -1,0 +1,87 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { api, type Build, type Schemas, unwrap } from "../api/client";
+import { showRecorded } from "../api/queries";
+import { Field } from "../shared/Field";
+import { newId } from "../shared/id";
+import { ProblemNote } from "../shared/ProblemNote";
+import { Sheetlet } from "../shared/Sheetlet";
+
+type OrderDialogProps = {
+  build: Build;
+  ask: Schemas["AskMachining"];
+  choice: Schemas["Chosen"];
+  onClose: () => void;
+};
+
+const TITLE: Record<Schemas["Chosen"]["kind"], string> = {
+  grind: "Order: grind all to one size",
+  bore_to_fit: "Order: grind until clean, bore to fit",
+  polish: "Order: polish to size",
+  resize: "Order: bring housings to size",
+};
+
+/** What the other shop has to know besides the sizes. */
+export function OrderDialog({ build, ask, choice, onClose }: OrderDialogProps) {
+  const client = useQueryClient();
+  const [id] = useState(newId);
+  const grinds = choice.kind === "grind" || choice.kind === "bore_to_fit";
+  const [shop, setShop] = useState("");
+  const [fillet, setFillet] = useState("");
+  const [finish, setFinish] = useState(choice.kind === "resize" ? "0.8 um Ra" : "0.2 um Ra or better");
+  const [note, setNote] = useState(grinds ? "crack test first; break the edges of the oil holes" : "");
+  const write = useMutation({
+    mutationFn: () =>
+      unwrap(
+        api.POST("/api/v1/builds/{build}/orders", {
+          params: { path: { build: build.code } },
+          body: { id, ask, choice, shop, fillet, finish, note },
+        }),
+      ),
+    onSuccess: (recorded) => {
+      showRecorded(client, recorded);
+      onClose();
+    },
+  });
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    write.mutate();
+  };
+  const field = (label: string, name: string, value: string, onChange: (text: string) => void) => (
+    <Field
+      label={label}
+      name={name}
+      value={value}
+      problem={write.error}
+      autoComplete="off"
+      onChange={(e) => onChange(e.target.value)}
+    />
+  );
+  return (
+    <Sheetlet open title={TITLE[choice.kind]} onClose={onClose} width={560}>
+      <form onSubmit={submit} className="mt-3 grid gap-4">
+        {field("Which shop", "shop", shop, setShop)}
+        <div className="grid grid-cols-2 gap-4">
+          {grinds && field("Fillet radius to keep", "fillet", fillet, setFillet)}
+          {field("Finish", "finish", finish, setFinish)}
+        </div>
+        {field("What else they have to know", "note", note, setNote)}
+        {grinds && (
+          <p className="text-note text-ink-2">
+            <b className="text-ink">Heavy crank:</b> lift with help. Crack testing is for people qualified for
+            it, and local rules.
+          </p>
+        )}
+        <ProblemNote problem={write.error} />
+        <div className="flex justify-end gap-3">
+          <button type="button" className="btn" onClick={onClose}>
+            Leave it
+          </button>
+          <button type="submit" className="btn btn-main" disabled={write.isPending}>
+            Write it
+          </button>
+        </div>
+      </form>
+    </Sheetlet>
+  );
+}

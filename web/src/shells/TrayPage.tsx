@@ -1,0 +1,331 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { api, type Build, type Schemas, unwrap } from "../api/client";
+import { showRecorded } from "../api/queries";
+import { Mark } from "../marks/Mark";
+import { BuildFrame, WithBuild } from "../shared/BuildPage";
+import { Choice } from "../shared/Choice";
+import { Field } from "../shared/Field";
+import { Figure } from "../shared/Figure";
+import { stepPhrase } from "../shared/figure";
+import { newId } from "../shared/id";
+import { ProblemNote } from "../shared/ProblemNote";
+import { Sheetlet } from "../shared/Sheetlet";
+import { useShownUnit } from "../shared/units";
+import { RowTape } from "../tape/RowTape";
+import { type Row, ShellsHead } from "./ShellsHead";
+import { TrayRack } from "./TrayRack";
+
+type View = Schemas["TrayView"];
+type Typed = Schemas["TypedShell"];
+
+/** Shells measured one by one: which of the tray's halves go into which housing. */
+export function TrayPage() {
+  return <WithBuild>{(build) => <TrayOf build={build} />}</WithBuild>;
+}
+
+function TrayOf({ build }: { build: Build }) {
+  const [row, setRow] = useState<Row>("mains");
+  const [fitting, setFitting] = useState(false);
+  const params = { path: { build: build.code }, query: { row } };
+  const tray = useQuery({
+    queryKey: ["tray", build.code, build.assessment.seq, row],
+    queryFn: () => unwrap(api.GET("/api/v1/builds/{build}/tray", { params })),
+  });
+  const view = tray.data;
+  return (
+    <BuildFrame
+      build={build}
+      row={row === "rods" ? "R" : "M"}
+      actions={
+        view?.proposal && (
+          <button type="button" className="btn btn-main" onClick={() => setFitting(true)}>
+            Fit these
+          </button>
+        )
+      }
+    >
+      <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,800fr)_minmax(0,480fr)] overflow-auto">
+        <section aria-label="Chosen from the tray" className="min-w-0 px-6 pt-3 pb-4">
+          <ShellsHead build={build} row={row} onRow={setRow} />
+          <ProblemNote problem={tray.error} />
+          {view?.why_not && <p className="mt-3 font-semibold">Nothing is chosen: {view.why_not}.</p>}
+          {view && !view.tray && (
+            <p className="mt-3 max-w-[560px]">
+              No tray yet. Measure the wall of every half at its middle with the ball-anvil mic, scribe a mark
+              on its back, and type both on the right: the best pair for every housing follows.
+            </p>
+          )}
+          {view?.proposal && <Chosen proposal={view.proposal} build={build} />}
+        </section>
+        <section
+          aria-label="Tray"
+          className="relative border-l-[1.5px] border-ink bg-paper pt-3 pr-6 pb-4 pl-7"
+        >
+          <div className="grad-down absolute inset-y-0 left-0" />
+          {view && <TrayForm key={`${row} ${view.version}`} build={build} row={row} view={view} />}
+        </section>
+      </main>
+      {fitting && view?.proposal && (
+        <FitTrayDialog
+          build={build}
+          row={row}
+          view={view}
+          proposal={view.proposal}
+          onClose={() => setFitting(false)}
+        />
+      )}
+    </BuildFrame>
+  );
+}
+
+function Chosen({ proposal, build }: { proposal: Schemas["TrayProposal"]; build: Build }) {
+  const unit = useShownUnit(build.unit);
+  return (
+    <>
+      <table className="mt-3 w-full text-[15px]" data-tray={proposal.places.length}>
+        <caption className="sr-only">Pair by pair</caption>
+        <thead>
+          <tr className="text-left text-note text-ink-2">
+            <th className="font-medium">Bearing</th>
+            <th className="font-medium">Housing</th>
+            <th className="font-medium">Journal</th>
+            <th className="font-medium">Upper</th>
+            <th className="font-medium">Lower</th>
+            <th className="w-[110px] font-medium">Tape</th>
+            <th className="font-medium">Clearance</th>
+            <th className="font-medium">Should be</th>
+          </tr>
+        </thead>
+        <tbody>
+          {proposal.places.map((p) => (
+            <tr
+              key={p.station}
+              className="h-11 border-t border-hair"
+              data-chosen={`${p.station} ${p.upper.mark} ${p.lower.mark}`}
+            >
+              <th scope="row" className="text-left">
+                {p.station}
+              </th>
+              <td>
+                <Figure nm={p.housing} unit={unit} className="text-ink-2" />
+              </td>
+              <td>
+                <Figure nm={p.journal} unit={unit} className="text-ink-2" />
+              </td>
+              <td>
+                <b className="num">{p.upper.mark}</b>{" "}
+                <Figure nm={p.upper.wall} unit={unit} short className="text-[14px] text-ink-2" />
+              </td>
+              <td>
+                <b className="num">{p.lower.mark}</b>{" "}
+                <Figure nm={p.lower.wall} unit={unit} short className="text-[14px] text-ink-2" />
+              </td>
+              <td>
+                <RowTape
+                  target={p.target}
+                  value={{ clearance: p.clearance, expanded: p.expanded, state: p.state }}
+                  unit={unit}
+                />
+              </td>
+              <td>
+                <Figure
+                  nm={p.clearance}
+                  unit={unit}
+                  as="clearance"
+                  short
+                  keepHalf
+                  className="text-[17px] font-bold text-dye"
+                />
+              </td>
+              <td>
+                <Mark state={p.state} nearest={p.nearest} size={16} />
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="mt-3 text-small leading-snug" data-proven={proposal.proven}>
+        <b>{proposal.proven ? "No other choice from this tray is better." : "The best found in the time."}</b>{" "}
+        {proposal.outside > 0 && `${proposal.outside} outside. `}
+        Worst {stepPhrase(proposal.worst, unit)} off aim, {stepPhrase(proposal.total, unit)} in all
+        {proposal.proven
+          ? ", gap 0."
+          : `; the worst might still shrink by ${stepPhrase(proposal.gap, unit)}.`}{" "}
+        {proposal.spare.length > 0 && `Stays on the tray: ${proposal.spare.join(", ")}.`}{" "}
+        {proposal.open.length > 0 &&
+          `${proposal.open.join(", ")} left out until housing and journal are measured.`}
+      </p>
+    </>
+  );
+}
+
+type TrayFormProps = { build: Build; row: Row; view: View };
+
+/** The tray as a rack of walls, and the entry of one half after the other. */
+function TrayForm({ build, row, view }: TrayFormProps) {
+  const client = useQueryClient();
+  const gauges = build.gauges.filter((g) => g.gauge.measures === "wall");
+  const [gauge, setGauge] = useState(view.tray?.gauge ?? gauges[0]?.gauge.id ?? "");
+  const [shells, setShells] = useState<Typed[]>(view.typed);
+  const [mark, setMark] = useState("");
+  const [half, setHalf] = useState<"upper" | "lower">("upper");
+  const [wall, setWall] = useState("");
+  const changed =
+    JSON.stringify(shells) !== JSON.stringify(view.typed) || gauge !== (view.tray?.gauge ?? gauge);
+  const record = useMutation({
+    mutationFn: () =>
+      unwrap(
+        api.POST("/api/v1/builds/{build}/tray", {
+          params: { path: { build: build.code } },
+          body: { id: newId(), version: view.version, row, gauge, shells },
+        }),
+      ),
+    onSuccess: (recorded) => showRecorded(client, recorded),
+  });
+  const add = (event: FormEvent) => {
+    event.preventDefault();
+    if (mark.trim() === "" || wall.trim() === "") return;
+    setShells([...shells, { mark: mark.trim(), half, wall: wall.trim() }]);
+    setMark(nextMark(mark.trim()));
+    setWall("");
+  };
+  return (
+    <>
+      <div className="flex items-center gap-3">
+        <h2 className="text-lead font-bold">The tray</h2>
+        <span className="flex-1" />
+        {gauges.length > 1 && (
+          <Choice
+            label="Gauge"
+            value={gauge}
+            options={gauges.map((g) => ({ value: g.gauge.id, text: g.gauge.name }))}
+            onChange={setGauge}
+            className="h-8 w-[200px]"
+          />
+        )}
+      </div>
+      <TrayRack
+        shells={shells}
+        used={view.proposal?.places.flatMap((p) => [
+          { mark: p.upper.mark, station: p.station },
+          { mark: p.lower.mark, station: p.station },
+        ])}
+        onRemove={(gone) => setShells(shells.filter((s) => s.mark !== gone))}
+      />
+      <form onSubmit={add} className="mt-3 grid grid-cols-[70px_110px_1fr_auto] items-end gap-2">
+        <Field
+          label="Mark"
+          name="mark"
+          value={mark}
+          autoComplete="off"
+          onChange={(e) => setMark(e.target.value)}
+          figure
+        />
+        <Choice
+          label="Side"
+          showLabel
+          value={half}
+          options={[
+            { value: "upper", text: "upper" },
+            { value: "lower", text: "lower" },
+          ]}
+          onChange={setHalf}
+          className="h-10 w-full"
+        />
+        <Field
+          label="Wall, at the middle"
+          name="wall"
+          value={wall}
+          problem={record.error}
+          autoComplete="off"
+          onChange={(e) => setWall(e.target.value)}
+          figure
+        />
+        <button type="submit" className="btn">
+          Add
+        </button>
+      </form>
+      <ProblemNote problem={record.error} />
+      <div className="mt-3 flex items-center justify-end gap-3">
+        <span className="text-small text-ink-2">{shells.length} halves</span>
+        <button
+          type="button"
+          className="btn btn-main"
+          disabled={!changed || record.isPending}
+          onClick={() => record.mutate()}
+        >
+          Keep this tray
+        </button>
+      </div>
+    </>
+  );
+}
+
+/** A12 after A11: marks go on by themselves. */
+export function nextMark(mark: string): string {
+  const number = /^(.*?)(\d+)$/.exec(mark);
+  return number ? `${number[1]}${Number(number[2]) + 1}` : "";
+}
+
+type FitTrayProps = {
+  build: Build;
+  row: Row;
+  view: View;
+  proposal: Schemas["TrayProposal"];
+  onClose: () => void;
+};
+
+function FitTrayDialog({ build, row, view, proposal, onClose }: FitTrayProps) {
+  const client = useQueryClient();
+  const [id] = useState(newId);
+  const [note, setNote] = useState("");
+  const fit = useMutation({
+    mutationFn: () =>
+      unwrap(
+        api.POST("/api/v1/builds/{build}/tray/fittings", {
+          params: { path: { build: build.code } },
+          body: { id, row, version: view.version, seq: build.assessment.seq, note },
+        }),
+      ),
+    onSuccess: (recorded) => {
+      showRecorded(client, recorded);
+      onClose();
+    },
+  });
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    fit.mutate();
+  };
+  return (
+    <Sheetlet
+      open
+      title={`Fit ${proposal.places.map((p) => p.station).join(", ")} from the tray`}
+      onClose={onClose}
+    >
+      <form onSubmit={submit} className="mt-3 grid gap-4">
+        <p className="text-small leading-snug">
+          <b>These bearings become predicted</b> until they are measured over the torqued caps.
+        </p>
+        <Field
+          label="Why, and what was seen"
+          name="note"
+          value={note}
+          problem={fit.error}
+          autoFocus
+          autoComplete="off"
+          onChange={(e) => setNote(e.target.value)}
+        />
+        <ProblemNote problem={fit.error} />
+        <div className="flex justify-end gap-3">
+          <button type="button" className="btn" onClick={onClose}>
+            Leave them
+          </button>
+          <button type="submit" className="btn btn-main" disabled={fit.isPending}>
+            They are in
+          </button>
+        </div>
+      </form>
+    </Sheetlet>
+  );
+}
