@@ -38,6 +38,9 @@ pub struct MachiningWish {
     pub runout: Length,
     /// Depth of damage, by journal.
     pub damage: Vec<(Station, Length)>,
+    /// Bearings that are put right another way: their journals are ground with the rest, their clearances do not
+    /// count.
+    pub without: Vec<Station>,
 }
 
 /// One bearing of the row as the plans see it.
@@ -54,8 +57,10 @@ pub struct Machined {
     pub smallest: Length,
     /// What must come off to clean it up.
     pub clean_up: Length,
-    /// The bearing's inside diameter over standard shells; absent where neither bore nor housing is known.
+    /// The bearing's inside diameter over standard shells; absent where it is not known well enough.
     pub over_std: Option<Length>,
+    /// Whether that was measured over shells; else it is the housing less catalogue walls.
+    pub over_shells: bool,
 }
 
 /// What a ground size does to one bearing.
@@ -164,6 +169,10 @@ pub struct Machining {
     pub bearings: Vec<Machined>,
     /// Bearings that are left out until they are measured.
     pub open: Vec<Station>,
+    /// By how much the bearings over standard shells differ: one size of journal passes all of that on.
+    pub spread: Length,
+    /// What the window leaves for that, the grinder's tolerance taken off both ends.
+    pub room: Length,
     /// Undersize by undersize, where a bearing over shells is known.
     pub grinds: Vec<GrindPlan>,
     /// Grind until clean and bore to fit.
@@ -225,7 +234,8 @@ fn machined(
         journal: journal.effective,
         smallest: journal.smallest,
         clean_up: journal.out_of_round + journal.taper + wish.runout + damage + damage,
-        over_std: measured.or_else(by_book),
+        over_shells: measured.is_some(),
+        over_std: measured.or_else(by_book).filter(|_| !wish.without.contains(&s.station)),
     })
 }
 
@@ -247,7 +257,11 @@ pub fn machining(
         let pair = pairs.iter().find(|(s, _)| *s == station).map(|(_, p)| p);
         family.zip(pair).and_then(|(f, p)| f.pair_shift(&p.upper, &p.lower)).unwrap_or_default()
     };
-    let bearings: Vec<Machined> = row.iter().filter_map(|s| machined(build, &shift, wish, s)).collect();
+    let mut bearings: Vec<Machined> = row.iter().filter_map(|s| machined(build, &shift, wish, s)).collect();
+    // Catalogue walls leave more open than a window is wide: they serve only where nothing better is known.
+    if bearings.iter().any(|b| b.over_shells) {
+        bearings.iter_mut().filter(|b| !b.over_shells).for_each(|b| b.over_std = None);
+    }
     let undersizes = match (family, build.layout.nominals(wish.row)) {
         (Some(f), _) => f.undersizes.clone(),
         (None, Some(n)) => n.undersizes.clone(),
@@ -257,6 +271,8 @@ pub fn machining(
     Ok(Machining {
         target,
         tolerance: wish.tolerance,
+        spread: Length::span(bearings.iter().filter_map(|b| b.over_std)),
+        room: target.high - target.low - wish.tolerance - wish.tolerance,
         open: row.iter().map(|s| s.station).filter(|s| bearings.iter().all(|b| b.station != *s)).collect(),
         grinds: grinds(target, wish.tolerance, &bearings, &undersizes, |n| {
             Estimate::of(&times, &[(Task::ReadingSet, n)])

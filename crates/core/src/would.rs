@@ -57,8 +57,13 @@ pub(crate) fn would(
         let housing = assessed.station(station).and_then(|s| mean_housing(&s.housing)).map(|(h, _)| h + wants);
         WouldAt { station, wants, housing }
     };
-    let wish =
-        MachiningWish { row: family.row, tolerance: USUAL_GRIND_TOLERANCE, runout: Length::ZERO, damage: Vec::new() };
+    let wish = MachiningWish {
+        row: family.row,
+        tolerance: USUAL_GRIND_TOLERANCE,
+        runout: Length::ZERO,
+        damage: Vec::new(),
+        without: Vec::new(),
+    };
     let plan = machining(build, assessed, Some(family), &wish).ok();
     let grind = plan.and_then(|m| m.grinds.into_iter().find(|g| g.chosen));
     Would {

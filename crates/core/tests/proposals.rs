@@ -1,7 +1,8 @@
 //! Proposals of shells for the demo's main story.
 
 use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::propose::{NoProposal, Pair, Proposal, Proposed, Wish, propose};
+use jagged_pin_core::pick::PickFrom;
+use jagged_pin_core::propose::{NoProposal, Pair, Proposal, Proposed, Wish, foreign_in, propose};
 use jagged_pin_core::select::shells::{Objective, SelectError};
 use jagged_pin_core::shell::{OnShelf, ShellFamily};
 use jagged_pin_core::station::{BearingRow, Station};
@@ -136,4 +137,90 @@ fn a_coating_takes_its_allowance_off_every_pair() -> Result<(), NoProposal> {
     let expected: Vec<Length> = p.places.iter().map(|p| p.measured - t(5)).collect();
     assert_eq!(p.places.iter().map(|p| p.clearance).collect::<Vec<_>>(), expected);
     Ok(())
+}
+
+#[test]
+fn the_least_to_buy_leaves_the_edge_where_it_is() -> Result<(), NoProposal> {
+    let thrifty = proposed(|w| w.objective = Objective::Thriftiest)?;
+    let closest = proposed(|_| {})?;
+    assert_eq!((thrifty.outside, thrifty.cost, closest.cost), (0, 0, 1_498_000));
+    assert!(thrifty.worst > closest.worst && !at(&thrifty, 6)?.changes && at(&closest, 6)?.changes);
+    assert_eq!(at(&thrifty, 6)?.state, State::Edge, "inside, and not proven so");
+    Ok(())
+}
+
+#[test]
+fn the_pick_list_names_the_shelf_the_engine_and_what_is_bought() -> Result<(), NoProposal> {
+    let p = proposed(|_| {})?;
+    let from: Vec<(Station, &PickFrom)> = p.picks.iter().map(|l| (l.station, &l.from)).collect();
+    let shelf = |place: &str| PickFrom::Shelf { place: place.into() };
+    let set = PickFrom::Set { part_number: "CMGN00".into() };
+    assert_eq!(from, [(Station::Main(2), &shelf("A4")), (Station::Main(5), &shelf("A5")), (Station::Main(6), &set)]);
+    assert_eq!(p.freed.len(), 3);
+    assert_eq!(p.picks.len(), p.fetch.iter().map(|f| f.count).sum::<usize>());
+    // The thin half that makes M5 loose is what M2 or M6 lacks: it moves, and nothing is bought.
+    let swapped = proposed(|w| {
+        w.fitted = vec![(Station::Main(5), Pair { upper: "std".into(), lower: "+1".into() })];
+    })?;
+    let moved = swapped.picks.iter().filter(|l| l.from == PickFrom::Engine { station: Station::Main(5) }).count();
+    assert_eq!((moved, swapped.cost), (1, 0), "{:?}", swapped.picks);
+    assert!(swapped.freed.iter().all(|f| f.class == "std"), "{:?}", swapped.freed);
+    Ok(())
+}
+
+#[test]
+fn another_target_is_tried_without_being_set() -> Result<(), NoProposal> {
+    let (as_set, moved) = (proposed(|_| {})?, proposed(|w| w.moved = t(3))?);
+    for (a, b) in as_set.places.iter().zip(&moved.places) {
+        assert_eq!(b.target.aim - a.target.aim, t(3));
+        assert_eq!(b.target.high - b.target.low, a.target.high - a.target.low);
+        assert_eq!(a.measured, b.measured);
+    }
+    Ok(())
+}
+
+#[test]
+fn halves_of_another_family_all_come_out() -> Result<(), NoProposal> {
+    let Some((build, owner, _)) = curlew() else { panic!("the demo has SL-041") };
+    let families = jagged_pin_demo::families();
+    let fine = families.iter().find(|f| f.id == "CX").cloned().unwrap_or_else(|| owner.clone());
+    let wish = Wish { foreign: foreign_in(&build, &owner), ..wish() };
+    let p = propose(&build, &evaluate(&build), &fine, &[], &wish)?;
+    assert!(p.places.iter().all(|place| place.changes && place.now.upper == "CM std"));
+    assert!(p.picks.iter().all(|l| matches!(l.from, PickFrom::Set { .. })), "nothing of it lies in this engine");
+    // Half steps land nearer than whole ones.
+    assert!(p.worst < proposed(|_| {})?.worst);
+    Ok(())
+}
+
+#[test]
+fn what_no_shells_bring_inside_says_what_would() -> Result<(), NoProposal> {
+    let p = proposed(|w| w.kept = (1..=6).map(Station::Main).collect())?;
+    assert_eq!(p.outside, 2);
+    let wants: Vec<_> = p.would.iter().flat_map(|w| &w.places).map(|w| (w.station, w.wants)).collect();
+    assert_eq!(wants.iter().map(|w| w.0).collect::<Vec<_>>(), [Station::Main(2), Station::Main(5)]);
+    // M2 at 19 wants six more to its aim of 25; the gauge's walk is a fraction of a tenth.
+    assert!((wants[0].1 - t(6)).abs() < t(1), "{wants:?}");
+    // No grind serves them: they differ too much among themselves.
+    assert!(p.would.is_some_and(|w| w.grind.is_none()));
+    assert!(proposed(|_| {})?.would.is_none());
+    Ok(())
+}
+
+#[test]
+fn an_aluminium_case_opens_by_both_schools() {
+    let builds = jagged_pin_demo::builds().unwrap_or_default();
+    let four = builds.iter().find(|b| b.code == "SL-042").map(|b| (b, evaluate(b)));
+    let family = jagged_pin_demo::families().into_iter().find(|f| f.id == "DM");
+    let Some(((build, assessed), family)) = four.zip(family) else { panic!("the demo has SL-042") };
+    let asked = Wish { max_step: family.step(), ..wish() };
+    let Ok(p) = propose(build, &assessed, &family, &[], &asked) else { panic!("its mains are measured") };
+    let um = Length::microns;
+    assert_eq!(p.growth.map(|g| (g.allowance, g.expansion.growth)), Some((Some(um(18)), Length::from_nm(22_320))));
+    for place in &p.places {
+        assert_eq!(place.hot.and_then(|h| h.allowance), Some(place.clearance + um(18)));
+        assert_eq!(place.measured_hot.map(|h| h.expansion), Some(place.measured + Length::from_nm(22_320)));
+    }
+    // An iron block hardly opens: nothing is shown.
+    assert!(proposed(|_| {}).is_ok_and(|p| p.growth.is_none() && p.places.iter().all(|place| place.hot.is_none())));
 }

@@ -139,7 +139,7 @@ fn mains_of_041(bench: &mut Bench) -> Result<(), Refusal> {
     bench.bore(m(3), Direct, &["22 22", "22 22.5", "30", "29"])?;
     bench.bore(m(4), Direct, &["25 25", "25 24 25 25", "32", "32"])?;
     bench.bore(m(5), Direct, &["28 28", "28.5 28", "36", "35"])?;
-    bench.bore(m(6), Direct, &["20.5 20", "20.5 20.5", "27.5", "27.5"])?;
+    bench.bore(m(6), Direct, &["20 20.5 20.5", "20.5 20.5", "27.5", "27.5"])?;
     // It walked half a tenth: one step of this gauge, so its readings are corrected.
     bench.close_session(dial, Some(("2.6240 in", "0.5")))?;
     let tenths = bench.open_session("bore-tenths", Some(("2.8150 in", "0")))?;
@@ -158,11 +158,11 @@ fn rods_of_041(bench: &mut Bench) -> Result<(), Refusal> {
     bench.set_up(studs(BearingRow::Rods, vec![feet(20), TorqueStep::Stretch { stretch: Length::tenths(60) }]))?;
     let tenths = bench.open_session("bore-tenths", Some(("2.2490 in", "0")))?;
     for (rod, places) in (1..).map(r).zip([
-        ["2.2490 90", "90 91", "91 90", "90 90", "90 90", "91 91"],
-        ["91 91", "91 91", "90 91", "91 91", "91 91", "91 90"],
-        ["90 90", "90 90", "90 90", "91 90", "90 90", "90 90"],
+        ["2.2486 86", "86 87", "87 86", "86 86", "86 86", "87 87"],
+        ["87 87", "87 87", "86 87", "87 87", "87 87", "87 86"],
+        ["86 86", "86 86", "86 86", "87 86", "86 86", "86 86"],
         ["80 80", "81 81", "80 81", "80 80", "81 80", "80 80"],
-        ["90 91", "90 90", "91 91", "90 90", "90 91", "90 90"],
+        ["86 87", "86 86", "87 87", "86 86", "86 87", "86 86"],
     ]) {
         bench.size(rod, Part::Housing, &places)?;
     }

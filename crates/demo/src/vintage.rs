@@ -38,6 +38,7 @@ pub(crate) fn sl_044(turnstone: &Pattern) -> Result<Build, Refusal> {
         tolerance: Length::tenths(2),
         runout: Length::tenths(5),
         damage: vec![(Station::Main(2), Length::tenths(20))],
+        without: Vec::new(),
     };
     let assessed = evaluate(bench.build());
     let plan = machining(bench.build(), &assessed, None, &wish).map_err(|_| Refusal::Unsound("no plan"))?;

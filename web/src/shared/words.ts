@@ -1,5 +1,5 @@
 import type { Judged, Method, Part, Schemas, Stale, State, StationAssessment, Unit } from "../api/client";
-import { stepPhrase } from "./figure";
+import { stepPhrase, stepText } from "./figure";
 
 /**
  * A state as the marks need it: `open` where nothing is judged yet, `stale` where it no longer counts, `predicted`
@@ -84,7 +84,7 @@ export function verdictSentence(judged: Judged, unit: Unit): string {
     case "loose":
       return `${Off} over the window, proven to ${proof}.`;
     case "edge":
-      if (judged.margin === 0) return `On the ${limit} limit; the gauges prove to ${proof}.`;
+      if (Number(stepText(judged.margin, unit)) === 0) return `On the ${limit} limit; the gauges prove to ${proof}.`;
       return judged.inside
         ? `${Off} inside the ${limit} limit, but the gauges only prove to ${proof}.`
         : `${Off} ${beyond} the window, but the gauges only prove to ${proof}.`;

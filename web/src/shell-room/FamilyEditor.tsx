@@ -103,28 +103,32 @@ export function FamilyEditor({ view, onDone }: FamilyEditorProps) {
           problem={put.error}
           onChange={(e) => set({ name: e.target.value })}
         />
-        <Choice
-          label="For"
-          showLabel
-          value={form.row}
-          options={[
-            { value: "mains", text: "mains" },
-            { value: "rods", text: "rods" },
-          ]}
-          onChange={(row) => set({ row })}
-          className="h-10 w-full"
-        />
-        <Choice
-          label="Unit"
-          showLabel
-          value={form.unit}
-          options={[
-            { value: "in", text: "inch" },
-            { value: "mm", text: "mm" },
-          ]}
-          onChange={(unit) => set({ unit })}
-          className="h-10 w-full"
-        />
+        <div>
+          <span className="mb-1 block text-small text-ink-2">For</span>
+          <Choice
+            label="For"
+            value={form.row}
+            options={[
+              { value: "mains", text: "mains" },
+              { value: "rods", text: "rods" },
+            ]}
+            onChange={(row) => set({ row })}
+            className="h-10 w-full"
+          />
+        </div>
+        <div>
+          <span className="mb-1 block text-small text-ink-2">Unit</span>
+          <Choice
+            label="Unit"
+            value={form.unit}
+            options={[
+              { value: "in", text: "inch" },
+              { value: "mm", text: "mm" },
+            ]}
+            onChange={(unit) => set({ unit })}
+            className="h-10 w-full"
+          />
+        </div>
       </div>
       <div className="grid grid-cols-3 gap-3">
         {PLAIN.map(({ key, label }) => (

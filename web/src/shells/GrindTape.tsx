@@ -50,7 +50,7 @@ function Drawing({ m, grind, unit, width }: GrindTapeProps & { width: number }) 
       {grind.bearings.map((b, i) => {
         const y = i * ROW + ROW / 2;
         return (
-          <g key={b.station} className={b.inside ? "text-dye" : "text-tight"}>
+          <g key={b.station} className={b.inside ? "text-dye" : "text-ink"}>
             <text x={-label} y={y + 4} className="t-note" fill="var(--color-ink)">
               {b.station}
             </text>

@@ -26,6 +26,7 @@ function MachiningOf({ build }: { build: Build }) {
   const [tolerance, setTolerance] = useState("");
   const [runout, setRunout] = useState("");
   const [damage, setDamage] = useState<Record<string, string>>({});
+  const [without, setWithout] = useState<string[]>([]);
   const [shown, setShown] = useState<number>();
   const [choice, setChoice] = useState<Schemas["Chosen"]>();
   const shells = useQuery(shellsQuery);
@@ -39,6 +40,7 @@ function MachiningOf({ build }: { build: Build }) {
     damage: Object.entries(damage)
       .filter(([station, depth]) => depth.trim() !== "" && station[0] === (row === "mains" ? "M" : "P"))
       .map(([station, depth]) => ({ station, depth })),
+    without,
   };
   const plan = useQuery({
     queryKey: ["machining", build.code, build.assessment.seq, ask],
@@ -59,31 +61,29 @@ function MachiningOf({ build }: { build: Build }) {
       <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,840fr)_minmax(0,440fr)] overflow-auto">
         <section aria-label="Machining" className="min-w-0 px-6 pt-3 pb-4">
           <ShellsHead build={build} row={row} onRow={setRow} />
-          <div className="mt-3 flex flex-wrap items-end gap-3">
+          <div className="mt-3 flex items-end gap-3">
             <Small
-              label="Held to, each side"
+              label="Held to ±"
               name="tolerance"
               value={tolerance}
               hint={unit === "in" ? "0.0002" : "0.005"}
               onChange={setTolerance}
             />
-            <Small
-              label="Runout to grind out"
-              name="runout"
-              value={runout}
-              hint="none"
-              onChange={setRunout}
-            />
-            {journals.map((j) => (
-              <Small
-                key={j}
-                label={`${j} damage, deep`}
-                name={`damage-${j}`}
-                value={damage[j] ?? ""}
-                hint="none"
-                onChange={(depth) => setDamage({ ...damage, [j]: depth })}
-              />
-            ))}
+            <Small label="Runout" name="runout" value={runout} hint="none" onChange={setRunout} />
+            <fieldset className="flex items-end gap-1.5">
+              <legend className="sr-only">Depth of damage</legend>
+              {journals.map((j, i) => (
+                <Small
+                  key={j}
+                  label={i === 0 ? `Damage at ${j}` : j}
+                  name={`damage-${j}`}
+                  value={damage[j] ?? ""}
+                  hint="deep"
+                  narrow={i > 0}
+                  onChange={(depth) => setDamage({ ...damage, [j]: depth })}
+                />
+              ))}
+            </fieldset>
           </div>
           <ProblemNote problem={plan.error} />
           {m && (
@@ -91,7 +91,15 @@ function MachiningOf({ build }: { build: Build }) {
               {m.grinds.length > 0 && grind ? (
                 <>
                   <GrindTable m={m} shown={grind} unit={unit} onShow={setShown} onOrder={setChoice} />
+                  {m.grinds.every((g) => g.against) && (
+                    <p className="mt-1.5 text-small leading-snug" data-no-grind="">
+                      <b>No grind serves all.</b> The bearings differ by {stepPhrase(m.spread, unit)} among
+                      themselves; the window, less the grinder's tolerance, leaves {stepPhrase(m.room, unit)}.
+                      Shells by class even that out, a ground crank does not.
+                    </p>
+                  )}
                   <GrindTape m={m} grind={grind} unit={unit} />
+                  <LeaveOut m={m} without={without} onChange={setWithout} />
                 </>
               ) : (
                 <p className="mt-3 max-w-[620px] text-small">
@@ -122,6 +130,7 @@ function Small(props: {
   name: string;
   value: string;
   hint: string;
+  narrow?: boolean;
   onChange: (text: string) => void;
 }) {
   return (
@@ -134,9 +143,40 @@ function Small(props: {
         placeholder={props.hint}
         autoComplete="off"
         onChange={(e) => props.onChange(e.target.value)}
-        className="num h-8 w-[92px] border border-hair-strong bg-paper px-1.5 text-[14px] text-ink"
+        className={`num h-8 border border-hair-strong bg-paper px-1.5 text-[14px] text-ink ${props.narrow ? "w-[68px]" : "w-[86px]"}`}
       />
     </label>
+  );
+}
+
+/** Bearings that are put right another way: their journals are ground with the rest. */
+function LeaveOut({
+  m,
+  without,
+  onChange,
+}: {
+  m: Machining;
+  without: string[];
+  onChange: (without: string[]) => void;
+}) {
+  const toggle = (s: string) =>
+    onChange(without.includes(s) ? without.filter((w) => w !== s) : [...without, s]);
+  return (
+    <div className="mt-2 flex flex-wrap items-center gap-1.5 text-small text-ink-2">
+      Put right another way
+      {m.bearings.map((b) => (
+        <button
+          key={b.station}
+          type="button"
+          aria-pressed={without.includes(b.station)}
+          data-without={b.station}
+          onClick={() => toggle(b.station)}
+          className={`h-7 border px-2 font-semibold ${without.includes(b.station) ? "border-ink bg-ink text-white" : "border-hair-strong bg-paper text-ink-2"}`}
+        >
+          {b.station}
+        </button>
+      ))}
+    </div>
   );
 }
 

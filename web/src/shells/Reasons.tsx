@@ -193,7 +193,7 @@ function Why({ proposal, unit }: { proposal: Proposal; unit: Unit }) {
       )}
       {proposal.buy.length > 0 && (
         <>
-          <h3 className="mt-3 text-small font-bold">Order</h3>
+          <h3 className="mt-2 text-small font-bold">Order</h3>
           <ul className="text-small">
             {proposal.buy.map((b) => (
               <li key={b.part_number} className="flex border-b border-hair py-0.5">
@@ -209,9 +209,9 @@ function Why({ proposal, unit }: { proposal: Proposal; unit: Unit }) {
         </>
       )}
       {changing.length > 0 && (
-        <p className="mt-3 border-t border-hair-strong pt-2 text-small leading-snug">
-          <b>Fitting makes {changing.join(", ")} stale.</b> What is shown is predicted from the class, and its
-          doubt is larger, until it is measured. Estimate {minutesText(proposal.estimate.minutes)}.
+        <p className="mt-2 border-t border-hair-strong pt-1.5 text-small leading-snug">
+          <b>Fitting makes {changing.join(", ")} predicted</b>, not proven, until measured again: about{" "}
+          {minutesText(proposal.estimate.minutes)}.
         </p>
       )}
     </>

@@ -213,7 +213,7 @@ function TrayForm({ build, row, view }: TrayFormProps) {
         ])}
         onRemove={(gone) => setShells(shells.filter((s) => s.mark !== gone))}
       />
-      <form onSubmit={add} className="mt-3 grid grid-cols-[70px_110px_1fr_auto] items-end gap-2">
+      <form onSubmit={add} className="mt-3 grid grid-cols-[70px_96px_1fr_auto] items-end gap-2">
         <Field
           label="Mark"
           name="mark"
@@ -222,17 +222,19 @@ function TrayForm({ build, row, view }: TrayFormProps) {
           onChange={(e) => setMark(e.target.value)}
           figure
         />
-        <Choice
-          label="Side"
-          showLabel
-          value={half}
-          options={[
-            { value: "upper", text: "upper" },
-            { value: "lower", text: "lower" },
-          ]}
-          onChange={setHalf}
-          className="h-10 w-full"
-        />
+        <div>
+          <span className="mb-1 block text-small text-ink-2">Side</span>
+          <Choice
+            label="Side"
+            value={half}
+            options={[
+              { value: "upper", text: "upper" },
+              { value: "lower", text: "lower" },
+            ]}
+            onChange={setHalf}
+            className="h-10 w-full"
+          />
+        </div>
         <Field
           label="Wall, at the middle"
           name="wall"

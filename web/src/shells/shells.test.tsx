@@ -88,7 +88,7 @@ describe("why these shells", () => {
     expect(screen.getByText(/Best of all 117.649 ways, gap 0/)).toHaveTextContent(
       "M2 binds: 1 tenth off aim",
     );
-    expect(screen.getByText(/Fitting makes M2 stale/)).toBeVisible();
+    expect(screen.getByText(/Fitting makes M2 predicted/)).toBeVisible();
   });
 
   it("never calls an answer the best that was not proven", () => {

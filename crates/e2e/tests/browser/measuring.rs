@@ -112,7 +112,7 @@ async fn stations_are_chosen_by_click_by_arrow_and_by_name() -> Step {
     page.read("[aria-label='What it means']", "0.0024").await?;
     page.press("m6").await?;
     page.read("[aria-label='What it means']", "EDGE").await?;
-    page.read("[aria-label='What it means']", "Half a tenth under the window").await?;
+    page.read("[aria-label='What it means']", "On the lower limit").await?;
     page.press("c").await?;
     page.read("[data-view=crank]", "11.5 tenths over 6 mains").await?;
     page.click_text("mm").await?;

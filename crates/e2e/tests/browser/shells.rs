@@ -39,16 +39,16 @@ async fn the_best_pick_is_proven_and_answers_what_if_by_keys() -> Step {
 async fn a_shelf_is_counted_with_a_reason_and_never_goes_below_empty() -> Step {
     let rig = Rig::start()?;
     let page = at_the_shells(&rig).await?;
-    page.read("[data-shelf='lower +1']", "2 at A4").await?;
-    page.click("[data-shelf='lower +1'] button").await?;
+    page.read("[data-shelf='lower std']", "4 at A2").await?;
+    page.click("[data-shelf='lower std'] button").await?;
     page.click("button[aria-label^='What happened']").await?;
     page.choose("Picked").await?;
-    page.fill("by", "3").await?;
+    page.fill("by", "5").await?;
     page.fill("reason", "for SL-041").await?;
     page.click_text("Record it").await?;
-    page.read("[role=dialog]", "Only 2 left on the shelf: nothing was taken").await?;
+    page.read("[role=dialog]", "Only 4 left on the shelf: nothing was taken").await?;
     page.fill("by", "1").await?;
     page.click_text("Record it").await?;
-    page.read("[data-shelf='lower +1']", "1 at A4").await?;
+    page.read("[data-shelf='lower std']", "3 at A2").await?;
     page.close().await
 }

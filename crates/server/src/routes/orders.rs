@@ -56,6 +56,9 @@ pub(super) struct AskMachining {
     /// Journals with damage.
     #[serde(default)]
     damage: Vec<Damage>,
+    /// Bearings that are put right another way.
+    #[serde(default)]
+    without: Vec<Station>,
 }
 
 impl AskMachining {
@@ -81,6 +84,7 @@ impl AskMachining {
             tolerance: or(&self.tolerance, "tolerance", USUAL_GRIND_TOLERANCE)?,
             runout: or(&self.runout, "runout", Length::ZERO)?,
             damage: damage.collect::<Result<_, Problem>>()?,
+            without: self.without.clone(),
         };
         machining(build, assessed, family.as_ref(), &wish).map_err(no_plan)
     }

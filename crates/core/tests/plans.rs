@@ -1,0 +1,290 @@
+//! Plans beside other shells: the crank check, trays, machining, and the work orders that come of them.
+
+use jagged_pin_core::assess::evaluate;
+use jagged_pin_core::assessment::Assessment;
+use jagged_pin_core::fact::What;
+use jagged_pin_core::family_check::{Says, family_check};
+use jagged_pin_core::feature::{Method, Part};
+use jagged_pin_core::machining::{
+    Chosen, GrindAgainst, MOST_POLISHED, Machining, MachiningWish, NoPlan, machining, order_items,
+};
+use jagged_pin_core::marry::rods_to_pins;
+use jagged_pin_core::order::{Job, OrderStep};
+use jagged_pin_core::record::{Refusal, admissible};
+use jagged_pin_core::shell::{Half, ShellFamily};
+use jagged_pin_core::station::{BearingRow, Station};
+use jagged_pin_core::tray::{Tray, TrayShell, choose};
+use jagged_pin_core::verdict::State;
+use jagged_pin_core::{Build, Length, Unit};
+use jagged_pin_demo::{Bench, builds, families, patterns, person};
+use proptest::prelude::*;
+
+type Outcome = Result<(), Refusal>;
+
+fn t(tenths: i64) -> Length {
+    Length::tenths(tenths)
+}
+
+fn demo(code: &str) -> (Build, Assessment) {
+    let all = builds().unwrap_or_default();
+    let build = all.into_iter().find(|b| b.code == code).unwrap_or_else(|| unreachable!("the demo has {code}"));
+    let assessed = evaluate(&build);
+    (build, assessed)
+}
+
+fn family(id: &str) -> Option<ShellFamily> {
+    families().into_iter().find(|f| f.id == id)
+}
+
+fn wish(row: BearingRow) -> MachiningWish {
+    MachiningWish { row, tolerance: t(2), runout: t(0), damage: Vec::new(), without: Vec::new() }
+}
+
+fn plan(code: &str, id: &str, wish: &MachiningWish) -> Result<Machining, NoPlan> {
+    let (build, assessed) = demo(code);
+    machining(&build, &assessed, family(id).as_ref(), wish)
+}
+
+#[test]
+fn catalogue_measurement_and_stamp_stand_side_by_side() {
+    let (build, assessed) = demo("SL-041");
+    let check = family("CM").map(|f| family_check(&build, &assessed, &f));
+    let Some(check) = check else { panic!("the demo has Curlew mains") };
+    assert_eq!((check.undersize, check.mixed), (Some(t(0)), false));
+    let says: Vec<Says> = check.journals.iter().map(|j| j.says).collect();
+    assert_eq!(says, [[Says::Agrees; 6].as_slice(), &[Says::Open]].concat());
+    assert_eq!(check.journals[6].stamped, Some(t(100)), "its old shells were stamped ten under");
+    assert_eq!(check.journals[4].worn, Some(t(3)));
+
+    // Of a family of another size, every measured journal says stop.
+    let other = family("CM").map(|f| ShellFamily { journal: f.journal + t(60), ..f });
+    let stops = other.map(|f| family_check(&build, &assessed, &f));
+    let stops = stops.map(|c| c.journals.iter().filter(|j| j.says == Says::NotOfFamily).count());
+    assert_eq!(stops, Some(6));
+}
+
+#[test]
+fn a_stamp_that_says_otherwise_loses_against_the_measurement() -> Outcome {
+    let known = patterns();
+    let curlew = known.iter().find(|p| p.id == "curlew-24").unwrap_or(&known[0]);
+    let mut bench = Bench::book_in(95, "T-95", curlew, 0, person("oduya"))?;
+    bench.journal(Station::Main(1), ["2.6138", "38", "38", "38"])?;
+    bench.stamps(&[(Station::Main(1), "STD")])?;
+    let seen = |bench: &Bench| {
+        let f = family("CM");
+        f.map(|f| family_check(bench.build(), &evaluate(bench.build()), &f))
+    };
+    let first = seen(&bench).map(|c| (c.journals[0].says, c.journals[0].undersize, c.undersize));
+    assert_eq!(first, Some((Says::StampDiffers, Some(t(100)), Some(t(100)))));
+    // A second journal that is standard: the crank is mixed.
+    bench.journal(Station::Main(2), ["2.6238", "38", "38", "38"])?;
+    assert_eq!(seen(&bench).map(|c| (c.mixed, c.undersize)), Some((true, None)));
+    Ok(())
+}
+
+#[test]
+fn the_mains_differ_too_much_for_one_ground_size_and_the_pins_do_not() -> Result<(), NoPlan> {
+    let mains = plan("SL-041", "CM", &wish(BearingRow::Mains))?;
+    assert!(mains.grinds.iter().all(|g| g.against == Some(GrindAgainst::OneSizeDoesNotServe)));
+    assert!(mains.spread > mains.room, "{:?} against {:?}", mains.spread, mains.room);
+    assert_eq!((mains.room, mains.open.as_slice()), (t(2), &[Station::Main(7)][..]));
+
+    // Two rods are known over shells; the rest are ground with them, and left out of the clearances.
+    let rods = plan("SL-041", "CR", &wish(BearingRow::Rods))?;
+    assert_eq!((rods.bearings.len(), rods.grinds[0].bearings.len()), (5, 2));
+    let chosen = rods.grinds.iter().find(|g| g.chosen);
+    assert_eq!(chosen.map(|g| g.undersize), Some(t(100)), "standard does not clean up, ten under does");
+    assert!(chosen.is_some_and(|g| g.bearings.iter().all(|b| b.inside)));
+    // One that is put right another way does not count, and its pin is ground all the same.
+    let without = plan("SL-041", "CR", &MachiningWish { without: vec![Station::Rod(1)], ..wish(BearingRow::Rods) })?;
+    assert_eq!((without.bearings.len(), without.grinds[0].bearings.len()), (5, 1));
+    Ok(())
+}
+
+#[test]
+fn damage_and_runout_come_off_before_a_journal_is_clean() -> Result<(), NoPlan> {
+    let clean = |depth: i64, runout: i64| {
+        let damage = vec![(Station::Pin(3), t(depth))];
+        plan("SL-044", "none", &MachiningWish { runout: t(runout), damage, ..wish(BearingRow::Rods) })
+    };
+    let (bare, scored) = (clean(0, 0)?, clean(20, 0)?);
+    assert_eq!(bare.bore.size - scored.bore.size, t(40), "a score two thou deep takes four off the diameter");
+    assert_eq!(scored.bore.decided_by, Station::Pin(3));
+    assert_eq!(bare.bore.size - clean(0, 5)?.bore.size, t(5));
+    // Nothing is known over shells of a poured engine: nothing to grind to but clean.
+    assert!(bare.grinds.is_empty());
+    assert!(bare.bore.bores.iter().all(|b| b.to - bare.bore.size == bare.target.aim));
+    Ok(())
+}
+
+#[test]
+fn a_polish_takes_little_and_a_housing_stays_in_its_tolerance() -> Result<(), NoPlan> {
+    let mains = plan("SL-041", "CM", &wish(BearingRow::Mains))?;
+    let polish: Vec<(Station, bool)> = mains.polish.iter().map(|p| (p.station, p.possible)).collect();
+    assert_eq!(polish, [(Station::Main(2), false), (Station::Main(6), true)], "six tenths is a grind, not a polish");
+    assert!(mains.polish.iter().all(|p| p.possible == (p.from - p.to <= MOST_POLISHED)));
+    let items =
+        order_items(&mains, &Chosen::Polish { stations: vec![Station::Main(2), Station::Main(6)] }, Unit::Inch)?;
+    let told: Vec<(Station, Job)> = items.iter().map(|i| (i.station, i.job)).collect();
+    assert_eq!(told, [(Station::Main(6), Job::Polish)]);
+    let nothing = order_items(&mains, &Chosen::Polish { stations: vec![Station::Main(2)] }, Unit::Inch);
+    assert_eq!(nothing, Err(NoPlan::NoSuchPlan));
+    Ok(())
+}
+
+#[test]
+fn grinding_orders_one_line_a_pin_and_boring_one_line_a_bearing_more() -> Result<(), NoPlan> {
+    let rods = plan("SL-041", "CR", &wish(BearingRow::Rods))?;
+    let grind = order_items(&rods, &Chosen::Grind { undersize: t(100) }, Unit::Inch)?;
+    assert_eq!(grind.len(), 5);
+    assert!(grind.iter().all(|i| i.job == Job::Grind && (i.plus, i.minus) == (t(2), t(2))));
+    let bore = order_items(&rods, &Chosen::BoreToFit, Unit::Inch)?;
+    assert_eq!(bore.iter().filter(|i| i.job == Job::BoreBearing && i.from.is_none()).count(), 5);
+    let none = order_items(&rods, &Chosen::Grind { undersize: t(77) }, Unit::Inch);
+    assert_eq!(none, Err(NoPlan::NoSuchPlan));
+    Ok(())
+}
+
+#[test]
+fn what_comes_back_is_stale_and_measured_against_the_order() -> Outcome {
+    let known = patterns();
+    let v6 = known.iter().find(|p| p.id == "whimbrel-31").unwrap_or(&known[0]);
+    let mut bench = Bench::book_in(96, "T-96", v6, 0, person("harrow"))?;
+    let pin = Station::Pin;
+    for n in 1..=3 {
+        bench.journal(pin(n), ["2.2496", "96", "96", "96"])?;
+    }
+    let plan = machining(bench.build(), &evaluate(bench.build()), None, &wish(BearingRow::Rods));
+    let items = plan.and_then(|p| order_items(&p, &Chosen::BoreToFit, Unit::Inch)).unwrap_or_default();
+    let grinds = items.into_iter().filter(|i| i.job == Job::Grind).collect();
+    let (_, v6_demo) = demo("SL-043");
+    let template = v6_demo.orders[0].order.clone();
+    let order = bench.order(jagged_pin_core::order::WorkOrder { items: grinds, ..template })?;
+    // A crank that was not sent does not come back.
+    assert_eq!(bench.move_order(order, OrderStep::Returned, "here"), Err(Refusal::OrderElsewhere));
+    bench.move_order(order, OrderStep::Sent, "in its box")?;
+    let away = evaluate(bench.build());
+    assert!(away.stations.iter().all(|s| s.journal.stale.is_none()), "nothing was done yet");
+    bench.move_order(order, OrderStep::Returned, "ground")?;
+    let back = evaluate(bench.build());
+    assert_eq!(back.stations.iter().filter(|s| s.journal.stale.is_some()).count(), 6, "both rods of every pin");
+    assert!(back.orders[0].items.iter().all(|i| i.state.is_none()));
+
+    // Wanted 2.2494 +/- 0.0002: one on size, one a thou large, one a thou small.
+    let to = back.orders[0].items[0].item.to;
+    assert_eq!(to, t(22_494));
+    bench.journal(pin(1), ["2.2494 94", "94 94", "94 94", "94 94"])?;
+    bench.journal(pin(2), ["2.2504 04", "04 04", "04 04", "04 04"])?;
+    bench.journal(pin(3), ["2.2484 84", "84 84", "84 84", "84 84"])?;
+    let measured = evaluate(bench.build());
+    let states: Vec<_> = measured.orders[0].items.iter().map(|i| i.state).collect();
+    assert_eq!(states, [Some(State::In), Some(State::Loose), Some(State::Tight)]);
+    assert!(!measured.orders[0].accepted);
+    Ok(())
+}
+
+#[test]
+fn an_order_of_another_build_is_not_moved() {
+    let (build, assessed) = demo("SL-043");
+    let (other, _) = demo("SL-041");
+    let order = assessed.orders[0].id;
+    let moved = |step| What::OrderMoved(jagged_pin_core::order::OrderMoved { order, step, note: "so".into() });
+    assert_eq!(admissible(&other, &person("harrow"), &moved(OrderStep::Sent)), Err(Refusal::NoSuchOrder));
+    assert_eq!(admissible(&build, &person("harrow"), &moved(OrderStep::Returned)), Err(Refusal::OrderElsewhere));
+}
+
+#[test]
+fn a_tray_gives_every_housing_its_own_pair() {
+    let (build, assessed) = demo("SL-043");
+    let tray = build.facts.iter().find_map(|f| match &f.what {
+        What::Tray(tray) => Some(tray.clone()),
+        _ => None,
+    });
+    let Some(tray) = tray else { panic!("the demo has a tray") };
+    let Ok(chosen) = choose(&build, &assessed, &tray) else { panic!("it serves four mains") };
+    assert!(chosen.proven && chosen.open.is_empty());
+    assert_eq!((chosen.places.len(), chosen.spare.len()), (4, 4));
+    let mut marks: Vec<&str> =
+        chosen.places.iter().flat_map(|p| [p.upper.mark.as_str(), p.lower.mark.as_str()]).collect();
+    marks.sort_unstable();
+    marks.dedup();
+    assert_eq!(marks.len(), 8);
+    for p in &chosen.places {
+        assert_eq!(p.clearance, p.housing - p.journal - p.upper.wall - p.lower.wall);
+        assert!(p.expanded > t(1), "two gauges and two walls leave more open than a tenth");
+        assert!((p.clearance - p.target.aim).abs() <= chosen.worst);
+    }
+    // Without a lower for the fourth housing there is no choice.
+    let mut lowers = 0;
+    let short = tray
+        .shells
+        .iter()
+        .filter(|s| {
+            s.half == Half::Upper || {
+                lowers += 1;
+                lowers < 4
+            }
+        })
+        .cloned()
+        .collect();
+    assert!(choose(&build, &assessed, &Tray { shells: short, ..tray.clone() }).is_err());
+    let twice = TrayShell { mark: "A1".into(), ..tray.shells[3].clone() };
+    assert!(!Tray { shells: vec![tray.shells[0].clone(), twice], ..tray }.is_sound());
+}
+
+#[test]
+fn rods_that_are_married_stay_and_the_rest_are_no_worse() {
+    let (build, assessed) = demo("SL-041");
+    let Some(free) = rods_to_pins(&build, &assessed, &[]) else { panic!("rods and pins are measured") };
+    assert_eq!(free.open, [Station::Rod(6)]);
+    assert!(free.outside[1] <= free.outside[0]);
+    let Some(married) = rods_to_pins(&build, &assessed, &[Station::Rod(4)]) else { panic!("still measured") };
+    let fourth = married.rods.iter().find(|r| r.rod == Station::Rod(4));
+    assert!(fourth.is_some_and(|r| r.fixed && r.pin == Station::Pin(4)));
+    assert!((married.outside[1], married.worst[1]) >= (free.outside[1], free.worst[1]));
+    // R4's housing is a thou small: by catalogue walls it is tight on every pin.
+    assert!(fourth.is_some_and(|r| !r.over_shells && !r.inside));
+}
+
+#[test]
+fn housings_of_a_tray_are_measured_before_it_serves() {
+    let (build, assessed) = demo("SL-041");
+    let shell = |(mark, half): (&str, Half)| TrayShell { mark: mark.into(), half, wall: t(942) };
+    let tray = Tray {
+        row: BearingRow::Mains,
+        gauge: "ball-tenths".into(),
+        shells: [("A1", Half::Upper), ("B1", Half::Lower)].map(shell).to_vec(),
+    };
+    let chosen = choose(&build, &assessed, &tray).ok();
+    // Only M4's housing was measured.
+    assert_eq!(chosen.as_ref().map(|c| (c.places.len(), c.open.len())), Some((1, 6)));
+    let m4 = assessed.station(Station::Main(4)).map(|s| s.feature(Part::Housing, Method::Subtract).complete);
+    assert_eq!(m4, Some(true));
+}
+
+proptest! {
+    #[test]
+    fn a_chosen_grind_serves_every_bearing_whatever_the_grinder_makes_of_it(
+        tolerance in 0i64..4,
+        runout in 0i64..6,
+        depth in 0i64..30,
+    ) {
+        let damage = vec![(Station::Pin(1), t(depth))];
+        let wish = MachiningWish { tolerance: t(tolerance), runout: t(runout), damage, row: BearingRow::Rods, without: Vec::new() };
+        let plan = plan("SL-041", "CR", &wish);
+        prop_assert!(plan.is_ok());
+        for m in plan.iter() {
+            for g in m.grinds.iter().filter(|g| g.against.is_none()) {
+                for b in &g.bearings {
+                    prop_assert!(m.target.low <= b.low && b.high <= m.target.high);
+                }
+                for b in &m.bearings {
+                    prop_assert!(g.size + t(tolerance) <= b.smallest - b.clean_up);
+                }
+            }
+            prop_assert!(tolerance > 2 || m.grinds.iter().any(|g| g.chosen), "one of them does");
+            let smallest = m.grinds.iter().filter(|g| g.against.is_none()).map(|g| g.undersize).min();
+            prop_assert_eq!(m.grinds.iter().find(|g| g.chosen).map(|g| g.undersize), smallest);
+        }
+    }
+}
