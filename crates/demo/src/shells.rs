@@ -83,7 +83,7 @@ fn family(k: &Known) -> Option<ShellFamily> {
         housing: nominals.housing,
         wall: nominals.wall,
         wall_tolerance: nominals.wall_tolerance,
-        grading: Length::from_nm(step(pattern.unit).nm() / 20),
+        grading: Length::from_nm(step(pattern.unit).nm() * 3 / 100),
         // Uppers of mains are grooved; a rod's halves are one part.
         alike: !mains,
         coating: Length::from_nm(-step(pattern.unit).nm() / 2),

@@ -150,7 +150,9 @@ impl Problem {
                 | Refusal::Blocked(_)
                 | Refusal::AlreadySealed
                 | Refusal::AlreadySigned(_)
+                | Refusal::OrderElsewhere
                 | Refusal::WrongRevision(_) => StatusCode::CONFLICT,
+                Refusal::NoSuchOrder => StatusCode::NOT_FOUND,
                 _ => StatusCode::UNPROCESSABLE_ENTITY,
             },
             Problem::ShelfEmpty { .. } => StatusCode::CONFLICT,

@@ -1002,6 +1002,8 @@ export interface components {
             runout?: string;
             /** @description What the other shop holds to either side; two tenths when empty. */
             tolerance?: string;
+            /** @description Bearings that are put right another way. */
+            without?: components["schemas"]["Station"][];
         };
         /** @description A part number to be read. */
         AskNumber: {
@@ -2256,6 +2258,8 @@ export interface components {
             journal: components["schemas"]["Length"];
             /** @description Where its journal is. */
             journal_at: components["schemas"]["Station"];
+            /** @description Whether that was measured over shells; else it is the housing less catalogue walls. */
+            over_shells: boolean;
             over_std?: components["schemas"]["Length"] | null;
             /** @description Its smallest place. */
             smallest: components["schemas"]["Length"];
@@ -2276,6 +2280,10 @@ export interface components {
             polish: components["schemas"]["ToSize"][];
             /** @description Housings brought to another size. */
             resize: components["schemas"]["ToSize"][];
+            /** @description What the window leaves for that, the grinder's tolerance taken off both ends. */
+            room: components["schemas"]["Length"];
+            /** @description By how much the bearings over standard shells differ: one size of journal passes all of that on. */
+            spread: components["schemas"]["Length"];
             /** @description The window and the aim that hold for every bearing of the row. */
             target: components["schemas"]["Target"];
             /** @description What the grinder holds to either side. */

@@ -48,7 +48,7 @@ function Record({ view, width }: { view: View; width: number }) {
       </p>
       <ErrorPlot checks={checks} unit="in" width={width} />
       {timed.map((f) => (
-        <p key={`${f.build} ${f.at}`} className="text-note text-ink-2" data-booked={f.booked}>
+        <p key={`${f.build} ${f.at}`} className="mt-1 text-note text-ink-2" data-booked={f.booked}>
           {f.build}, {dayText(f.at)}: estimated {minutesText(f.estimated ?? 0)}, took{" "}
           {minutesText(f.booked ?? 0)}.
         </p>
@@ -57,8 +57,8 @@ function Record({ view, width }: { view: View; width: number }) {
   );
 }
 
-const HEIGHT = 148;
-const MIDDLE = 70;
+const HEIGHT = 154;
+const MIDDLE = 74;
 const LEFT = 34;
 
 /** Differences about nought; the whisker is what both sides leave open together. */
@@ -74,7 +74,7 @@ function ErrorPlot({
   const id = useId();
   const step = unit === "in" ? 2_540 : 1_000;
   const most = Math.max(...checks.map(({ check }) => Math.abs(check.difference) + check.combined), 3 * step);
-  const y = (nm: number) => MIDDLE - (nm / most) * (MIDDLE - 10);
+  const y = (nm: number) => MIDDLE - (nm / most) * (MIDDLE - 18);
   const gap = (width - LEFT - 10) / Math.max(checks.length, 8);
   const x = (i: number) => LEFT + gap * (i + 0.5);
   const builds = checks.map((c) => c.build);
@@ -106,6 +106,9 @@ function ErrorPlot({
           </g>
         );
       })}
+      <text x="0" y="10" className="t-note" fill="var(--color-ink-2)">
+        tenths
+      </text>
       {checks.map(({ check, build }, i) => (
         <g
           key={`${id}${build}${check.pair.station}${check.at}`}

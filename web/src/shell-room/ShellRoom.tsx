@@ -96,7 +96,7 @@ export function ShellRoom({ session }: { session: Session }) {
           (mayChange ? (
             <FamilyEditor key={`${current} ${shown?.version ?? 0}`} view={shown} onDone={setChosen} />
           ) : (
-            <p className="text-ink-2">The lead changes families.</p>
+            <p className="text-ink-2">An assembler or the lead changes families.</p>
           ))}
       </section>
     </main>

@@ -17,8 +17,8 @@ type ProposalTapesProps = {
   onMove?: (by: number) => void;
 };
 
-/** Gauge steps: half a tenth, a micrometre. */
-const STEP = { in: 1_270, mm: 1_000 } as const;
+/** Gauge steps: a tenth, a micrometre. */
+const STEP = { in: 2_540, mm: 1_000 } as const;
 
 /** Room above the rows for the graduation and its numbers. */
 export const HEAD = 34;

@@ -75,6 +75,12 @@ async fn every_view_is_clean_at_the_bench_and_on_a_tablet() -> Step {
             ("/builds/SL-043/look", "[data-look='P1 journal']"),
             ("/builds/SL-041/set-up", "[data-cap=M1]"),
             ("/builds/SL-041/shells", "[data-proven=true]"),
+            ("/builds/SL-041/shells/crank", "[data-journal=M7]"),
+            ("/builds/SL-043/shells/tray", "[data-tray='4']"),
+            ("/builds/SL-041/shells/pins", "[data-rods='5']"),
+            ("/builds/SL-041/shells/machining", "[data-no-grind]"),
+            ("/builds/SL-044/shells/machining", "[data-order='SL-044-1']"),
+            ("/shells", "[data-checked]"),
             ("/builds/SL-041/gauges", "[data-session]"),
             ("/gauges", "[data-gauge]"),
         ] {
@@ -82,6 +88,24 @@ async fn every_view_is_clean_at_the_bench_and_on_a_tablet() -> Step {
             page.see(sign).await?;
             assert_clean(&page, path).await?;
         }
+        page.go("/builds/SL-041/shells").await?;
+        page.see("[data-proven=true]").await?;
+        for (key, sign) in [("l", "[data-pick='M2 lower']"), ("f", "input[name=note]")] {
+            page.press(key).await?;
+            page.see(sign).await?;
+            assert_clean(&page, sign).await?;
+            page.press(Key::Escape + "").await?;
+            page.gone("[role=dialog]").await?;
+        }
+        page.go("/shells").await?;
+        page.click_text("Family").await?;
+        page.see("input[name=grading]").await?;
+        assert_clean(&page, "a family").await?;
+        page.go("/builds/SL-044/shells/machining").await?;
+        page.click_text("Print").await?;
+        page.see("article.print-sheet").await?;
+        assert_clean(&page, "a work order").await?;
+        page.go("/gauges").await?;
         page.click_text("Register a gauge").await?;
         page.see("input[name='texts.resolution']").await?;
         assert_clean(&page, "a new gauge").await?;

@@ -3,9 +3,12 @@
 mod access;
 mod bottom_end;
 mod crash;
+mod fitting;
 mod floor;
 mod gauges;
+mod machining;
 mod measuring;
 mod sheet;
+mod shell_room;
 mod shells;
 mod together;

@@ -471,7 +471,7 @@ pub(super) async fn put_family(
     Path(id): Path<String>,
     Body(form): Body<FamilyForm>,
 ) -> Result<Json<FamilyView>, Problem> {
-    who.must(|c| c.set_targets, "the lead")?;
+    who.must(|c| c.set_targets, "an assembler or the lead")?;
     let version = form.version;
     let family = form.family()?;
     let plain = |c: char| c.is_ascii_alphanumeric() || c == '-';

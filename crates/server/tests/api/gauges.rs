@@ -10,7 +10,7 @@ use tokio::net::TcpListener;
 use tokio::time::timeout;
 use uuid::Uuid;
 
-use crate::house::{House, Outcome, Person, bore, journal, station, with};
+use crate::house::{Answer, House, Outcome, bore, journal, station, with};
 
 fn gauge(version: u32) -> Value {
     json!({ "name": "Outside mic 1-2 in", "kind": "outside_mic", "unit": "in", "version": version, "texts": {
@@ -18,36 +18,27 @@ fn gauge(version: u32) -> Value {
         "calibrated": "2026-01-10", "due": "2027-01-10" } })
 }
 
-impl Person {
-    async fn put(&self, path: &str, body: &Value) -> Outcome<(u16, Value)> {
-        let kind = ("application/json", body.to_string());
-        let answer = self.raw(Method::PUT, path, Some(kind)).await?;
-        let status = answer.status().as_u16();
-        Ok((status, answer.json().await?))
-    }
-}
-
 #[tokio::test(flavor = "multi_thread")]
 async fn a_gauge_is_registered_changed_over_what_was_seen_and_refused_when_it_cannot_be() -> Outcome {
     let house = House::empty().await?;
     let person = house.person("wick").await?;
-    let (status, all) = person.put("/gauges/mic-1-2", &gauge(0)).await?;
+    let Answer { status, body: all } = person.put("/gauges/mic-1-2", gauge(0)).await?;
     assert_eq!(status, 200, "{all}");
     let found = |all: &Value| all.as_array().into_iter().flatten().find(|g| g["gauge"]["id"] == "mic-1-2").cloned();
     assert_eq!(
         found(&all).map(|g| (g["gauge"]["resolution"].clone(), g["version"].clone())),
         Some((json!(2_540), json!(1)))
     );
-    let (status, late) = person.put("/gauges/mic-1-2", &gauge(0)).await?;
+    let Answer { status, body: late } = person.put("/gauges/mic-1-2", gauge(0)).await?;
     assert_eq!((status, &late["code"]), (409, &json!("changed_meanwhile")));
     let mut due = gauge(1);
     due["texts"]["due"] = json!("2026-02-30");
-    let (status, wrong) = person.put("/gauges/mic-1-2", &due).await?;
+    let Answer { status, body: wrong } = person.put("/gauges/mic-1-2", due.clone()).await?;
     assert_eq!((status, &wrong["field"]), (422, &json!("texts.due")));
     due["texts"]["due"] = json!("2025-12-31");
-    let (status, wrong) = person.put("/gauges/mic-1-2", &due).await?;
+    let Answer { status, body: wrong } = person.put("/gauges/mic-1-2", due.clone()).await?;
     assert_eq!((status, &wrong["code"]), (422, &json!("bad_gauge")));
-    let (status, _) = house.person("fenn").await?.put("/gauges/mic-9", &gauge(0)).await?;
+    let Answer { status, body: _ } = house.person("fenn").await?.put("/gauges/mic-9", gauge(0)).await?;
     assert_eq!(status, 403, "an apprentice registers nothing");
     Ok(())
 }
@@ -56,7 +47,7 @@ async fn a_gauge_is_registered_changed_over_what_was_seen_and_refused_when_it_ca
 async fn a_session_carries_the_gauge_as_it_was_and_corrects_what_it_walked() -> Outcome {
     let house = House::demo().await?;
     let person = house.person("wick").await?;
-    person.put("/gauges/mic-1-2", &gauge(0)).await?;
+    person.put("/gauges/mic-1-2", gauge(0)).await?;
     let unknown = person.touch("SL-046", with(journal("M1", "2.6238"), "gauge", "mic-1-2")).await?;
     assert_eq!(unknown.problem(), (422, "unknown_gauge", "gauge"));
     let open = |check: Value| json!({ "id": Uuid::new_v4(), "gauge": "mic-1-2", "check": check, "unit": "in" });

@@ -161,6 +161,10 @@ impl Person {
         Self::answer(self.raw(Method::POST, path, Some(("application/json", body.to_string()))).await?).await
     }
 
+    pub async fn put(&self, path: &str, body: Value) -> Outcome<Answer> {
+        Self::answer(self.raw(Method::PUT, path, Some(("application/json", body.to_string()))).await?).await
+    }
+
     pub async fn post_text(&self, path: &str, kind: &str, text: &str) -> Outcome<Answer> {
         Self::answer(self.raw(Method::POST, path, Some((kind, text.to_owned()))).await?).await
     }

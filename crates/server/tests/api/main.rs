@@ -3,12 +3,16 @@
 mod bottom_end;
 mod building;
 mod calculators;
+mod families;
 mod files;
+mod fitting;
 mod gauges;
 mod house;
 mod live;
 mod measuring;
+mod orders;
 mod refusals;
 mod shells;
 mod signing;
 mod signing_in;
+mod trays;
