@@ -11,6 +11,7 @@ use jagged_pin_core::feature::{Feature, FeaturePlan, Method, Part, Position};
 use jagged_pin_core::hypotheses::Looks;
 use jagged_pin_core::layout::Layout;
 use jagged_pin_core::look::{LookPart, Sign};
+use jagged_pin_core::order::{OrderStanding, OrderStep};
 use jagged_pin_core::roles::Capabilities;
 use jagged_pin_core::set_up::SetUp;
 use jagged_pin_core::signoff::{Next, SealStatus};
@@ -275,10 +276,30 @@ pub struct FloorRow {
     pub broken: bool,
     /// What it needs next.
     pub next: Next,
+    /// Orders whose parts are at another shop.
+    pub away: Vec<AwayView>,
     /// When something was last recorded, or it was opened.
     pub touched_at: Timestamp,
     /// By whom.
     pub touched_by: Person,
+}
+
+/// Parts that are at another shop.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct AwayView {
+    /// Number of the order.
+    pub number: String,
+    /// Which shop.
+    pub shop: String,
+    /// Since when.
+    pub since: Timestamp,
+}
+
+impl AwayView {
+    fn of(order: OrderStanding) -> Option<Self> {
+        let since = order.step_at.filter(|_| order.step == Some(OrderStep::Sent))?;
+        Some(AwayView { number: order.order.number, shop: order.order.shop, since })
+    }
 }
 
 /// A bearing on the floor.
@@ -404,6 +425,7 @@ impl FloorRow {
             status: assessed.sign_off.status,
             broken: assessed.sign_off.broken.is_some(),
             next: assessed.sign_off.next,
+            away: assessed.orders.into_iter().filter_map(AwayView::of).collect(),
             touched_at: last.map_or(build.opened_at, |f| f.at),
             touched_by: last.map_or_else(|| build.opened_by.clone(), |f| f.by.clone()),
         }

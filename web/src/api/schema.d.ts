@@ -1106,6 +1106,15 @@ export interface components {
              */
             journal_c: number;
         };
+        /** @description Parts that are at another shop. */
+        AwayView: {
+            /** @description Number of the order. */
+            number: string;
+            /** @description Which shop. */
+            shop: string;
+            /** @description Since when. */
+            since: components["schemas"]["Timestamp"];
+        };
         /**
          * @description Axial place on a feature.
          * @enum {string}
@@ -1912,6 +1921,8 @@ export interface components {
         };
         /** @description A build on the floor. */
         FloorRow: {
+            /** @description Orders whose parts are at another shop. */
+            away: components["schemas"]["AwayView"][];
             /** @description Whether a seal was broken by a later change. */
             broken: boolean;
             /** @description Short name. */

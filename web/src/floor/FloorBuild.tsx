@@ -1,7 +1,7 @@
 import type { FloorRow } from "../api/client";
 import { Miniature } from "../line/Miniature";
 import { Digits } from "../shared/Figure";
-import { momentText, nextPhrase } from "../shared/words";
+import { dayText, momentText, nextPhrase } from "../shared/words";
 
 const NEXT_WORD: Record<FloorRow["next"]["kind"], string> = {
   measure: "Measuring",
@@ -50,6 +50,15 @@ export function FloorBuild({ row, scale, chosen, onChoose, onOpen }: FloorBuildP
           {NEXT_WORD[row.next.kind]}
         </div>
         <div>{row.next.kind === "nothing" ? "Nothing left to do" : nextPhrase(row.next)}</div>
+        {row.away.map((a) => (
+          <div
+            key={a.number}
+            data-away={a.number}
+            className="mt-1 inline-block border border-ink px-2 text-note leading-5 font-semibold"
+          >
+            {a.number} at {a.shop} since {dayText(a.since)}
+          </div>
+        ))}
         {row.broken && (
           <div className="mt-1 inline-block bg-ink px-2 text-note leading-5 font-bold text-white">
             Seal broken by a later change

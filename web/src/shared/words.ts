@@ -84,7 +84,8 @@ export function verdictSentence(judged: Judged, unit: Unit): string {
     case "loose":
       return `${Off} over the window, proven to ${proof}.`;
     case "edge":
-      if (Number(stepText(judged.margin, unit)) === 0) return `On the ${limit} limit; the gauges prove to ${proof}.`;
+      if (Number(stepText(judged.margin, unit)) === 0)
+        return `On the ${limit} limit; the gauges prove to ${proof}.`;
       return judged.inside
         ? `${Off} inside the ${limit} limit, but the gauges only prove to ${proof}.`
         : `${Off} ${beyond} the window, but the gauges only prove to ${proof}.`;

@@ -70,7 +70,7 @@ function MachiningOf({ build }: { build: Build }) {
               onChange={setTolerance}
             />
             <Small label="Runout" name="runout" value={runout} hint="none" onChange={setRunout} />
-            <fieldset className="flex items-end gap-1.5">
+            <fieldset className="flex flex-wrap items-end gap-1.5">
               <legend className="sr-only">Depth of damage</legend>
               {journals.map((j, i) => (
                 <Small
@@ -85,7 +85,9 @@ function MachiningOf({ build }: { build: Build }) {
               ))}
             </fieldset>
           </div>
-          <ProblemNote problem={plan.error} />
+          <div className="mt-3">
+            <ProblemNote problem={plan.error} />
+          </div>
           {m && (
             <>
               {m.grinds.length > 0 && grind ? (

@@ -123,7 +123,7 @@ function RodTable({
               <button
                 type="button"
                 aria-pressed={fixed.includes(r.rod)}
-                aria-label={`${r.rod} stays on its pin`}
+                aria-label={`${fixed.includes(r.rod) ? "married" : "marry"}: ${r.rod} stays on its pin`}
                 data-fix={r.rod}
                 onClick={() => onFix(r.rod)}
                 className={`no-print h-7 border px-1.5 text-note font-semibold ${fixed.includes(r.rod) ? "border-ink bg-ink text-white" : "border-hair-strong bg-paper text-ink-2"}`}

@@ -71,7 +71,9 @@ export function Reasons(props: ReasonsProps) {
                     </span>
                   </button>
                 </td>
-                <td className="num font-bold">{p ? `${inside(p)} of ${p.places.length}` : ""}</td>
+                <td className="num pr-2 font-bold max-[1150px]:text-note">
+                  {p ? `${inside(p)} of ${p.places.length}` : ""}
+                </td>
                 <td className="num">{p && <Digits text={stepText(p.worst, unit)} />}</td>
                 <td className="num">
                   <Digits text={p ? (p.cost > 0 ? moneyText(p.cost) : "none") : ""} />

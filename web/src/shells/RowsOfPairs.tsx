@@ -27,7 +27,10 @@ export function RowsOfPairs(props: RowsOfPairsProps) {
   const { places, open, family, kept, chosen, unit } = props;
   const [ref, width] = useWidth(364);
   return (
-    <div className="mt-1 grid grid-cols-[172px_minmax(0,1fr)_312px] gap-x-5" data-proposal={places.length}>
+    <div
+      className="mt-1 grid grid-cols-[172px_minmax(0,1fr)_312px] gap-x-5 max-[1150px]:grid-cols-[164px_minmax(0,1fr)_262px] max-[1150px]:gap-x-2.5"
+      data-proposal={places.length}
+    >
       <div style={{ paddingTop: HEAD }}>
         <Head text="Measured" />
         {places.map((p) => (
@@ -93,7 +96,9 @@ export function RowsOfPairs(props: RowsOfPairsProps) {
                 <span className="text-small text-ink-2">stays</span>
               )}
             </span>
-            <PairDrawing now={p.now} pair={p.pair} classes={family.classes} />
+            <span className="max-[1150px]:hidden">
+              <PairDrawing now={p.now} pair={p.pair} classes={family.classes} />
+            </span>
             <span className="w-[80px] flex-none text-note leading-tight">
               <HalfWord half="upper" id={p.pair.upper} was={p.now.upper} family={family} />
               <HalfWord half="lower" id={p.pair.lower} was={p.now.lower} family={family} />

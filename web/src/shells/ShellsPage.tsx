@@ -131,7 +131,7 @@ function ShellsOf({ build }: { build: Build }) {
         )
       }
     >
-      <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,888fr)_minmax(0,392fr)] overflow-auto">
+      <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,888fr)_minmax(0,392fr)] overflow-auto max-[1150px]:grid-cols-[minmax(0,1fr)_318px]">
         <section aria-label="Shells" className="min-w-0 px-6 pt-3 pb-3">
           <ShellsHead build={build} row={row} onRow={(r) => start({ row: r })} />
           {shells.data && !here && (
@@ -177,7 +177,7 @@ function ShellsOf({ build }: { build: Build }) {
                 value={here.family.id}
                 options={ofRow.map((f) => ({ value: f.family.id, text: f.family.name }))}
                 onChange={(id) => start({ family: id })}
-                className="h-8 w-[210px]"
+                className="h-8 w-[210px] max-[1150px]:w-[160px]"
               />
             )}
           </div>

@@ -37,6 +37,10 @@ type GraduationsProps = { graduations: Graduation[]; unit: Unit; y: number; up?:
 /** The ticks and numbers of an axis that several tapes share, above or below its line. */
 export function Graduations({ graduations, unit, y, up = false }: GraduationsProps) {
   const way = up ? -1 : 1;
+  const numbered = graduations.filter((g) => g.rank !== "fine");
+  // Where the numbers would run into each other, only the heavy ones are written.
+  const apart = Math.abs((numbered[1]?.x ?? 100) - (numbered[0]?.x ?? 0));
+  const written = apart < 42 && unit === "in" ? numbered.filter((g) => g.rank === "heavy") : numbered;
   return (
     <>
       {graduations.map((g) => (
@@ -47,19 +51,17 @@ export function Graduations({ graduations, unit, y, up = false }: GraduationsPro
           strokeWidth={g.rank === "heavy" ? 1.8 : 1}
         />
       ))}
-      {graduations
-        .filter((g) => g.rank !== "fine")
-        .map((g) => (
-          <text
-            key={g.nm}
-            x={g.x}
-            y={y + (up ? -16 : 28)}
-            textAnchor="middle"
-            className={g.rank === "heavy" ? "t-num t-num-heavy" : "t-num"}
-          >
-            <SvgDigits text={plain(clearanceParts(g.nm, unit)).replace(/^0\./, ".")} />
-          </text>
-        ))}
+      {written.map((g) => (
+        <text
+          key={g.nm}
+          x={g.x}
+          y={y + (up ? -16 : 28)}
+          textAnchor="middle"
+          className={g.rank === "heavy" ? "t-num t-num-heavy" : "t-num"}
+        >
+          <SvgDigits text={plain(clearanceParts(g.nm, unit)).replace(/^0\./, ".")} />
+        </text>
+      ))}
     </>
   );
 }

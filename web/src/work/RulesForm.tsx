@@ -8,6 +8,16 @@ import { METHOD_WORD } from "../shared/words";
 import { ChangeWhy } from "./ChangeWhy";
 
 type Rules = Schemas["Rules"];
+type Times = Schemas["Times"];
+
+/** What a shop starts with, in minutes. */
+const USUAL_TIMES: Times = { reading_set: 4, polish_step: 6, swap: 18 };
+
+const TIMES: { key: keyof Times; text: string }[] = [
+  { key: "swap", text: "a swap" },
+  { key: "reading_set", text: "a feature" },
+  { key: "polish_step", text: "a grit" },
+];
 
 const WHY: Record<Method, string> = {
   direct: "the mic only carries the size across, so its own error cancels",
@@ -115,6 +125,29 @@ export function RulesForm({ build }: { build: Build }) {
               onChange={(v) => set({ strip_judges: v === "judges" })}
             />,
             "only within its colour's range, vertical, crank not turned",
+          )}
+          {row(
+            "Minutes for",
+            <span className="flex gap-2">
+              {TIMES.map(({ key, text }) => (
+                <label key={key} className="text-note text-ink-2">
+                  <span className="block">{text}</span>
+                  <input
+                    type="text"
+                    inputMode="numeric"
+                    name={`times-${key}`}
+                    value={String((rules.times ?? USUAL_TIMES)[key] || "")}
+                    onChange={(e) =>
+                      set({
+                        times: { ...(rules.times ?? USUAL_TIMES), [key]: Number(e.target.value) || 0 },
+                      })
+                    }
+                    className="num h-8 w-[58px] border border-hair-strong bg-paper px-1.5 text-[14px] text-ink"
+                  />
+                </label>
+              ))}
+            </span>,
+            "plans are estimated with these; what was booked is held against it",
           )}
         </tbody>
       </table>

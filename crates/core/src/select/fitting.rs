@@ -5,7 +5,7 @@
 //! every figure is a whole number of half nanometres.
 
 use super::cover::Set;
-use super::matching::cheapest;
+use super::matching::{NOT_ALLOWED, cheapest_in_bins};
 
 /// A bearing that needs two halves. Lengths are half nanometres: twice the figure in nanometres.
 #[derive(Debug, Clone)]
@@ -227,25 +227,18 @@ pub(crate) fn side_bound(
         Side::Upper => &fitting.uppers,
         Side::Lower => &fitting.lowers,
     };
-    // A column for each half, as many as could be used.
-    let mut column_of = vec![usize::MAX; fitting.bins.len()];
-    let mut columns = Vec::new();
-    for bin in bins {
-        column_of[*bin] = columns.len();
-        columns.extend(std::iter::repeat_n(*bin, usize::from(left[*bin]).min(seats.len())));
-    }
-    let mut least = vec![vec![None; fitting.bins.len()]; seats.len()];
-    for (row, seat) in least.iter_mut().zip(seats) {
+    let mut place_of = vec![usize::MAX; fitting.bins.len()];
+    bins.iter().enumerate().for_each(|(place, bin)| place_of[*bin] = place);
+    let capacity: Vec<usize> = bins.iter().map(|b| usize::from(left[*b])).collect();
+    let mut least = vec![NOT_ALLOWED; seats.len() * bins.len()];
+    for (row, seat) in least.chunks_exact_mut(bins.len().max(1)).zip(seats) {
         for c in &options[*seat] {
             let there = left[c.upper] > 0 && left[c.lower] > 0 && (c.upper != c.lower || left[c.upper] > 1);
             if there {
-                let known = &mut row[side.bin(c)];
-                let w = weight(c);
-                if known.is_none_or(|k| w < k) {
-                    *known = Some(w);
-                }
+                let known = &mut row[place_of[side.bin(c)]];
+                *known = (*known).min(weight(c));
             }
         }
     }
-    cheapest(seats.len(), columns.len(), |r, c| least[r][columns[c]]).map(|(sum, _)| sum)
+    cheapest_in_bins(&capacity, &least)
 }

@@ -75,6 +75,78 @@ pub(crate) fn cheapest(
     Some((sum, assigned))
 }
 
+/// A pair that is not allowed, in [`cheapest_in_bins`].
+pub(crate) const NOT_ALLOWED: i64 = NEVER;
+
+/// The least sum of costs when every row gets a place in a bin, of which there are as many as `capacity` says: the
+/// same as [`cheapest`] with a column for every place, without looking at equal places one by one. `costs` holds a
+/// row after the other, [`NOT_ALLOWED`] where a row cannot have a bin. `None` when there is no such assignment.
+///
+/// Rows come in one by one, each by the shortest path to a bin with room: a row that is in a full bin may make way
+/// for another by moving on. What is assigned is the cheapest for its rows after every step, so that no path is
+/// shorter than the cheapest bin of the new row; where that one has room, nothing needs searching.
+pub(crate) fn cheapest_in_bins(capacity: &[usize], costs: &[i64]) -> Option<i64> {
+    let bins = capacity.len();
+    let mut sum = 0;
+    let mut bin_of: Vec<usize> = Vec::with_capacity(costs.len() / bins.max(1));
+    let (mut used, mut near, mut came_by) = (vec![0_usize; bins], vec![0_i64; bins], vec![0_usize; bins]);
+    for (row, own) in costs.chunks_exact(bins.max(1)).enumerate() {
+        near.copy_from_slice(own);
+        came_by.fill(row);
+        let cheapest = (0..bins).min_by_key(|b| near[*b]).filter(|b| near[*b] < NEVER)?;
+        if used[cheapest] >= capacity[cheapest] {
+            settle(capacity, costs, &used, &bin_of, &mut near, &mut came_by);
+        }
+        let with_room = (0..bins).filter(|b| used[*b] < capacity[*b]);
+        let mut to = with_room.min_by_key(|b| near[*b]).filter(|b| near[*b] < NEVER)?;
+        sum += near[to];
+        used[to] += 1;
+        bin_of.push(usize::MAX);
+        // Everybody on the path moves on by one.
+        loop {
+            let mover = came_by[to];
+            let from = std::mem::replace(&mut bin_of[mover], to);
+            if mover == row {
+                break;
+            }
+            to = from;
+        }
+    }
+    Some(sum)
+}
+
+/// Shortest ways to every bin over rows that make way in full ones.
+fn settle(
+    capacity: &[usize],
+    costs: &[i64],
+    used: &[usize],
+    bin_of: &[usize],
+    near: &mut [i64],
+    came_by: &mut [usize],
+) {
+    let bins = capacity.len();
+    loop {
+        let mut shorter = false;
+        for (row, from) in bin_of.iter().copied().enumerate() {
+            if used[from] < capacity[from] || near[from] >= NEVER {
+                continue;
+            }
+            let own = &costs[row * bins..(row + 1) * bins];
+            for (to, cost) in own.iter().enumerate().filter(|(_, cost)| **cost < NEVER) {
+                let way = near[from] + cost - own[from];
+                if way < near[to] {
+                    near[to] = way;
+                    came_by[to] = row;
+                    shorter = true;
+                }
+            }
+        }
+        if !shorter {
+            return;
+        }
+    }
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -115,6 +187,22 @@ mod tests {
             let best = exhaustive(&costs, 0, &mut vec![false; columns]);
             let found = cheapest(rows, columns, |r, c| costs[r][c]);
             prop_assert_eq!(found.as_ref().map(|f| f.0), best);
+        }
+    }
+
+    proptest! {
+        #[test]
+        fn places_in_bins_are_columns_that_are_alike(
+            capacity in prop::collection::vec(0usize..4, 1..6),
+            costs in prop::collection::vec(prop::collection::vec(prop::option::weighted(0.8, -20i64..20), 5), 0..8),
+        ) {
+            let bins = capacity.len();
+            let columns: Vec<usize> =
+                capacity.iter().enumerate().flat_map(|(b, n)| std::iter::repeat_n(b, *n)).collect();
+            let by_column = cheapest(costs.len(), columns.len(), |r, c| costs[r][columns[c]]).map(|(sum, _)| sum);
+            let flat: Vec<i64> =
+                costs.iter().flat_map(|row| row[..bins].iter().map(|c| c.unwrap_or(NOT_ALLOWED))).collect();
+            prop_assert_eq!(cheapest_in_bins(&capacity, &flat), by_column);
         }
     }
 }

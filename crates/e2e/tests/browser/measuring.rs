@@ -116,7 +116,7 @@ async fn stations_are_chosen_by_click_by_arrow_and_by_name() -> Step {
     page.press("c").await?;
     page.read("[data-view=crank]", "11.5 tenths over 6 mains").await?;
     page.click_text("mm").await?;
-    page.read("[aria-label='What it means']", "54").await?;
+    page.read("[aria-label='What it means']", "56").await?;
     page.close().await
 }
 
