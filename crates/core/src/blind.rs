@@ -15,6 +15,8 @@ use crate::Length;
 use crate::build::Build;
 use crate::fact::{Fact, Person, Reading, Timestamp, What};
 use crate::feature::{Feature, Part};
+use crate::fitting::Fitting;
+use crate::order::WorkOrder;
 use crate::station::Station;
 
 /// Somebody is asked to measure a place again without seeing the first values.
@@ -106,7 +108,7 @@ pub fn open_requests(build: &Build, person: Uuid) -> Vec<(Uuid, BlindRequest)> {
 }
 
 /// The build as a person may see it: without the readings that must stay hidden from them, and without
-/// the strikes, acceptances and signatures that would tell of them. Their own blind readings stand in
+/// the strikes, acceptances, signatures, predictions and orders that would tell of them. Their own blind readings stand in
 /// the place of the first ones. `None` when nothing is hidden.
 pub fn veiled(build: &Build, person: Uuid) -> Option<Build> {
     let open = open_requests(build, person);
@@ -126,13 +128,25 @@ pub fn veiled(build: &Build, person: Uuid) -> Option<Build> {
         What::Strike(s) => !readings.contains(&s.reading),
         What::Concession(c) => !tells(c.station),
         What::Signature(_) => false,
+        What::Fitting(f) => f.pairs.iter().any(|p| !tells(p.station)),
+        What::Order(o) => o.items.iter().any(|i| !tells(i.station)),
         _ => true,
     };
-    let as_first = |fact: &Fact| match &fact.what {
-        What::Reading(r) if answers(r.blind) => {
-            Fact { what: What::Reading(Reading { blind: None, ..r.clone() }), ..fact.clone() }
-        }
-        _ => fact.clone(),
+    let as_first = |fact: &Fact| {
+        let what = match &fact.what {
+            What::Reading(r) if answers(r.blind) => What::Reading(Reading { blind: None, ..r.clone() }),
+            // What was promised of a bearing, or ordered of a part, tells its size.
+            What::Fitting(f) => {
+                let pairs = f.pairs.iter().filter(|p| !tells(p.station)).cloned().collect();
+                What::Fitting(Fitting { pairs, ..f.clone() })
+            }
+            What::Order(o) => {
+                let items = o.items.iter().filter(|i| !tells(i.station)).cloned().collect();
+                What::Order(WorkOrder { items, ..o.clone() })
+            }
+            other => other.clone(),
+        };
+        Fact { what, ..fact.clone() }
     };
     Some(Build { facts: build.facts.iter().filter(shown).map(as_first).collect(), ..build.clone() })
 }

@@ -2,7 +2,9 @@
 
 use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::assessment::{Finding, StationAssessment};
-use jagged_pin_core::feature::Method;
+use jagged_pin_core::blind::veiled;
+use jagged_pin_core::fact::Person;
+use jagged_pin_core::feature::{Method, Part};
 use jagged_pin_core::fitting::{FittedPair, Fitting, shells_in};
 use jagged_pin_core::prediction_record::prediction_record;
 use jagged_pin_core::record::Refusal;
@@ -153,6 +155,18 @@ fn the_record_keeps_a_prediction_that_was_checked_before_the_next_fitting() -> O
     let told: Vec<_> = record.iter().map(|f| (f.checks.len(), f.open.len(), f.estimated, f.booked)).collect();
     assert_eq!(told, [(1, 0, Some(18), Some(25)), (0, 1, Some(18), Some(25))]);
     assert_eq!(record[0].checks[0].difference, t(-1));
+    Ok(())
+}
+
+#[test]
+fn a_promise_does_not_tell_somebody_who_measures_blind() -> Outcome {
+    let mut bench = tight()?;
+    bench.fit(fitting(24))?;
+    let checker = person("kell");
+    bench.ask_blind(checker.clone(), M2, Part::Journal)?;
+    let seen = |who: &Person| veiled(bench.build(), who.id).unwrap_or_else(|| bench.build().clone());
+    assert!(m2(&seen(&checker)).is_some_and(|s| s.predicted.is_none() && s.journal.taken == 0));
+    assert!(m2(&seen(&person("oduya"))).is_some_and(|s| s.predicted.is_some()));
     Ok(())
 }
 

@@ -4,7 +4,6 @@
 use std::path::PathBuf;
 
 use jagged_pin_e2e::{Page, Rig, Size, Step};
-use thirtyfour::Key;
 
 #[tokio::main]
 async fn main() -> Step {
@@ -16,13 +15,9 @@ async fn main() -> Step {
 
     page.go("/").await?;
     page.see("input[name=login]").await?;
-    shot(&page, "sign-in").await?;
     page.sign_in("oduya", "first-of-the-flood").await?;
     shot(&page, "floor").await?;
-    page.press("n").await?;
-    page.see("input[name=code]").await?;
-    shot(&page, "new-build").await?;
-    for (name, station) in [("bench-tight", "M2"), ("bench-in", "M4"), ("bench-loose", "M5"), ("rods", "R4")] {
+    for (name, station) in [("bench-tight", "M2"), ("rods", "R4")] {
         page.go(&format!("/builds/SL-041/bench/{station}")).await?;
         page.see("[data-state]").await?;
         if name == "rods" {
@@ -45,19 +40,27 @@ async fn main() -> Step {
     page.see("[data-view=crank]").await?;
     page.press("j").await?;
     shot(&page, "bench-crank").await?;
-    page.go("/builds/SL-041/bench/M7").await?;
-    page.see("[data-entry]").await?;
-    for entry in ["2.6237", "38", "38", "38", "37", "37", "38"] {
-        page.press(entry).await?;
-        page.press(Key::Enter + "").await?;
-    }
-    page.read("section[aria-label='Readings of M7']", "7 of 8").await?;
-    page.press("38").await?;
-    page.see("[data-echo='2.6238 in']").await?;
-    shot(&page, "bench-entry").await?;
     page.go("/builds/SL-041/shells").await?;
     page.see("[data-proven=true]").await?;
     shot(&page, "shells").await?;
+    page.press("o").await?;
+    page.see("[data-best=thriftiest][aria-pressed=true]").await?;
+    shot(&page, "shells-thrifty").await?;
+    page.go("/builds/SL-043/shells/tray").await?;
+    page.see("[data-tray='4']").await?;
+    shot(&page, "tray").await?;
+    page.go("/builds/SL-041/shells/machining").await?;
+    page.click_text("Rods").await?;
+    page.see("[data-grind='254000'][data-chosen]").await?;
+    page.click("[data-grind='254000'] td button").await?;
+    page.fill("shop", "the crank grinder").await?;
+    page.fill("fillet", "0.1250").await?;
+    page.click_text("Write it").await?;
+    page.see("[data-order='SL-041-1']").await?;
+    shot(&page, "machining").await?;
+    page.go("/shells").await?;
+    page.see("[data-checked]").await?;
+    shot(&page, "shell-room").await?;
     page.go("/builds/SL-041/look").await?;
     page.see("[data-look='M1 journal']").await?;
     shot(&page, "look").await?;
@@ -76,6 +79,17 @@ async fn main() -> Step {
     page.go("/builds/SL-042/sheet").await?;
     page.see("[data-seal=sealed]").await?;
     shot(&page, "sheet-sealed").await?;
+    page.go("/builds/SL-041/shells").await?;
+    page.see("[data-proven=true]").await?;
+    page.press("o").await?;
+    page.see("[data-best=thriftiest][aria-pressed=true]").await?;
+    page.press("f").await?;
+    page.fill("note", "chosen by class").await?;
+    page.click_text("They are in").await?;
+    page.see("nav [data-station=M2][data-state=predicted]").await?;
+    page.go("/builds/SL-041/bench/M2").await?;
+    page.see("[data-predicted-clearance]").await?;
+    shot(&page, "bench-predicted").await?;
     page.close().await?;
 
     let tablet = rig.page(Size::TABLET).await?;
