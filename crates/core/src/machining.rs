@@ -195,6 +195,9 @@ pub enum NoPlan {
     /// The bearings' own targets exclude each other.
     #[error("the bearings of this row have targets of their own that no single size meets")]
     TargetsApart,
+    /// A journal of the row is not measured.
+    #[error("the journal of {0} is not measured: a crank is ground as a whole, so measure it first")]
+    NotWhole(Station),
     /// A choice that the plan does not hold.
     #[error("there is no such plan for this row")]
     NoSuchPlan,
@@ -413,7 +416,8 @@ pub enum Chosen {
 /// The lines of a work order for a plan.
 ///
 /// # Errors
-/// [`NoPlan::NoSuchPlan`] when the plan does not hold what was chosen.
+/// [`NoPlan::NoSuchPlan`] when the plan does not hold what was chosen; [`NoPlan::NotWhole`] when a journal that would
+/// be ground is not measured.
 pub fn order_items(plan: &Machining, choice: &Chosen, unit: crate::Unit) -> Result<Vec<OrderItem>, NoPlan> {
     let tolerance = plan.tolerance;
     let item =

@@ -91,13 +91,13 @@ fn the_mains_differ_too_much_for_one_ground_size_and_the_pins_do_not() -> Result
 
     // Two rods are known over shells; the rest are ground with them, and left out of the clearances.
     let rods = plan("SL-041", "CR", &wish(BearingRow::Rods))?;
-    assert_eq!((rods.bearings.len(), rods.grinds[0].bearings.len()), (5, 2));
+    assert_eq!((rods.bearings.len(), rods.grinds[0].bearings.len()), (6, 2));
     let chosen = rods.grinds.iter().find(|g| g.chosen);
     assert_eq!(chosen.map(|g| g.undersize), Some(t(100)), "standard does not clean up, ten under does");
     assert!(chosen.is_some_and(|g| g.bearings.iter().all(|b| b.inside)));
     // One that is put right another way does not count, and its pin is ground all the same.
     let without = plan("SL-041", "CR", &MachiningWish { without: vec![Station::Rod(1)], ..wish(BearingRow::Rods) })?;
-    assert_eq!((without.bearings.len(), without.grinds[0].bearings.len()), (5, 1));
+    assert_eq!((without.bearings.len(), without.grinds[0].bearings.len()), (6, 1));
     Ok(())
 }
 
@@ -136,10 +136,13 @@ fn a_polish_takes_little_and_a_housing_stays_in_its_tolerance() -> Result<(), No
 fn grinding_orders_one_line_a_pin_and_boring_one_line_a_bearing_more() -> Result<(), NoPlan> {
     let rods = plan("SL-041", "CR", &wish(BearingRow::Rods))?;
     let grind = order_items(&rods, &Chosen::Grind { undersize: t(100) }, Unit::Inch)?;
-    assert_eq!(grind.len(), 5);
+    assert_eq!(grind.len(), 6);
     assert!(grind.iter().all(|i| i.job == Job::Grind && (i.plus, i.minus) == (t(2), t(2))));
     let bore = order_items(&rods, &Chosen::BoreToFit, Unit::Inch)?;
-    assert_eq!(bore.iter().filter(|i| i.job == Job::BoreBearing && i.from.is_none()).count(), 5);
+    assert_eq!(bore.iter().filter(|i| i.job == Job::BoreBearing && i.from.is_none()).count(), 6);
+    // M7 is not measured: a crank is ground as a whole.
+    let mains = plan("SL-041", "CM", &wish(BearingRow::Mains))?;
+    assert_eq!(order_items(&mains, &Chosen::BoreToFit, Unit::Inch), Err(NoPlan::NotWhole(Station::Main(7))));
     let none = order_items(&rods, &Chosen::Grind { undersize: t(77) }, Unit::Inch);
     assert_eq!(none, Err(NoPlan::NoSuchPlan));
     Ok(())

@@ -7,10 +7,11 @@ use jagged_pin_core::bench::{Typed, understand};
 use jagged_pin_core::fact::{Fact, Source, Strike, Timestamp, What};
 use jagged_pin_core::feature::{Feature, Method, Station};
 use jagged_pin_core::record::{Refusal, next_fact};
-use jagged_pin_core::{Unit, assess::evaluate};
-use jagged_pin_demo::{builds, person};
+use jagged_pin_core::shell::{Half, MoveKind, OnShelf, ShellFamily};
+use jagged_pin_core::{Length, Unit, assess::evaluate};
+use jagged_pin_demo::{builds, families, person};
 use jagged_pin_mariadb::testing::TestDatabase;
-use jagged_pin_store::{Opened, RecordError, SessionRow, Store, StoreError};
+use jagged_pin_store::{Opened, RecordError, SessionRow, ShelfMove, Store, StoreError};
 use uuid::Uuid;
 
 type Outcome = Result<(), Box<dyn std::error::Error>>;
@@ -164,6 +165,83 @@ async fn only_one_of_two_strikes_at_once_is_taken() -> Outcome {
     let taken = [a?, b?].into_iter().filter(Result::is_ok).count();
     assert_eq!(taken, 1);
     assert_eq!(store.build(build.id).await?.struck().len(), build.struck().len() + 1);
+    Ok(())
+}
+
+fn halves(by: i32, n: u128, class: &str) -> ShelfMove {
+    ShelfMove {
+        id: Uuid::from_u128(n),
+        family: "CM".into(),
+        half: Half::Upper,
+        class: class.into(),
+        undersize: Length::ZERO,
+        kind: if by < 0 { MoveKind::Picked } else { MoveKind::Received },
+        by,
+        reason: "for SL-041".into(),
+        who: person("oduya"),
+        at: Timestamp(1),
+    }
+}
+
+/// A shop with one family on its shelf: five standard uppers.
+async fn shelf(store: &Store) -> Outcome {
+    let family = families().into_iter().find(|f| f.id == "CM").ok_or("a family")?;
+    let on = OnShelf { half: Half::Upper, class: "std".into(), undersize: Length::ZERO, count: 5, place: "A1".into() };
+    store.add_family(0, &family, &[on]).await?;
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_fact_and_what_it_takes_from_the_shelf_are_kept_together_or_not_at_all() -> Outcome {
+    let (store, _database) = store().await?;
+    let build = demo("SL-041");
+    store.open_build(&build).await?;
+    shelf(&store).await?;
+    let strike = |n: usize| build.readings().nth(n).map(|(f, _)| f.id).ok_or("a reading");
+    let record = async |n: u128, reading: Uuid, moves: Vec<ShelfMove>| {
+        let id = Uuid::from_u128(n);
+        let what = What::Strike(Strike { reading, reason: "dropped the mic".into() });
+        let decide = move |b: &Build| Ok((vec![next_fact(b, id, Timestamp(1), person("oduya"), what)?], moves));
+        store.record_moving::<Refusal, _, _>(build.id, id, |_| true, decide).await
+    };
+    let count = async || store.shelf("CM").await.map(|s| s.first().map(|s| s.count));
+    // The second half of it fails: the first is undone, and so is the fact.
+    let short = record(1, strike(0)?, vec![halves(-2, 11, "std"), halves(-1, 12, "+1")]).await;
+    let missing = |r: &Result<_, RecordError<Refusal>>| {
+        matches!(r, Err(RecordError::Store(StoreError::NotOnShelf { left: 0, .. })))
+    };
+    assert!(missing(&short));
+    assert_eq!(count().await?, Some(5));
+    assert_eq!(store.build(build.id).await?.seq(), build.seq());
+    assert!(store.shell_moves("CM", 9).await?.is_empty());
+    assert!(record(3, strike(1)?, vec![halves(-2, 14, "std"), halves(7, 15, "+1")]).await.is_ok());
+    assert_eq!(count().await?, Some(3));
+    assert_eq!(store.build(build.id).await?.seq(), build.seq() + 1);
+    // A fact that is refused takes nothing.
+    let again = record(4, strike(1)?, vec![halves(-1, 16, "std")]).await;
+    assert!(matches!(again, Err(RecordError::Refused(Refusal::AlreadyStruck))));
+    assert_eq!(count().await?, Some(3));
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_family_is_kept_only_over_the_version_that_was_seen() -> Outcome {
+    let (store, _database) = store().await?;
+    shelf(&store).await?;
+    let known = store.shell_families().await?.into_iter().next().ok_or("a family")?;
+    assert_eq!(known.version, 1);
+    let renamed = ShellFamily { name: "Curlew mains, again".into(), ..known.family.clone() };
+    assert!(store.put_family(1, &renamed).await?);
+    assert!(!store.put_family(1, &known.family).await?, "somebody was faster");
+    assert!(!store.put_family(0, &known.family).await?, "there is one of that name");
+    let now = store.shell_families().await?;
+    assert_eq!((now[0].version, now[0].family.name.as_str()), (2, "Curlew mains, again"));
+    let other = ShellFamily { id: "CY".into(), ..renamed };
+    assert!(store.put_family(0, &other).await?);
+    let place =
+        OnShelf { half: Half::Lower, class: "+1".into(), undersize: Length::ZERO, count: 0, place: "E7".into() };
+    store.put_place("CY", &place).await?;
+    assert_eq!(store.shelf("CY").await?, [place]);
     Ok(())
 }
 

@@ -84,7 +84,7 @@ function ErrorPlot({
       aria-label={checks
         .map(
           ({ check, build }) =>
-            `${build} ${check.pair.station} ${stepText(check.difference, unit)} ${check.agrees ? "" : "missed"}`,
+            `${build} ${check.pair.station} ${stepText(check.difference, unit)}${check.agrees ? "" : " missed"}`,
         )
         .join("; ")}
       width={width}

@@ -109,6 +109,12 @@ function MachiningOf({ build }: { build: Build }) {
                   or a housing, or bore the bearings to fit.
                 </p>
               )}
+              {m.open.length > 0 && (
+                <p className="mt-2 text-small font-semibold" data-open={m.open.length}>
+                  {m.open.join(", ")} not measured: a crank is ground as a whole, so no grind is ordered
+                  before.
+                </p>
+              )}
               <BoreToFit m={m} unit={unit} onOrder={setChoice} />
               <ToSizes m={m} unit={unit} onOrder={setChoice} />
             </>
@@ -239,7 +245,7 @@ function GrindTable({
               {g.against ? AGAINST[g.against] : g.chosen ? "the smallest that does" : "does, takes more off"}
             </td>
             <td className="text-right">
-              {!g.against && (
+              {!g.against && m.open.length === 0 && (
                 <button
                   type="button"
                   className="h-7 border border-dye bg-paper px-2 text-small font-semibold whitespace-nowrap text-dye"
@@ -267,13 +273,15 @@ function BoreToFit({ m, unit, onOrder }: PlanProps) {
         to {m.bore.bores[0] && <Figure nm={m.bore.bores[0].to} unit={unit} className="font-bold" />}, the
         journal as ground plus the aim. Measuring again {minutesText(m.bore.estimate.minutes)}.
       </div>
-      <button
-        type="button"
-        className="h-8 border border-dye bg-paper px-2 text-small font-semibold whitespace-nowrap text-dye"
-        onClick={() => onOrder({ kind: "bore_to_fit" })}
-      >
-        Write the order
-      </button>
+      {m.open.length === 0 && (
+        <button
+          type="button"
+          className="h-8 border border-dye bg-paper px-2 text-small font-semibold whitespace-nowrap text-dye"
+          onClick={() => onOrder({ kind: "bore_to_fit" })}
+        >
+          Write the order
+        </button>
+      )}
     </div>
   );
 }

@@ -95,6 +95,7 @@ fn no_plan(reason: NoPlan) -> Problem {
         NoPlan::NothingMeasured => "nothing_measured",
         NoPlan::NoTarget => "no_target",
         NoPlan::TargetsApart => "targets_apart",
+        NoPlan::NotWhole(_) => "not_whole",
         NoPlan::NoSuchPlan => "no_such_plan",
     };
     Problem::NoShells { code, detail: reason.to_string() }

@@ -71,6 +71,8 @@ async fn an_order_that_cannot_be_is_refused_at_its_field() -> Outcome {
     }
     let unknown = order(&json!({ "kind": "grind", "undersize": 1 }));
     assert_eq!(lead.post("/builds/SL-041/orders", unknown).await?.problem(), (422, "no_such_plan", ""));
+    let mains = with(order(&json!({ "kind": "bore_to_fit" })), "ask", json!({ "row": "mains", "family": "CM" }));
+    assert_eq!(lead.post("/builds/SL-041/orders", mains).await?.problem(), (422, "not_whole", ""));
     let deep = with(rods(), "damage", json!([{ "station": "P1", "depth": "2 in" }]));
     assert_eq!(lead.post("/builds/SL-041/machining", deep).await?.problem(), (422, "bad_field", "damage"));
     let nothing = lead.post("/builds/SL-046/machining", json!({ "row": "mains", "family": "CM" })).await?;

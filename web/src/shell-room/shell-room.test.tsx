@@ -1,0 +1,181 @@
+import { screen, within } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import { afterEach, describe, expect, it, vi } from "vitest";
+import type { Schemas } from "../api/client";
+import { server, show } from "../testing/screen";
+import { FamilyEditor } from "./FamilyEditor";
+import { PredictionRecord } from "./PredictionRecord";
+import { Stock } from "./Stock";
+
+const T = 2_540;
+const BY = { id: "00000000-0000-4000-8000-000000000001", name: "M. Harrow" };
+
+const view: Schemas["FamilyView"] = {
+  version: 3,
+  family: {
+    id: "CM",
+    name: "Curlew mains",
+    unit: "in",
+    row: "mains",
+    journal: 26_240 * T,
+    housing: 28_150 * T,
+    wall: 943 * T,
+    wall_tolerance: 3 * T,
+    grading: 762,
+    alike: false,
+    classes: [
+      { id: "std", shift: 0 },
+      { id: "+1", shift: 10 * T },
+    ],
+    undersizes: [0, 100 * T],
+    offers: [
+      { part_number: "CMGS00", class: "std", undersize: 0, pairs: 7, price: 1_498_000 },
+      { part_number: "CMGS25", class: "std", undersize: 100 * T, pairs: 7, price: 1_498_000 },
+    ],
+    coating: 0,
+    needs: ["grooved"],
+    base: "CM",
+    suffixes: [],
+  },
+  form: {
+    version: 3,
+    id: "CM",
+    name: "Curlew mains",
+    unit: "in",
+    row: "mains",
+    journal: "2.6240",
+    housing: "2.8150",
+    wall: "0.0943",
+    wall_tolerance: "0.0003",
+    grading: "0.00003",
+    coating: "",
+    alike: false,
+    needs: ["grooved"],
+    base: "CM",
+    undersizes: ["0.0000", "0.0100"],
+    classes: [
+      { id: "std", shift: "0.0000" },
+      { id: "+1", shift: "0.0010" },
+    ],
+    offers: [],
+    suffixes: [{ letters: "S", means: "class", text: "std" }],
+  },
+  shelf: [{ half: "upper", class: "std", undersize: 0, count: 4, place: "A1" }],
+};
+
+afterEach(() => vi.unstubAllGlobals());
+
+describe("the shelf of a family", () => {
+  it("shows every half with its place, none where nothing lies, and the sets of that undersize", () => {
+    show(<Stock view={view} />);
+    expect(screen.getByRole("button", { name: "4 std uppers, change" })).toBeVisible();
+    expect(screen.getByRole("button", { name: "0 +1 lowers, change" })).toBeVisible();
+    expect(screen.getByLabelText("Where std uppers lie")).toHaveValue("A1");
+    expect(screen.getByText("CMGS00")).toBeVisible();
+    expect(screen.queryByText("CMGS25")).toBeNull();
+  });
+
+  it("keeps a place on Enter", async () => {
+    const asked = server({ "PUT /shells/CM/places": view });
+    show(<Stock view={view} />);
+    await userEvent.type(screen.getByLabelText("Where +1 lowers lie"), "E7{Enter}");
+    await vi.waitFor(() =>
+      expect(asked[0]?.body).toEqual({ half: "lower", class: "+1", undersize: 0, place: "E7" }),
+    );
+  });
+
+  it("receives a set with its delivery note, and says what is wrong with it", async () => {
+    const asked = server({
+      "POST /shells/CM/sets": {
+        status: 422,
+        code: "bad_field",
+        field: "reason",
+        detail: "say why, in a few words",
+      },
+    });
+    show(<Stock view={view} />);
+    await userEvent.click(screen.getByRole("button", { name: "Receive" }));
+    await userEvent.click(screen.getByRole("button", { name: "Put it on the shelf" }));
+    expect(await screen.findByText("say why, in a few words")).toBeVisible();
+    expect(asked[0]?.body).toMatchObject({ part_number: "CMGS00", sets: 1 });
+  });
+});
+
+describe("a family", () => {
+  it("is sent as it is typed, with the version that was seen", async () => {
+    const asked = server({ "PUT /shells/CM": view });
+    const onDone = vi.fn();
+    show(<FamilyEditor view={view} onDone={onDone} />);
+    await userEvent.clear(screen.getByLabelText("Undersizes, standard (0) first"));
+    await userEvent.type(screen.getByLabelText("Undersizes, standard (0) first"), "0 .010 .020");
+    await userEvent.click(screen.getByLabelText("a dowel hole"));
+    const classes = within(screen.getByRole("table", { name: "Size classes" }));
+    await userEvent.click(classes.getByRole("button", { name: "Take row 2 away" }));
+    await userEvent.click(screen.getByRole("button", { name: "Keep it" }));
+    await vi.waitFor(() => expect(onDone).toHaveBeenCalledWith("CM"));
+    expect(asked[0]?.body).toMatchObject({
+      version: 3,
+      undersizes: ["0", ".010", ".020"],
+      needs: ["grooved", "dowel"],
+      classes: [{ id: "std", shift: "0.0000" }],
+    });
+  });
+
+  it("shows what does not go together", async () => {
+    server({
+      "PUT /shells/CM": { status: 422, code: "bad_field", field: "wall", detail: '"thick" is no length' },
+    });
+    show(<FamilyEditor view={view} onDone={vi.fn()} />);
+    await userEvent.type(screen.getByLabelText("Standard wall, at most"), "x");
+    await userEvent.click(screen.getByRole("button", { name: "Keep it" }));
+    expect(await screen.findByRole("alert")).toHaveTextContent("thick");
+    expect(screen.getByLabelText("Standard wall, at most")).toBeInvalid();
+  });
+});
+
+describe("the record of predictions", () => {
+  const check = (at: string, difference: number, agrees: boolean): Schemas["PredictionCheck"] => ({
+    pair: { station: at, upper: "std", lower: "+1", clearance: 24 * T, expanded: T },
+    measured: (24 + difference) * T,
+    measured_expanded: T,
+    difference: difference * T,
+    combined: 1.4 * T,
+    agrees,
+    at: 0,
+    by: BY,
+  });
+
+  it("draws every promise against what was measured and tells the lean", async () => {
+    server({
+      "GET /predictions": {
+        fittings: [
+          {
+            build: "T-1",
+            row: "mains",
+            at: 0,
+            by: BY,
+            note: "tight",
+            estimated: 36,
+            booked: 50,
+            checks: [check("M2", 1, true), check("M5", 3, false)],
+            open: [],
+          },
+        ],
+        checked: 2,
+        agreed: 1,
+        bias: 2 * T,
+      },
+    });
+    show(<PredictionRecord />);
+    expect(await screen.findByText("1 of 2")).toBeVisible();
+    expect(screen.getByText(/on the average 2 tenths more than promised/)).toBeVisible();
+    expect(screen.getByRole("img")).toHaveAccessibleName("T-1 M2 1; T-1 M5 3 missed");
+    expect(screen.getByText(/estimated 36 min, took 50 min/)).toBeVisible();
+  });
+
+  it("says what to do while there is nothing to compare", async () => {
+    server({ "GET /predictions": { fittings: [], checked: 0, agreed: 0, bias: null } });
+    show(<PredictionRecord />);
+    expect(await screen.findByText(/fit shells from a proposal and measure over them/)).toBeVisible();
+  });
+});
