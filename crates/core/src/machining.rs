@@ -419,6 +419,9 @@ pub enum Chosen {
 /// [`NoPlan::NoSuchPlan`] when the plan does not hold what was chosen; [`NoPlan::NotWhole`] when a journal that would
 /// be ground is not measured.
 pub fn order_items(plan: &Machining, choice: &Chosen, unit: crate::Unit) -> Result<Vec<OrderItem>, NoPlan> {
+    if let (Chosen::Grind { .. } | Chosen::BoreToFit, Some(open)) = (choice, plan.open.first()) {
+        return Err(NoPlan::NotWhole(*open));
+    }
     let tolerance = plan.tolerance;
     let item =
         |station, job, from, to, why| OrderItem { station, job, from, to, plus: tolerance, minus: tolerance, why };

@@ -172,11 +172,8 @@ pub fn last_step(notes: &[&Fact], id: Uuid) -> Option<OrderStep> {
 
 /// Whether a step may follow another.
 pub const fn may_follow(before: Option<OrderStep>, next: OrderStep) -> bool {
-    match (before, next) {
-        (None, OrderStep::Sent | OrderStep::Withdrawn) => true,
-        (Some(OrderStep::Sent), OrderStep::Returned) => true,
-        _ => false,
-    }
+    use OrderStep::{Returned, Sent, Withdrawn};
+    matches!((before, next), (None, Sent | Withdrawn) | (Some(Sent), Returned))
 }
 
 /// One feature of an order against what was measured since it came back.

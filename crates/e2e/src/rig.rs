@@ -103,6 +103,20 @@ impl Rig {
         Ok(())
     }
 
+    /// A browser at the bench in which somebody has signed in and gone somewhere, as soon as `sign` shows there.
+    ///
+    /// # Errors
+    /// When the browser fails or the sign does not show.
+    pub async fn at(&self, login: &str, path: &str, sign: &str) -> Step<Page> {
+        let known = jagged_pin_demo::people();
+        let person = known.iter().find(|p| p.login == login).ok_or("no such person in the demo")?;
+        let page = self.page(Size::BENCH).await?;
+        page.sign_in(login, person.password).await?;
+        page.go(path).await?;
+        page.see(sign).await?;
+        Ok(page)
+    }
+
     /// Opens a browser on it.
     ///
     /// # Errors

@@ -1,4 +1,4 @@
-import { Field as Group, Input, Label } from "@headlessui/react";
+import { Description, Field as Group, Input, Label } from "@headlessui/react";
 import type { ComponentProps } from "react";
 import { fieldProblem } from "./ProblemNote";
 
@@ -15,21 +15,19 @@ type FieldProps = Omit<ComponentProps<"input">, "name" | "className" | "ref"> & 
 /** A labelled input that shows the problem the server had with it. */
 export function Field({ label, name, figure, hint, problem, className, ...input }: FieldProps) {
   const wrong = fieldProblem(problem, name);
-  const noteId = `${name}-note`;
   return (
     <Group className={className}>
       <Label className="mb-1 block text-small text-ink-2">{label}</Label>
       <Input
         {...input}
         name={name}
-        aria-invalid={wrong ? true : undefined}
-        aria-describedby={wrong || hint ? noteId : undefined}
+        invalid={wrong !== undefined}
         className={`field-input ${figure ? "num" : ""}`}
       />
       {(wrong || hint) && (
-        <p id={noteId} className={`mt-1 text-note ${wrong ? "font-semibold text-tight" : "text-ink-2"}`}>
+        <Description className={`mt-1 text-note ${wrong ? "font-semibold text-ink" : "text-ink-2"}`}>
           {wrong ?? hint}
-        </p>
+        </Description>
       )}
     </Group>
   );

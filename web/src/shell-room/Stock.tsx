@@ -3,6 +3,7 @@ import { type FormEvent, useState } from "react";
 import { api, type Schemas, unwrap } from "../api/client";
 import { shellsQuery } from "../api/queries";
 import { Choice } from "../shared/Choice";
+import { DialogForm } from "../shared/DialogForm";
 import { Field } from "../shared/Field";
 import { Digits, Figure } from "../shared/Figure";
 import { newId } from "../shared/id";
@@ -187,13 +188,15 @@ function ReceiveDialog({ family, offer, onClose }: ReceiveDialogProps) {
       onClose();
     },
   });
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    receive.mutate();
-  };
   return (
     <Sheetlet open title={`${offer.part_number} came in`} onClose={onClose}>
-      <form onSubmit={submit} className="mt-3 grid gap-4">
+      <DialogForm
+        problem={receive.error}
+        action="Put it on the shelf"
+        disabled={receive.isPending}
+        onSubmit={() => receive.mutate()}
+        onClose={onClose}
+      >
         <div className="grid grid-cols-[120px_1fr] gap-4">
           <Field
             label="Sets"
@@ -214,16 +217,7 @@ function ReceiveDialog({ family, offer, onClose }: ReceiveDialogProps) {
             onChange={(e) => setReason(e.target.value)}
           />
         </div>
-        <ProblemNote problem={receive.error} />
-        <div className="flex justify-end gap-3">
-          <button type="button" className="btn" onClick={onClose}>
-            Leave it
-          </button>
-          <button type="submit" className="btn btn-main" disabled={receive.isPending}>
-            Put it on the shelf
-          </button>
-        </div>
-      </form>
+      </DialogForm>
     </Sheetlet>
   );
 }

@@ -3,6 +3,7 @@ import userEvent from "@testing-library/user-event";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
 import { server, show } from "../testing/screen";
+import { FAMILY } from "../testing/shells";
 import { FamilyEditor } from "./FamilyEditor";
 import { PredictionRecord } from "./PredictionRecord";
 import { Stock } from "./Stock";
@@ -12,31 +13,7 @@ const BY = { id: "00000000-0000-4000-8000-000000000001", name: "M. Harrow" };
 
 const view: Schemas["FamilyView"] = {
   version: 3,
-  family: {
-    id: "CM",
-    name: "Curlew mains",
-    unit: "in",
-    row: "mains",
-    journal: 26_240 * T,
-    housing: 28_150 * T,
-    wall: 943 * T,
-    wall_tolerance: 3 * T,
-    grading: 762,
-    alike: false,
-    classes: [
-      { id: "std", shift: 0 },
-      { id: "+1", shift: 10 * T },
-    ],
-    undersizes: [0, 100 * T],
-    offers: [
-      { part_number: "CMGS00", class: "std", undersize: 0, pairs: 7, price: 1_498_000 },
-      { part_number: "CMGS25", class: "std", undersize: 100 * T, pairs: 7, price: 1_498_000 },
-    ],
-    coating: 0,
-    needs: ["grooved"],
-    base: "CM",
-    suffixes: [],
-  },
+  family: FAMILY,
   form: {
     version: 3,
     id: "CM",
@@ -130,6 +107,7 @@ describe("a family", () => {
     await userEvent.click(screen.getByRole("button", { name: "Keep it" }));
     expect(await screen.findByRole("alert")).toHaveTextContent("thick");
     expect(screen.getByLabelText("Standard wall, at most")).toBeInvalid();
+    expect(screen.getByLabelText("Standard wall, at most")).toHaveAccessibleDescription(/thick/);
   });
 });
 

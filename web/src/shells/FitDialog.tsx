@@ -1,10 +1,10 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
+import { useState } from "react";
 import { api, type Build, type Schemas, unwrap } from "../api/client";
 import { shellsQuery, showRecorded } from "../api/queries";
+import { DialogForm } from "../shared/DialogForm";
 import { Field } from "../shared/Field";
 import { newId } from "../shared/id";
-import { ProblemNote } from "../shared/ProblemNote";
 import { Sheetlet } from "../shared/Sheetlet";
 import { minutesText } from "../shared/words";
 
@@ -45,13 +45,16 @@ export function FitDialog({ build, proposal, ask, onClose }: FitDialogProps) {
       onClose();
     },
   });
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    fit.mutate();
-  };
   return (
     <Sheetlet open title={`Fit ${changing.map((p) => p.station).join(", ")}`} onClose={onClose} width={560}>
-      <form onSubmit={submit} className="mt-3 grid gap-4">
+      <DialogForm
+        problem={fit.error}
+        action="They are in"
+        leave="Leave them"
+        disabled={fit.isPending || lacking}
+        onSubmit={() => fit.mutate()}
+        onClose={onClose}
+      >
         <ul className="text-small">
           {changing.map((p) => (
             <li key={p.station} className="flex gap-3 border-b border-hair py-1">
@@ -101,16 +104,7 @@ export function FitDialog({ build, proposal, ask, onClose }: FitDialogProps) {
           />
           The halves that come out go back on the shelf, fit to be used again
         </label>
-        <ProblemNote problem={fit.error} />
-        <div className="flex justify-end gap-3">
-          <button type="button" className="btn" onClick={onClose}>
-            Leave them
-          </button>
-          <button type="submit" className="btn btn-main" disabled={fit.isPending || lacking}>
-            They are in
-          </button>
-        </div>
-      </form>
+      </DialogForm>
     </Sheetlet>
   );
 }

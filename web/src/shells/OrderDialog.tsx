@@ -1,10 +1,10 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
+import { useState } from "react";
 import { api, type Build, type Schemas, unwrap } from "../api/client";
 import { showRecorded } from "../api/queries";
+import { DialogForm } from "../shared/DialogForm";
 import { Field } from "../shared/Field";
 import { newId } from "../shared/id";
-import { ProblemNote } from "../shared/ProblemNote";
 import { Sheetlet } from "../shared/Sheetlet";
 
 type OrderDialogProps = {
@@ -43,10 +43,6 @@ export function OrderDialog({ build, ask, choice, onClose }: OrderDialogProps) {
       onClose();
     },
   });
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    write.mutate();
-  };
   const field = (label: string, name: string, value: string, onChange: (text: string) => void) => (
     <Field
       label={label}
@@ -59,7 +55,13 @@ export function OrderDialog({ build, ask, choice, onClose }: OrderDialogProps) {
   );
   return (
     <Sheetlet open title={TITLE[choice.kind]} onClose={onClose} width={560}>
-      <form onSubmit={submit} className="mt-3 grid gap-4">
+      <DialogForm
+        problem={write.error}
+        action="Write it"
+        disabled={write.isPending}
+        onSubmit={() => write.mutate()}
+        onClose={onClose}
+      >
         {field("Which shop", "shop", shop, setShop)}
         <div className="grid grid-cols-2 gap-4">
           {grinds && field("Fillet radius to keep", "fillet", fillet, setFillet)}
@@ -72,16 +74,7 @@ export function OrderDialog({ build, ask, choice, onClose }: OrderDialogProps) {
             it, and local rules.
           </p>
         )}
-        <ProblemNote problem={write.error} />
-        <div className="flex justify-end gap-3">
-          <button type="button" className="btn" onClick={onClose}>
-            Leave it
-          </button>
-          <button type="submit" className="btn btn-main" disabled={write.isPending}>
-            Write it
-          </button>
-        </div>
-      </form>
+      </DialogForm>
     </Sheetlet>
   );
 }

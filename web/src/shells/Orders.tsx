@@ -1,12 +1,12 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
 import { api, type Build, type Schemas, type Unit, unwrap } from "../api/client";
 import { showRecorded } from "../api/queries";
+import { DialogForm } from "../shared/DialogForm";
 import { Field } from "../shared/Field";
 import { Figure } from "../shared/Figure";
 import { newId } from "../shared/id";
-import { ProblemNote } from "../shared/ProblemNote";
 import { Sheetlet } from "../shared/Sheetlet";
 import { dayText, JOB_WORD } from "../shared/words";
 
@@ -148,13 +148,14 @@ function StepDialog({ build, order, step, onClose }: StepDialogProps) {
       onClose();
     },
   });
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    move.mutate();
-  };
   return (
     <Sheetlet open title={`${order.order.number} ${STEP_TITLE[step]}`} onClose={onClose}>
-      <form onSubmit={submit} className="mt-3 grid gap-4">
+      <DialogForm
+        problem={move.error}
+        disabled={move.isPending}
+        onSubmit={() => move.mutate()}
+        onClose={onClose}
+      >
         {step === "returned" && (
           <p className="text-small leading-snug">
             <b>{order.order.items.map((i) => i.station).join(", ")} become stale.</b> Everything the other
@@ -170,16 +171,7 @@ function StepDialog({ build, order, step, onClose }: StepDialogProps) {
           autoComplete="off"
           onChange={(e) => setNote(e.target.value)}
         />
-        <ProblemNote problem={move.error} />
-        <div className="flex justify-end gap-3">
-          <button type="button" className="btn" onClick={onClose}>
-            Leave it
-          </button>
-          <button type="submit" className="btn btn-main" disabled={move.isPending}>
-            Record it
-          </button>
-        </div>
-      </form>
+      </DialogForm>
     </Sheetlet>
   );
 }

@@ -1,11 +1,11 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
+import { useState } from "react";
 import { api, type Schemas, unwrap } from "../api/client";
 import { shellsQuery } from "../api/queries";
 import { Choice } from "../shared/Choice";
+import { DialogForm } from "../shared/DialogForm";
 import { Field } from "../shared/Field";
 import { newId } from "../shared/id";
-import { ProblemNote } from "../shared/ProblemNote";
 import { Sheetlet } from "../shared/Sheetlet";
 
 type View = Schemas["FamilyView"];
@@ -117,13 +117,14 @@ export function MoveDialog({ family, undersize, half, of, onClose }: MoveDialogP
       onClose();
     },
   });
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    move.mutate();
-  };
   return (
     <Sheetlet open title={`${family.name}, ${of} ${HALF[half]}s`} onClose={onClose}>
-      <form onSubmit={submit} className="mt-3 grid gap-4">
+      <DialogForm
+        problem={move.error}
+        disabled={move.isPending}
+        onSubmit={() => move.mutate()}
+        onClose={onClose}
+      >
         <div className="grid grid-cols-2 gap-4">
           <Choice
             label="What happened"
@@ -152,16 +153,7 @@ export function MoveDialog({ family, undersize, half, of, onClose }: MoveDialogP
           autoComplete="off"
           onChange={(e) => setReason(e.target.value)}
         />
-        <ProblemNote problem={move.error} />
-        <div className="flex justify-end gap-3">
-          <button type="button" className="btn" onClick={onClose}>
-            Leave it
-          </button>
-          <button type="submit" className="btn btn-main" disabled={move.isPending}>
-            Record it
-          </button>
-        </div>
-      </form>
+      </DialogForm>
     </Sheetlet>
   );
 }

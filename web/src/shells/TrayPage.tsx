@@ -5,6 +5,7 @@ import { showRecorded } from "../api/queries";
 import { Mark } from "../marks/Mark";
 import { BuildFrame, WithBuild } from "../shared/BuildPage";
 import { Choice } from "../shared/Choice";
+import { DialogForm } from "../shared/DialogForm";
 import { Field } from "../shared/Field";
 import { Figure } from "../shared/Figure";
 import { stepPhrase } from "../shared/figure";
@@ -295,17 +296,20 @@ function FitTrayDialog({ build, row, view, proposal, onClose }: FitTrayProps) {
       onClose();
     },
   });
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    fit.mutate();
-  };
   return (
     <Sheetlet
       open
       title={`Fit ${proposal.places.map((p) => p.station).join(", ")} from the tray`}
       onClose={onClose}
     >
-      <form onSubmit={submit} className="mt-3 grid gap-4">
+      <DialogForm
+        problem={fit.error}
+        action="They are in"
+        leave="Leave them"
+        disabled={fit.isPending}
+        onSubmit={() => fit.mutate()}
+        onClose={onClose}
+      >
         <p className="text-small leading-snug">
           <b>These bearings become predicted</b> until they are measured over the torqued caps.
         </p>
@@ -318,16 +322,7 @@ function FitTrayDialog({ build, row, view, proposal, onClose }: FitTrayProps) {
           autoComplete="off"
           onChange={(e) => setNote(e.target.value)}
         />
-        <ProblemNote problem={fit.error} />
-        <div className="flex justify-end gap-3">
-          <button type="button" className="btn" onClick={onClose}>
-            Leave them
-          </button>
-          <button type="submit" className="btn btn-main" disabled={fit.isPending}>
-            They are in
-          </button>
-        </div>
-      </form>
+      </DialogForm>
     </Sheetlet>
   );
 }

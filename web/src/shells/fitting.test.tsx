@@ -4,6 +4,7 @@ import { afterEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
 import { build, station } from "../testing/build";
 import { server, show } from "../testing/screen";
+import { FAMILY, proposal, THIN } from "../testing/shells";
 import { FitDialog } from "./FitDialog";
 import { HotTable } from "./HotTable";
 import { ListsDialog } from "./ListsDialog";
@@ -14,67 +15,7 @@ import { nextMark } from "./TrayPage";
 import { TrayRack } from "./TrayRack";
 
 const T = 2_540;
-const target = { low: 22 * T, aim: 25 * T, high: 28 * T };
 const ask = { family: "CM", undersize: 0, best: "closest" as const, mix: true, buy: true };
-
-const place: Schemas["Proposed"] = {
-  station: "M2",
-  measured: 19 * T,
-  measured_expanded: T,
-  was: "tight",
-  was_nearest: "low",
-  target,
-  now: { upper: "std", lower: "std" },
-  pair: { upper: "std", lower: "+1" },
-  changes: true,
-  clearance: 24 * T,
-  expanded: T,
-  state: "in",
-  nearest: "low",
-};
-
-function proposal(more: Partial<Schemas["Proposal"]> = {}): Schemas["Proposal"] {
-  return {
-    places: [place],
-    open: [],
-    outside: 0,
-    worst: T,
-    total: T,
-    cost: 0,
-    mixed: 1,
-    fetch: [],
-    buy: [],
-    picks: [{ station: "M2", half: "lower", class: "+1", from: { kind: "shelf", place: "A4" } }],
-    freed: [{ station: "M2", half: "lower", class: "std" }],
-    proven: true,
-    gap: 0,
-    ways: 7,
-    binding: "M2",
-    next_best: [],
-    estimate: { lines: [], minutes: 18 },
-    ...more,
-  };
-}
-
-const family: Schemas["ShellFamily"] = {
-  id: "CM",
-  name: "Curlew mains",
-  unit: "in",
-  row: "mains",
-  journal: 26_240 * T,
-  housing: 28_150 * T,
-  wall: 943 * T,
-  wall_tolerance: 3 * T,
-  grading: 762,
-  alike: false,
-  classes: [],
-  undersizes: [0],
-  offers: [],
-  coating: 0,
-  needs: [],
-  base: "CM",
-  suffixes: [],
-};
 
 const engine = build([station(1), station(2)]);
 
@@ -130,7 +71,7 @@ describe("pick and order", () => {
     show(
       <ListsDialog
         build={engine}
-        family={family}
+        family={FAMILY}
         proposal={proposal({ picks, buy })}
         ask={ask}
         onClose={vi.fn()}
@@ -149,7 +90,7 @@ describe("pick and order", () => {
   });
 
   it("says when nothing has to be bought", () => {
-    show(<ListsDialog build={engine} family={family} proposal={proposal()} ask={ask} onClose={vi.fn()} />);
+    show(<ListsDialog build={engine} family={FAMILY} proposal={proposal()} ask={ask} onClose={vi.fn()} />);
     expect(screen.getByText("Nothing has to be bought.")).toBeVisible();
     expect(screen.queryByRole("link", { name: "Order, CSV" })).toBeNull();
   });
@@ -158,7 +99,7 @@ describe("pick and order", () => {
 describe("another target", () => {
   it("is tried with the aim in hand, by arrow keys", async () => {
     const onMove = vi.fn();
-    show(<ProposalTapes places={[place]} unit="in" width={340} rowHeight={44} moved={2} onMove={onMove} />);
+    show(<ProposalTapes places={[THIN]} unit="in" width={340} rowHeight={44} moved={2} onMove={onMove} />);
     const aim = screen.getByRole("slider");
     expect(aim).toHaveAttribute("aria-valuetext", "aim 0.0025");
     aim.focus();
@@ -167,7 +108,7 @@ describe("another target", () => {
   });
 
   it("stays where it is without a hand to move it", () => {
-    show(<ProposalTapes places={[place]} unit="in" width={340} rowHeight={44} />);
+    show(<ProposalTapes places={[THIN]} unit="in" width={340} rowHeight={44} />);
     expect(screen.queryByRole("slider")).toBeNull();
   });
 });
@@ -183,7 +124,7 @@ describe("cold and hot", () => {
     };
     const growth = { allowance: null, expansion: { growth: 9 * T, assumptions } };
     const hot = { allowance: null, expansion: 33 * T };
-    show(<HotTable places={[{ ...place, hot }]} growth={growth} unit="in" />);
+    show(<HotTable places={[{ ...THIN, hot }]} growth={growth} unit="in" />);
     expect(screen.getByText("none stated")).toBeVisible();
     expect(
       screen.getByText(/50 % aluminium, the rest steel, housing at 100 and journal at 100 °C/),

@@ -2,64 +2,12 @@ import { render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
+import { proposal, proposed, THIN } from "../testing/shells";
 import { moneyText, waysText } from "./money";
 import { ProposalTapes } from "./ProposalTapes";
 import { Reasons } from "./Reasons";
 
 const T = 2_540;
-const target = { low: 22 * T, aim: 25 * T, high: 28 * T };
-const std = { upper: "std", lower: "std" };
-
-function place(station: string, more: Partial<Schemas["Proposed"]> = {}): Schemas["Proposed"] {
-  return {
-    station,
-    measured: 25 * T,
-    measured_expanded: T,
-    was: "in",
-    was_nearest: "low",
-    target,
-    now: std,
-    pair: std,
-    changes: false,
-    clearance: 25 * T,
-    expanded: T,
-    state: "in",
-    nearest: "low",
-    ...more,
-  };
-}
-
-const thin = place("M2", {
-  measured: 19 * T,
-  was: "tight",
-  pair: { upper: "+1", lower: "std" },
-  changes: true,
-  clearance: 24 * T,
-});
-
-function proposal(more: Partial<Schemas["Proposal"]> = {}): Schemas["Proposal"] {
-  return {
-    places: [place("M1"), thin],
-    open: [],
-    outside: 0,
-    worst: T,
-    total: T,
-    cost: 0,
-    mixed: 1,
-    fetch: [],
-    buy: [],
-    proven: true,
-    gap: 0,
-    ways: 117_649,
-    binding: "M2",
-    next_best: [],
-    picks: [],
-    freed: [],
-    estimate: { lines: [], minutes: 18 },
-    ...more,
-  };
-}
-
 function reasons(closest: Schemas["Proposal"], thriftiest: Schemas["Proposal"]) {
   const onBest = vi.fn();
   const ask = { mix: true, buy: true, kept: [], without: [], coating: "", moved: 0 };
@@ -110,7 +58,7 @@ describe("why these shells", () => {
 
 describe("stacked tapes", () => {
   it("say what stays and what moves from where to where", () => {
-    render(<ProposalTapes places={[place("M1"), thin]} unit="in" width={340} rowHeight={44} />);
+    render(<ProposalTapes places={[proposed("M1"), THIN]} unit="in" width={340} rowHeight={44} />);
     expect(screen.getByRole("img")).toHaveAccessibleName(
       "M1 stays at 0.0025 in; M2 from 0.0019 tight to 0.0024 in",
     );

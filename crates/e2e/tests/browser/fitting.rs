@@ -1,20 +1,12 @@
 //! From a proposal to shells that are in, predicted, measured and held against what was promised.
 
-use jagged_pin_e2e::{Page, Rig, Size, Step};
+use jagged_pin_e2e::{Rig, Step};
 use thirtyfour::Key;
-
-async fn at(rig: &Rig, path: &str, sign: &str) -> Step<Page> {
-    let page = rig.page(Size::BENCH).await?;
-    page.sign_in("oduya", "first-of-the-flood").await?;
-    page.go(path).await?;
-    page.see(sign).await?;
-    Ok(page)
-}
 
 #[tokio::test(flavor = "multi_thread")]
 async fn a_set_is_ordered_received_and_fitted_and_the_prediction_is_checked() -> Step {
     let rig = Rig::start()?;
-    let page = at(&rig, "/builds/SL-041/shells", "[data-proposal='6']").await?;
+    let page = rig.at("oduya", "/builds/SL-041/shells", "[data-proposal='6']").await?;
     // Nearest the aim buys a set; the least to buy leaves M6 on its edge.
     page.read("section[aria-label='Choose by']", "149.80").await?;
     page.press("l").await?;
@@ -57,7 +49,7 @@ async fn a_set_is_ordered_received_and_fitted_and_the_prediction_is_checked() ->
 #[tokio::test(flavor = "multi_thread")]
 async fn another_target_is_tried_by_keys_and_put_back() -> Step {
     let rig = Rig::start()?;
-    let page = at(&rig, "/builds/SL-041/shells", "[data-proposal='6']").await?;
+    let page = rig.at("oduya", "/builds/SL-041/shells", "[data-proposal='6']").await?;
     page.press("]").await?;
     page.press("]").await?;
     page.see("[data-moved='2']").await?;
@@ -85,7 +77,7 @@ async fn another_target_is_tried_by_keys_and_put_back() -> Step {
 #[tokio::test(flavor = "multi_thread")]
 async fn an_aluminium_case_is_shown_cold_and_hot() -> Step {
     let rig = Rig::start()?;
-    let page = at(&rig, "/builds/SL-042/shells", "[data-proposal='5']").await?;
+    let page = rig.at("oduya", "/builds/SL-042/shells", "[data-proposal='5']").await?;
     page.click_text("Hot").await?;
     page.see("[data-view=hot]").await?;
     // 60 cold and 18 of allowance; 22.3 by arithmetic.
@@ -97,7 +89,7 @@ async fn an_aluminium_case_is_shown_cold_and_hot() -> Step {
 #[tokio::test(flavor = "multi_thread")]
 async fn a_tray_is_typed_chosen_from_and_fitted() -> Step {
     let rig = Rig::start()?;
-    let page = at(&rig, "/builds/SL-043/shells/tray", "[data-tray='4']").await?;
+    let page = rig.at("oduya", "/builds/SL-043/shells/tray", "[data-tray='4']").await?;
     page.fill("mark", "A7").await?;
     page.fill("wall", ".09560").await?;
     page.press(Key::Enter + "").await?;
@@ -120,7 +112,7 @@ async fn a_tray_is_typed_chosen_from_and_fitted() -> Step {
 #[tokio::test(flavor = "multi_thread")]
 async fn a_married_rod_stays_and_the_others_find_their_pins() -> Step {
     let rig = Rig::start()?;
-    let page = at(&rig, "/builds/SL-041/shells/pins", "[data-rods='5']").await?;
+    let page = rig.at("oduya", "/builds/SL-041/shells/pins", "[data-rods='5']").await?;
     page.click("[data-fix=R4]").await?;
     page.see("[data-fix=R4][aria-pressed=true]").await?;
     page.see("[data-rod='R4 P4']").await?;

@@ -1,19 +1,11 @@
 //! Machining beside other shells, and the work order that goes out and comes back.
 
-use jagged_pin_e2e::{Page, Rig, Size, Step};
-
-async fn at(rig: &Rig, path: &str, sign: &str) -> Step<Page> {
-    let page = rig.page(Size::BENCH).await?;
-    page.sign_in("harrow", "slack-water-lead").await?;
-    page.go(path).await?;
-    page.see(sign).await?;
-    Ok(page)
-}
+use jagged_pin_e2e::{Rig, Step};
 
 #[tokio::test(flavor = "multi_thread")]
 async fn pins_are_ordered_ground_sent_and_come_back_stale() -> Step {
     let rig = Rig::start()?;
-    let page = at(&rig, "/builds/SL-041/shells/machining", "[data-no-grind]").await?;
+    let page = rig.at("harrow", "/builds/SL-041/shells/machining", "[data-no-grind]").await?;
     page.read("[data-no-grind]", "Shells by class even that out").await?;
     page.click_text("Rods").await?;
     page.see("[data-grind='254000'][data-chosen]").await?;
@@ -44,7 +36,7 @@ async fn pins_are_ordered_ground_sent_and_come_back_stale() -> Step {
 #[tokio::test(flavor = "multi_thread")]
 async fn an_order_for_poured_bearings_prints_as_one_sheet() -> Step {
     let rig = Rig::start()?;
-    let page = at(&rig, "/builds/SL-044/shells/machining", "[data-order='SL-044-1'][data-step=sent]").await?;
+    let page = rig.at("harrow", "/builds/SL-044/shells/machining", "[data-order='SL-044-1'][data-step=sent]").await?;
     page.see("[data-bore]").await?;
     page.click_text("Print").await?;
     page.read("article.print-sheet", "Work order").await?;

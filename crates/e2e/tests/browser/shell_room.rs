@@ -1,20 +1,12 @@
 //! The shell room: families, shelves, part numbers and stamps.
 
-use jagged_pin_e2e::{Page, Rig, Size, Step};
+use jagged_pin_e2e::{Rig, Step};
 use thirtyfour::Key;
-
-async fn at(rig: &Rig, path: &str, sign: &str) -> Step<Page> {
-    let page = rig.page(Size::BENCH).await?;
-    page.sign_in("harrow", "slack-water-lead").await?;
-    page.go(path).await?;
-    page.see(sign).await?;
-    Ok(page)
-}
 
 #[tokio::test(flavor = "multi_thread")]
 async fn a_family_is_edited_and_its_letters_are_read_by_the_new_table() -> Step {
     let rig = Rig::start()?;
-    let page = at(&rig, "/shells", "[data-family=CM]").await?;
+    let page = rig.at("harrow", "/shells", "[data-family=CM]").await?;
     page.click_text("Receive").await?;
     page.fill("reason", "note 118").await?;
     page.click_text("Put it on the shelf").await?;
@@ -42,7 +34,7 @@ async fn a_family_is_edited_and_its_letters_are_read_by_the_new_table() -> Step 
 #[tokio::test(flavor = "multi_thread")]
 async fn a_stamp_is_typed_beside_what_the_journal_measures() -> Step {
     let rig = Rig::start()?;
-    let page = at(&rig, "/builds/SL-041/shells/crank", "[data-journal=M1][data-says=agrees]").await?;
+    let page = rig.at("harrow", "/builds/SL-041/shells/crank", "[data-journal=M1][data-says=agrees]").await?;
     page.read("[data-crank=one]", "All 6 measured mains are standard").await?;
     page.fill("stamp-M2", "10").await?;
     page.press(Key::Enter + "").await?;

@@ -1,13 +1,9 @@
 //! Choosing shells: what is proposed, what if, and the shelf.
 
-use jagged_pin_e2e::{Page, Rig, Size, Step};
+use jagged_pin_e2e::{Page, Rig, Step};
 
 async fn at_the_shells(rig: &Rig) -> Step<Page> {
-    let page = rig.page(Size::BENCH).await?;
-    page.sign_in("oduya", "first-of-the-flood").await?;
-    page.go("/builds/SL-041/shells").await?;
-    page.see("[data-proposal='6']").await?;
-    Ok(page)
+    rig.at("oduya", "/builds/SL-041/shells", "[data-proposal='6']").await
 }
 
 #[tokio::test(flavor = "multi_thread")]

@@ -133,7 +133,7 @@ pub(super) async fn shop(State(state): State<AppState>, _: Who) -> Result<Json<S
     let mut patterns = Vec::new();
     for p in state.store.patterns().await? {
         let Ok(target) = p.target.resolve(p.layout.main_journal) else { continue };
-        let typed = |l: Length| l.show(p.unit).trim_end_matches(|c: char| !c.is_ascii_digit()).to_owned();
+        let typed = |l: Length| typed(l, p.unit);
         patterns.push(PatternView {
             main_journal_text: typed(p.layout.main_journal),
             target_texts: [target.low, target.aim, target.high].map(typed),
@@ -214,6 +214,11 @@ fn typed_range(low: &str, aim: &str, high: &str, unit: Unit, rods: bool) -> Resu
         aim: aim.map(|a| length(a, unit, fields[1])).transpose()?,
         high: length(high, unit, fields[2])?,
     })
+}
+
+/// A length as it would be typed: with the decimals of the unit and without its name.
+pub(super) fn typed(l: Length, unit: Unit) -> String {
+    l.show(unit).trim_end_matches(|c: char| !c.is_ascii_digit()).to_owned()
 }
 
 pub(super) fn length(text: &str, unit: Unit, field: &'static str) -> Result<Length, Problem> {

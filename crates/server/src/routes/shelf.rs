@@ -12,7 +12,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use super::builds::length;
+use super::builds::{length, typed};
 use crate::auth::Who;
 use crate::clock;
 use crate::extract::Body;
@@ -355,10 +355,6 @@ struct SuffixForm {
     means: MeansKind,
     /// The material, the class or the undersize; empty for the others.
     text: String,
-}
-
-fn typed(l: Length, unit: Unit) -> String {
-    l.show(unit).trim_end_matches(|c: char| !c.is_ascii_digit()).to_owned()
 }
 
 impl FamilyForm {

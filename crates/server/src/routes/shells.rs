@@ -3,7 +3,7 @@
 use axum::Json;
 use axum::extract::{Path, Query, State};
 use axum::http::header;
-use axum::response::IntoResponse;
+use axum::response::{IntoResponse, Response};
 use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::blind::veiled;
 use jagged_pin_core::fact::What;
@@ -11,7 +11,7 @@ use jagged_pin_core::family_check::{FamilyCheck, Stamp, Stamps, family_check};
 use jagged_pin_core::fitting::{FittedPair, Fitting, family_in};
 use jagged_pin_core::pick::PickFrom;
 use jagged_pin_core::prediction_record::{FittingRecord, prediction_record};
-use jagged_pin_core::propose::{NoProposal, Pair, Proposal, Wish, fitted_in, foreign_in, propose};
+use jagged_pin_core::propose::{NoProposal, Pair, Proposal, ToBuy, Wish, fitted_in, foreign_in, propose};
 use jagged_pin_core::record::next_fact;
 use jagged_pin_core::select::shells::Objective;
 use jagged_pin_core::shell::{Half, MoveKind, OnShelf, ShellFamily};
@@ -184,14 +184,21 @@ impl AskedByLink {
     }
 }
 
-fn csv_file(name: &str, mut rows: csv::Writer<Vec<u8>>) -> Result<impl IntoResponse + use<>, Problem> {
+/// A table as a file to keep.
+fn csv_file<const N: usize>(
+    name: &str,
+    headings: [&str; N],
+    mut lines: impl Iterator<Item = [String; N]>,
+) -> Result<Response, Problem> {
+    let mut rows = csv::Writer::from_writer(Vec::new());
+    let written = |e: csv::Error| Problem::field("ask", e.to_string());
+    rows.write_record(headings).map_err(written)?;
+    lines.try_for_each(|line| rows.write_record(line)).map_err(written)?;
     rows.flush().map_err(|_| Problem::Internal)?;
     let bytes = rows.into_inner().map_err(|_| Problem::Internal)?;
+    let kind = "text/csv; charset=utf-8".to_owned();
     let disposition = format!("attachment; filename=\"{name}\"");
-    Ok((
-        [(header::CONTENT_TYPE, "text/csv; charset=utf-8".to_owned()), (header::CONTENT_DISPOSITION, disposition)],
-        bytes,
-    ))
+    Ok(([(header::CONTENT_TYPE, kind), (header::CONTENT_DISPOSITION, disposition)], bytes).into_response())
 }
 
 /// As a list names it.
@@ -212,21 +219,19 @@ pub(super) async fn pick_csv(
     who: Who,
     Path(name): Path<String>,
     Query(link): Query<AskedByLink>,
-) -> Result<impl IntoResponse, Problem> {
+) -> Result<Response, Problem> {
     let (asked, proposal) = link.proposal(&state, &who, &name).await?;
-    let mut rows = csv::Writer::from_writer(Vec::new());
-    let written = |e: csv::Error| Problem::field("ask", e.to_string());
-    rows.write_record(["station", "half", "class", "undersize", "from", "where"]).map_err(written)?;
-    for line in &proposal.picks {
-        let (from, place) = match &line.from {
-            PickFrom::Shelf { place } => ("shelf", place.clone()),
+    let under = asked.wish.undersize.show(asked.family.unit);
+    let lines = proposal.picks.into_iter().map(|line| {
+        let (from, place) = match line.from {
+            PickFrom::Shelf { place } => ("shelf", place),
             PickFrom::Engine { station } => ("engine", station.to_string()),
-            PickFrom::Set { part_number } => ("order", part_number.clone()),
+            PickFrom::Set { part_number } => ("order", part_number),
         };
-        let (station, under) = (line.station.to_string(), asked.wish.undersize.show(asked.family.unit));
-        rows.write_record([&station, half_name(line.half), &line.class, &under, from, &place]).map_err(written)?;
-    }
-    csv_file(&format!("{}-pick.csv", asked.build.code), rows)
+        [line.station.to_string(), half_name(line.half).into(), line.class, under.clone(), from.into(), place]
+    });
+    let headings = ["station", "half", "class", "undersize", "from", "where"];
+    csv_file(&format!("{}-pick.csv", asked.build.code), headings, lines)
 }
 
 /// The order list of a proposal as CSV: the sets to buy, with their prices.
@@ -238,16 +243,12 @@ pub(super) async fn order_csv(
     who: Who,
     Path(name): Path<String>,
     Query(link): Query<AskedByLink>,
-) -> Result<impl IntoResponse, Problem> {
+) -> Result<Response, Problem> {
     let (asked, proposal) = link.proposal(&state, &who, &name).await?;
-    let mut rows = csv::Writer::from_writer(Vec::new());
-    let written = |e: csv::Error| Problem::field("ask", e.to_string());
-    rows.write_record(["part_number", "family", "sets", "price"]).map_err(written)?;
-    for set in &proposal.buy {
-        let record = [&set.part_number, &asked.family.name, &set.sets.to_string(), &money::show(set.price)];
-        rows.write_record(record).map_err(written)?;
-    }
-    csv_file(&format!("{}-order.csv", asked.build.code), rows)
+    let name = asked.family.name;
+    let line = |set: ToBuy| [set.part_number, name.clone(), set.sets.to_string(), money::show(set.price)];
+    let headings = ["part_number", "family", "sets", "price"];
+    csv_file(&format!("{}-order.csv", asked.build.code), headings, proposal.buy.into_iter().map(line))
 }
 
 /// Shells to be fitted: a proposal as it was seen.

@@ -10,12 +10,12 @@ use jagged_pin_core::marry::{Marriage, rods_to_pins};
 use jagged_pin_core::shell::Half;
 use jagged_pin_core::station::{BearingRow, Station};
 use jagged_pin_core::tray::{NoChoice, Tray, TrayProposal, TrayShell, choose};
-use jagged_pin_core::{Build, Length, Unit};
+use jagged_pin_core::{Build, Length};
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
-use super::builds::{find, length, record_change};
+use super::builds::{find, length, record_change, typed};
 use crate::auth::Who;
 use crate::extract::Body;
 use crate::problem::{Problem, ProblemBody};
@@ -65,10 +65,6 @@ fn tray_of(build: &Build, row: BearingRow) -> Option<(&Fact, &Tray)> {
     })
 }
 
-fn typed(l: Length, unit: Unit) -> String {
-    l.show(unit).trim_end_matches(|c: char| !c.is_ascii_digit()).to_owned()
-}
-
 /// The tray of a row and the best pairs from it, proven.
 #[utoipa::path(get, path = "/api/v1/builds/{build}/tray",
     params(("build" = String, Path, description = "Short name or id"), OfRow),
@@ -86,7 +82,7 @@ pub(super) async fn tray(
     };
     let (version, tray) = (fact.seq, tray.clone());
     let shell = |s: &TrayShell| TypedShell { mark: s.mark.clone(), half: s.half, wall: typed(s.wall, build.unit) };
-    let typed = tray.shells.iter().map(shell).collect();
+    let typed_shells = tray.shells.iter().map(shell).collect();
     let asked = tray.clone();
     let chosen = tokio::task::spawn_blocking(move || choose(&build, &evaluate(&build), &asked)).await;
     let (proposal, why_not) = match chosen.map_err(|_| Problem::Internal)? {
@@ -94,7 +90,7 @@ pub(super) async fn tray(
         Err(NoChoice::Select(_)) => (None, Some("the tray has fewer uppers or lowers than there are housings".into())),
         Err(other) => (None, Some(other.to_string())),
     };
-    Ok(Json(TrayView { version, tray: Some(tray), typed, proposal, why_not }))
+    Ok(Json(TrayView { version, tray: Some(tray), typed: typed_shells, proposal, why_not }))
 }
 
 /// A tray as it is typed.

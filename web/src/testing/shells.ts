@@ -1,0 +1,82 @@
+import type { Schemas } from "../api/client";
+
+const T = 2_540;
+
+/** A bearing that stays as it is, unless said. */
+export function proposed(station: string, more: Partial<Schemas["Proposed"]> = {}): Schemas["Proposed"] {
+  return {
+    station,
+    measured: 25 * T,
+    measured_expanded: T,
+    was: "in",
+    was_nearest: "low",
+    target: { low: 22 * T, aim: 25 * T, high: 28 * T },
+    now: { upper: "std", lower: "std" },
+    pair: { upper: "std", lower: "std" },
+    changes: false,
+    clearance: 25 * T,
+    expanded: T,
+    state: "in",
+    nearest: "low",
+    ...more,
+  };
+}
+
+/** M2, tight by three tenths, with a thin lower. */
+export const THIN = proposed("M2", {
+  measured: 19 * T,
+  was: "tight",
+  pair: { upper: "std", lower: "+1" },
+  changes: true,
+  clearance: 24 * T,
+});
+
+export function proposal(more: Partial<Schemas["Proposal"]> = {}): Schemas["Proposal"] {
+  return {
+    places: [proposed("M1"), THIN],
+    open: [],
+    outside: 0,
+    worst: T,
+    total: T,
+    cost: 0,
+    mixed: 1,
+    fetch: [],
+    buy: [],
+    picks: [{ station: "M2", half: "lower", class: "+1", from: { kind: "shelf", place: "A4" } }],
+    freed: [{ station: "M2", half: "lower", class: "std" }],
+    proven: true,
+    gap: 0,
+    ways: 117_649,
+    binding: "M2",
+    next_best: [],
+    estimate: { lines: [], minutes: 18 },
+    ...more,
+  };
+}
+
+/** A family with two classes and a set of each undersize. */
+export const FAMILY: Schemas["ShellFamily"] = {
+  id: "CM",
+  name: "Curlew mains",
+  unit: "in",
+  row: "mains",
+  journal: 26_240 * T,
+  housing: 28_150 * T,
+  wall: 943 * T,
+  wall_tolerance: 3 * T,
+  grading: 762,
+  alike: false,
+  classes: [
+    { id: "std", shift: 0 },
+    { id: "+1", shift: 10 * T },
+  ],
+  undersizes: [0, 100 * T],
+  offers: [
+    { part_number: "CMGS00", class: "std", undersize: 0, pairs: 7, price: 1_498_000 },
+    { part_number: "CMGS25", class: "std", undersize: 100 * T, pairs: 7, price: 1_498_000 },
+  ],
+  coating: 0,
+  needs: ["grooved"],
+  base: "CM",
+  suffixes: [],
+};
