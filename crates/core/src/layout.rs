@@ -57,6 +57,14 @@ pub struct Nominals {
     pub undersizes: Vec<Length>,
 }
 
+impl Nominals {
+    /// The inside diameter over standard shells in a housing of that size: two walls, each in the middle of its
+    /// tolerance.
+    pub fn over_standard(&self, housing: Length) -> Length {
+        housing - self.wall - self.wall + self.wall_tolerance
+    }
+}
+
 /// The rods of an engine.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(deny_unknown_fields)]

@@ -229,7 +229,7 @@ fn machined(
     let by_book = || {
         let nominals = build.layout.nominals(wish.row)?;
         let (housing, _) = mean_housing(&s.housing)?;
-        Some(housing - nominals.wall - nominals.wall + nominals.wall_tolerance)
+        Some(nominals.over_standard(housing))
     };
     Some(Machined {
         station: s.station,
@@ -344,19 +344,19 @@ fn bore(
     Some(BorePlan { size, decided_by: decided.journal_at, estimate: estimate(2 * bores.len()), bores })
 }
 
-/// Bearings that are not proven inside, on the side of `side`, with how far they are from their aim.
-fn off<'a>(row: &[&'a StationAssessment]) -> impl Iterator<Item = (&'a StationAssessment, Length, Side)> {
+/// Bearings that are not proven inside: how far they are from their aim, and the limit they are near.
+fn off<'a>(row: &[&'a StationAssessment]) -> Vec<(&'a StationAssessment, Length, Side)> {
     let off = |s: &&'a StationAssessment| {
         let (judged, target) = (s.judged.as_ref()?, s.target.as_ref()?);
         let outside = judged.state != State::In;
         outside.then(|| (*s, target.window.aim - judged.clearance, judged.nearest))
     };
-    row.iter().filter_map(off).collect::<Vec<_>>().into_iter()
+    row.iter().filter_map(off).collect()
 }
 
 fn polish(assessed: &Assessment, row: &[&StationAssessment], minutes: usize) -> Vec<ToSize> {
     let mut all: Vec<ToSize> = Vec::new();
-    for (s, wanted, _) in off(row).filter(|(.., side)| *side == Side::Low) {
+    for (s, wanted, _) in off(row).into_iter().filter(|(.., side)| *side == Side::Low) {
         let Some(from) = s.journal.size.as_ref().map(|j| j.effective) else { continue };
         if wanted <= Length::ZERO {
             continue;
@@ -386,7 +386,7 @@ fn resize(build: &Build, row: &[&StationAssessment], which: BearingRow) -> Vec<T
         let within = nominals.is_some_and(|n| (to - n.housing).abs() <= n.housing_tolerance);
         Some(ToSize { station: s.station, from, to, possible: within, minutes: 0 })
     };
-    off(row).filter_map(plan).collect()
+    off(row).into_iter().filter_map(plan).collect()
 }
 
 /// Which plan goes on the order.

@@ -134,10 +134,8 @@ fn rod<'a>(build: &Build, s: &'a StationAssessment) -> Option<Rod<'a>> {
     }
     let nominals = build.layout.nominals(BearingRow::Rods)?;
     let (housing, _) = mean_housing(&s.housing)?;
-    // Two walls, each in the middle of its tolerance.
-    let bore = housing - nominals.wall - nominals.wall + nominals.wall_tolerance;
     let under = s.class.and_then(|c| c.undersize).unwrap_or_default();
-    Some(Rod { s, bore: bore - under, over_shells: false, journal })
+    Some(Rod { s, bore: nominals.over_standard(housing) - under, over_shells: false, journal })
 }
 
 fn quality(target: Target, clearances: impl Iterator<Item = Length>) -> Quality {

@@ -290,4 +290,25 @@ proptest! {
             prop_assert_eq!(m.grinds.iter().find(|g| g.chosen).map(|g| g.undersize), smallest);
         }
     }
+
+    #[test]
+    fn bearings_bored_to_fit_leave_the_aim_over_a_journal_that_is_clean(
+        tolerance in 0i64..4,
+        runout in 0i64..6,
+        depths in prop::collection::vec(0i64..30, 4),
+    ) {
+        let damage = (1..).map(Station::Pin).zip(depths.iter().map(|d| t(*d))).collect();
+        let wish = MachiningWish { tolerance: t(tolerance), runout: t(runout), damage, ..wish(BearingRow::Rods) };
+        let plan = plan("SL-044", "none", &wish);
+        prop_assert!(plan.is_ok());
+        for m in plan.iter() {
+            for b in &m.bearings {
+                prop_assert!(m.bore.size + t(tolerance) <= b.smallest - b.clean_up, "{b:?}");
+            }
+            // No larger: the journal that decides is just clean.
+            let decides = m.bearings.iter().find(|b| b.journal_at == m.bore.decided_by);
+            prop_assert_eq!(decides.map(|b| b.smallest - b.clean_up), Some(m.bore.size + t(tolerance)));
+            prop_assert!(m.bore.bores.iter().all(|b| b.to == m.bore.size + m.target.aim));
+        }
+    }
 }

@@ -165,6 +165,17 @@ impl Page {
         Ok(())
     }
 
+    /// Takes an element and drags it sideways by so many pixels.
+    ///
+    /// # Errors
+    /// When it does not show, or the browser fails.
+    pub async fn drag(&self, css: &str, by: i64) -> Step {
+        let handle = self.see(css).await?;
+        let chain = self.driver.action_chain().click_and_hold_element(&handle);
+        chain.move_by_offset(by, 0).release().perform().await?;
+        Ok(())
+    }
+
     /// Clicks the button or link with that text.
     ///
     /// # Errors

@@ -2,6 +2,7 @@ import { render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { describe, expect, it, vi } from "vitest";
 import { build, judged, station } from "../testing/build";
+import { predicted } from "../testing/shells";
 import { Line } from "./Line";
 
 const three = build([station(1, judged(25, "in", 3)), station(2, judged(31, "loose", -3)), station(3)]);
@@ -13,6 +14,14 @@ describe("the line", () => {
     expect(text(/M1/)).toBe("M1in2.50");
     expect(text(/M2/)).toBe("M2loose3.10");
     expect(text(/M3/)).toBe("M3open\u2013");
+  });
+
+  it("shows what is promised, and never as if it were measured", () => {
+    const fitted = build([station(1, judged(25, "in", 3)), { ...station(2), predicted: predicted("M2") }]);
+    render(<Line build={fitted} onChoose={() => undefined} ident="" aside="" />);
+    const m2 = screen.getByRole("button", { name: /M2/ });
+    expect(m2).toHaveTextContent("M2predicted2.40");
+    expect(m2).toHaveAttribute("data-state", "predicted");
   });
 
   it("chooses a main by a press and marks the chosen one", async () => {

@@ -25,7 +25,10 @@ export function Field({ label, name, figure, hint, problem, className, ...input 
         className={`field-input ${figure ? "num" : ""}`}
       />
       {(wrong || hint) && (
-        <Description className={`mt-1 text-note ${wrong ? "font-semibold text-ink" : "text-ink-2"}`}>
+        <Description
+          id={`${name}-note`}
+          className={`mt-1 text-note ${wrong ? "font-semibold text-ink" : "text-ink-2"}`}
+        >
           {wrong ?? hint}
         </Description>
       )}

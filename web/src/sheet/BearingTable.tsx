@@ -127,6 +127,12 @@ export function BearingTable({ build, row, unit, onOpen }: BearingTableProps) {
                     : row === "R" && s.journal_at !== `P${s.station.slice(1)}`
                       ? `on ${s.journal_at}`
                       : ""}
+                  {s.prediction && (
+                    <span data-promised={s.prediction.agrees}>
+                      {s.thrust ? ", promised " : "promised "}
+                      {clearance(s.prediction.pair.clearance)}
+                    </span>
+                  )}
                 </span>
               )}
             </td>

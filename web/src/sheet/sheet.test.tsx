@@ -3,6 +3,7 @@ import userEvent from "@testing-library/user-event";
 import { describe, expect, it, vi } from "vitest";
 import type { Schemas, Session } from "../api/client";
 import { build, judged, station } from "../testing/build";
+import { checked, predicted } from "../testing/shells";
 import { BearingTable } from "./BearingTable";
 import { Blocks } from "./Blocks";
 import { SealRule, shortSeal } from "./SealRule";
@@ -50,6 +51,19 @@ describe("the sheet", () => {
     expect(within(row("M2")).getByText("TIGHT")).toBeVisible();
     expect(within(row("M3")).getByText("OPEN")).toBeVisible();
     expect(row("M2").querySelector("[data-figure='0.0019']")).not.toBeNull();
+  });
+
+  it("tells a promise from a measurement, and what was promised of what is measured", () => {
+    const fitted = [
+      { ...station(1, judged(25, "in", 3)), prediction: checked("M1", 1, true) },
+      { ...station(2), predicted: predicted("M2") },
+    ];
+    render(<BearingTable row="M" build={build(fitted)} unit="in" onOpen={() => undefined} />);
+    const row = (name: string) =>
+      screen.getByRole("button", { name: new RegExp(name) }).closest("tr") as HTMLElement;
+    expect(within(row("M1")).getByText(/promised/)).toBeVisible();
+    expect(within(row("M2")).getByText("PREDICTED")).toBeVisible();
+    expect(row("M2").querySelector("[data-figure='0.0024']")).not.toBeNull();
   });
 
   it("leaves a tight main to the lead", async () => {

@@ -3,7 +3,7 @@ import userEvent from "@testing-library/user-event";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
 import { server, show } from "../testing/screen";
-import { FAMILY } from "../testing/shells";
+import { checked, FAMILY } from "../testing/shells";
 import { FamilyEditor } from "./FamilyEditor";
 import { PredictionRecord } from "./PredictionRecord";
 import { Stock } from "./Stock";
@@ -112,17 +112,6 @@ describe("a family", () => {
 });
 
 describe("the record of predictions", () => {
-  const check = (at: string, difference: number, agrees: boolean): Schemas["PredictionCheck"] => ({
-    pair: { station: at, upper: "std", lower: "+1", clearance: 24 * T, expanded: T },
-    measured: (24 + difference) * T,
-    measured_expanded: T,
-    difference: difference * T,
-    combined: 1.4 * T,
-    agrees,
-    at: 0,
-    by: BY,
-  });
-
   it("draws every promise against what was measured and tells the lean", async () => {
     server({
       "GET /predictions": {
@@ -135,7 +124,7 @@ describe("the record of predictions", () => {
             note: "tight",
             estimated: 36,
             booked: 50,
-            checks: [check("M2", 1, true), check("M5", 3, false)],
+            checks: [checked("M2", 1, true), checked("M5", 3, false)],
             open: [],
           },
         ],

@@ -80,3 +80,25 @@ export const FAMILY: Schemas["ShellFamily"] = {
   base: "CM",
   suffixes: [],
 };
+
+const BY = { id: "00000000-0000-4000-8000-000000000002", name: "R. Oduya" };
+const PAIR = { upper: "std", lower: "+1", clearance: 24 * T, expanded: T };
+
+/** What halves that were fitted promise of a bearing. */
+export function predicted(station: string): Schemas["Predicted"] {
+  return { pair: { station, ...PAIR }, state: "in", nearest: "low", seq: 9, by: BY, at: 0 };
+}
+
+/** A promise of 24 tenths against what was measured, in tenths. */
+export function checked(station: string, difference: number, agrees: boolean): Schemas["PredictionCheck"] {
+  return {
+    pair: { station, ...PAIR },
+    measured: (24 + difference) * T,
+    measured_expanded: T,
+    difference: difference * T,
+    combined: 1.4 * T,
+    agrees,
+    at: 0,
+    by: BY,
+  };
+}

@@ -178,11 +178,13 @@ export function SetUpForm({ build, row, inForce }: SetUpFormProps) {
               forward: true,
             };
             const shell = shells.find((s) => s.station === station);
+            const assessed = build.assessment.stations.find((s) => s.station === station);
+            const fitted = assessed?.predicted?.pair ?? assessed?.prediction?.pair;
             const text = (half: "upper" | "lower") => (
               <input
                 aria-label={`${half} shell of ${station}`}
                 value={shell?.[half] ?? ""}
-                placeholder="not named"
+                placeholder={fitted ? `${fitted[half]}, fitted` : "not named"}
                 className="h-7 w-full border border-hair-strong bg-paper px-1.5"
                 onChange={(e) => setShell(station, half, e.target.value)}
               />

@@ -47,7 +47,7 @@ async fn a_set_is_ordered_received_and_fitted_and_the_prediction_is_checked() ->
 }
 
 #[tokio::test(flavor = "multi_thread")]
-async fn another_target_is_tried_by_keys_and_put_back() -> Step {
+async fn another_target_is_tried_by_keys_or_by_hand_and_put_back() -> Step {
     let rig = Rig::start()?;
     let page = rig.at("oduya", "/builds/SL-041/shells", "[data-proposal='6']").await?;
     page.press("]").await?;
@@ -61,6 +61,12 @@ async fn another_target_is_tried_by_keys_and_put_back() -> Step {
     page.script("document.querySelector('[data-aim]').focus()").await?;
     page.press(Key::Left + "").await?;
     page.see("[data-moved='-1']").await?;
+    // A hand drags it: a tenth is a little over ten pixels here.
+    page.click_text("Put it back").await?;
+    page.gone("[data-moved]").await?;
+    page.drag("[data-aim]", 34).await?;
+    page.see("[data-moved='3']").await?;
+    page.read("[data-moved='3']", "aim 0.0028").await?;
     // Another family: everything comes out.
     page.click("button[aria-label^='Family of shells']").await?;
     page.choose("Curlew mains in half steps").await?;
