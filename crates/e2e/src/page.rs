@@ -7,6 +7,7 @@ use std::time::Duration;
 use jagged_pin_mariadb::free_port;
 use serde_json::Value;
 use tempfile::TempDir;
+use thirtyfour::common::print::PrintParameters;
 use thirtyfour::prelude::*;
 
 use crate::Step;
@@ -174,6 +175,14 @@ impl Page {
         let chain = self.driver.action_chain().click_and_hold_element(&handle);
         chain.move_by_offset(by, 0).release().perform().await?;
         Ok(())
+    }
+
+    /// Prints the page as it would come out on paper; returns the PDF.
+    ///
+    /// # Errors
+    /// When the browser fails.
+    pub async fn print(&self) -> Step<Vec<u8>> {
+        Ok(self.driver.print_page(PrintParameters::default()).await?)
     }
 
     /// Clicks the button or link with that text.

@@ -26,6 +26,7 @@ export function ListsDialog({ build, family, proposal, ask, onClose }: ListsDial
   return (
     <Sheetlet open title={`Pick and order for ${build.code}`} onClose={onClose} width={680}>
       <div className="print-sheet mt-2">
+        <p className="print-only text-lead font-bold">Pick and order for {build.code}</p>
         <p className="text-small text-ink-2">
           {build.engine}, {family.name}
         </p>

@@ -46,7 +46,12 @@ function PinsOf({ build }: { build: Build }) {
     >
       <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,888fr)_minmax(0,392fr)] overflow-auto">
         <section aria-label="Rods to pins" className="print-sheet min-w-0 px-6 pt-3 pb-4">
-          <ShellsHead build={build} />
+          <div className="no-print">
+            <ShellsHead build={build} />
+          </div>
+          <p className="print-only text-lead font-bold">
+            Rods to pins of {build.code}, {build.engine}
+          </p>
           <ProblemNote problem={best.error} />
           {m && (
             <div className="mt-2 grid grid-cols-[minmax(0,1fr)_280px] gap-4">

@@ -40,15 +40,25 @@ function TrayOf({ build }: { build: Build }) {
       row={row === "rods" ? "R" : "M"}
       actions={
         view?.proposal && (
-          <button type="button" className="btn btn-main" onClick={() => setFitting(true)}>
-            Fit these
-          </button>
+          <>
+            <button type="button" className="btn" onClick={() => window.print()}>
+              Print
+            </button>
+            <button type="button" className="btn btn-main" onClick={() => setFitting(true)}>
+              Fit these
+            </button>
+          </>
         )
       }
     >
       <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,800fr)_minmax(0,480fr)] overflow-auto">
-        <section aria-label="Chosen from the tray" className="min-w-0 px-6 pt-3 pb-4">
-          <ShellsHead build={build} row={row} onRow={setRow} />
+        <section aria-label="Chosen from the tray" className="print-sheet min-w-0 px-6 pt-3 pb-4">
+          <div className="no-print">
+            <ShellsHead build={build} row={row} onRow={setRow} />
+          </div>
+          <p className="print-only text-lead font-bold">
+            Tray for the {row} of {build.code}, {build.engine}
+          </p>
           <ProblemNote problem={tray.error} />
           {view?.why_not && <p className="mt-3 font-semibold">Nothing is chosen: {view.why_not}.</p>}
           {view && !view.tray && (

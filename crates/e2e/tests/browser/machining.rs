@@ -2,6 +2,12 @@
 
 use jagged_pin_e2e::{Rig, Step};
 
+/// Sheets of paper in a printed file.
+fn sheets(pdf: &[u8]) -> usize {
+    let text = String::from_utf8_lossy(pdf);
+    text.matches("/Type /Page").count() - text.matches("/Type /Pages").count()
+}
+
 #[tokio::test(flavor = "multi_thread")]
 async fn pins_are_ordered_ground_sent_and_come_back_stale() -> Step {
     let rig = Rig::start()?;
@@ -42,5 +48,6 @@ async fn an_order_for_poured_bearings_prints_as_one_sheet() -> Step {
     page.read("article.print-sheet", "Work order").await?;
     page.read("article.print-sheet", "bore the bearing to fit").await?;
     page.read("article.print-sheet", "Saltmarsh Lane Engines, M. Harrow").await?;
+    assert_eq!(sheets(&page.print().await?), 1);
     page.close().await
 }
