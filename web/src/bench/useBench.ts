@@ -94,9 +94,17 @@ export function useBench({ build, station, by, group, means, goTo }: Options) {
   // Another station was chosen, on the line or by its name: begin where it wants a touch. What was half
   // typed belonged to the other one.
   const here = useRef({ station, group });
+  // Stations the hand went to by itself: the address follows late when typing is fast, and by then the hand may be
+  // further on.
+  const ahead = useRef<string[]>([]);
   useEffect(() => {
     const before = here.current;
     here.current = { station, group };
+    if (before.station !== station) {
+      const own = ahead.current.indexOf(station);
+      ahead.current = own < 0 ? [] : ahead.current.slice(own + 1);
+      if (own >= 0) return;
+    }
     const at = now.current.active;
     const bearing = at && bearingFor(now.current.build, at.station, station);
     const stays = bearing?.station === station && at && groupOf(partOf(at.feature)) === group;
@@ -108,7 +116,9 @@ export function useBench({ build, station, by, group, means, goTo }: Options) {
   const show = (cell: Cell | undefined) => {
     setActive(cell);
     const bearing = cell && bearingFor(now.current.build, cell.station, station);
-    if (bearing && bearing.station !== station) goTo(bearing.station);
+    if (!bearing || bearing.station === (ahead.current.at(-1) ?? station)) return;
+    ahead.current.push(bearing.station);
+    goTo(bearing.station);
   };
   const activate = (cell: Cell | undefined) => {
     const back = cell && sentBack.find((e) => placeOf(e.cell) === placeOf(cell));
@@ -221,8 +231,8 @@ export function useBench({ build, station, by, group, means, goTo }: Options) {
     const sent = [...rest, entry];
     setWaiting(sent);
     now.current.waiting = sent;
-    const ahead = new Set(sent.filter((e) => !e.refused).map((e) => keyOf(e.cell)));
-    show(following(build, active, where, row, ahead));
+    const done = new Set(sent.filter((e) => !e.refused).map((e) => keyOf(e.cell)));
+    show(following(build, active, where, row, done));
     setText("");
     void put(entry).then(() => pump.current());
   };

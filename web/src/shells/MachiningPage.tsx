@@ -3,17 +3,15 @@ import { useState } from "react";
 import { api, type Build, type Schemas, unwrap } from "../api/client";
 import { shellsQuery } from "../api/queries";
 import { BuildFrame, WithBuild } from "../shared/BuildPage";
-import { Figure } from "../shared/Figure";
 import { stepPhrase } from "../shared/figure";
 import { ProblemNote } from "../shared/ProblemNote";
 import { useShownUnit } from "../shared/units";
-import { minutesText } from "../shared/words";
+import { GrindTable, LeaveOut } from "./GrindTable";
 import { GrindTape } from "./GrindTape";
 import { OrderDialog } from "./OrderDialog";
 import { Orders } from "./Orders";
+import { BoreToFit, ToSizes } from "./OtherPlans";
 import { type Row, ShellsHead } from "./ShellsHead";
-
-type Machining = Schemas["Machining"];
 
 /** What machining would do beside other shells, and the orders that come of it. */
 export function MachiningPage() {
@@ -155,179 +153,4 @@ function Small(props: {
       />
     </label>
   );
-}
-
-/** Bearings that are put right another way: their journals are ground with the rest. */
-function LeaveOut({
-  m,
-  without,
-  onChange,
-}: {
-  m: Machining;
-  without: string[];
-  onChange: (without: string[]) => void;
-}) {
-  const toggle = (s: string) =>
-    onChange(without.includes(s) ? without.filter((w) => w !== s) : [...without, s]);
-  return (
-    <div className="mt-2 flex flex-wrap items-center gap-1.5 text-small text-ink-2">
-      Put right another way
-      {m.bearings.map((b) => (
-        <button
-          key={b.station}
-          type="button"
-          aria-pressed={without.includes(b.station)}
-          data-without={b.station}
-          onClick={() => toggle(b.station)}
-          className={`h-7 border px-2 font-semibold ${without.includes(b.station) ? "border-ink bg-ink text-white" : "border-hair-strong bg-paper text-ink-2"}`}
-        >
-          {b.station}
-        </button>
-      ))}
-    </div>
-  );
-}
-
-const AGAINST: Record<Schemas["GrindAgainst"], string> = {
-  does_not_clean_up: "does not clean up",
-  one_size_does_not_serve: "one size does not serve all",
-};
-
-type PlanProps = { m: Machining; unit: Schemas["Unit"]; onOrder: (choice: Schemas["Chosen"]) => void };
-
-function GrindTable({
-  m,
-  shown,
-  unit,
-  onShow,
-  onOrder,
-}: PlanProps & { shown: Schemas["GrindPlan"]; onShow: (undersize: number) => void }) {
-  return (
-    <table className="mt-3 w-full text-[15px]" data-grinds={m.grinds.length}>
-      <caption className="pb-1 text-left text-small font-bold">Grind all to one size</caption>
-      <thead>
-        <tr className="text-left text-note text-ink-2">
-          <th className="font-medium">Shells</th>
-          <th className="font-medium">Every journal to</th>
-          <th className="font-medium">Inside at both ends</th>
-          <th className="font-medium">So</th>
-          <th className="font-medium">
-            <span className="sr-only">Order</span>
-          </th>
-        </tr>
-      </thead>
-      <tbody>
-        {m.grinds.map((g) => (
-          <tr
-            key={g.undersize}
-            data-grind={g.undersize}
-            data-chosen={g.chosen || undefined}
-            className={`h-9 border-t border-hair ${g === shown ? "bg-dye-wash" : ""}`}
-          >
-            <th scope="row" className="text-left">
-              <button
-                type="button"
-                onClick={() => onShow(g.undersize)}
-                className="text-dye underline underline-offset-2"
-              >
-                {g.undersize === 0 ? "standard" : <Figure nm={g.undersize} unit={unit} />}
-                {g.undersize !== 0 && " under"}
-              </button>
-            </th>
-            <td>
-              <Figure nm={g.size} unit={unit} className="font-bold" />{" "}
-              <span className="text-note text-ink-2">± {stepPhrase(m.tolerance, unit)}</span>
-            </td>
-            <td className="num">
-              {g.bearings.filter((b) => b.inside).length} of {g.bearings.length}
-            </td>
-            <td className={g.chosen ? "font-bold" : "text-small text-ink-2"}>
-              {g.against ? AGAINST[g.against] : g.chosen ? "the smallest that does" : "does, takes more off"}
-            </td>
-            <td className="text-right">
-              {!g.against && m.open.length === 0 && (
-                <button
-                  type="button"
-                  className="h-7 border border-dye bg-paper px-2 text-small font-semibold whitespace-nowrap text-dye"
-                  onClick={() => onOrder({ kind: "grind", undersize: g.undersize })}
-                >
-                  Write the order
-                </button>
-              )}
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
-  );
-}
-
-function BoreToFit({ m, unit, onOrder }: PlanProps) {
-  return (
-    <div className="mt-4 flex items-start gap-4 border-t border-hair-strong pt-2" data-bore={m.bore.size}>
-      <div className="flex-1 text-small leading-snug">
-        <b className="text-body">Grind until clean, bore to fit</b>
-        <br />
-        {m.bore.decided_by} decides: it is clean at{" "}
-        <Figure nm={m.bore.size} unit={unit} className="font-bold" />. Poured or one-off bearings then bored
-        to {m.bore.bores[0] && <Figure nm={m.bore.bores[0].to} unit={unit} className="font-bold" />}, the
-        journal as ground plus the aim. Measuring again {minutesText(m.bore.estimate.minutes)}.
-      </div>
-      {m.open.length === 0 && (
-        <button
-          type="button"
-          className="h-8 border border-dye bg-paper px-2 text-small font-semibold whitespace-nowrap text-dye"
-          onClick={() => onOrder({ kind: "bore_to_fit" })}
-        >
-          Write the order
-        </button>
-      )}
-    </div>
-  );
-}
-
-function ToSizes({ m, unit, onOrder }: PlanProps) {
-  const lists = [
-    { title: "Polish to size", list: m.polish, kind: "polish", cannot: "more than a polish takes off" },
-    {
-      title: "Resize the housing",
-      list: m.resize,
-      kind: "resize",
-      cannot: "outside the catalogue's tolerance",
-    },
-  ] as const;
-  return lists
-    .filter(({ list }) => list.length > 0)
-    .map(({ title, list, kind, cannot }) => {
-      const possible = list.filter((p) => p.possible).map((p) => p.station);
-      return (
-        <div
-          key={kind}
-          className="mt-3 flex items-start gap-4 border-t border-hair-strong pt-2"
-          data-to-size={kind}
-        >
-          <div className="flex-1 text-small leading-snug">
-            <b className="text-body">{title}</b>
-            {list.map((p) => (
-              <div key={p.station} className={p.possible ? "" : "text-ink-2"}>
-                <b>{p.station}</b> from <Figure nm={p.from} unit={unit} /> to{" "}
-                <Figure nm={p.to} unit={unit} className="font-bold" />
-                {p.possible
-                  ? p.minutes > 0 && `, about ${minutesText(p.minutes)} here`
-                  : `, ${stepPhrase(p.to - p.from, unit)}: ${cannot}`}
-              </div>
-            ))}
-          </div>
-          {possible.length > 0 && (
-            <button
-              type="button"
-              className="h-8 border border-dye bg-paper px-2 text-small font-semibold whitespace-nowrap text-dye"
-              onClick={() => onOrder({ kind, stations: possible })}
-            >
-              Write the order
-            </button>
-          )}
-        </div>
-      );
-    });
 }

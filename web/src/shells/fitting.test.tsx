@@ -11,7 +11,7 @@ import { ListsDialog } from "./ListsDialog";
 import { NumberReader } from "./NumberReader";
 import { ProposalTapes } from "./ProposalTapes";
 import { RodsToPins } from "./RodsToPins";
-import { nextMark } from "./TrayPage";
+import { nextMark } from "./TrayForm";
 import { TrayRack } from "./TrayRack";
 
 const T = 2_540;

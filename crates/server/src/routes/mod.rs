@@ -4,7 +4,9 @@ mod builds;
 mod calc;
 mod concessions;
 mod events;
+mod families;
 mod files;
+mod fittings;
 mod gauge_link;
 mod gauges;
 mod health;
@@ -80,18 +82,18 @@ fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(rules::change_rules))
         .routes(routes!(rules::change_plan))
         .routes(routes!(shelf::shells))
-        .routes(routes!(shelf::read_number))
-        .routes(routes!(shelf::put_family))
+        .routes(routes!(families::read_number))
+        .routes(routes!(families::put_family))
         .routes(routes!(shelf::shelf_history, shelf::move_shells))
         .routes(routes!(shelf::receive_sets))
         .routes(routes!(shelf::put_place))
         .routes(routes!(shells::propose_shells))
         .routes(routes!(shells::pick_csv))
         .routes(routes!(shells::order_csv))
-        .routes(routes!(shells::fit_shells))
+        .routes(routes!(fittings::fit_shells))
         .routes(routes!(shells::check_family))
         .routes(routes!(shells::record_stamps))
-        .routes(routes!(shells::predictions))
+        .routes(routes!(fittings::predictions))
         .routes(routes!(trays::tray, trays::record_tray))
         .routes(routes!(trays::fit_tray))
         .routes(routes!(trays::marry_rods))
