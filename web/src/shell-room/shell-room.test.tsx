@@ -1,9 +1,8 @@
 import { screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { afterEach, describe, expect, it, vi } from "vitest";
-import type { Schemas } from "../api/client";
 import { server, show } from "../testing/screen";
-import { checked, FAMILY } from "../testing/shells";
+import { checked, FAMILY_VIEW } from "../testing/shells";
 import { FamilyEditor } from "./FamilyEditor";
 import { PredictionRecord } from "./PredictionRecord";
 import { Stock } from "./Stock";
@@ -11,34 +10,7 @@ import { Stock } from "./Stock";
 const T = 2_540;
 const BY = { id: "00000000-0000-4000-8000-000000000001", name: "M. Harrow" };
 
-const view: Schemas["FamilyView"] = {
-  version: 3,
-  family: FAMILY,
-  form: {
-    version: 3,
-    id: "CM",
-    name: "Curlew mains",
-    unit: "in",
-    row: "mains",
-    journal: "2.6240",
-    housing: "2.8150",
-    wall: "0.0943",
-    wall_tolerance: "0.0003",
-    grading: "0.00003",
-    coating: "",
-    alike: false,
-    needs: ["grooved"],
-    base: "CM",
-    undersizes: ["0.0000", "0.0100"],
-    classes: [
-      { id: "std", shift: "0.0000" },
-      { id: "+1", shift: "0.0010" },
-    ],
-    offers: [],
-    suffixes: [{ letters: "S", means: "class", text: "std" }],
-  },
-  shelf: [{ half: "upper", class: "std", undersize: 0, count: 4, place: "A1" }],
-};
+const view = FAMILY_VIEW;
 
 afterEach(() => vi.unstubAllGlobals());
 

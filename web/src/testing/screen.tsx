@@ -1,7 +1,7 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { render } from "@testing-library/react";
 import type { ReactNode } from "react";
-import { MemoryRouter } from "react-router";
+import { MemoryRouter, Route, Routes } from "react-router";
 import { vi } from "vitest";
 
 /** Renders a part of a screen as it stands in the application: with an address and a cache of answers. */
@@ -10,6 +10,20 @@ export function show(part: ReactNode) {
   return render(
     <QueryClientProvider client={client}>
       <MemoryRouter>{part}</MemoryRouter>
+    </QueryClientProvider>,
+  );
+}
+
+/** Renders a whole page of the build `T-1` at its address. */
+export function showPage(page: ReactNode) {
+  const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
+  return render(
+    <QueryClientProvider client={client}>
+      <MemoryRouter initialEntries={["/builds/T-1/shells"]}>
+        <Routes>
+          <Route path="/builds/:code/shells" element={page} />
+        </Routes>
+      </MemoryRouter>
     </QueryClientProvider>,
   );
 }

@@ -102,3 +102,33 @@ export function checked(station: string, difference: number, agrees: boolean): S
     by: BY,
   };
 }
+
+/** The family as the shop shows it, with four standard uppers on the shelf. */
+export const FAMILY_VIEW: Schemas["FamilyView"] = {
+  version: 3,
+  family: FAMILY,
+  form: {
+    version: 3,
+    id: "CM",
+    name: "Curlew mains",
+    unit: "in",
+    row: "mains",
+    journal: "2.6240",
+    housing: "2.8150",
+    wall: "0.0943",
+    wall_tolerance: "0.0003",
+    grading: "0.00003",
+    coating: "-0.0005",
+    alike: false,
+    needs: ["grooved"],
+    base: "CM",
+    undersizes: ["0.0000", "0.0100"],
+    classes: [
+      { id: "std", shift: "0.0000" },
+      { id: "+1", shift: "0.0010" },
+    ],
+    offers: [],
+    suffixes: [{ letters: "S", means: "class", text: "std" }],
+  },
+  shelf: [{ half: "upper", class: "std", undersize: 0, count: 4, place: "A1" }],
+};
