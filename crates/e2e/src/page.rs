@@ -8,6 +8,7 @@ use jagged_pin_mariadb::free_port;
 use serde_json::Value;
 use tempfile::TempDir;
 use thirtyfour::common::print::PrintParameters;
+use thirtyfour::error::WebDriverErrorInner;
 use thirtyfour::prelude::*;
 
 use crate::Step;
@@ -111,11 +112,17 @@ impl Page {
     /// # Errors
     /// When it does not show in time.
     pub async fn see(&self, css: &str) -> Step<WebElement> {
-        let found = self.driver.query(By::Css(css)).wait(PATIENCE, POLL).and_displayed().first().await;
-        match found {
-            Ok(element) => Ok(element),
-            Err(error) => {
-                Err(format!("{css} does not show: {error}\n{}", self.text("body").await.unwrap_or_default()).into())
+        let until = tokio::time::Instant::now() + PATIENCE;
+        loop {
+            let found = self.driver.query(By::Css(css)).wait(PATIENCE, POLL).and_displayed().first().await;
+            match found {
+                Ok(element) => return Ok(element),
+                // Drawn anew between being found and being looked at: there is another one now.
+                Err(error) if is_stale(&error) && tokio::time::Instant::now() < until => {}
+                Err(error) => {
+                    let shown = self.text("body").await.unwrap_or_default();
+                    return Err(format!("{css} does not show: {error}\n{shown}").into());
+                }
             }
         }
     }
@@ -308,4 +315,8 @@ impl Page {
         self.driver.quit().await?;
         Ok(())
     }
+}
+
+fn is_stale(error: &thirtyfour::error::WebDriverError) -> bool {
+    matches!(error.as_inner(), WebDriverErrorInner::StaleElementReference(_))
 }

@@ -29,9 +29,9 @@ export function BearingTable({ build, row, unit, onOpen }: BearingTableProps) {
     <table className="mb-2 w-full table-fixed border-collapse" aria-label={row === "M" ? "Mains" : "Rods"}>
       <colgroup>
         <col className="w-[6%]" />
-        <col className="w-[19%]" />
+        <col className="w-[18%]" />
         <col className="w-[14%]" />
-        <col className="w-[13%]" />
+        <col className="w-[12%]" />
         <col className="w-[9%]" />
         <col className="w-[13%]" />
         <col className="w-[11%]" />
@@ -121,17 +121,17 @@ export function BearingTable({ build, row, unit, onOpen }: BearingTableProps) {
                 </span>
               )}
               {!s.concession && (
-                <span className="text-ink-2">
+                <span className="whitespace-nowrap text-ink-2">
                   {s.thrust
                     ? "thrust"
                     : row === "R" && s.journal_at !== `P${s.station.slice(1)}`
                       ? `on ${s.journal_at}`
                       : ""}
-                  {s.prediction && (
-                    <span data-promised={s.prediction.agrees}>
+                  {s.prediction && !s.prediction.agrees && (
+                    <b className="text-ink" data-promised="missed">
                       {s.thrust ? ", promised " : "promised "}
                       {clearance(s.prediction.pair.clearance)}
-                    </span>
+                    </b>
                   )}
                 </span>
               )}

@@ -53,9 +53,9 @@ describe("the sheet", () => {
     expect(row("M2").querySelector("[data-figure='0.0019']")).not.toBeNull();
   });
 
-  it("tells a promise from a measurement, and what was promised of what is measured", () => {
+  it("tells a promise from a measurement, and a promise that was missed", () => {
     const fitted = [
-      { ...station(1, judged(25, "in", 3)), prediction: checked("M1", 1, true) },
+      { ...station(1, judged(25, "in", 3)), prediction: checked("M1", 3, false) },
       { ...station(2), predicted: predicted("M2") },
     ];
     render(<BearingTable row="M" build={build(fitted)} unit="in" onOpen={() => undefined} />);

@@ -10,7 +10,7 @@ import { newId } from "../shared/id";
 import { ProblemNote } from "../shared/ProblemNote";
 import { Sheetlet } from "../shared/Sheetlet";
 import { moneyText } from "../shells/money";
-import { HALF, MoveDialog } from "../shells/Shelf";
+import { HALVES, MoveDialog } from "../shells/Shelf";
 
 type View = Schemas["FamilyView"];
 type Half = Schemas["Half"];
@@ -46,7 +46,7 @@ export function Stock({ view }: { view: View }) {
             <th className="font-medium">Shift</th>
             {halves.map((h) => (
               <th key={h} className="font-medium">
-                {HALF[h]}s, and where
+                {HALVES[h]}, and where
               </th>
             ))}
           </tr>
@@ -72,7 +72,7 @@ export function Stock({ view }: { view: View }) {
                       <b className="num">{on?.count ?? 0}</b>
                       <span className="sr-only">
                         {" "}
-                        {c.id} {HALF[h]}s, change
+                        {c.id} {HALVES[h]}, change
                       </span>
                     </button>
                     <PlaceCell
@@ -156,7 +156,7 @@ function PlaceCell({ family, half, of, undersize, place }: PlaceCellProps) {
     <form onSubmit={submit} className="inline-block">
       <input
         type="text"
-        aria-label={`Where ${of} ${HALF[half]}s lie`}
+        aria-label={`Where ${of} ${HALVES[half]} lie`}
         value={text}
         placeholder="place"
         autoComplete="off"

@@ -26,6 +26,8 @@ const ROW = 44;
 export function RowsOfPairs(props: RowsOfPairsProps) {
   const { places, open, family, kept, chosen, unit } = props;
   const [ref, width] = useWidth(364);
+  // What is of another family comes out in any case.
+  const known = (id: string) => family.classes.some((c) => c.id === id);
   return (
     <div
       className="mt-1 grid grid-cols-[172px_minmax(0,1fr)_312px] gap-x-5 max-[1150px]:grid-cols-[164px_minmax(0,1fr)_262px] max-[1150px]:gap-x-2.5"
@@ -103,20 +105,22 @@ export function RowsOfPairs(props: RowsOfPairsProps) {
               <HalfWord half="upper" id={p.pair.upper} was={p.now.upper} family={family} />
               <HalfWord half="lower" id={p.pair.lower} was={p.now.lower} family={family} />
             </span>
-            <button
-              type="button"
-              aria-pressed={kept.includes(p.station)}
-              aria-label={`Keep ${p.station} as it is`}
-              data-keep={p.station}
-              onClick={() => props.onKeep(p.station)}
-              className={`ml-auto h-7 border px-1.5 text-note font-semibold ${
-                kept.includes(p.station)
-                  ? "border-ink bg-ink text-white"
-                  : "border-hair-strong bg-paper text-ink-2"
-              }`}
-            >
-              {kept.includes(p.station) ? "kept" : "keep"}
-            </button>
+            {known(p.now.upper) && (
+              <button
+                type="button"
+                aria-pressed={kept.includes(p.station)}
+                aria-label={`Keep ${p.station} as it is`}
+                data-keep={p.station}
+                onClick={() => props.onKeep(p.station)}
+                className={`ml-auto h-7 border px-1.5 text-note font-semibold ${
+                  kept.includes(p.station)
+                    ? "border-ink bg-ink text-white"
+                    : "border-hair-strong bg-paper text-ink-2"
+                }`}
+              >
+                {kept.includes(p.station) ? "kept" : "keep"}
+              </button>
+            )}
           </div>
         ))}
       </div>
@@ -138,7 +142,7 @@ function HalfWord({ half, id, was, family }: HalfWordProps) {
   const changed = id !== was;
   return (
     <span className={`block whitespace-nowrap ${changed ? "font-bold text-dye" : "text-ink-2"}`}>
-      {half} <b className="num">{id}</b> {classWord(id, family.classes)}
+      {half} <b className="num">{id}</b> {id.length < 4 && classWord(id, family.classes)}
     </span>
   );
 }

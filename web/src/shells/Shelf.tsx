@@ -15,6 +15,7 @@ type Kind = Schemas["MoveKind"];
 type ShelfProps = { view: View; undersize: number; fetch: Schemas["ToFetch"][] };
 
 export const HALF: Record<Half, string> = { upper: "upper", lower: "lower", either: "half" };
+export const HALVES: Record<Half, string> = { upper: "uppers", lower: "lowers", either: "halves" };
 
 /** What the fitting needs of each class, and what lies on the shelf. */
 export function Shelf({ view, undersize, fetch }: ShelfProps) {
@@ -31,7 +32,7 @@ export function Shelf({ view, undersize, fetch }: ShelfProps) {
             <th className="font-medium">Class</th>
             {halves.map((h) => (
               <th key={h} className="font-medium">
-                {HALF[h]}s: to fetch, on the shelf
+                {HALVES[h]}: to fetch, on the shelf
               </th>
             ))}
           </tr>
@@ -56,7 +57,7 @@ export function Shelf({ view, undersize, fetch }: ShelfProps) {
                       <b className="num">{on?.count ?? 0}</b>
                       {on?.place ? ` at ${on.place}` : " there"}
                       <span className="sr-only">
-                        , change {c.id} {HALF[h]}s
+                        , change {c.id} {HALVES[h]}
                       </span>
                     </button>
                   </td>
@@ -118,7 +119,7 @@ export function MoveDialog({ family, undersize, half, of, onClose }: MoveDialogP
     },
   });
   return (
-    <Sheetlet open title={`${family.name}, ${of} ${HALF[half]}s`} onClose={onClose}>
+    <Sheetlet open title={`${family.name}, ${of} ${HALVES[half]}`} onClose={onClose}>
       <DialogForm
         problem={move.error}
         disabled={move.isPending}
