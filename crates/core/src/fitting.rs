@@ -181,10 +181,10 @@ pub(crate) fn prediction(
     (predicted, None)
 }
 
-/// The family whose halves were fitted last in a row; absent where none were.
-pub fn family_in<'a>(notes: &[&'a Fact], row: BearingRow) -> Option<&'a str> {
+/// The last fitting of a bearing, with its pair.
+pub fn last_fitting<'a>(notes: &[&'a Fact], station: Station) -> Option<(&'a Fitting, &'a FittedPair)> {
     notes.iter().rev().find_map(|f| match &f.what {
-        What::Fitting(f) if f.row == row => f.family.as_deref(),
+        What::Fitting(f) => Some((f, f.pairs.iter().find(|p| p.station == station)?)),
         _ => None,
     })
 }

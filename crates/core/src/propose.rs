@@ -16,8 +16,9 @@ use crate::Length;
 use crate::assessment::{Assessment, StationAssessment};
 use crate::build::Build;
 use crate::estimate::{Estimate, Task};
+use crate::fact::{Fact, What};
 use crate::family_check::class_by;
-use crate::fitting::shells_in;
+use crate::fitting::{FittedPair, Fitting, last_fitting, shells_in};
 use crate::hot::{Growth, Hot, growth_at};
 use crate::pick::{Freed, PickLine, pick_list};
 use crate::select::shells::{Alternative, Objective, Pick, Place, Problem, SelectError, Selection, next_best, select};
@@ -39,19 +40,50 @@ pub struct Pair {
     pub lower: String,
 }
 
-/// Halves of one family that are in bearings for which another family is asked, as [`Wish::foreign`] wants them;
-/// `owner` is the family they are of.
-pub fn foreign_in(build: &Build, owner: &ShellFamily) -> Vec<(Station, Pair, Length)> {
-    let known = shells_in(&build.notes(), owner.row);
-    let standard = owner.standard().map(|c| c.id.clone()).unwrap_or_default();
+/// What is in the bearings of a row besides halves of the family that is asked for, as [`Wish::foreign`] wants it.
+/// Where nothing was fitted yet, the halves are taken for those of the first of the shop's `families` that goes round
+/// these journals. Shells of a tray are known by their walls: against two standard ones in the middle of their
+/// tolerance they add what they are thinner.
+pub fn foreign_in(build: &Build, asked: &ShellFamily, families: &[ShellFamily]) -> Vec<(Station, Pair, Length)> {
+    let notes = build.notes();
+    let nominal = build.layout.journal(asked.row);
+    let usual = families.iter().find(|f| f.row == asked.row && f.journal == nominal);
+    let said = shells_in(&notes, asked.row);
     let of = |station: Station| {
-        let said = known.iter().find(|(s, ..)| *s == station).map(|(_, u, l)| (u.clone(), l.clone()));
-        let (upper, lower) = said.unwrap_or_else(|| (standard.clone(), standard.clone()));
+        let (owner, upper, lower) = match last_fitting(&notes, station) {
+            Some((Fitting { family: None, .. }, pair)) => {
+                let named = Pair { upper: pair.upper.clone(), lower: pair.lower.clone() };
+                return Some((station, named, thinner(&notes, asked, pair)));
+            }
+            Some((Fitting { family: Some(id), .. }, pair)) => {
+                (families.iter().find(|f| f.id == *id)?, pair.upper.clone(), pair.lower.clone())
+            }
+            None => {
+                let owner = usual?;
+                let known = said.iter().find(|(s, ..)| *s == station).map(|(_, u, l)| (u.clone(), l.clone()));
+                let standard = owner.standard().map(|c| c.id.clone()).unwrap_or_default();
+                let (upper, lower) = known.unwrap_or_else(|| (standard.clone(), standard));
+                (owner, upper, lower)
+            }
+        };
         let shift = owner.pair_shift(&upper, &lower).unwrap_or_default();
         let named = |class: String| format!("{} {class}", owner.id);
-        (station, Pair { upper: named(upper), lower: named(lower) }, shift)
+        (owner.id != asked.id).then(|| (station, Pair { upper: named(upper), lower: named(lower) }, shift))
     };
-    build.layout.bearings(owner.row).map(of).collect()
+    build.layout.bearings(asked.row).filter_map(of).collect()
+}
+
+/// What two shells of a tray add to the clearance of two standard ones; nothing where their walls are not known.
+fn thinner(notes: &[&Fact], family: &ShellFamily, pair: &FittedPair) -> Length {
+    let wall = |mark: &str| {
+        let trays = notes.iter().rev().filter_map(|f| match &f.what {
+            What::Tray(tray) if tray.row == family.row => Some(tray),
+            _ => None,
+        });
+        trays.flat_map(|t| &t.shells).find(|s| s.mark == mark).map(|s| s.wall)
+    };
+    let standard = family.wall + family.wall - family.wall_tolerance;
+    wall(&pair.upper).zip(wall(&pair.lower)).map_or(Length::ZERO, |(upper, lower)| standard - upper - lower)
 }
 
 /// What is asked for.

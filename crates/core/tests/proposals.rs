@@ -1,11 +1,15 @@
 //! Proposals of shells for the demo's main story.
 
 use jagged_pin_core::assess::evaluate;
+use jagged_pin_core::fact::{Timestamp, What};
+use jagged_pin_core::fitting::{FittedPair, Fitting};
 use jagged_pin_core::pick::PickFrom;
 use jagged_pin_core::propose::{NoProposal, Pair, Proposal, Proposed, Wish, foreign_in, propose};
+use jagged_pin_core::record::next_fact;
 use jagged_pin_core::select::shells::{Objective, SelectError};
 use jagged_pin_core::shell::{OnShelf, ShellFamily};
 use jagged_pin_core::station::{BearingRow, Station};
+use jagged_pin_core::tray::{TrayPlace, choose};
 use jagged_pin_core::verdict::State;
 use jagged_pin_core::{Build, Length};
 
@@ -184,7 +188,9 @@ fn halves_of_another_family_all_come_out() -> Result<(), NoProposal> {
     let Some((build, owner, _)) = curlew() else { panic!("the demo has SL-041") };
     let families = jagged_pin_demo::families();
     let fine = families.iter().find(|f| f.id == "CX").cloned().unwrap_or_else(|| owner.clone());
-    let wish = Wish { foreign: foreign_in(&build, &owner), ..wish() };
+    assert_eq!(foreign_in(&build, &owner, &families), [], "what is in is taken for the usual family's");
+    let wish = Wish { foreign: foreign_in(&build, &fine, &families), ..wish() };
+    assert_eq!(wish.foreign.len(), 7);
     let p = propose(&build, &evaluate(&build), &fine, &[], &wish)?;
     assert!(p.places.iter().all(|place| place.changes && place.now.upper == "CM std"));
     assert!(p.picks.iter().all(|l| matches!(l.from, PickFrom::Set { .. })), "nothing of it lies in this engine");
@@ -223,4 +229,45 @@ fn an_aluminium_case_opens_by_both_schools() {
     }
     // An iron block hardly opens: nothing is shown.
     assert!(proposed(|_| {}).is_ok_and(|p| p.growth.is_none() && p.places.iter().all(|place| place.hot.is_none())));
+}
+
+#[test]
+fn shells_of_a_tray_are_known_by_their_walls() -> Result<(), String> {
+    let said = |e: &dyn std::fmt::Display| e.to_string();
+    let builds = jagged_pin_demo::builds().map_err(|e| said(&e))?;
+    let mut build = builds.into_iter().find(|b| b.code == "SL-043").ok_or("the demo has SL-043")?;
+    let tray = build.facts.iter().find_map(|f| match &f.what {
+        What::Tray(tray) => Some(tray.clone()),
+        _ => None,
+    });
+    let chosen = choose(&build, &evaluate(&build), &tray.ok_or("it has a tray")?).map_err(|e| said(&e))?;
+    let pair = |p: &TrayPlace| FittedPair {
+        station: p.station,
+        upper: p.upper.mark.clone(),
+        lower: p.lower.mark.clone(),
+        clearance: p.clearance,
+        expanded: p.expanded,
+    };
+    let fitting = What::Fitting(Fitting {
+        row: BearingRow::Mains,
+        family: None,
+        undersize: t(0),
+        pairs: chosen.places.iter().map(pair).collect(),
+        estimated: None,
+        minutes: None,
+        note: "from the tray".into(),
+    });
+    let by = jagged_pin_demo::person("wick");
+    let fact = next_fact(&build, uuid::Uuid::from_u128(1), Timestamp(1), by, fitting).map_err(|e| said(&e))?;
+    build.facts.push(fact);
+    let families = jagged_pin_demo::families();
+    let mains = families.iter().find(|f| f.id == "WM").ok_or("the demo has Whimbrel mains")?;
+    let foreign = foreign_in(&build, mains, &families);
+    assert_eq!(foreign.len(), 4);
+    for ((station, named, shift), place) in foreign.iter().zip(&chosen.places) {
+        assert_eq!((*station, &named.upper), (place.station, &place.upper.mark));
+        // Standard walls are 0.0955 to 0.0952: two in the middle are 0.1907 together.
+        assert_eq!(*shift, t(1_907) - place.upper.wall - place.lower.wall);
+    }
+    Ok(())
 }

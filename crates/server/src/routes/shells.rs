@@ -8,9 +8,8 @@ use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::blind::veiled;
 use jagged_pin_core::fact::What;
 use jagged_pin_core::family_check::{FamilyCheck, Stamp, Stamps, family_check};
-use jagged_pin_core::fitting::family_in;
 use jagged_pin_core::pick::PickFrom;
-use jagged_pin_core::propose::{NoProposal, Pair, Proposal, ToBuy, Wish, fitted_in, foreign_in, propose};
+use jagged_pin_core::propose::{NoProposal, Proposal, ToBuy, Wish, fitted_in, foreign_in, propose};
 use jagged_pin_core::select::shells::Objective;
 use jagged_pin_core::shell::{Half, OnShelf, ShellFamily};
 use jagged_pin_core::station::Station;
@@ -79,7 +78,8 @@ pub(super) struct Asked {
 impl AskShells {
     pub(super) async fn asked(self, state: &AppState, who: &Who, build: &str) -> Result<Asked, Problem> {
         let build = state.store.build(find(state, build).await?).await?;
-        let family = known_family(state, &self.family).await?.family;
+        let families: Vec<ShellFamily> = state.store.shell_families().await?.into_iter().map(|k| k.family).collect();
+        let family = families.iter().find(|f| f.id == self.family).cloned().ok_or(Problem::NoSuchFamily)?;
         let shelf = state.store.shelf(&family.id).await?;
         let coating = match self.coating.trim() {
             "" => Length::ZERO,
@@ -96,7 +96,7 @@ impl AskShells {
                 Best::Thriftiest => Objective::Thriftiest,
             },
             max_step: if self.mix { family.step() } else { Length::ZERO },
-            foreign: foreign(state, &build, &family).await?,
+            foreign: foreign_in(&build, &family, &families),
             fitted: fitted_in(&build, &family),
             kept: self.kept,
             without: self.without,
@@ -106,23 +106,6 @@ impl AskShells {
         };
         Ok(Asked { build, family, shelf, wish })
     }
-}
-
-/// What is in the bearings, where that is of another family than the one asked about: the one fitted last, else the
-/// first that goes round these journals.
-async fn foreign(
-    state: &AppState,
-    build: &Build,
-    asked: &ShellFamily,
-) -> Result<Vec<(Station, Pair, Length)>, Problem> {
-    let notes = build.notes();
-    let fitted = family_in(&notes, asked.row);
-    let nominal = build.layout.journal(asked.row);
-    let families = state.store.shell_families().await?;
-    let usual = || families.iter().find(|k| k.family.row == asked.row && k.family.journal == nominal);
-    let of_name = |name: &str| families.iter().find(|k| k.family.id == name);
-    let owner = fitted.and_then(of_name).or_else(usual);
-    Ok(owner.filter(|o| o.family.id != asked.id).map(|o| foreign_in(build, &o.family)).unwrap_or_default())
 }
 
 impl Asked {
