@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { api, type Build, type Schemas, type Unit, unwrap } from "../api/client";
-import { shellsQuery, showRecorded } from "../api/queries";
+import { showRecorded } from "../api/queries";
 import { BuildFrame, WithBuild } from "../shared/BuildPage";
 import { Figure } from "../shared/Figure";
 import { stepPhrase } from "../shared/figure";
@@ -10,6 +10,7 @@ import { ProblemNote } from "../shared/ProblemNote";
 import { useShownUnit } from "../shared/units";
 import { NumberReader } from "./NumberReader";
 import { type Row, ShellsHead } from "./ShellsHead";
+import { useFamilies } from "./useFamily";
 
 type Check = Schemas["FamilyCheck"];
 type Journal = Schemas["JournalCheck"];
@@ -22,9 +23,7 @@ export function CrankPage() {
 function CrankOf({ build }: { build: Build }) {
   const unit = useShownUnit(build.unit);
   const [row, setRow] = useState<Row>("mains");
-  const shells = useQuery(shellsQuery);
-  const nominal = row === "mains" ? build.layout.main_journal : build.layout.rods?.pin;
-  const here = shells.data?.find((f) => f.family.row === row && f.family.journal === nominal);
+  const { known, usual: here } = useFamilies(build, row);
   const check = useQuery({
     queryKey: ["crank", build.code, build.assessment.seq, here?.family.id, here?.version],
     queryFn: () =>
@@ -40,7 +39,7 @@ function CrankOf({ build }: { build: Build }) {
       <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,888fr)_minmax(0,392fr)] overflow-auto">
         <section aria-label="Crank against catalogue and stamps" className="min-w-0 px-6 pt-3 pb-4">
           <ShellsHead build={build} row={row} onRow={setRow} />
-          {shells.data && !here && (
+          {known && !here && (
             <p className="mt-3">
               The shop keeps no family of shells for these journals: nothing to compare with.
             </p>

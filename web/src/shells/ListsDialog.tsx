@@ -7,6 +7,7 @@ import { newId } from "../shared/id";
 import { ProblemNote } from "../shared/ProblemNote";
 import { Sheetlet } from "../shared/Sheetlet";
 import { moneyText } from "./money";
+import { HALF } from "./Shelf";
 
 type ListsDialogProps = {
   build: Build;
@@ -16,13 +17,10 @@ type ListsDialogProps = {
   onClose: () => void;
 };
 
-const HALF: Record<Schemas["Half"], string> = { upper: "upper", lower: "lower", either: "half" };
-
 /** The pick list in bench order and what has to be ordered, to print or to take along as CSV. */
 export function ListsDialog({ build, family, proposal, ask, onClose }: ListsDialogProps) {
   const link = (list: "pick" | "order") =>
     `/api/v1/builds/${build.code}/shells/${list}.csv?ask=${encodeURIComponent(JSON.stringify(ask))}`;
-  const lines = [...proposal.picks].sort((a, b) => rank(a) - rank(b));
   return (
     <Sheetlet open title={`Pick and order for ${build.code}`} onClose={onClose} width={680}>
       <div className="print-sheet mt-2">
@@ -42,7 +40,7 @@ export function ListsDialog({ build, family, proposal, ask, onClose }: ListsDial
             </tr>
           </thead>
           <tbody>
-            {lines.map((p) => (
+            {proposal.picks.map((p) => (
               <tr
                 key={`${p.station} ${p.half}`}
                 className="border-t border-hair"
@@ -90,11 +88,6 @@ export function ListsDialog({ build, family, proposal, ask, onClose }: ListsDial
       </div>
     </Sheetlet>
   );
-}
-
-/** Uppers before lowers at each bearing, bearings from the front. */
-function rank(line: Schemas["PickLine"]): number {
-  return Number(line.station.slice(1)) * 2 + (line.half === "lower" ? 1 : 0);
 }
 
 function fromText(from: Schemas["PickFrom"]): string {

@@ -1,7 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Build, type Schemas, unwrap } from "../api/client";
-import { shellsQuery } from "../api/queries";
 import { BuildFrame, WithBuild } from "../shared/BuildPage";
 import { stepPhrase } from "../shared/figure";
 import { ProblemNote } from "../shared/ProblemNote";
@@ -12,6 +11,7 @@ import { OrderDialog } from "./OrderDialog";
 import { Orders } from "./Orders";
 import { BoreToFit, ToSizes } from "./OtherPlans";
 import { type Row, ShellsHead } from "./ShellsHead";
+import { useFamilies } from "./useFamily";
 
 /** What machining would do beside other shells, and the orders that come of it. */
 export function MachiningPage() {
@@ -27,9 +27,7 @@ function MachiningOf({ build }: { build: Build }) {
   const [without, setWithout] = useState<string[]>([]);
   const [shown, setShown] = useState<number>();
   const [choice, setChoice] = useState<Schemas["Chosen"]>();
-  const shells = useQuery(shellsQuery);
-  const nominal = row === "mains" ? build.layout.main_journal : build.layout.rods?.pin;
-  const family = shells.data?.find((f) => f.family.row === row && f.family.journal === nominal);
+  const { known, usual: family } = useFamilies(build, row);
   const ask: Schemas["AskMachining"] = {
     row,
     family: family?.family.id ?? null,
@@ -46,14 +44,18 @@ function MachiningOf({ build }: { build: Build }) {
       unwrap(
         api.POST("/api/v1/builds/{build}/machining", { params: { path: { build: build.code } }, body: ask }),
       ),
-    enabled: shells.data !== undefined,
+    enabled: known,
     placeholderData: keepPreviousData,
     retry: false,
   });
   const m = plan.isError ? undefined : plan.data;
   const grind =
     m?.grinds.find((g) => g.undersize === shown) ?? m?.grinds.find((g) => g.chosen) ?? m?.grinds[0];
-  const journals = m ? [...new Set(m.bearings.map((b) => b.journal_at))] : [];
+  // From the build, not from the plan: the fields stay while what is typed in them cannot be read yet.
+  const measured = build.assessment.stations.filter(
+    (s) => s.station.startsWith(row === "mains" ? "M" : "R") && s.journal.complete,
+  );
+  const journals = [...new Set(measured.map((s) => s.journal_at))];
   return (
     <BuildFrame build={build} row={row === "rods" ? "R" : "M"}>
       <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,840fr)_minmax(0,440fr)] overflow-auto">
@@ -91,7 +93,7 @@ function MachiningOf({ build }: { build: Build }) {
               {m.grinds.length > 0 && grind ? (
                 <>
                   <GrindTable m={m} shown={grind} unit={unit} onShow={setShown} onOrder={setChoice} />
-                  {m.grinds.every((g) => g.against) && (
+                  {m.grinds.every((g) => g.against === "one_size_does_not_serve") && (
                     <p className="mt-1.5 text-small leading-snug" data-no-grind="">
                       <b>No grind serves all.</b> The bearings differ by {stepPhrase(m.spread, unit)} among
                       themselves; the window, less the grinder's tolerance, leaves {stepPhrase(m.room, unit)}.
@@ -99,7 +101,6 @@ function MachiningOf({ build }: { build: Build }) {
                     </p>
                   )}
                   <GrindTape m={m} grind={grind} unit={unit} />
-                  <LeaveOut m={m} without={without} onChange={setWithout} />
                 </>
               ) : (
                 <p className="mt-3 max-w-[620px] text-small">
@@ -107,6 +108,7 @@ function MachiningOf({ build }: { build: Build }) {
                   or a housing, or bore the bearings to fit.
                 </p>
               )}
+              <LeaveOut m={m} without={without} onChange={setWithout} />
               {m.open.length > 0 && (
                 <p className="mt-2 text-small font-semibold" data-open={m.open.length}>
                   {m.open.join(", ")} not measured: a crank is ground as a whole, so no grind is ordered

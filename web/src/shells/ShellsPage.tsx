@@ -1,7 +1,5 @@
-import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import type { Build } from "../api/client";
-import { shellsQuery } from "../api/queries";
 import { BuildFrame, WithBuild } from "../shared/BuildPage";
 import { Choice } from "../shared/Choice";
 import { ProblemNote } from "../shared/ProblemNote";
@@ -13,6 +11,7 @@ import { Reasons } from "./Reasons";
 import { RowsOfPairs } from "./RowsOfPairs";
 import { Shelf } from "./Shelf";
 import { type Row, ShellsHead } from "./ShellsHead";
+import { useFamilies } from "./useFamily";
 import { askOf, type Best, NOTHING_ASKED, useProposal, type WhatIf } from "./useProposal";
 
 const KEYS = [
@@ -40,10 +39,7 @@ function ShellsOf({ build }: { build: Build }) {
   const [hot, setHot] = useState(false);
   const [open, setOpen] = useState<"lists" | "fit">();
   const [familyId, setFamilyId] = useState("");
-  const shells = useQuery(shellsQuery);
-  const journal = row === "mains" ? build.layout.main_journal : build.layout.rods?.pin;
-  const ofRow = shells.data?.filter((f) => f.family.row === row) ?? [];
-  const usual = ofRow.find((f) => f.family.journal === journal);
+  const { known, ofRow, usual } = useFamilies(build, row);
   const here = ofRow.find((f) => f.family.id === familyId) ?? usual;
   const undersize = build.assessment[row].undersize ?? 0;
   const asked = (b: Best) => askOf(here?.family.id, undersize, b, ask);
@@ -134,7 +130,7 @@ function ShellsOf({ build }: { build: Build }) {
       <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,888fr)_minmax(0,392fr)] overflow-auto max-[1150px]:grid-cols-[minmax(0,1fr)_318px]">
         <section aria-label="Shells" className="min-w-0 px-6 pt-3 pb-3">
           <ShellsHead build={build} row={row} onRow={(r) => start({ row: r })} />
-          {shells.data && !here && (
+          {known && !here && (
             <p className="mt-3 max-w-[600px]">
               The shop keeps no shells for {row} of this size.{" "}
               {build.layout.main_nominals

@@ -55,7 +55,7 @@ describe("fitting", () => {
 });
 
 describe("pick and order", () => {
-  it("lists halves in bench order, whatever order they were found in", () => {
+  it("lists halves as they come, each with where it comes from", () => {
     const pick = (at: string, half: "upper" | "lower", from: Schemas["PickFrom"]) => ({
       station: at,
       half,
@@ -63,9 +63,9 @@ describe("pick and order", () => {
       from,
     });
     const picks = [
-      pick("M6", "lower", { kind: "set", part_number: "CMGN00" }),
-      pick("M2", "lower", { kind: "engine", station: "M5" }),
       pick("M2", "upper", { kind: "shelf", place: "A3" }),
+      pick("M2", "lower", { kind: "engine", station: "M5" }),
+      pick("M6", "lower", { kind: "set", part_number: "CMGN00" }),
     ];
     const buy = [{ part_number: "CMGN00", sets: 1, price: 1_498_000 }];
     show(

@@ -11,7 +11,13 @@ import { ShellsPage } from "./ShellsPage";
 import { TrayPage } from "./TrayPage";
 
 const T = 2_540;
-const engine = build([station(1, judged(25, "in", 3)), station(2, judged(19, "tight", -3)), station(3)]);
+/** A main whose journal is measured, with the figure over its shells. */
+function measured(number: number, figure: Schemas["Judged"]) {
+  const open = station(number, figure);
+  return { ...open, journal: { ...open.journal, complete: true } };
+}
+
+const engine = build([measured(1, judged(25, "in", 3)), measured(2, judged(19, "tight", -3)), station(3)]);
 const known = { "GET /builds/T-1": engine, "GET /shells": [FAMILY_VIEW] };
 
 afterEach(() => vi.unstubAllGlobals());
@@ -197,6 +203,33 @@ describe("machining", () => {
     const ten = screen.getByRole("row", { name: /the smallest that does/ });
     await userEvent.click(within(ten).getByRole("button", { name: "Write the order" }));
     expect(await screen.findByText("Order: grind all to one size")).toBeVisible();
+  });
+
+  it("keeps its fields while what is typed in them cannot be read", async () => {
+    const refused = { status: 422, code: "bad_field", field: "damage", detail: '"." is no length' };
+    server({ ...known, "POST /builds/T-1/machining": refused });
+    showPage(<MachiningPage />);
+    const depth = await screen.findByLabelText("M2");
+    await userEvent.type(depth, ".");
+    expect(await screen.findByRole("alert")).toHaveTextContent("is no length");
+    await userEvent.type(depth, "003");
+    expect(screen.getByLabelText("M2")).toHaveValue(".003");
+  });
+
+  it("does not blame the tunnel for journals that do not clean up", async () => {
+    const against = "does_not_clean_up" as const;
+    const grinds = plan.grinds.map((g) => ({ ...g, against, chosen: false }));
+    server({ ...known, "POST /builds/T-1/machining": { ...plan, grinds } });
+    showPage(<MachiningPage />);
+    expect((await screen.findAllByText("does not clean up")).length).toBe(2);
+    expect(screen.queryByText("No grind serves all.")).toBeNull();
+  });
+
+  it("lets a bearing back in when all were put right another way", async () => {
+    server({ ...known, "POST /builds/T-1/machining": { ...plan, grinds: [] } });
+    showPage(<MachiningPage />);
+    await screen.findByText(/no undersize can be planned/);
+    expect(screen.getByRole("button", { name: "M1", pressed: false })).toBeVisible();
   });
 
   it("orders no grind while a journal is not measured", async () => {
