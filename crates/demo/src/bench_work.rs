@@ -97,7 +97,11 @@ impl Bench {
         }
     }
 
-    fn record(&mut self, what: What) -> Result<Uuid, Refusal> {
+    /// Records anything: admits it as the next fact.
+    ///
+    /// # Errors
+    /// [`Refusal`] says why it may not be recorded.
+    pub fn record(&mut self, what: What) -> Result<Uuid, Refusal> {
         self.now += TOUCH;
         let id = Uuid::from_u128(self.build.id.as_u128() + 1 + u128::from(self.build.seq()));
         let fact = next_fact(&self.build, id, Timestamp(self.now), self.by.clone(), what)?;

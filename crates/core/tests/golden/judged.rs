@@ -1,0 +1,199 @@
+//! Everything that a version says about a build, a line for each thing: what must not change by itself.
+
+use std::fmt::Write;
+
+use jagged_pin_core::assess::evaluate;
+use jagged_pin_core::assessment::{Assessment, FeatureAssessment, FeatureSize, Judged, Row, StationAssessment};
+use jagged_pin_core::fact::What;
+use jagged_pin_core::feature::{Method, Part};
+use jagged_pin_core::station::BearingRow;
+use jagged_pin_core::{Build, Length, seal};
+use serde::Serialize;
+use serde_json::Value;
+
+fn word(value: &impl Serialize) -> String {
+    match serde_json::to_value(value).unwrap_or_default() {
+        Value::String(text) => text,
+        other => other.to_string(),
+    }
+}
+
+fn length(l: Option<Length>) -> String {
+    l.map_or_else(|| "-".into(), |l| l.nm().to_string())
+}
+
+/// The text of one build.
+pub fn text(build: &Build) -> String {
+    let a = evaluate(build);
+    let mut out = String::new();
+    let _ = writeln!(out, "build {} seq {}", build.code, a.seq);
+    for row in BearingRow::ALL {
+        of_row(&mut out, row, a.row(row));
+    }
+    for s in &a.stations {
+        station(&mut out, s);
+    }
+    rest(&mut out, &a);
+    seals(&mut out, build);
+    out
+}
+
+fn of_row(out: &mut String, name: BearingRow, row: &Row) {
+    let target = row.target.as_ref().map(|t| [t.window.low, t.window.aim, t.window.high].map(Length::nm));
+    let trend = row.trend.as_ref().map(|t| {
+        let stations: Vec<String> = t.stations.iter().map(ToString::to_string).collect();
+        let odd = t.odd.map(|s| s.to_string());
+        format!("{} odd {odd:?} leans {} rise {}", stations.join(" "), t.leans, t.fit.rise.nm())
+    });
+    let _ = writeln!(
+        out,
+        "row {} target {target:?} measured {} spread {} undersize {} mixed {} trend {trend:?}",
+        word(&name),
+        row.measured,
+        length(row.spread),
+        length(row.undersize),
+        row.mixed_undersizes,
+    );
+}
+
+fn size(s: &FeatureSize) -> String {
+    format!(
+        "{} [{} {}] taper {} round {} relief {} spread {} by {} x{} proven {} noted {} fit {}",
+        s.effective.nm(),
+        s.smallest.nm(),
+        s.largest.nm(),
+        s.taper.nm(),
+        s.out_of_round.nm(),
+        length(s.relief),
+        s.max_spread.nm(),
+        s.gauge,
+        s.touches,
+        s.proven,
+        s.noted_temperatures,
+        word(&s.gauge_fit),
+    )
+}
+
+fn judged(j: &Judged) -> String {
+    format!(
+        "{} {} {} +-{} {} {} inside {} margin {} decidable {}",
+        word(&j.method),
+        word(&j.because),
+        j.clearance.nm(),
+        j.expanded.nm(),
+        word(&j.state),
+        word(&j.nearest),
+        j.inside,
+        j.margin.nm(),
+        j.decidable,
+    )
+}
+
+fn feature(out: &mut String, name: &str, f: &FeatureAssessment) {
+    if f.taken == 0 && f.stale.is_none() {
+        return;
+    }
+    let left: Vec<String> = f.positions.iter().map(|p| format!("{}/{}", p.touches.len(), p.left)).collect();
+    let _ = write!(out, "  {name} {}/{} {} ", f.taken, f.planned, if f.complete { "complete" } else { "open" });
+    let _ = writeln!(out, "{} {}", left.join(" "), f.size.as_ref().map(size).unwrap_or_default());
+    if let Some(stale) = &f.stale {
+        let was = stale.size.as_ref().map(size).unwrap_or_default();
+        let _ = writeln!(out, "  {name} ended by {} was {was}", stale.because.seq);
+    }
+}
+
+fn station(out: &mut String, s: &StationAssessment) {
+    let _ = writeln!(out, " {} journal at {}", s.station, s.journal_at);
+    if let Some(t) = &s.target {
+        let window = [t.window.low, t.window.aim, t.window.high].map(Length::nm);
+        let _ = writeln!(out, "  target {window:?} own {} version {}", t.own, t.version);
+    }
+    let kinds = [
+        (Part::Journal, Method::Subtract, "journal"),
+        (Part::Housing, Method::Subtract, "housing"),
+        (Part::UpperWall, Method::Subtract, "upper"),
+        (Part::LowerWall, Method::Subtract, "lower"),
+        (Part::Bore, Method::Direct, "bore on a dial"),
+        (Part::Bore, Method::Subtract, "bore"),
+        (Part::Strip, Method::Subtract, "strip"),
+    ];
+    for (part, method, name) in kinds {
+        feature(out, name, s.feature(part, method));
+    }
+    for m in &s.methods {
+        let (low, high) = (m.low.nm(), m.high.nm());
+        let ends: Vec<i64> = m.ends.iter().map(|e| e.clearance.nm()).collect();
+        let complete = if m.complete { "complete" } else { "open" };
+        let _ = writeln!(
+            out,
+            "  by {} {complete} {} [{low} {high}] +-{} ends {ends:?} from {} advice {}",
+            word(&m.method),
+            m.clearance.nm(),
+            m.budget.expanded.nm(),
+            m.budget.parts.len(),
+            m.advice.iter().map(|a| a.expanded.nm().to_string()).collect::<Vec<_>>().join(" "),
+        );
+    }
+    for a in &s.agreements {
+        let _ = writeln!(out, "  {} with {} {} {}", word(&a.of), word(&a.with), a.difference.nm(), a.agree);
+    }
+    if let Some(j) = &s.judged {
+        let _ = writeln!(out, "  judged {}", judged(j));
+    }
+    if let Some(stale) = &s.stale {
+        let because: Vec<u32> = stale.because.iter().map(|b| b.seq).collect();
+        let again: Vec<String> = stale.again.iter().map(|a| format!("{} {}", a.station, a.touches)).collect();
+        let _ = writeln!(out, "  stale {because:?} again {again:?} was {}", judged(&stale.was));
+    }
+    if let Some(p) = &s.predicted {
+        let _ = writeln!(out, "  predicted {} {}", p.pair.clearance.nm(), word(&p.state));
+    }
+    if let Some(p) = &s.prediction {
+        let _ = writeln!(out, "  promise {} {} {}", p.difference.nm(), p.combined.nm(), p.agrees);
+    }
+    if let Some(c) = &s.class {
+        let _ = writeln!(out, "  class {} worn {}", length(c.undersize), length(c.worn));
+    }
+    if let Some(c) = &s.concession {
+        let _ = writeln!(out, "  conceded {} by {}", c.reason, c.by.name);
+    }
+    for f in &s.findings {
+        let _ = writeln!(out, "  finds {}", word(f));
+    }
+}
+
+fn rest(out: &mut String, a: &Assessment) {
+    let first = a.wanted.first().map(|w| format!("{} touch {}", w.station, w.touch)).unwrap_or_default();
+    let _ = writeln!(out, " wanted {} first {first}", a.wanted.len());
+    for s in &a.sessions {
+        let _ = writeln!(out, " session of {} {} drift {}", s.gauge.id, word(&s.proof), length(s.drift));
+    }
+    for h in &a.hypotheses {
+        let _ = writeln!(out, " suspects {}", word(h));
+    }
+    for b in &a.blind {
+        let agree = b.comparison.map(|c| (c.difference.nm(), c.agree));
+        let _ =
+            writeln!(out, " blind {} done {} {} {} {agree:?}", b.station, b.done, length(b.first), length(b.second));
+    }
+    for o in &a.orders {
+        let items: Vec<String> = o.items.iter().map(|i| format!("{} {}", i.item.station, word(&i.state))).collect();
+        let _ = writeln!(out, " order {} {} accepted {}", word(&o.step), items.join(" "), o.accepted);
+    }
+    let s = &a.sign_off;
+    let blocks: Vec<String> =
+        s.blocks.iter().map(|b| format!("{} {} {}", b.station, word(&b.state), word(&b.needs))).collect();
+    let _ =
+        writeln!(out, " sheet {} revision {} blocks {blocks:?} next {}", word(&s.status), s.revision, word(&s.next));
+    let _ = writeln!(out, " signed {} broken {:?}", s.signatures.len(), s.broken.as_ref().map(|b| &b.change));
+}
+
+/// The digest of every signature, made anew.
+fn seals(out: &mut String, build: &Build) {
+    for (n, fact) in build.facts.iter().enumerate() {
+        if matches!(fact.what, What::Signature(_)) {
+            let before = Build { facts: build.facts[..n].to_vec(), ..build.clone() };
+            let _ = writeln!(out, " seal {}", seal::digest(&before, fact));
+        }
+    }
+}

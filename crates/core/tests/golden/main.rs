@@ -1,0 +1,178 @@
+//! What an earlier version judged, this one judges the same.
+//!
+//! `tests/frozen` holds builds as they were exported by an earlier version, the demo shop's and 500 random
+//! histories with every kind of fact, and what that version made of them: figures, uncertainties, states, findings,
+//! blocks and the digests of seals. They must be read, verify and mean the same for ever. Where a change of the rules
+//! is wanted, the file is written anew with `JAGGED_PIN_FREEZE=judged cargo test -p jagged-pin-core --test golden` and
+//! the difference is read line by line.
+
+#[path = "../histories/mod.rs"]
+mod histories;
+mod judged;
+
+use std::collections::BTreeSet;
+use std::fs;
+use std::io::{Read, Write};
+use std::path::{Path, PathBuf};
+
+use flate2::Compression;
+use flate2::read::GzDecoder;
+use flate2::write::GzEncoder;
+use histories::{deeds, history};
+use jagged_pin_core::Build;
+use jagged_pin_core::fact::What;
+use serde_json::Value;
+
+const HISTORIES: u64 = 500;
+
+fn frozen(name: &str) -> PathBuf {
+    Path::new(env!("CARGO_MANIFEST_DIR")).join("tests/frozen").join(name)
+}
+
+fn unpack(name: &str) -> String {
+    let file = fs::File::open(frozen(name)).unwrap_or_else(|e| panic!("{name}: {e}"));
+    let mut text = String::new();
+    GzDecoder::new(file).read_to_string(&mut text).unwrap_or_else(|e| panic!("{name}: {e}"));
+    text
+}
+
+fn pack(name: &str, text: &str) {
+    let file = fs::File::create(frozen(name)).unwrap_or_else(|e| panic!("{name}: {e}"));
+    let mut packer = GzEncoder::new(file, Compression::best());
+    packer.write_all(text.as_bytes()).unwrap_or_else(|e| panic!("{name}: {e}"));
+}
+
+/// The builds that were exported, in the order of their names.
+fn exported() -> Vec<Build> {
+    let mut files: Vec<PathBuf> =
+        fs::read_dir(frozen("builds")).map(|d| d.flatten().map(|e| e.path()).collect()).unwrap_or_default();
+    files.sort();
+    let read = |path: &PathBuf| {
+        let text = fs::read_to_string(path).unwrap_or_default();
+        let file: Value = serde_json::from_str(&text).unwrap_or_default();
+        assert_eq!(file["form"], "jagged-pin-build/1", "{}", path.display());
+        serde_json::from_value(file["build"].clone()).unwrap_or_else(|e| panic!("{}: {e}", path.display()))
+    };
+    files.iter().map(read).collect()
+}
+
+fn random() -> Vec<Build> {
+    let text = unpack("histories.jsonl.gz");
+    let read = |line: &str| serde_json::from_str(line).unwrap_or_else(|e| panic!("a frozen history: {e}"));
+    text.lines().map(read).collect()
+}
+
+/// Writes what is frozen when that is asked for.
+fn asked_for(what: &str) -> bool {
+    std::env::var("JAGGED_PIN_FREEZE").is_ok_and(|asked| asked == what)
+}
+
+fn compare(name: &str, builds: &[Build]) {
+    let now: String = builds.iter().map(judged::text).collect();
+    if asked_for("judged") {
+        pack(name, &now);
+    }
+    let then = unpack(name);
+    let differs = then.lines().zip(now.lines()).enumerate().find(|(_, (then, now))| then != now);
+    if let Some((line, (then, now))) = differs {
+        let build = now_of(&now_lines(builds), line);
+        panic!("{name}, line {}: {build}\n  then: {then}\n  now:  {now}", line + 1);
+    }
+    assert_eq!(then.lines().count(), now.lines().count(), "{name}: lines are missing or new");
+}
+
+fn now_lines(builds: &[Build]) -> Vec<(usize, String)> {
+    let mut at = 0;
+    let mut starts = Vec::new();
+    for build in builds {
+        starts.push((at, format!("build {} with {} facts", build.code, build.facts.len())));
+        at += judged::text(build).lines().count();
+    }
+    starts
+}
+
+fn now_of(starts: &[(usize, String)], line: usize) -> String {
+    starts.iter().rev().find(|(at, _)| *at <= line).map(|(_, name)| name.clone()).unwrap_or_default()
+}
+
+#[test]
+fn what_was_exported_before_verifies_and_reads_back_as_it_was() {
+    if asked_for("exports") {
+        for build in jagged_pin_demo::builds().unwrap_or_default() {
+            let file = serde_json::json!({ "form": "jagged-pin-build/1", "build": build });
+            let text = serde_json::to_string_pretty(&file).unwrap_or_default();
+            fs::write(frozen("builds").join(format!("{}.json", build.code)), text).unwrap_or_else(|e| panic!("{e}"));
+        }
+        let all = (0..HISTORIES).filter_map(|seed| history(seed, &deeds(seed)));
+        pack(
+            "histories.jsonl.gz",
+            &all.map(|b| serde_json::to_string(&b).unwrap_or_default() + "\n").collect::<String>(),
+        );
+    }
+    let builds = exported();
+    assert_eq!(
+        builds.iter().map(|b| b.code.as_str()).collect::<Vec<_>>(),
+        ["SL-041", "SL-042", "SL-043", "SL-044", "SL-046"]
+    );
+    for build in &builds {
+        assert_eq!(build.check(), Ok(()), "{}", build.code);
+        let text = fs::read_to_string(frozen("builds").join(format!("{}.json", build.code))).unwrap_or_default();
+        let file: Value = serde_json::from_str(&text).unwrap_or_default();
+        assert_eq!(
+            serde_json::to_value(build).unwrap_or_default(),
+            file["build"],
+            "{} is written as it was",
+            build.code
+        );
+    }
+}
+
+#[test]
+fn every_random_history_of_before_is_admitted_whole() {
+    let text = unpack("histories.jsonl.gz");
+    let builds = random();
+    assert_eq!(builds.len(), 500);
+    for (build, line) in builds.iter().zip(text.lines()) {
+        assert_eq!(build.check(), Ok(()), "a history of {} facts", build.facts.len());
+        assert_eq!(serde_json::to_string(build).unwrap_or_default(), line, "written as it was");
+    }
+}
+
+#[test]
+fn the_histories_know_every_kind_of_fact_and_hold_seals() {
+    let builds = random();
+    let kinds: BTreeSet<&str> = builds.iter().flat_map(|b| &b.facts).map(|f| f.what.kind()).collect();
+    let all = [
+        "blind",
+        "concession",
+        "fitting",
+        "look",
+        "order",
+        "order_moved",
+        "plan",
+        "reading",
+        "rules",
+        "session_closed",
+        "session_opened",
+        "set_up",
+        "signature",
+        "stamps",
+        "strike",
+        "target",
+        "tray",
+        "work",
+    ];
+    assert_eq!(kinds.into_iter().collect::<Vec<_>>(), all);
+    let sealed = |b: &&Build| b.facts.iter().filter(|f| matches!(f.what, What::Signature(_))).count() >= 2;
+    assert!(builds.iter().filter(sealed).count() >= 20);
+}
+
+#[test]
+fn the_demo_is_judged_as_before() {
+    compare("builds.txt.gz", &exported());
+}
+
+#[test]
+fn random_histories_are_judged_as_before() {
+    compare("histories.txt.gz", &random());
+}
