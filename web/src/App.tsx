@@ -8,7 +8,7 @@ import { Bench } from "./bench/Bench";
 import { Floor } from "./floor/Floor";
 import { GaugeRoom } from "./gauges/GaugeRoom";
 import { Gauges } from "./gauges/Gauges";
-import { LookPage } from "./look/LookPage";
+import { InspectionPage } from "./inspection/InspectionPage";
 import { Notice } from "./shared/Notice";
 import { TopBar } from "./shared/TopBar";
 import { Sheet } from "./sheet/Sheet";
@@ -46,7 +46,7 @@ function SignedIn({ session }: { session: Session }) {
       <Routes>
         <Route index element={<Floor session={session} />} />
         <Route path="builds/:code/bench/:station?" element={<Bench session={session} />} />
-        <Route path="builds/:code/look" element={<LookPage />} />
+        <Route path="builds/:code/look" element={<InspectionPage />} />
         <Route path="builds/:code/set-up" element={<SetUpPage />} />
         <Route path="builds/:code/gauges" element={<Gauges />} />
         <Route path="gauges" element={<GaugeRoom session={session} />} />

@@ -3,18 +3,15 @@
 //! The solver gets the same problem goal by goal: the best value of one becomes a constraint for the next.
 //! Both answers must agree before their times are compared.
 
-#[path = "../../../crates/core/benches/instances/mod.rs"]
+#[path = "../../../crates/search/benches/instances/mod.rs"]
 mod instances;
-
 use std::time::{Duration, Instant};
 
-use good_lp::{
-    Expression, ProblemVariables, Solution, SolverModel, Variable, WithMipGap, constraint, highs, variable,
-};
+use good_lp::{Expression, ProblemVariables, Solution, SolverModel, Variable, WithMipGap, constraint, highs, variable};
 use instances::{Dice, by_class, by_wall};
-use jagged_pin_core::select::measured::{self, Tray};
-use jagged_pin_core::select::shells::{Halves, Objective, Problem, ShellSet, select};
-use jagged_pin_core::select::{Quality, USUAL_EFFORT};
+use jagged_pin_search::{Quality, USUAL_EFFORT};
+use jagged_pin_search::by_class::{Halves, Objective, Problem, ShellSet, select};
+use jagged_pin_search::one_by_one::{Tray, self};
 
 /// A pair that may go into a seat, in half nanometres.
 struct Pair {
@@ -117,8 +114,8 @@ impl Model {
 
 fn pair(seat: usize, upper: usize, lower: usize, clearance: i64) -> Pair {
     let target = instances::window();
-    let outside = clearance < 2 * target.low.nm() || clearance > 2 * target.high.nm();
-    Pair { seat, upper, lower, off: (clearance - 2 * target.aim.nm()).abs(), outside }
+    let outside = clearance < 2 * target.low || clearance > 2 * target.high;
+    Pair { seat, upper, lower, off: (clearance - 2 * target.aim).abs(), outside }
 }
 
 fn of_problem(problem: &Problem) -> Model {
@@ -131,8 +128,8 @@ fn of_problem(problem: &Problem) -> Model {
     for (seat, place) in problem.places.iter().enumerate() {
         for (u, upper) in problem.shifts.iter().enumerate() {
             for (l, lower) in problem.shifts.iter().enumerate() {
-                if (*upper - *lower).nm().abs() <= problem.max_step.nm() {
-                    let clearance = 2 * place.clearance_std.nm() + upper.nm() + lower.nm();
+                if (*upper - *lower).abs() <= problem.max_step {
+                    let clearance = 2 * place.clearance_std + upper + lower;
                     pairs.push(pair(seat, u, classes + l, clearance));
                 }
             }
@@ -153,7 +150,7 @@ fn of_tray(tray: &Tray) -> Model {
     for (seat, place) in tray.places.iter().enumerate() {
         for (u, upper) in tray.uppers.iter().enumerate() {
             for (l, lower) in tray.lowers.iter().enumerate() {
-                let clearance = 2 * (place.base - *upper - *lower).nm();
+                let clearance = 2 * (place.base - *upper - *lower);
                 pairs.push(pair(seat, u, tray.uppers.len() + l, clearance));
             }
         }
@@ -200,7 +197,7 @@ fn compare(name: &str, runs: impl Iterator<Item = (Vec<i64>, Duration, Model)>) 
 }
 
 fn doubled(q: Quality) -> [i64; 3] {
-    [q.outside as i64, 2 * q.worst.nm(), 2 * q.total.nm()]
+    [q.outside as i64, 2 * q.worst, 2 * q.total]
 }
 
 fn main() {
@@ -223,7 +220,7 @@ fn main() {
         let mut dice = Dice(54_321);
         let runs = (0..5).map(|_| {
             let tray = by_wall(&mut dice, grain);
-            let (best, took) = timed(|| measured::select(&tray, USUAL_EFFORT).expect("enough shells"));
+            let (best, took) = timed(|| one_by_one::select(&tray, USUAL_EFFORT).expect("enough shells"));
             assert!(best.proven);
             (doubled(best.quality).to_vec(), took, of_tray(&tray))
         });

@@ -1,13 +1,10 @@
 //! How long `evaluate` takes on a big build: 10 mains, 18 rods and 5 000 readings.
-
 use criterion::{Criterion, criterion_group, criterion_main};
 use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::fact::{Fact, Measure, Person, Reading, Source, TargetChange, Timestamp, What};
-use jagged_pin_core::feature::{Feature, Part, Position};
-use jagged_pin_core::layout::{Crank, Layout, Rods};
-use jagged_pin_core::rules::Rules;
-use jagged_pin_core::station::{BearingRow, Station};
-use jagged_pin_core::target::{TargetRule, TargetSource};
+use jagged_pin_core::engine::{BearingRow, Crank, Feature, Layout, Part, Position, Rods, Station};
+use jagged_pin_core::log::{Fact, Measure, Reading, Rules, Source, TargetChange, What};
+use jagged_pin_core::maths::{TargetRule, TargetSource};
+use jagged_pin_core::units::{Person, Timestamp};
 use jagged_pin_core::{Build, Length, Unit};
 use uuid::Uuid;
 

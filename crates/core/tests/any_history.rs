@@ -1,16 +1,13 @@
 //! Whatever people do at the bench in whatever order: what was admitted stays consistent.
 
 mod histories;
-
 use histories::history;
 use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::fact::{SignerRole, What};
-use jagged_pin_core::feature::Method;
+use jagged_pin_core::engine::{Method, Station};
+use jagged_pin_core::log::{SignerRole, What};
+use jagged_pin_core::maths::{State, TargetRule};
 use jagged_pin_core::record::Refusal;
-use jagged_pin_core::signoff::{Needs, SealStatus};
-use jagged_pin_core::station::Station;
-use jagged_pin_core::target::TargetRule;
-use jagged_pin_core::verdict::State;
+use jagged_pin_core::sheet::{Needs, SealStatus};
 use jagged_pin_core::{Build, Length};
 use jagged_pin_demo::{Bench, patterns, person};
 use proptest::prelude::*;

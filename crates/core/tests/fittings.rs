@@ -1,18 +1,15 @@
 //! Shells that were fitted: predicted until measured, held against the prediction afterwards.
 
 use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::assessment::{Finding, StationAssessment};
-use jagged_pin_core::blind::veiled;
-use jagged_pin_core::fact::Person;
-use jagged_pin_core::feature::{Method, Part};
-use jagged_pin_core::fitting::{FittedPair, Fitting, shells_in};
-use jagged_pin_core::prediction_record::prediction_record;
+use jagged_pin_core::build::{redacted, shells_in};
+use jagged_pin_core::choose::prediction_record;
+use jagged_pin_core::engine::{BearingRow, Method, Part, Scope, Station};
+use jagged_pin_core::figure::{Finding, StationAssessment};
+use jagged_pin_core::log::{FastenerKind, FittedPair, Fitting, SetUp, ShellsIn, TorqueStep, TorqueUnit, Work};
+use jagged_pin_core::maths::State;
 use jagged_pin_core::record::Refusal;
-use jagged_pin_core::set_up::{FastenerKind, SetUp, ShellsIn, TorqueStep, TorqueUnit};
-use jagged_pin_core::signoff::Needs;
-use jagged_pin_core::station::{BearingRow, Scope, Station};
-use jagged_pin_core::verdict::State;
-use jagged_pin_core::work::Work;
+use jagged_pin_core::sheet::Needs;
+use jagged_pin_core::units::Person;
 use jagged_pin_core::{Build, Length};
 use jagged_pin_demo::{Bench, builds, patterns, person};
 use proptest::prelude::*;
@@ -164,7 +161,7 @@ fn a_promise_does_not_tell_somebody_who_measures_blind() -> Outcome {
     bench.fit(fitting(24))?;
     let checker = person("kell");
     bench.ask_blind(checker.clone(), M2, Part::Journal)?;
-    let seen = |who: &Person| veiled(bench.build(), who.id).unwrap_or_else(|| bench.build().clone());
+    let seen = |who: &Person| redacted(bench.build(), who.id).unwrap_or_else(|| bench.build().clone());
     assert!(m2(&seen(&checker)).is_some_and(|s| s.predicted.is_none() && s.journal.taken == 0));
     assert!(m2(&seen(&person("oduya"))).is_some_and(|s| s.predicted.is_some()));
     Ok(())

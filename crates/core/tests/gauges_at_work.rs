@@ -1,22 +1,15 @@
 //! Sessions, methods side by side, temperatures, blind touches: what makes a figure believable.
 
-use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::assessment::{Assessment, ChosenBecause, Finding, StationAssessment};
-use jagged_pin_core::blind::veiled;
-use jagged_pin_core::fact::{RulesChange, Timestamp, What};
-use jagged_pin_core::feature::{Feature, Method, Part};
-use jagged_pin_core::hypotheses::Suspicion;
-use jagged_pin_core::look::{LookPart, Sign};
-use jagged_pin_core::record::{Refusal, next_fact};
-use jagged_pin_core::rules::Rules;
-use jagged_pin_core::session::Proof;
-use jagged_pin_core::signoff::Needs;
-use jagged_pin_core::station::{Scope, Station};
-use jagged_pin_core::suspicion::Suspect;
-use jagged_pin_core::table::TextRow;
-use jagged_pin_core::uncertainty::DoubtSource;
-use jagged_pin_core::verdict::State;
-use jagged_pin_core::work::Work;
+use jagged_pin_core::assess::{Assessment, Suspicion, evaluate};
+use jagged_pin_core::build::redacted;
+use jagged_pin_core::engine::{Feature, Method, Part, Scope, Station};
+use jagged_pin_core::evidence::SessionProof;
+use jagged_pin_core::figure::{ChosenBecause, DoubtSource, Finding, StationAssessment};
+use jagged_pin_core::log::{InspectedPart, Rules, RulesChange, Sign, What, Work};
+use jagged_pin_core::maths::{State, Suspect};
+use jagged_pin_core::record::{Refusal, TextRow, next_fact};
+use jagged_pin_core::sheet::Needs;
+use jagged_pin_core::units::Timestamp;
 use jagged_pin_core::{Build, Length, Unit};
 use jagged_pin_demo::{Bench, patterns, person};
 use uuid::Uuid;
@@ -57,7 +50,7 @@ fn a_session_that_walked_a_little_is_corrected_by_the_time_that_had_passed() -> 
     let first = bench.bore(M(1), Method::Direct, &["25", "25"])?;
     bench.close_session(session, Some(("2.6240 in", "1")))?;
     let a = evaluate(bench.build());
-    assert_eq!(a.sessions[0].proof, Proof::Corrected);
+    assert_eq!(a.sessions[0].proof, SessionProof::Corrected);
     // Opened, two touches, closed: nine seconds apart each, so a third and two thirds of a tenth.
     let values: Vec<_> = station(&a, M(1)).bore_direct.positions.iter().filter_map(|p| p.value).collect();
     let tenths = |n: i64| Length::tenths(26_240 + n);
@@ -75,7 +68,7 @@ fn a_session_that_walked_too_far_is_repeated() -> Outcome {
     assert_eq!(station(&evaluate(bench.build()), M(1)).judged.as_ref().map(|j| j.state), Some(State::In));
     bench.close_session(session, Some(("2.6240 in", "-2")))?;
     let a = evaluate(bench.build());
-    assert_eq!(a.sessions[0].proof, Proof::ThrownOut);
+    assert_eq!(a.sessions[0].proof, SessionProof::ThrownOut);
     assert!(station(&a, M(1)).judged.is_none() && station(&a, M(1)).stale.is_some());
     Ok(())
 }
@@ -209,7 +202,7 @@ fn a_journal_ground_under_is_known_by_its_size_and_its_walls_grow_with_it() -> O
 #[test]
 fn a_nail_that_catches_stops_the_sheet_until_the_journal_is_ground() -> Outcome {
     let mut bench = bench();
-    bench.look(M(2), LookPart::Journal, &[Sign::CatchesNail])?;
+    bench.look(M(2), InspectedPart::Journal, &[Sign::CatchesNail])?;
     let needs = |b: &Bench| evaluate(b.build()).sign_off.blocks.iter().find(|b| b.station == M(2)).map(|b| b.needs);
     assert_eq!(needs(&bench), Some(Needs::Grinder));
     let stop = evaluate(bench.build()).hypotheses.into_iter().find(|h| h.suspicion == Suspicion::StopJournal);
@@ -224,15 +217,15 @@ fn wear_patterns_suggest_what_the_trade_would_suspect() -> Outcome {
     let mut bench = bench();
     let suspicions = |b: &Bench| evaluate(b.build()).hypotheses.iter().map(|h| h.suspicion).collect::<Vec<_>>();
     for (rod, sign) in (1..).zip([Sign::EdgeFront, Sign::EdgeRear, Sign::EdgeFront]) {
-        bench.look(Station::Rod(rod), LookPart::Upper, &[sign])?;
+        bench.look(Station::Rod(rod), InspectedPart::Upper, &[sign])?;
     }
     assert_eq!(suspicions(&bench), [Suspicion::BentRod]);
     for rod in 1..=4 {
-        bench.look(Station::Rod(rod), LookPart::Upper, &[Sign::BothEdges])?;
+        bench.look(Station::Rod(rod), InspectedPart::Upper, &[Sign::BothEdges])?;
     }
     assert_eq!(suspicions(&bench), [Suspicion::ShellsOnFillet]);
-    bench.look(M(2), LookPart::Upper, &[Sign::Wiped])?;
-    bench.look(M(3), LookPart::Lower, &[Sign::Wiped])?;
+    bench.look(M(2), InspectedPart::Upper, &[Sign::Wiped])?;
+    bench.look(M(3), InspectedPart::Lower, &[Sign::Wiped])?;
     assert!(suspicions(&bench).contains(&Suspicion::CrankOrTunnel));
     Ok(())
 }
@@ -244,16 +237,16 @@ fn a_blind_touch_sees_nothing_of_the_first_and_is_compared_when_done() -> Outcom
     assert_eq!(bench.ask_blind(person("oduya"), M(2), Part::Journal), Err(Refusal::OwnReadings(person("oduya").name)));
     assert_eq!(bench.ask_blind(person("kell"), M(3), Part::Journal), Err(Refusal::NothingToCompare));
     bench.ask_blind(person("kell"), M(2), Part::Journal)?;
-    let seen = veiled(bench.build(), person("kell").id);
+    let seen = redacted(bench.build(), person("kell").id);
     let hidden = seen.as_ref().map(|b| b.readings().filter(|(_, r)| r.station == M(2)).count());
     assert_eq!(hidden, Some(0));
     assert!(seen.is_some_and(|b| evaluate(&b).station(M(2)).is_some_and(|s| s.journal.size.is_none())));
-    assert!(veiled(bench.build(), person("wick").id).is_none());
+    assert!(redacted(bench.build(), person("wick").id).is_none());
     bench.hand_over(person("kell"), 5);
     bench.journal(M(2), ["2.6241 41", "41", "41", ""])?;
-    assert!(veiled(bench.build(), person("kell").id).is_some());
+    assert!(redacted(bench.build(), person("kell").id).is_some());
     bench.journal(M(2), ["", "", "", "41"])?;
-    assert!(veiled(bench.build(), person("kell").id).is_none());
+    assert!(redacted(bench.build(), person("kell").id).is_none());
     let a = evaluate(bench.build());
     let touch = &a.blind[0];
     // Three tenths apart with one mic of a tenth: feel and step do not explain that.
@@ -288,7 +281,7 @@ fn rows_of_a_file_mean_what_they_would_mean_typed_one_after_the_other() {
         row(6, "M1", "main_bearing", "-79"),
         row(7, "M1", "main_bore", "23"),
     ];
-    let read = jagged_pin_core::table::read(
+    let read = jagged_pin_core::record::read_rows(
         bench.build(),
         &person("wick"),
         &rows,

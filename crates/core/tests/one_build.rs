@@ -1,15 +1,13 @@
 //! A build as the shop works on it: measured, judged, decided, signed, changed.
 
-use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::assessment::{Assessment, Finding};
+use jagged_pin_core::assess::{Assessment, evaluate};
 use jagged_pin_core::build::BuildError;
-use jagged_pin_core::fact::{SignerRole, What};
-use jagged_pin_core::feature::Method;
+use jagged_pin_core::engine::{Method, Station};
+use jagged_pin_core::figure::Finding;
+use jagged_pin_core::log::{SignerRole, What};
+use jagged_pin_core::maths::{State, TargetRule};
 use jagged_pin_core::record::Refusal;
-use jagged_pin_core::signoff::{Needs, Next, SealStatus};
-use jagged_pin_core::station::Station;
-use jagged_pin_core::target::TargetRule;
-use jagged_pin_core::verdict::State;
+use jagged_pin_core::sheet::{Needs, Next, SealStatus};
 use jagged_pin_core::{Build, Length};
 use jagged_pin_demo::{Bench, builds, patterns, person};
 use proptest::prelude::*;

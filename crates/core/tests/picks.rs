@@ -1,25 +1,22 @@
 //! The pick list: whatever is proposed, every half comes from somewhere, and nothing is taken twice.
 
 use jagged_pin_core::Length;
-use jagged_pin_core::part_number::{Means, Suffix, decode};
-use jagged_pin_core::pick::{PickFrom, pick_list};
-use jagged_pin_core::propose::{Pair, Proposed};
-use jagged_pin_core::shell::{Half, OnShelf, ShellFamily};
-use jagged_pin_core::station::Station;
-use jagged_pin_core::target::Target;
-use jagged_pin_core::verdict::{Side, State};
+use jagged_pin_core::choose::{PickFrom, ProposedPair, pick_list};
+use jagged_pin_core::engine::Station;
+use jagged_pin_core::maths::{Side, State, Target};
+use jagged_pin_core::shells::{ClassPair, Half, OnShelf, ShellFamily, Suffix, SuffixMeaning, decode_part_number};
 use jagged_pin_demo::families;
 use proptest::prelude::*;
 
 const CLASSES: [&str; 3] = ["-1", "std", "+1"];
 
-fn pair(upper: usize, lower: usize) -> Pair {
-    Pair { upper: CLASSES[upper].into(), lower: CLASSES[lower].into() }
+fn pair(upper: usize, lower: usize) -> ClassPair {
+    ClassPair { upper: CLASSES[upper].into(), lower: CLASSES[lower].into() }
 }
 
-fn proposed(station: u8, now: (usize, usize), then: (usize, usize)) -> Proposed {
+fn proposed(station: u8, now: (usize, usize), then: (usize, usize)) -> ProposedPair {
     let t = Length::tenths;
-    Proposed {
+    ProposedPair {
         station: Station::Main(station),
         measured: t(25),
         measured_expanded: t(1),
@@ -64,7 +61,7 @@ proptest! {
         stock in prop::collection::vec(0u16..4, 6),
     ) {
         let family = family(alike);
-        let places: Vec<Proposed> = (1..).zip(&seats).map(|(n, (now, then))| proposed(n, *now, *then)).collect();
+        let places: Vec<ProposedPair> = (1..).zip(&seats).map(|(n, (now, then))| proposed(n, *now, *then)).collect();
         let on = |(i, n): (usize, &u16)| OnShelf {
             half: if alike { Half::Either } else { [Half::Upper, Half::Lower][i / 3] },
             class: CLASSES[i % 3].into(),
@@ -121,8 +118,8 @@ proptest! {
             taken.chain([skipped]).min().unwrap_or(skipped)
         }
         let suffixes: Vec<Suffix> =
-            table.iter().map(|t| Suffix { letters: t.clone(), means: Means::Coated }).collect();
-        let decoded = decode(&format!("Q{number}"), "Q", &suffixes);
+            table.iter().map(|t| Suffix { letters: t.clone(), means: SuffixMeaning::Coated }).collect();
+        let decoded = decode_part_number(&format!("Q{number}"), "Q", &suffixes);
         prop_assert_eq!(decoded.as_ref().map(|d| d.unread.len()), Some(least(&number, &table)));
         let put_together: Option<String> = decoded.map(|d| d.groups.iter().map(|g| g.letters.as_str()).collect());
         prop_assert_eq!(put_together, Some(number));

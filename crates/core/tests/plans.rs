@@ -1,20 +1,15 @@
 //! Plans beside other shells: the crank check, trays, machining, and the work orders that come of them.
 
-use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::assessment::Assessment;
-use jagged_pin_core::fact::What;
-use jagged_pin_core::family_check::{Says, family_check};
-use jagged_pin_core::feature::{Method, Part};
+use jagged_pin_core::assess::{Assessment, evaluate};
+use jagged_pin_core::choose::{Says, choose_from_tray, family_check, rods_to_pins};
+use jagged_pin_core::engine::{BearingRow, Method, Part, Station};
+use jagged_pin_core::log::{Job, OrderStep, Tray, TrayShell, What};
 use jagged_pin_core::machining::{
-    Chosen, GrindAgainst, MOST_POLISHED, Machining, MachiningWish, NoPlan, machining, order_items,
+    ChosenPlan, GrindAgainst, MOST_POLISHED, Machining, MachiningWish, NoPlan, machining_plans, order_items,
 };
-use jagged_pin_core::marry::rods_to_pins;
-use jagged_pin_core::order::{Job, OrderStep};
-use jagged_pin_core::record::{Refusal, admissible};
-use jagged_pin_core::shell::{Half, ShellFamily};
-use jagged_pin_core::station::{BearingRow, Station};
-use jagged_pin_core::tray::{Tray, TrayShell, choose};
-use jagged_pin_core::verdict::State;
+use jagged_pin_core::maths::State;
+use jagged_pin_core::record::{Refusal, admit};
+use jagged_pin_core::shells::{Half, ShellFamily};
 use jagged_pin_core::{Build, Length, Unit};
 use jagged_pin_demo::{Bench, builds, families, patterns, person};
 use proptest::prelude::*;
@@ -42,7 +37,7 @@ fn wish(row: BearingRow) -> MachiningWish {
 
 fn plan(code: &str, id: &str, wish: &MachiningWish) -> Result<Machining, NoPlan> {
     let (build, assessed) = demo(code);
-    machining(&build, &assessed, family(id).as_ref(), wish)
+    machining_plans(&build, &assessed, family(id).as_ref(), wish)
 }
 
 #[test]
@@ -124,10 +119,10 @@ fn a_polish_takes_little_and_a_housing_stays_in_its_tolerance() -> Result<(), No
     assert_eq!(polish, [(Station::Main(2), false), (Station::Main(6), true)], "six tenths is a grind, not a polish");
     assert!(mains.polish.iter().all(|p| p.possible == (p.from - p.to <= MOST_POLISHED)));
     let items =
-        order_items(&mains, &Chosen::Polish { stations: vec![Station::Main(2), Station::Main(6)] }, Unit::Inch)?;
+        order_items(&mains, &ChosenPlan::Polish { stations: vec![Station::Main(2), Station::Main(6)] }, Unit::Inch)?;
     let told: Vec<(Station, Job)> = items.iter().map(|i| (i.station, i.job)).collect();
     assert_eq!(told, [(Station::Main(6), Job::Polish)]);
-    let nothing = order_items(&mains, &Chosen::Polish { stations: vec![Station::Main(2)] }, Unit::Inch);
+    let nothing = order_items(&mains, &ChosenPlan::Polish { stations: vec![Station::Main(2)] }, Unit::Inch);
     assert_eq!(nothing, Err(NoPlan::NoSuchPlan));
     Ok(())
 }
@@ -135,15 +130,15 @@ fn a_polish_takes_little_and_a_housing_stays_in_its_tolerance() -> Result<(), No
 #[test]
 fn grinding_orders_one_line_a_pin_and_boring_one_line_a_bearing_more() -> Result<(), NoPlan> {
     let rods = plan("SL-041", "CR", &wish(BearingRow::Rods))?;
-    let grind = order_items(&rods, &Chosen::Grind { undersize: t(100) }, Unit::Inch)?;
+    let grind = order_items(&rods, &ChosenPlan::Grind { undersize: t(100) }, Unit::Inch)?;
     assert_eq!(grind.len(), 6);
     assert!(grind.iter().all(|i| i.job == Job::Grind && (i.plus, i.minus) == (t(2), t(2))));
-    let bore = order_items(&rods, &Chosen::BoreToFit, Unit::Inch)?;
+    let bore = order_items(&rods, &ChosenPlan::BoreToFit, Unit::Inch)?;
     assert_eq!(bore.iter().filter(|i| i.job == Job::BoreBearing && i.from.is_none()).count(), 6);
     // M7 is not measured: a crank is ground as a whole.
     let mains = plan("SL-041", "CM", &wish(BearingRow::Mains))?;
-    assert_eq!(order_items(&mains, &Chosen::BoreToFit, Unit::Inch), Err(NoPlan::NotWhole(Station::Main(7))));
-    let none = order_items(&rods, &Chosen::Grind { undersize: t(77) }, Unit::Inch);
+    assert_eq!(order_items(&mains, &ChosenPlan::BoreToFit, Unit::Inch), Err(NoPlan::NotWhole(Station::Main(7))));
+    let none = order_items(&rods, &ChosenPlan::Grind { undersize: t(77) }, Unit::Inch);
     assert_eq!(none, Err(NoPlan::NoSuchPlan));
     Ok(())
 }
@@ -157,12 +152,12 @@ fn what_comes_back_is_stale_and_measured_against_the_order() -> Outcome {
     for n in 1..=3 {
         bench.journal(pin(n), ["2.2496", "96", "96", "96"])?;
     }
-    let plan = machining(bench.build(), &evaluate(bench.build()), None, &wish(BearingRow::Rods));
-    let items = plan.and_then(|p| order_items(&p, &Chosen::BoreToFit, Unit::Inch)).unwrap_or_default();
+    let plan = machining_plans(bench.build(), &evaluate(bench.build()), None, &wish(BearingRow::Rods));
+    let items = plan.and_then(|p| order_items(&p, &ChosenPlan::BoreToFit, Unit::Inch)).unwrap_or_default();
     let grinds = items.into_iter().filter(|i| i.job == Job::Grind).collect();
     let (_, v6_demo) = demo("SL-043");
     let template = v6_demo.orders[0].order.clone();
-    let order = bench.order(jagged_pin_core::order::WorkOrder { items: grinds, ..template })?;
+    let order = bench.order(jagged_pin_core::log::WorkOrder { items: grinds, ..template })?;
     // A crank that was not sent does not come back.
     assert_eq!(bench.move_order(order, OrderStep::Returned, "here"), Err(Refusal::OrderElsewhere));
     bench.move_order(order, OrderStep::Sent, "in its box")?;
@@ -191,9 +186,9 @@ fn an_order_of_another_build_is_not_moved() {
     let (build, assessed) = demo("SL-043");
     let (other, _) = demo("SL-041");
     let order = assessed.orders[0].id;
-    let moved = |step| What::OrderMoved(jagged_pin_core::order::OrderMoved { order, step, note: "so".into() });
-    assert_eq!(admissible(&other, &person("harrow"), &moved(OrderStep::Sent)), Err(Refusal::NoSuchOrder));
-    assert_eq!(admissible(&build, &person("harrow"), &moved(OrderStep::Returned)), Err(Refusal::OrderElsewhere));
+    let moved = |step| What::OrderMoved(jagged_pin_core::log::OrderMoved { order, step, note: "so".into() });
+    assert_eq!(admit(&other, &person("harrow"), &moved(OrderStep::Sent)), Err(Refusal::NoSuchOrder));
+    assert_eq!(admit(&build, &person("harrow"), &moved(OrderStep::Returned)), Err(Refusal::OrderElsewhere));
 }
 
 #[test]
@@ -204,7 +199,7 @@ fn a_tray_gives_every_housing_its_own_pair() {
         _ => None,
     });
     let Some(tray) = tray else { panic!("the demo has a tray") };
-    let Ok(chosen) = choose(&build, &assessed, &tray) else { panic!("it serves four mains") };
+    let Ok(chosen) = choose_from_tray(&build, &assessed, &tray) else { panic!("it serves four mains") };
     assert!(chosen.proven && chosen.open.is_empty());
     assert_eq!((chosen.places.len(), chosen.spare.len()), (4, 4));
     let mut marks: Vec<&str> =
@@ -230,7 +225,7 @@ fn a_tray_gives_every_housing_its_own_pair() {
         })
         .cloned()
         .collect();
-    assert!(choose(&build, &assessed, &Tray { shells: short, ..tray.clone() }).is_err());
+    assert!(choose_from_tray(&build, &assessed, &Tray { shells: short, ..tray.clone() }).is_err());
     let twice = TrayShell { mark: "A1".into(), ..tray.shells[3].clone() };
     assert!(!Tray { shells: vec![tray.shells[0].clone(), twice], ..tray }.is_sound());
 }
@@ -258,7 +253,7 @@ fn housings_of_a_tray_are_measured_before_it_serves() {
         gauge: "ball-tenths".into(),
         shells: [("A1", Half::Upper), ("B1", Half::Lower)].map(shell).to_vec(),
     };
-    let chosen = choose(&build, &assessed, &tray).ok();
+    let chosen = choose_from_tray(&build, &assessed, &tray).ok();
     // Only M4's housing was measured.
     assert_eq!(chosen.as_ref().map(|c| (c.places.len(), c.open.len())), Some((1, 6)));
     let m4 = assessed.station(Station::Main(4)).map(|s| s.feature(Part::Housing, Method::Subtract).complete);

@@ -1,16 +1,16 @@
 //! Proposals of shells for the demo's main story.
 
 use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::fact::{Timestamp, What};
-use jagged_pin_core::fitting::{FittedPair, Fitting};
-use jagged_pin_core::pick::PickFrom;
-use jagged_pin_core::propose::{NoProposal, Pair, Proposal, Proposed, Wish, foreign_in, propose};
+use jagged_pin_core::choose::{
+    NoProposal, PickFrom, Proposal, ProposalWish, ProposedPair, TrayPlace, choose_from_tray, foreign_in, propose,
+};
+use jagged_pin_core::choose::{Objective, SelectError};
+use jagged_pin_core::engine::{BearingRow, Station};
+use jagged_pin_core::log::{FittedPair, Fitting, What};
+use jagged_pin_core::maths::State;
 use jagged_pin_core::record::next_fact;
-use jagged_pin_core::select::shells::{Objective, SelectError};
-use jagged_pin_core::shell::{OnShelf, ShellFamily};
-use jagged_pin_core::station::{BearingRow, Station};
-use jagged_pin_core::tray::{TrayPlace, choose};
-use jagged_pin_core::verdict::State;
+use jagged_pin_core::shells::{ClassPair, OnShelf, ShellFamily};
+use jagged_pin_core::units::Timestamp;
 use jagged_pin_core::{Build, Length};
 
 fn t(tenths: i64) -> Length {
@@ -25,8 +25,8 @@ fn curlew() -> Option<(Build, ShellFamily, Vec<OnShelf>)> {
     Some((build.clone(), family, shelf))
 }
 
-fn wish() -> Wish {
-    Wish {
+fn wish() -> ProposalWish {
+    ProposalWish {
         row: BearingRow::Mains,
         undersize: t(0),
         objective: Objective::Closest,
@@ -41,14 +41,14 @@ fn wish() -> Wish {
     }
 }
 
-fn proposed(change: impl Fn(&mut Wish)) -> Result<Proposal, NoProposal> {
+fn proposed(change: impl Fn(&mut ProposalWish)) -> Result<Proposal, NoProposal> {
     let Some((build, family, shelf)) = curlew() else { return Err(NoProposal::NothingMeasured) };
     let mut wish = wish();
     change(&mut wish);
     propose(&build, &evaluate(&build), &family, &shelf, &wish)
 }
 
-fn at(proposal: &Proposal, station: u8) -> Result<&Proposed, NoProposal> {
+fn at(proposal: &Proposal, station: u8) -> Result<&ProposedPair, NoProposal> {
     let place = proposal.places.iter().find(|p| p.station == Station::Main(station));
     place.ok_or(NoProposal::Unknown(format!("M{station}")))
 }
@@ -70,7 +70,7 @@ fn the_tight_the_loose_and_the_edge_get_one_half_each() -> Result<(), NoProposal
     }
     let fetched = |class: &str| p.fetch.iter().filter(|f| f.class == class).map(|f| f.count).sum::<usize>();
     assert_eq!((fetched("+1"), fetched("-1"), fetched("std")), (2, 1, 0));
-    let off = |p: &Proposed| (p.clearance - p.target.aim).nm().abs();
+    let off = |p: &ProposedPair| (p.clearance - p.target.aim).nm().abs();
     assert_eq!(p.places.iter().map(off).max(), Some(p.worst.nm()));
     assert_eq!((p.binding, p.mixed), (Some(Station::Main(6)), 3));
     // Seven pairs within a step of each other at each of the six that are measured.
@@ -111,7 +111,7 @@ fn what_is_kept_stays_and_what_is_left_out_is_not_used() -> Result<(), NoProposa
 #[test]
 fn what_is_in_the_engine_counts_as_there() {
     let Some((build, family, _)) = curlew() else { panic!("the demo has SL-041") };
-    let none = |change: fn(&mut Wish)| {
+    let none = |change: fn(&mut ProposalWish)| {
         let mut wish = wish();
         wish.buy = false;
         change(&mut wish);
@@ -128,7 +128,8 @@ fn a_family_that_the_crank_does_not_belong_to_is_stopped_with_the_evidence() {
     let wrong = proposed(|w| w.undersize = t(100));
     let said = wrong.err().map(|e| e.to_string()).unwrap_or_default();
     assert!(said.starts_with("M1's journal does not belong to these shells: it is standard"), "{said}");
-    let unknown = proposed(|w| w.fitted = vec![(Station::Main(1), Pair { upper: "+9".into(), lower: "std".into() })]);
+    let unknown =
+        proposed(|w| w.fitted = vec![(Station::Main(1), ClassPair { upper: "+9".into(), lower: "std".into() })]);
     assert_eq!(unknown, Err(NoProposal::Unknown("class +9".into())));
 }
 
@@ -164,7 +165,7 @@ fn the_pick_list_names_the_shelf_the_engine_and_what_is_bought() -> Result<(), N
     assert_eq!(p.picks.len(), p.fetch.iter().map(|f| f.count).sum::<usize>());
     // The thin half that makes M5 loose is what M2 or M6 lacks: it moves, and nothing is bought.
     let swapped = proposed(|w| {
-        w.fitted = vec![(Station::Main(5), Pair { upper: "std".into(), lower: "+1".into() })];
+        w.fitted = vec![(Station::Main(5), ClassPair { upper: "std".into(), lower: "+1".into() })];
     })?;
     let moved = swapped.picks.iter().filter(|l| l.from == PickFrom::Engine { station: Station::Main(5) }).count();
     assert_eq!((moved, swapped.cost), (1, 0), "{:?}", swapped.picks);
@@ -189,7 +190,7 @@ fn halves_of_another_family_all_come_out() -> Result<(), NoProposal> {
     let families = jagged_pin_demo::families();
     let fine = families.iter().find(|f| f.id == "CX").cloned().unwrap_or_else(|| owner.clone());
     assert_eq!(foreign_in(&build, &owner, &families), [], "what is in is taken for the usual family's");
-    let wish = Wish { foreign: foreign_in(&build, &fine, &families), ..wish() };
+    let wish = ProposalWish { foreign: foreign_in(&build, &fine, &families), ..wish() };
     assert_eq!(wish.foreign.len(), 7);
     let p = propose(&build, &evaluate(&build), &fine, &[], &wish)?;
     assert!(p.places.iter().all(|place| place.changes && place.now.upper == "CM std"));
@@ -203,13 +204,13 @@ fn halves_of_another_family_all_come_out() -> Result<(), NoProposal> {
 fn what_no_shells_bring_inside_says_what_would() -> Result<(), NoProposal> {
     let p = proposed(|w| w.kept = (1..=6).map(Station::Main).collect())?;
     assert_eq!(p.outside, 2);
-    let wants: Vec<_> = p.would.iter().flat_map(|w| &w.places).map(|w| (w.station, w.wants)).collect();
+    let wants: Vec<_> = p.remedies.iter().flat_map(|w| &w.places).map(|w| (w.station, w.wants)).collect();
     assert_eq!(wants.iter().map(|w| w.0).collect::<Vec<_>>(), [Station::Main(2), Station::Main(5)]);
     // M2 at 19 wants six more to its aim of 25; the gauge's walk is a fraction of a tenth.
     assert!((wants[0].1 - t(6)).abs() < t(1), "{wants:?}");
     // No grind serves them: they differ too much among themselves.
-    assert!(p.would.is_some_and(|w| w.grind.is_none()));
-    assert!(proposed(|_| {})?.would.is_none());
+    assert!(p.remedies.is_some_and(|w| w.grind.is_none()));
+    assert!(proposed(|_| {})?.remedies.is_none());
     Ok(())
 }
 
@@ -219,7 +220,7 @@ fn an_aluminium_case_opens_by_both_schools() {
     let four = builds.iter().find(|b| b.code == "SL-042").map(|b| (b, evaluate(b)));
     let family = jagged_pin_demo::families().into_iter().find(|f| f.id == "DM");
     let Some(((build, assessed), family)) = four.zip(family) else { panic!("the demo has SL-042") };
-    let asked = Wish { max_step: family.step(), ..wish() };
+    let asked = ProposalWish { max_step: family.step(), ..wish() };
     let Ok(p) = propose(build, &assessed, &family, &[], &asked) else { panic!("its mains are measured") };
     let um = Length::microns;
     assert_eq!(p.growth.map(|g| (g.allowance, g.expansion.growth)), Some((Some(um(18)), Length::from_nm(22_320))));
@@ -240,7 +241,7 @@ fn shells_of_a_tray_are_known_by_their_walls() -> Result<(), String> {
         What::Tray(tray) => Some(tray.clone()),
         _ => None,
     });
-    let chosen = choose(&build, &evaluate(&build), &tray.ok_or("it has a tray")?).map_err(|e| said(&e))?;
+    let chosen = choose_from_tray(&build, &evaluate(&build), &tray.ok_or("it has a tray")?).map_err(|e| said(&e))?;
     let pair = |p: &TrayPlace| FittedPair {
         station: p.station,
         upper: p.upper.mark.clone(),

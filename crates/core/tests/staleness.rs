@@ -1,16 +1,12 @@
 //! What is done to a part ends the evidence about it, in whatever order things happen.
 
 use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::fact::What;
-use jagged_pin_core::feature::{Method, Part};
-use jagged_pin_core::foresee::foresee;
-use jagged_pin_core::record::Refusal;
-use jagged_pin_core::set_up::{CapSeat, FastenerKind, SetUp, TorqueStep, TorqueUnit};
-use jagged_pin_core::signoff::Needs;
-use jagged_pin_core::stale::StaleCause;
-use jagged_pin_core::station::{BearingRow, Scope, Station};
-use jagged_pin_core::verdict::State;
-use jagged_pin_core::work::{Work, WorkEvent};
+use jagged_pin_core::engine::{BearingRow, Method, Part, Scope, Station};
+use jagged_pin_core::evidence::EndingCause;
+use jagged_pin_core::log::{CapSeat, FastenerKind, SetUp, TorqueStep, TorqueUnit, What, Work, WorkEvent};
+use jagged_pin_core::maths::State;
+use jagged_pin_core::record::{Refusal, impact};
+use jagged_pin_core::sheet::Needs;
 use jagged_pin_core::{Build, Length};
 use jagged_pin_demo::{Bench, patterns, person};
 use proptest::prelude::*;
@@ -114,7 +110,7 @@ fn bolts_for_studs_end_every_main_bore_and_say_so() -> Outcome {
     let a = evaluate(bench.build());
     for main in [1, 2] {
         let because = a.station(M(main)).and_then(|s| s.stale.as_ref()).map(|s| s.because[0].cause.clone());
-        assert!(matches!(because, Some(StaleCause::SetUp { row: BearingRow::Mains, .. })));
+        assert!(matches!(because, Some(EndingCause::SetUp { row: BearingRow::Mains, .. })));
     }
     Ok(())
 }
@@ -139,7 +135,7 @@ fn evidence_that_ended_twice_names_the_deed_that_ended_it_first() -> Outcome {
     bench.work(Work::TunnelHoned, Scope::Mains, "line honed")?;
     let stale = evaluate(bench.build()).station(M(3)).and_then(|s| s.stale.clone());
     let causes = stale.map(|s| s.because.iter().map(|b| b.cause.clone()).collect::<Vec<_>>());
-    assert!(matches!(causes.as_deref(), Some([StaleCause::Work { event }]) if event.work == Work::CapDeburred));
+    assert!(matches!(causes.as_deref(), Some([EndingCause::Work { event }]) if event.work == Work::CapDeburred));
     Ok(())
 }
 
@@ -269,11 +265,11 @@ fn what_a_deed_would_end_is_said_before_it_is_done() -> Outcome {
     let event =
         WorkEvent { work: Work::JournalPolished, on: Scope::One(M(4)), grits: vec![], minutes: None, note: "x".into() };
     let before = bench.build().clone();
-    let foreseen = foresee(&before, person("oduya"), What::Work(event.clone()))?;
-    let ended: Vec<_> = foreseen.ended.iter().map(|e| (e.station, e.part, e.readings)).collect();
-    assert_eq!((ended, foreseen.clearances), (vec![(M(4), Part::Journal, 4)], vec![M(4)]));
+    let foretold = impact(&before, person("oduya"), What::Work(event.clone()))?;
+    let ended: Vec<_> = foretold.ended.iter().map(|e| (e.station, e.part, e.readings)).collect();
+    assert_eq!((ended, foretold.clearances), (vec![(M(4), Part::Journal, 4)], vec![M(4)]));
     assert_eq!(*bench.build(), before, "asking changes nothing");
-    let refused = foresee(&before, person("oduya"), What::Work(WorkEvent { on: Scope::One(R(1)), ..event }));
+    let refused = impact(&before, person("oduya"), What::Work(WorkEvent { on: Scope::One(R(1)), ..event }));
     assert_eq!(refused.map_err(|e| e.code()), Err("work_elsewhere"));
     Ok(())
 }

@@ -1,25 +1,19 @@
 //! Somebody working at the bench: typed texts and decisions that become the facts of a build.
-
 use std::sync::Arc;
 
 use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::bench::{Typed, understand, understand_check};
-use jagged_pin_core::blind::{BlindRequest, open_request, veiled};
-use jagged_pin_core::fact::{Person, SignerRole, Source, Strike, TargetChange, Timestamp, What};
-use jagged_pin_core::family_check::{Stamp, Stamps};
-use jagged_pin_core::feature::{Feature, Method, Part, Position};
-use jagged_pin_core::fitting::Fitting;
+use jagged_pin_core::build::{open_request, redacted};
+use jagged_pin_core::engine::{BearingRow, Feature, Method, Part, Position, Scope, Station};
 use jagged_pin_core::gauge::GaugeUse;
-use jagged_pin_core::look::{Look, LookPart, Sign};
-use jagged_pin_core::order::{OrderMoved, OrderStep, WorkOrder};
-use jagged_pin_core::record::{Refusal, concession_now, next_fact, signature_now};
-use jagged_pin_core::rules::Rules;
-use jagged_pin_core::session::{SessionClosed, SessionOpened};
-use jagged_pin_core::set_up::SetUp;
-use jagged_pin_core::station::{BearingRow, Scope, Station};
-use jagged_pin_core::target::{TargetRule, TargetSource};
-use jagged_pin_core::tray::Tray;
-use jagged_pin_core::work::{Work, WorkEvent};
+use jagged_pin_core::log::{
+    BlindRequest, Fitting, InspectedPart, Inspection, OrderMoved, OrderStep, Rules, SessionClosed, SessionOpened,
+    SetUp, Sign, SignerRole, Source, Stamp, Stamps, Strike, TargetChange, Tray, What, Work, WorkEvent, WorkOrder,
+};
+use jagged_pin_core::maths::{TargetRule, TargetSource};
+use jagged_pin_core::record::{
+    Refusal, TypedEntry, concession_now, next_fact, signature_now, understand_check, understand_entry,
+};
+use jagged_pin_core::units::{Person, Timestamp};
 use jagged_pin_core::{Build, Unit};
 use uuid::Uuid;
 
@@ -236,8 +230,8 @@ impl Bench {
     ///
     /// # Errors
     /// [`Refusal`] when the signs are not seen on that part.
-    pub fn look(&mut self, station: Station, part: LookPart, signs: &[Sign]) -> Result<(), Refusal> {
-        self.record(What::Look(Look { station, part, signs: signs.to_vec() })).map(drop)
+    pub fn look(&mut self, station: Station, part: InspectedPart, signs: &[Sign]) -> Result<(), Refusal> {
+        self.record(What::Inspection(Inspection { station, part, signs: signs.to_vec() })).map(drop)
     }
 
     /// Asks somebody to measure blind.
@@ -268,7 +262,7 @@ impl Bench {
         let usual = self.build.layout.journal(station.row());
         // With its decimals and its unit: bare digits would be read as the tail of a size.
         let reference = self.reference.clone().unwrap_or_else(|| usual.show(self.build.unit));
-        let typed = Typed {
+        let typed = TypedEntry {
             station,
             feature,
             position,
@@ -281,9 +275,9 @@ impl Bench {
             temperatures: None,
             blind: open_request(&self.build, self.by.id, station, feature),
         };
-        let seen = veiled(&self.build, self.by.id);
+        let seen = redacted(&self.build, self.by.id);
         let seen = seen.as_ref().unwrap_or(&self.build);
-        let understood = understand(&self.build, &evaluate(seen), &typed, false)?;
+        let understood = understand_entry(&self.build, &evaluate(seen), &typed, false)?;
         self.record(What::Reading(understood.reading))
     }
 

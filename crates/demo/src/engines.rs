@@ -1,9 +1,6 @@
 //! The invented engines, named after waders.
-
-use jagged_pin_core::layout::{Crank, Layout, Nominals, Rods, usual_undersizes};
-use jagged_pin_core::station::Station;
-use jagged_pin_core::target::TargetRule;
-use jagged_pin_core::temperature::Material;
+use jagged_pin_core::engine::{Crank, Layout, Nominals, Rods, Station, usual_undersizes};
+use jagged_pin_core::maths::{Material, TargetRule};
 use jagged_pin_core::{Length, Unit};
 
 /// An engine the shop has built before: what a new build of it starts from.

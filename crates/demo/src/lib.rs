@@ -5,6 +5,7 @@
 //! functions, so that they can hold nothing the product would refuse.
 
 mod bench_work;
+mod days;
 mod engines;
 mod shells;
 mod shop;

@@ -1,8 +1,6 @@
 //! The shells the shop keeps: families, what lies on the shelf, and sets to buy. All invented.
-
-use jagged_pin_core::part_number::{Means, ShellTrait, Suffix};
-use jagged_pin_core::shell::{Half, Offer, OnShelf, ShellClass, ShellFamily};
-use jagged_pin_core::station::BearingRow;
+use jagged_pin_core::engine::BearingRow;
+use jagged_pin_core::shells::{Half, Offer, OnShelf, ShellClass, ShellFamily, ShellTrait, Suffix, SuffixMeaning};
 use jagged_pin_core::{Length, Unit};
 
 use crate::engines::patterns;
@@ -98,15 +96,15 @@ fn family(k: &Known) -> Option<ShellFamily> {
 
 /// What the letters of the shop's part numbers mean.
 fn suffixes(classes: &[ShellClass], undersizes: &[Length]) -> Vec<Suffix> {
-    let class = |c: &ShellClass| (class_letters(c).to_owned(), Means::Class { id: c.id.clone() });
-    let under = |u: &Length| (format!("{:02}", u.nm() / 10_000), Means::Undersize { undersize: *u });
+    let class = |c: &ShellClass| (class_letters(c).to_owned(), SuffixMeaning::Class { id: c.id.clone() });
+    let under = |u: &Length| (format!("{:02}", u.nm() / 10_000), SuffixMeaning::Undersize { undersize: *u });
     let plain = [
-        ("F", Means::Narrowed),
-        ("P", Means::Dowel),
-        ("G", Means::Grooved),
-        ("C", Means::Coated),
-        ("T", Means::Material { name: "tri-metal".into() }),
-        ("B", Means::Material { name: "bi-metal".into() }),
+        ("F", SuffixMeaning::Narrowed),
+        ("P", SuffixMeaning::Dowel),
+        ("G", SuffixMeaning::Grooved),
+        ("C", SuffixMeaning::Coated),
+        ("T", SuffixMeaning::Material { name: "tri-metal".into() }),
+        ("B", SuffixMeaning::Material { name: "bi-metal".into() }),
     ];
     let plain = plain.into_iter().map(|(letters, means)| (letters.to_owned(), means));
     let all = classes.iter().map(class).chain(undersizes.iter().map(under)).chain(plain);

@@ -1,27 +1,19 @@
 //! What stands on the floor, and how it got there.
-
-use jagged_pin_core::fact::SignerRole;
-use jagged_pin_core::feature::Method::{Direct, Subtract};
-use jagged_pin_core::feature::Part;
-use jagged_pin_core::fitting::{FittedPair, Fitting};
-use jagged_pin_core::look::{LookPart, Sign};
-use jagged_pin_core::order::{Job, OrderItem, OrderStep, WorkOrder};
+use jagged_pin_core::engine::Method::{Direct, Subtract};
+use jagged_pin_core::engine::{BearingRow, Part, Scope, Station};
+use jagged_pin_core::log::{
+    FastenerKind, FittedPair, Fitting, InspectedPart, Job, OrderItem, OrderStep, SetUp, Sign, SignerRole, TorqueStep,
+    TorqueUnit, Tray, TrayShell, Work, WorkOrder,
+};
 use jagged_pin_core::record::Refusal;
-use jagged_pin_core::set_up::{FastenerKind, SetUp, TorqueStep, TorqueUnit};
-use jagged_pin_core::shell::Half;
-use jagged_pin_core::station::{BearingRow, Scope, Station};
-use jagged_pin_core::tray::{Tray, TrayShell};
-use jagged_pin_core::work::Work;
+use jagged_pin_core::shells::Half;
 use jagged_pin_core::{Build, Length};
 
 use crate::bench_work::Bench;
+use crate::days::{DAY, MORNING};
 use crate::engines::{Pattern, patterns};
 use crate::shop::person;
 use crate::vintage;
-
-/// 2026-11-24 08:00 UTC, the morning the demo is set in, in milliseconds.
-pub(crate) const MORNING: i64 = 1_795_507_200_000;
-pub(crate) const DAY: i64 = 86_400_000;
 
 /// The builds on the floor.
 ///
@@ -178,7 +170,7 @@ fn rods_of_041(bench: &mut Bench) -> Result<(), Refusal> {
 
 /// What the old shells and the journals of a six looked like when it came in.
 fn look_at_everything(bench: &mut Bench) -> Result<(), Refusal> {
-    use LookPart::{Journal, Lower, Upper};
+    use InspectedPart::{Journal, Lower, Upper};
     for n in 1..=7 {
         let journal: &[Sign] = if n == 5 { &[Sign::Felt] } else { &[Sign::Smooth] };
         bench.look(Station::Main(n), Journal, journal)?;
@@ -277,9 +269,9 @@ fn first_shells_of_042() -> Fitting {
 fn sl_043(whimbrel: &Pattern) -> Result<Build, Refusal> {
     let mut bench = Bench::book_in(43, "SL-043", whimbrel, MORNING - 4 * DAY, person("harrow"))?;
     bench.hand_over(person("wick"), 3 * 24 * 60);
-    bench.look(Station::Pin(2), LookPart::Journal, &[Sign::CatchesNail])?;
-    bench.look(Station::Rod(3), LookPart::Lower, &[Sign::Spots])?;
-    bench.look(Station::Rod(4), LookPart::Lower, &[Sign::Spots, Sign::Wiped])?;
+    bench.look(Station::Pin(2), InspectedPart::Journal, &[Sign::CatchesNail])?;
+    bench.look(Station::Rod(3), InspectedPart::Lower, &[Sign::Spots])?;
+    bench.look(Station::Rod(4), InspectedPart::Lower, &[Sign::Spots, Sign::Wiped])?;
     let mic = bench.open_session("mic-tenths", Some(("2.0000 in", "2.0000")))?;
     bench.journal(Station::Main(1), ["2.7496 96", "96 95", "96 96", "96 96"])?;
     bench.journal(Station::Main(2), ["96 97", "96 96", "97 97", "96 96"])?;
@@ -346,11 +338,12 @@ fn housings_and_tray_of_043(bench: &mut Bench) -> Result<(), Refusal> {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use jagged_pin_core::assess::Assessment;
     use jagged_pin_core::assess::evaluate;
-    use jagged_pin_core::assessment::{Assessment, Finding};
-    use jagged_pin_core::session::Proof;
-    use jagged_pin_core::signoff::SealStatus;
-    use jagged_pin_core::verdict::State::{self, Loose};
+    use jagged_pin_core::evidence::SessionProof;
+    use jagged_pin_core::figure::Finding;
+    use jagged_pin_core::maths::State::{self, Loose};
+    use jagged_pin_core::sheet::SealStatus;
 
     fn assessed(code: &str) -> Option<Assessment> {
         builds().ok()?.iter().find(|b| b.code == code).map(evaluate)
@@ -385,7 +378,7 @@ mod tests {
         // By four methods, M4 comes out the same.
         let methods = station("M4").map(|s| (s.methods.len(), s.agreements.iter().all(|a| a.agree)));
         assert_eq!(methods, Some((4, true)));
-        let walked = six.map(|a| a.sessions.iter().filter(|s| s.proof == Proof::Corrected).count());
+        let walked = six.map(|a| a.sessions.iter().filter(|s| s.proof == SessionProof::Corrected).count());
         assert_eq!(walked, Some(1));
         // Every pin of the V6 was ground: nothing known of them stands.
         let ground = assessed("SL-043").map(|a| a.stations.iter().filter(|s| s.journal.stale.is_some()).count());

@@ -1,27 +1,25 @@
 //! An engine with poured bearings: nothing on a shelf fits it. Its crank is ground until it is clean, and each bearing
 //! is poured and bored to its journal.
-
 use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::look::{LookPart, Sign};
-use jagged_pin_core::machining::{Chosen, MachiningWish, machining, order_items};
-use jagged_pin_core::order::{OrderStep, WorkOrder};
+use jagged_pin_core::engine::{BearingRow, Station};
+use jagged_pin_core::log::{InspectedPart, OrderStep, Sign, WorkOrder};
+use jagged_pin_core::machining::{ChosenPlan, MachiningWish, machining_plans, order_items};
 use jagged_pin_core::record::Refusal;
-use jagged_pin_core::station::{BearingRow, Station};
 use jagged_pin_core::{Build, Length};
 
 use crate::bench_work::Bench;
+use crate::days::{DAY, MORNING};
 use crate::engines::Pattern;
 use crate::shop::person;
-use crate::stories::{DAY, MORNING};
 
 /// The four of 1928 for a vintage sprint car: mains worn and one of them scored; its mains are at the grinder, its pins
 /// are measured and not ordered yet.
 pub(crate) fn sl_044(turnstone: &Pattern) -> Result<Build, Refusal> {
     let mut bench = Bench::book_in(44, "SL-044", turnstone, MORNING - 3 * DAY, person("harrow"))?;
     bench.hand_over(person("wick"), 24 * 60);
-    bench.look(Station::Main(2), LookPart::Journal, &[Sign::Groove])?;
+    bench.look(Station::Main(2), InspectedPart::Journal, &[Sign::Groove])?;
     for n in 1..=3 {
-        bench.look(Station::Main(n), LookPart::Lower, &[Sign::Wiped])?;
+        bench.look(Station::Main(n), InspectedPart::Lower, &[Sign::Wiped])?;
     }
     let mic = bench.open_session("mic-tenths", Some(("2.0000 in", "2.0000")))?;
     bench.journal(Station::Main(1), ["2.2488 88", "86 86", "87 87", "85 85"])?;
@@ -41,8 +39,8 @@ pub(crate) fn sl_044(turnstone: &Pattern) -> Result<Build, Refusal> {
         without: Vec::new(),
     };
     let assessed = evaluate(bench.build());
-    let plan = machining(bench.build(), &assessed, None, &wish).map_err(|_| Refusal::Unsound("no plan"))?;
-    let items = order_items(&plan, &Chosen::BoreToFit, turnstone.unit).map_err(|_| Refusal::Unsound("no plan"))?;
+    let plan = machining_plans(bench.build(), &assessed, None, &wish).map_err(|_| Refusal::Unsound("no plan"))?;
+    let items = order_items(&plan, &ChosenPlan::BoreToFit, turnstone.unit).map_err(|_| Refusal::Unsound("no plan"))?;
     let order = bench.order(WorkOrder {
         number: "SL-044-1".into(),
         shop: "the grinder, then the white-metal shop".into(),

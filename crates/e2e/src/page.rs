@@ -1,5 +1,4 @@
 //! One browser, driven as a person would: keys, clicks, and looking at what is shown.
-
 use std::path::Path;
 use std::process::Command;
 use std::time::Duration;

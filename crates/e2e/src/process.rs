@@ -1,5 +1,4 @@
 //! Programs that a run starts and takes down again.
-
 use std::env;
 use std::net::{Ipv4Addr, SocketAddr, TcpStream};
 use std::path::PathBuf;

@@ -1,5 +1,4 @@
 //! One server with its own database.
-
 use std::path::{Path, PathBuf};
 use std::process::Command;
 

@@ -1,6 +1,5 @@
 //! One simulated gauge: what it is put on, and what it makes of it.
-
-use jagged_pin_core::gauge_line::Sent;
+use jagged_pin_core::gauge::SentFigure;
 use jagged_pin_core::{Length, Unit};
 
 /// A gauge that follows a scripted part.
@@ -47,7 +46,7 @@ impl SimGauge {
     }
 
     /// The display when the button is pressed on the next place of the script.
-    pub fn press(&mut self) -> Sent {
+    pub fn press(&mut self) -> SentFigure {
         let place = (self.presses as usize) % self.script.len().max(1);
         let truth = self.script.get(place).copied().unwrap_or_default();
         let off = self.feel.as_f64() * self.hand() + self.drift.as_f64() * f64::from(self.presses);
@@ -57,7 +56,7 @@ impl SimGauge {
         let mut figure = shown.to_decimal(self.unit).normalize();
         // A display shows all its decimals.
         figure.rescale(self.step.to_decimal(self.unit).normalize().scale());
-        Sent { gauge: self.id.clone(), count: self.presses, figure: figure.to_string(), unit: self.unit }
+        SentFigure { gauge: self.id.clone(), count: self.presses, figure: figure.to_string(), unit: self.unit }
     }
 
     /// The line of a press, now and then damaged.
@@ -91,7 +90,7 @@ pub fn demo_gauges() -> Vec<SimGauge> {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use jagged_pin_core::gauge_line::{LineError, read};
+    use jagged_pin_core::gauge::{LineError, read_line};
 
     #[test]
     fn a_gauge_without_noise_shows_its_script_and_begins_again() {
@@ -107,9 +106,9 @@ mod tests {
         let mut mic = SimGauge::new("mic", Unit::Mm, Length::microns(1), 3);
         mic.script = vec![Length::microns(59_991)];
         mic.damaged_one_in = 1;
-        assert_eq!(read(&mic.line()), Err(LineError::Checksum));
+        assert_eq!(read_line(&mic.line()), Err(LineError::Checksum));
         mic.damaged_one_in = 0;
-        assert_eq!(read(&mic.line()).map(|s| (s.figure, s.count)), Ok(("59.991".into(), 2)));
+        assert_eq!(read_line(&mic.line()).map(|s| (s.figure, s.count)), Ok(("59.991".into(), 2)));
     }
 
     #[test]

@@ -1,5 +1,4 @@
 //! The port the gauges talk on.
-
 use std::collections::HashMap;
 use std::io;
 use std::sync::{Arc, Mutex, PoisonError};

@@ -8,9 +8,8 @@
 //!
 //! A line for each gauge: its short name, then true sizes (for a bore gauge or indicator the true
 //! deflections) in the unit its display is switched to, unless one is written with them.
-
 use jagged_pin_core::Length;
-use jagged_pin_core::entry::parse_length;
+use jagged_pin_core::maths::parse_length;
 
 use crate::SimGauge;
 

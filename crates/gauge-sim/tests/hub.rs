@@ -1,6 +1,5 @@
 //! The hub over a real port.
-
-use jagged_pin_core::gauge_line::{Sent, read};
+use jagged_pin_core::gauge::{SentFigure, read_line};
 use jagged_pin_core::{Length, Unit};
 use jagged_pin_gauge_sim::{Hub, SimGauge, press};
 use tokio::io::{AsyncBufReadExt, AsyncWriteExt, BufReader, Lines};
@@ -44,9 +43,9 @@ async fn a_press_reaches_the_bench_and_a_repeat_is_known_by_its_count() -> Outco
         assert_eq!(press(&hub, "PRESS mic").await?, "OK");
     }
     assert_eq!(press(&hub, "REPEAT mic").await?, "OK");
-    let mut sent: Vec<Sent> = Vec::new();
+    let mut sent: Vec<SentFigure> = Vec::new();
     for _ in 0..3 {
-        sent.push(read(&next(&mut bench).await?.unwrap_or_default())?);
+        sent.push(read_line(&next(&mut bench).await?.unwrap_or_default())?);
     }
     let told: Vec<(u32, &str)> = sent.iter().map(|s| (s.count, s.figure.as_str())).collect();
     assert_eq!(told, [(1, "2.6238"), (2, "2.6239"), (2, "2.6239")]);

@@ -1,5 +1,4 @@
 //! `calc`: the calculators on the command line.
-
 use std::io::{self, Read, Write};
 use std::process::ExitCode;
 

@@ -1,5 +1,4 @@
 //! `gauge-sim` and `gauge`: stand-ins for bench gauges, and their buttons.
-
 use std::net::SocketAddr;
 use std::path::PathBuf;
 

@@ -10,7 +10,6 @@ mod calc;
 mod gauges;
 mod serve;
 mod up;
-
 use std::path::PathBuf;
 use std::process::ExitCode;
 

@@ -1,5 +1,4 @@
 //! `serve`: the application over a given database.
-
 use std::net::SocketAddr;
 
 use clap::Args;

@@ -1,5 +1,4 @@
 //! `up`: everything on one machine, without setting anything up.
-
 use std::fs::{self, File, TryLockError};
 use std::net::Ipv4Addr;
 use std::path::{Path, PathBuf};

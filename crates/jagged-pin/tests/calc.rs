@@ -1,5 +1,4 @@
 //! `jagged-pin calc` as scripts use it.
-
 use std::io::Write;
 use std::process::{Command, Output, Stdio};
 

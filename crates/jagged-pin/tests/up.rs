@@ -1,5 +1,4 @@
 //! `jagged-pin up`, as the start command runs it.
-
 use std::io::{BufRead, BufReader, Read};
 use std::net::{Ipv4Addr, TcpListener, TcpStream};
 use std::path::Path;

@@ -5,7 +5,6 @@
 //! sends its next reading as soon as the last one is answered, which shows what the machine can carry;
 //! its times are those of 20 requests always waiting for one another. Clients, server and database
 //! share the machine's cores.
-
 use std::error::Error;
 use std::path::PathBuf;
 use std::time::{Duration, Instant};

@@ -2,7 +2,6 @@
 //!
 //! One task per server looks at the sequence numbers a few times a second while anybody listens, and at
 //! once after a write of its own. What another server writes is therefore seen as well.
-
 use std::collections::HashMap;
 use std::sync::Arc;
 use std::time::Duration;

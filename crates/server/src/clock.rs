@@ -1,8 +1,7 @@
 //! The time facts are stamped with.
-
 use std::time::{SystemTime, UNIX_EPOCH};
 
-use jagged_pin_core::fact::Timestamp;
+use jagged_pin_core::units::Timestamp;
 
 /// Now, in whole milliseconds.
 pub fn now() -> Timestamp {

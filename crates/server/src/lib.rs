@@ -8,20 +8,16 @@
 //! The server keeps nothing that another instance would need: sessions are in the database, and live
 //! events follow the builds' sequence numbers there ([`changes`]).
 
-pub mod auth;
-pub mod changes;
-pub mod clock;
-pub mod decisions;
-pub mod extract;
+mod api;
+mod changes;
+mod clock;
+pub mod http;
 pub mod password;
-pub mod problem;
-mod routes;
 pub mod seed;
-mod session_store;
 pub mod state;
-pub mod view;
+pub mod views;
 
-pub use routes::{app, openapi};
+pub use api::{app, openapi};
 pub use state::AppState;
 
 /// Serves the application on `listener` until `asked` to stop, then finishes what has begun.

@@ -1,12 +1,11 @@
 //! Passwords: argon2id hashes, and the slow-down after wrong ones.
-
 use argon2::Argon2;
 use argon2::password_hash::phc::PasswordHash;
 use argon2::password_hash::{PasswordHasher, PasswordVerifier};
 use jagged_pin_store::{Account, Store};
 
 use crate::clock;
-use crate::problem::Problem;
+use crate::http::problem::Problem;
 
 /// Wrong passwords that cost nothing.
 const FREE: i32 = 3;

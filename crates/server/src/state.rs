@@ -1,5 +1,4 @@
 //! What every handler shares.
-
 use std::path::PathBuf;
 use std::sync::Arc;
 

@@ -1,16 +1,16 @@
 //! Builds: opening, loading whole, and recording one fact at a time.
-
 use std::sync::Arc;
 
 use diesel::prelude::*;
 use diesel_async::{AsyncConnection, RunQueryDsl};
 use jagged_pin_core::Build;
-use jagged_pin_core::fact::{Fact, Person, Timestamp};
+use jagged_pin_core::log::Fact;
+use jagged_pin_core::units::{Person, Timestamp};
 use uuid::Uuid;
 
 use crate::pool::{Connection, Store};
 use crate::schema::{builds, facts};
-use crate::text::{from_json, json_of, named, unreadable, uuid};
+use crate::text::{from_json, json_of, named, seq_column, seq_value, uuid};
 use crate::{RecordError, ShelfMove, StoreError, facts as fact_rows, people, shells};
 
 /// The outcome of opening a build.
@@ -47,14 +47,6 @@ struct BuildRow {
     opened_by_id: String,
     opened_by_name: String,
     seq: i32,
-}
-
-pub(crate) fn seq_column(seq: u32) -> Result<i32, StoreError> {
-    seq.try_into().map_err(unreadable)
-}
-
-fn seq_value(column: i32) -> Result<u32, StoreError> {
-    column.try_into().map_err(unreadable)
 }
 
 impl BuildRow {

@@ -1,5 +1,4 @@
 //! What can go wrong between the store and its database.
-
 use thiserror::Error;
 
 /// Why the store could not do something.

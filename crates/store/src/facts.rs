@@ -1,22 +1,19 @@
 //! Facts as rows: the shared head in one table, the details of each kind in its own.
-
 use std::collections::BTreeMap;
 
 use diesel::prelude::*;
 use diesel_async::RunQueryDsl;
 use jagged_pin_core::Length;
-use jagged_pin_core::fact::{
-    Concession, Fact, Measure, Person, Reading, Signature, Strike, TargetChange, Timestamp, What,
-};
-use jagged_pin_core::feature::Position;
-use jagged_pin_core::target::Target;
-use jagged_pin_core::temperature::Temperatures;
+use jagged_pin_core::engine::Position;
+use jagged_pin_core::log::{Concession, Fact, Measure, Reading, Signature, Strike, TargetChange, What};
+use jagged_pin_core::maths::{Target, Temperatures};
+use jagged_pin_core::units::{Person, Timestamp};
 use uuid::Uuid;
 
+use crate::StoreError;
 use crate::pool::Connection;
 use crate::schema::{concessions, facts, notes, readings, signatures, strikes, target_changes};
-use crate::text::{from_json, json_of, name_of, named, unreadable, uuid};
-use crate::{StoreError, builds::seq_column};
+use crate::text::{from_json, json_of, name_of, named, seq_column, unreadable, uuid};
 
 #[derive(Queryable, Selectable, Insertable)]
 #[diesel(table_name = facts)]

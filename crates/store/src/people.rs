@@ -1,9 +1,8 @@
 //! People, their roles and their password hashes.
-
 use diesel::prelude::*;
 use diesel_async::RunQueryDsl;
-use jagged_pin_core::fact::Person;
-use jagged_pin_core::roles::Capabilities;
+use jagged_pin_core::record::Capabilities;
+use jagged_pin_core::units::Person;
 
 use crate::pool::{Connection, Store};
 use crate::schema::{people, roles};

@@ -1,5 +1,4 @@
 //! The pool of connections, and the builds kept from it.
-
 use std::collections::HashMap;
 use std::sync::{Arc, Mutex, PoisonError};
 

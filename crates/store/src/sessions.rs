@@ -1,5 +1,4 @@
 //! Signed-in sessions and failed sign-ins.
-
 use diesel::dsl::sql;
 use diesel::prelude::*;
 use diesel::sql_types::Integer;

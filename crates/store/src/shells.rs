@@ -1,10 +1,9 @@
 //! The shop's shells: families, what lies on the shelf, and every change of it.
-
 use diesel::prelude::*;
 use diesel_async::{AsyncConnection, RunQueryDsl};
 use jagged_pin_core::Length;
-use jagged_pin_core::fact::{Person, Timestamp};
-use jagged_pin_core::shell::{Half, MoveKind, OnShelf, ShellFamily};
+use jagged_pin_core::shells::{Half, MoveKind, OnShelf, ShellFamily};
+use jagged_pin_core::units::{Person, Timestamp};
 use uuid::Uuid;
 
 use crate::StoreError;

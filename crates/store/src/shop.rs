@@ -1,10 +1,9 @@
 //! The shop's own set-up: its gauge room and the engines it knows.
-
 use diesel::prelude::*;
 use diesel_async::{AsyncConnection, RunQueryDsl};
+use jagged_pin_core::engine::Layout;
 use jagged_pin_core::gauge::{Gauge, GaugeRange};
-use jagged_pin_core::layout::Layout;
-use jagged_pin_core::target::TargetRule;
+use jagged_pin_core::maths::TargetRule;
 use jagged_pin_core::{Length, Unit};
 
 use crate::pool::Store;

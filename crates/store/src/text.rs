@@ -1,5 +1,4 @@
 //! Core values as the text of a column and back.
-
 use serde::Serialize;
 use serde::de::DeserializeOwned;
 use uuid::Uuid;
@@ -36,4 +35,14 @@ pub(crate) fn uuid(text: &str) -> Result<Uuid, StoreError> {
 
 pub(crate) fn unreadable(error: impl std::fmt::Display) -> StoreError {
     StoreError::Unreadable(error.to_string())
+}
+
+/// A sequence number as its column holds it.
+pub(crate) fn seq_column(seq: u32) -> Result<i32, StoreError> {
+    seq.try_into().map_err(unreadable)
+}
+
+/// A sequence number out of its column.
+pub(crate) fn seq_value(column: i32) -> Result<u32, StoreError> {
+    column.try_into().map_err(unreadable)
 }

@@ -1,14 +1,13 @@
 //! The store against a real MariaDB.
-
 use std::collections::BTreeSet;
 
-use jagged_pin_core::Build;
-use jagged_pin_core::bench::{Typed, understand};
-use jagged_pin_core::fact::{Fact, Source, Strike, Timestamp, What};
-use jagged_pin_core::feature::{Feature, Method, Station};
-use jagged_pin_core::record::{Refusal, next_fact};
-use jagged_pin_core::shell::{Half, MoveKind, OnShelf, ShellFamily};
-use jagged_pin_core::{Length, Unit, assess::evaluate};
+use jagged_pin_core::assess::evaluate;
+use jagged_pin_core::engine::{Feature, Method, Station};
+use jagged_pin_core::log::{Fact, Source, Strike, What};
+use jagged_pin_core::record::{Refusal, TypedEntry, next_fact, understand_entry};
+use jagged_pin_core::shells::{Half, MoveKind, OnShelf, ShellFamily};
+use jagged_pin_core::units::Timestamp;
+use jagged_pin_core::{Build, Length, Unit};
 use jagged_pin_demo::{builds, families, person};
 use jagged_pin_mariadb::testing::TestDatabase;
 use jagged_pin_store::{Opened, RecordError, SessionRow, ShelfMove, Store, StoreError};
@@ -28,7 +27,7 @@ async fn store() -> Result<(Store, TestDatabase), Box<dyn std::error::Error>> {
 
 /// The next fact of a build: a journal reading at M1.
 fn touch(build: &Build, id: Uuid, text: &str) -> Result<Fact, Refusal> {
-    let typed = Typed {
+    let typed = TypedEntry {
         station: Station::main(1).ok_or(Refusal::NoSuchPosition)?,
         feature: Feature::MainJournal,
         position: Feature::MainJournal.positions()[0].position,
@@ -41,7 +40,7 @@ fn touch(build: &Build, id: Uuid, text: &str) -> Result<Fact, Refusal> {
         temperatures: None,
         blind: None,
     };
-    let reading = understand(build, &evaluate(build), &typed, false)?.reading;
+    let reading = understand_entry(build, &evaluate(build), &typed, false)?.reading;
     next_fact(build, id, Timestamp(1), person("oduya"), What::Reading(reading))
 }
 

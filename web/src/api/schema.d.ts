@@ -144,7 +144,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/builds/{build}/looks": {
+    "/api/v1/builds/{build}/inspections": {
         parameters: {
             query?: never;
             header?: never;
@@ -154,7 +154,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Records what a part looks like. */
-        post: operations["record_look"];
+        post: operations["record_inspection"];
         delete?: never;
         options?: never;
         head?: never;
@@ -344,7 +344,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** The rods on the pins that bring all big ends nearest their aim; nothing is changed. */
-        post: operations["marry_rods"];
+        post: operations["assign_rods"];
         delete?: never;
         options?: never;
         head?: never;
@@ -419,7 +419,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/builds/{build}/set-ups/foresee": {
+    "/api/v1/builds/{build}/set-ups/impact": {
         parameters: {
             query?: never;
             header?: never;
@@ -429,7 +429,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Says what recording a set-up would end, without recording it. */
-        post: operations["foresee_set_up"];
+        post: operations["impact_of_set_up"];
         delete?: never;
         options?: never;
         head?: never;
@@ -615,7 +615,7 @@ export interface paths {
             cookie?: never;
         };
         /** Says what a text typed into a cell would mean, without keeping anything. */
-        get: operations["understand_entry"];
+        get: operations["echo"];
         put?: never;
         post?: never;
         delete?: never;
@@ -641,7 +641,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/builds/{build}/work/foresee": {
+    "/api/v1/builds/{build}/work/impact": {
         parameters: {
             query?: never;
             header?: never;
@@ -651,7 +651,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Says what recording some work would end, without recording it. */
-        post: operations["foresee_work"];
+        post: operations["impact_of_work"];
         delete?: never;
         options?: never;
         head?: never;
@@ -968,7 +968,7 @@ export interface components {
         /** @description A way to a smaller uncertainty, and what it would come to. */
         Advice: {
             /** @description What to do. */
-            better: components["schemas"]["Better"];
+            better: components["schemas"]["Improvement"];
             /** @description The expanded uncertainty it would leave. */
             expanded: components["schemas"]["Length"];
         };
@@ -1065,7 +1065,7 @@ export interface components {
             /** @description The main bearings as a row. */
             mains: components["schemas"]["Row"];
             /** @description Work orders, the first first. */
-            orders: components["schemas"]["OrderStanding"][];
+            orders: components["schemas"]["OrderStatus"][];
             /** @description The big ends as a row. */
             rods: components["schemas"]["Row"];
             /** @description The rules in force. */
@@ -1084,27 +1084,28 @@ export interface components {
             /** @description Touches still wanted, in the order of the work. */
             wanted: components["schemas"]["Wanted"][];
         };
-        /** @description What an estimate of growth rests on. */
-        Assumptions: {
-            /** @description What the block is made of. */
-            block: components["schemas"]["Material"];
-            /**
-             * Format: int32
-             * @description The share of the housing that behaves like the block, in percent.
-             */
-            block_share: number;
-            /** @description What the caps are made of. */
-            cap: components["schemas"]["Material"];
-            /**
-             * Format: int32
-             * @description Housing temperature in degrees Celsius.
-             */
-            housing_c: number;
-            /**
-             * Format: int32
-             * @description Journal temperature in degrees Celsius.
-             */
-            journal_c: number;
+        /** @description A rod on a pin. */
+        AssignedRod: {
+            /** @description Its inside diameter over shells. */
+            bore: components["schemas"]["Length"];
+            /** @description The clearance there. */
+            clearance: components["schemas"]["Length"];
+            /** @description Its clearance there. */
+            clearance_now: components["schemas"]["Length"];
+            /** @description Whether it was said to stay. */
+            fixed: boolean;
+            /** @description Whether that is inside the window. */
+            inside: boolean;
+            /** @description That pin's size. */
+            journal: components["schemas"]["Length"];
+            /** @description The pin it runs on now. */
+            now: components["schemas"]["Station"];
+            /** @description Whether that was measured over shells; else it is its housing less catalogue walls. */
+            over_shells: boolean;
+            /** @description The pin proposed. */
+            pin: components["schemas"]["Station"];
+            /** @description The rod. */
+            rod: components["schemas"]["Station"];
         };
         /** @description Parts that are at another shop. */
         AwayView: {
@@ -1130,29 +1131,6 @@ export interface components {
          * @enum {string}
          */
         Best: "closest" | "thriftiest";
-        /** @description A way to a smaller uncertainty. */
-        Better: {
-            /** @enum {string} */
-            kind: "transfer_method";
-        } | {
-            /** @enum {string} */
-            kind: "three_touches";
-        } | {
-            /** @enum {string} */
-            kind: "soak_or_note";
-        } | {
-            /** @description With what. */
-            gauge: string;
-            /** @enum {string} */
-            kind: "measure_walls";
-        } | {
-            /** @description Which. */
-            gauge: string;
-            /** @enum {string} */
-            kind: "finer_gauge";
-            /** @description On which part. */
-            of: components["schemas"]["Part"];
-        };
         /** @description First size against second. */
         BlindComparison: {
             /** @description At or below 1. */
@@ -1220,7 +1198,7 @@ export interface components {
             at: components["schemas"]["Timestamp"];
             /** @description Who changed something. */
             by: components["schemas"]["Person"];
-            /** @description What sort of fact it was ([`crate::fact::What::kind`]). */
+            /** @description What sort of fact it was ([`crate::log::What::kind`]). */
             change: string;
             /** @description The signatures that had closed it. */
             signatures: components["schemas"]["Signed"][];
@@ -1257,16 +1235,16 @@ export interface components {
             /** @description The engine in words. */
             engine: string;
             /** @description Gauges it may be measured with, as they stand today. */
-            gauges: components["schemas"]["GaugeStanding"][];
+            gauges: components["schemas"]["GaugeStatus"][];
             /**
              * Format: uuid
              * @description Identifier.
              */
             id: string;
+            /** @description What the parts look like now. */
+            inspections: components["schemas"]["InspectionView"][];
             /** @description The engine layout. */
             layout: components["schemas"]["Layout"];
-            /** @description What the parts look like now. */
-            looks: components["schemas"]["LookView"][];
             /** @description When it was opened. */
             opened_at: components["schemas"]["Timestamp"];
             /** @description Who opened it. */
@@ -1311,17 +1289,13 @@ export interface components {
             /** @description Sign as checker. */
             sign_checker: boolean;
         };
-        /** @description A gauge put on something whose size is known. */
-        Check: {
-            /** @description Text exactly as entered. */
-            raw: string;
-            /** @description The size the gauge showed; for a dial, reference and deflection together. */
-            shown: components["schemas"]["Length"];
-            /** @description The known size: of a standard, or the reference a bore gauge was set to. */
-            standard: components["schemas"]["Length"];
-        };
+        /**
+         * @description Why a method is the judged one.
+         * @enum {string}
+         */
+        ChosenBecause: "preferred" | "proves_most";
         /** @description Which plan goes on the order. */
-        Chosen: {
+        ChosenPlan: {
             /** @enum {string} */
             kind: "grind";
             /** @description The undersize. */
@@ -1340,15 +1314,17 @@ export interface components {
             /** @description The bearings. */
             stations: components["schemas"]["Station"][];
         };
-        /**
-         * @description Why a method is the judged one.
-         * @enum {string}
-         */
-        ChosenBecause: "preferred" | "proves_most";
         /** @description A class as it is typed. */
         ClassForm: {
             id: string;
             shift: string;
+        };
+        /** @description The halves in a bearing, by class. */
+        ClassPair: {
+            /** @description Class of the lower. */
+            lower: string;
+            /** @description Class of the upper. */
+            upper: string;
         };
         /** @description An acceptance that holds now. */
         ConcessionInForce: {
@@ -1371,34 +1347,6 @@ export interface components {
          * @enum {string}
          */
         ConfirmBy: "crack_test" | "journal_size" | "housing_size" | "bearing_taper" | "fillet_clearance" | "rod_alignment" | "runout" | "straight_edge" | "shell_stamp" | "end_play" | "release_load" | "oil_path" | "dowels";
-        /** @description Something that does not go together. */
-        Conflict: {
-            /** @enum {string} */
-            kind: "unread";
-            /** @description The letters. */
-            letters: string;
-        } | {
-            /** @enum {string} */
-            kind: "twice";
-            /** @description The groups. */
-            letters: string;
-        } | {
-            /** @enum {string} */
-            kind: "lacks";
-            /** @description What. */
-            needs: components["schemas"]["ShellTrait"];
-        } | {
-            /** @enum {string} */
-            kind: "undersize";
-            measured?: components["schemas"]["Length"] | null;
-            /** @description What the number says. */
-            number: components["schemas"]["Length"];
-        } | {
-            /** @enum {string} */
-            kind: "no_undersize";
-            /** @description What the journals say. */
-            measured: components["schemas"]["Length"];
-        };
         /** @description One contribution. */
         Contribution: {
             /** @description The gauge behind it. */
@@ -1452,7 +1400,7 @@ export interface components {
          * @description A day in the calendar, written `2026-11-24`.
          *
          *     ```
-         *     use jagged_pin_core::day::Day;
+         *     use jagged_pin_core::units::Day;
          *     let day: Day = "2026-02-28".parse().unwrap();
          *     assert!(day < "2026-03-01".parse().unwrap());
          *     assert!("2026-02-30".parse::<Day>().is_err());
@@ -1484,11 +1432,11 @@ export interface components {
             text: string;
         };
         /** @description A number that was read. */
-        Decoded: {
+        DecodedNumber: {
             /** @description The size class, if it names one. */
             class?: string | null;
             /** @description Group by group after the base. */
-            groups: components["schemas"]["Group"][];
+            groups: components["schemas"]["NumberGroup"][];
             /** @description The materials it names. */
             materials: string[];
             /** @description What else it has. */
@@ -1510,13 +1458,58 @@ export interface components {
             clearance: components["schemas"]["Length"];
         };
         /** @description Evidence that would end. */
-        Ended: {
+        EndedEvidence: {
             /** @description About what. */
             part: components["schemas"]["Part"];
             /** @description Readings that would no longer count. */
             readings: number;
             /** @description Where. */
             station: components["schemas"]["Station"];
+        };
+        /** @description Why something no longer counts. */
+        Ending: {
+            /** @description When. */
+            at: components["schemas"]["Timestamp"];
+            /** @description Who recorded it. */
+            by: components["schemas"]["Person"];
+            /** @description What happened. */
+            cause: components["schemas"]["EndingCause"];
+            /**
+             * Format: int32
+             * @description Place of the deed in the build's order: readings before it do not count.
+             */
+            seq: number;
+        };
+        /** @description What ended the evidence. */
+        EndingCause: {
+            /** @description The event. */
+            event: components["schemas"]["WorkEvent"];
+            /** @enum {string} */
+            kind: "work";
+        } | {
+            /** @description What of it changed. */
+            changes: components["schemas"]["SetUpChange"][];
+            /** @enum {string} */
+            kind: "set_up";
+            /** @description The row. */
+            row: components["schemas"]["BearingRow"];
+        } | {
+            /** @description Their pairs and what was predicted of them. */
+            fitting: components["schemas"]["Fitting"];
+            /** @enum {string} */
+            kind: "fitting";
+        } | {
+            /** @enum {string} */
+            kind: "returned";
+            /** @description The order. */
+            order: components["schemas"]["WorkOrder"];
+        } | {
+            /** @description By how much. */
+            drift: components["schemas"]["Length"];
+            /** @description The gauge's name. */
+            gauge: string;
+            /** @enum {string} */
+            kind: "session";
         };
         /** @description What a text would mean. */
         EntryEcho: {
@@ -1567,7 +1560,7 @@ export interface components {
         /** @description Growth by expansion arithmetic, with what it assumes. */
         Expansion: {
             /** @description What it rests on. */
-            assumptions: components["schemas"]["Assumptions"];
+            assumptions: components["schemas"]["GrowthAssumptions"];
             /** @description The estimated growth. */
             growth: components["schemas"]["Length"];
         };
@@ -1963,13 +1956,6 @@ export interface components {
             /** @description Whether any touch was taken on it so far. */
             touched: boolean;
         };
-        /** @description What would follow from recording something. */
-        Foreseen: {
-            /** @description Bearings whose clearance would no longer be judged. */
-            clearances: components["schemas"]["Station"][];
-            /** @description Evidence that would end, place by place. */
-            ended: components["schemas"]["Ended"][];
-        };
         /** @description Halves that come out of the engine and are fitted nowhere else. */
         Freed: {
             /** @description Their class. */
@@ -2000,6 +1986,15 @@ export interface components {
             repeatability: components["schemas"]["Length"];
             /** @description Smallest step it shows. */
             resolution: components["schemas"]["Length"];
+        };
+        /** @description A gauge put on something whose size is known. */
+        GaugeCheck: {
+            /** @description Text exactly as entered. */
+            raw: string;
+            /** @description The size the gauge showed; for a dial, reference and deflection together. */
+            shown: components["schemas"]["Length"];
+            /** @description The known size: of a standard, or the reference a bore gauge was set to. */
+            standard: components["schemas"]["Length"];
         };
         /**
          * @description Whether a gauge's step suits a window.
@@ -2034,13 +2029,13 @@ export interface components {
             kind: "noise";
         };
         /** @description One gauge as it stands on a build today. */
-        GaugeStanding: {
+        GaugeStatus: {
             /** @description The gauge, as in its running session if it has one. */
             gauge: components["schemas"]["Gauge"];
             mains?: components["schemas"]["GaugeFit"] | null;
             /** @description Its calibration no longer holds. */
             past_due: boolean;
-            proof?: components["schemas"]["Proof"] | null;
+            proof?: components["schemas"]["SessionProof"] | null;
             /**
              * Format: int64
              * @description Steps of the gauge in the narrower of those windows, in tenths: 60 means 6 to 1.
@@ -2099,6 +2094,13 @@ export interface components {
             /** @description The undersize of the shells. */
             undersize: components["schemas"]["Length"];
         };
+        /** @description A grind that would serve every bearing. */
+        GrindRemedy: {
+            /** @description Every journal of the row to this size. */
+            size: components["schemas"]["Length"];
+            /** @description For shells of this undersize. */
+            undersize: components["schemas"]["Length"];
+        };
         /** @description What a ground size does to one bearing. */
         GroundAt: {
             /** @description Its clearance at the size. */
@@ -2112,17 +2114,27 @@ export interface components {
             /** @description The bearing. */
             station: components["schemas"]["Station"];
         };
-        /** @description One group of a number that was read. */
-        Group: {
-            /** @description As it stands in the number. */
-            letters: string;
-            means?: components["schemas"]["Means"] | null;
-        };
-        /** @description How much a main opens when hot, by both schools. */
-        Growth: {
-            allowance?: components["schemas"]["Length"] | null;
-            /** @description By arithmetic. */
-            expansion: components["schemas"]["Expansion"];
+        /** @description What an estimate of growth rests on. */
+        GrowthAssumptions: {
+            /** @description What the block is made of. */
+            block: components["schemas"]["Material"];
+            /**
+             * Format: int32
+             * @description The share of the housing that behaves like the block, in percent.
+             */
+            block_share: number;
+            /** @description What the caps are made of. */
+            cap: components["schemas"]["Material"];
+            /**
+             * Format: int32
+             * @description Housing temperature in degrees Celsius.
+             */
+            housing_c: number;
+            /**
+             * Format: int32
+             * @description Journal temperature in degrees Celsius.
+             */
+            journal_c: number;
         };
         /**
          * @description One half of a pair.
@@ -2130,10 +2142,24 @@ export interface components {
          */
         Half: "upper" | "lower" | "either";
         /** @description A clearance hot, by both schools. */
-        Hot: {
+        HotClearance: {
             allowance?: components["schemas"]["Length"] | null;
             /** @description By arithmetic. */
             expansion: components["schemas"]["Length"];
+        };
+        /** @description How much a main opens when hot, by both schools. */
+        HotGrowth: {
+            allowance?: components["schemas"]["Length"] | null;
+            /** @description By arithmetic. */
+            expansion: components["schemas"]["Expansion"];
+        };
+        /** @description A bearing that no shells bring inside. */
+        HousingRemedy: {
+            housing?: components["schemas"]["Length"] | null;
+            /** @description The bearing. */
+            station: components["schemas"]["Station"];
+            /** @description What a pair would have to add to the clearance to put it on its aim. */
+            wants: components["schemas"]["Length"];
         };
         /**
          * @description How the text was read.
@@ -2149,13 +2175,53 @@ export interface components {
             /** @description What it might be. */
             suspicion: components["schemas"]["Suspicion"];
         };
-        /** @description One feature of an order against what was measured since it came back. */
-        ItemStanding: {
-            /** @description The feature. */
-            item: components["schemas"]["OrderItem"];
-            largest?: components["schemas"]["Length"] | null;
-            smallest?: components["schemas"]["Length"] | null;
-            state?: components["schemas"]["State"] | null;
+        /** @description What would follow from recording something. */
+        Impact: {
+            /** @description Bearings whose clearance would no longer be judged. */
+            clearances: components["schemas"]["Station"][];
+            /** @description Evidence that would end, place by place. */
+            ended: components["schemas"]["EndedEvidence"][];
+        };
+        /** @description A way to a smaller uncertainty. */
+        Improvement: {
+            /** @enum {string} */
+            kind: "transfer_method";
+        } | {
+            /** @enum {string} */
+            kind: "three_touches";
+        } | {
+            /** @enum {string} */
+            kind: "soak_or_note";
+        } | {
+            /** @description With what. */
+            gauge: string;
+            /** @enum {string} */
+            kind: "measure_walls";
+        } | {
+            /** @description Which. */
+            gauge: string;
+            /** @enum {string} */
+            kind: "finer_gauge";
+            /** @description On which part. */
+            of: components["schemas"]["Part"];
+        };
+        /**
+         * @description What was looked at.
+         * @enum {string}
+         */
+        InspectedPart: "upper" | "lower" | "journal";
+        /** @description What a part inspections like now. */
+        InspectionView: {
+            /** @description When. */
+            at: components["schemas"]["Timestamp"];
+            /** @description By whom. */
+            by: components["schemas"]["Person"];
+            /** @description On what. */
+            part: components["schemas"]["InspectedPart"];
+            /** @description What was seen. */
+            signs: components["schemas"]["Sign"][];
+            /** @description Where. */
+            station: components["schemas"]["Station"];
         };
         /**
          * @description What an outside shop is to do.
@@ -2243,24 +2309,6 @@ export interface components {
          *     ```
          */
         Length: number;
-        /**
-         * @description What was looked at.
-         * @enum {string}
-         */
-        LookPart: "upper" | "lower" | "journal";
-        /** @description What a part looks like now. */
-        LookView: {
-            /** @description When. */
-            at: components["schemas"]["Timestamp"];
-            /** @description By whom. */
-            by: components["schemas"]["Person"];
-            /** @description On what. */
-            part: components["schemas"]["LookPart"];
-            /** @description What was seen. */
-            signs: components["schemas"]["Sign"][];
-            /** @description Where. */
-            station: components["schemas"]["Station"];
-        };
         /** @description One bearing of the row as the plans see it. */
         Machined: {
             /** @description What must come off to clean it up. */
@@ -2300,78 +2348,11 @@ export interface components {
             /** @description What the grinder holds to either side. */
             tolerance: components["schemas"]["Length"];
         };
-        /** @description The best order of the rods. */
-        Marriage: {
-            /** @description Rods that are left out, with what they lack unknown. */
-            open: components["schemas"]["Station"][];
-            /** @description Outside the window now, and as proposed. */
-            outside: number[];
-            /** @description Rod by rod. */
-            rods: components["schemas"]["Married"][];
-            /** @description The window and the aim of the row. */
-            target: components["schemas"]["Target"];
-            /** @description All distances added now, and as proposed. */
-            total: components["schemas"]["Length"][];
-            /** @description Largest distance from the aim now, and as proposed. */
-            worst: components["schemas"]["Length"][];
-        };
-        /** @description A rod on a pin. */
-        Married: {
-            /** @description Its inside diameter over shells. */
-            bore: components["schemas"]["Length"];
-            /** @description The clearance there. */
-            clearance: components["schemas"]["Length"];
-            /** @description Its clearance there. */
-            clearance_now: components["schemas"]["Length"];
-            /** @description Whether it was said to stay. */
-            fixed: boolean;
-            /** @description Whether that is inside the window. */
-            inside: boolean;
-            /** @description That pin's size. */
-            journal: components["schemas"]["Length"];
-            /** @description The pin it runs on now. */
-            now: components["schemas"]["Station"];
-            /** @description Whether that was measured over shells; else it is its housing less catalogue walls. */
-            over_shells: boolean;
-            /** @description The pin proposed. */
-            pin: components["schemas"]["Station"];
-            /** @description The rod. */
-            rod: components["schemas"]["Station"];
-        };
         /**
          * @description What a part is made of.
          * @enum {string}
          */
         Material: "iron" | "aluminium" | "magnesium" | "steel";
-        /** @description What a group of letters means. */
-        Means: {
-            /** @enum {string} */
-            kind: "material";
-            /** @description Its name. */
-            name: string;
-        } | {
-            /** @enum {string} */
-            kind: "coated";
-        } | {
-            /** @enum {string} */
-            kind: "narrowed";
-        } | {
-            /** @enum {string} */
-            kind: "dowel";
-        } | {
-            /** @enum {string} */
-            kind: "grooved";
-        } | {
-            /** @description The class. */
-            id: string;
-            /** @enum {string} */
-            kind: "class";
-        } | {
-            /** @enum {string} */
-            kind: "undersize";
-            /** @description How much; zero for standard. */
-            undersize: components["schemas"]["Length"];
-        };
         /**
          * @description What letters of a part number mean.
          * @enum {string}
@@ -2528,14 +2509,14 @@ export interface components {
             station: components["schemas"]["Station"];
         };
         /** @description A look at a part. */
-        NewLook: {
+        NewInspection: {
             /**
              * Format: uuid
              * @description Made by the client: sending it twice records once.
              */
             id: string;
             /** @description On what. */
-            part: components["schemas"]["LookPart"];
+            part: components["schemas"]["InspectedPart"];
             /** @description What was seen; nothing takes the look back. */
             signs: components["schemas"]["Sign"][];
             /** @description A main, a pin (its journal) or a rod (its shells). */
@@ -2569,7 +2550,7 @@ export interface components {
             /** @description What was asked of machining. */
             ask: components["schemas"]["AskMachining"];
             /** @description Which of its plans. */
-            choice: components["schemas"]["Chosen"];
+            choice: components["schemas"]["ChosenPlan"];
             /** @description Radius of the fillets to keep, as typed; empty where no journal is ground. */
             fillet: string;
             /** @description Surface finish, as it is written on the paper. */
@@ -2915,12 +2896,46 @@ export interface components {
             /** @description The wall lies anywhere from the maximum down to this much less. */
             wall_tolerance: components["schemas"]["Length"];
         };
+        /** @description Something that does not go together. */
+        NumberConflict: {
+            /** @enum {string} */
+            kind: "unread";
+            /** @description The letters. */
+            letters: string;
+        } | {
+            /** @enum {string} */
+            kind: "twice";
+            /** @description The groups. */
+            letters: string;
+        } | {
+            /** @enum {string} */
+            kind: "lacks";
+            /** @description What. */
+            needs: components["schemas"]["ShellTrait"];
+        } | {
+            /** @enum {string} */
+            kind: "undersize";
+            measured?: components["schemas"]["Length"] | null;
+            /** @description What the number says. */
+            number: components["schemas"]["Length"];
+        } | {
+            /** @enum {string} */
+            kind: "no_undersize";
+            /** @description What the journals say. */
+            measured: components["schemas"]["Length"];
+        };
+        /** @description One group of a number that was read. */
+        NumberGroup: {
+            /** @description As it stands in the number. */
+            letters: string;
+            means?: components["schemas"]["SuffixMeaning"] | null;
+        };
         /** @description A part number that was read. */
         NumberView: {
             /** @description What does not go together. */
-            conflicts: components["schemas"]["Conflict"][];
+            conflicts: components["schemas"]["NumberConflict"][];
             /** @description Group by group. */
-            decoded: components["schemas"]["Decoded"];
+            decoded: components["schemas"]["DecodedNumber"];
             /** @description The family whose numbers begin so. */
             family: string;
             /** @description The family's name. */
@@ -2985,7 +3000,7 @@ export interface components {
             /** @description Feature by feature, in words. */
             lines: components["schemas"]["OrderLine"][];
             /** @description The order and how far it is. */
-            order: components["schemas"]["OrderStanding"];
+            order: components["schemas"]["OrderStatus"];
             /** @description Unit of the texts. */
             unit: components["schemas"]["Unit"];
             /**
@@ -3010,6 +3025,14 @@ export interface components {
             /** @description Why. */
             why: string;
         };
+        /** @description One feature of an order against what was measured since it came back. */
+        OrderItemStatus: {
+            /** @description The feature. */
+            item: components["schemas"]["OrderItem"];
+            largest?: components["schemas"]["Length"] | null;
+            smallest?: components["schemas"]["Length"] | null;
+            state?: components["schemas"]["State"] | null;
+        };
         /** @description A feature of an order in words. */
         OrderLine: {
             /** @description Size now. */
@@ -3026,7 +3049,7 @@ export interface components {
             why: string;
         };
         /** @description How far an order is. */
-        OrderStanding: {
+        OrderStatus: {
             /** @description Whether every feature came back as ordered. */
             accepted: boolean;
             /** @description When. */
@@ -3039,7 +3062,7 @@ export interface components {
              */
             id: string;
             /** @description Feature by feature. */
-            items: components["schemas"]["ItemStanding"][];
+            items: components["schemas"]["OrderItemStatus"][];
             /** @description The order. */
             order: components["schemas"]["WorkOrder"];
             step?: components["schemas"]["OrderStep"] | null;
@@ -3050,22 +3073,15 @@ export interface components {
          * @enum {string}
          */
         OrderStep: "sent" | "returned" | "withdrawn";
-        /** @description The halves in a bearing, by class. */
-        Pair: {
-            /** @description Class of the lower. */
-            lower: string;
-            /** @description Class of the upper. */
-            upper: string;
-        };
         /** @description The pair of a bearing. */
         PairAt: {
             /** @description Its halves. */
-            pair: components["schemas"]["Pair"];
+            pair: components["schemas"]["ClassPair"];
             /** @description The bearing. */
             station: components["schemas"]["Station"];
         };
         /**
-         * @description What a feature is in its bearing, main or rod alike. The order is that of [`crate::stale`]'s table.
+         * @description What a feature is in its bearing, main or rod alike. The order is that of [`crate::evidence`]'s table.
          * @enum {string}
          */
         Part: "journal" | "housing" | "bore" | "upper_wall" | "lower_wall" | "strip";
@@ -3252,11 +3268,6 @@ export interface components {
             /** @description Stable address of the kind of problem. */
             type: string;
         };
-        /**
-         * @description What a session's checks say about its readings.
-         * @enum {string}
-         */
-        Proof: "running" | "held" | "corrected" | "thrown_out" | "unproven";
         /** @description A proposal with its proof. */
         Proposal: {
             binding?: components["schemas"]["Station"] | null;
@@ -3275,7 +3286,7 @@ export interface components {
             freed: components["schemas"]["Freed"][];
             /** @description How much the worst distance might still shrink. */
             gap: components["schemas"]["Length"];
-            growth?: components["schemas"]["Growth"] | null;
+            growth?: components["schemas"]["HotGrowth"] | null;
             /** @description Pairs of two classes. */
             mixed: number;
             /** @description What comes next. */
@@ -3287,9 +3298,10 @@ export interface components {
             /** @description Half by half in bench order, with where it comes from. */
             picks: components["schemas"]["PickLine"][];
             /** @description Each bearing of the row that is judged. */
-            places: components["schemas"]["Proposed"][];
+            places: components["schemas"]["ProposedPair"][];
             /** @description Whether nothing better exists. */
             proven: boolean;
+            remedies?: components["schemas"]["Remedies"] | null;
             /** @description All distances added. */
             total: components["schemas"]["Length"];
             /**
@@ -3299,28 +3311,27 @@ export interface components {
             ways: number;
             /** @description The largest distance from the aim. */
             worst: components["schemas"]["Length"];
-            would?: components["schemas"]["Would"] | null;
         };
         /** @description A bearing before and after. */
-        Proposed: {
+        ProposedPair: {
             /** @description Whether that is another pair. */
             changes: boolean;
             /** @description The clearance expected. */
             clearance: components["schemas"]["Length"];
             /** @description How sure that is. */
             expanded: components["schemas"]["Length"];
-            hot?: components["schemas"]["Hot"] | null;
+            hot?: components["schemas"]["HotClearance"] | null;
             /** @description What was measured. */
             measured: components["schemas"]["Length"];
             /** @description How sure that is. */
             measured_expanded: components["schemas"]["Length"];
-            measured_hot?: components["schemas"]["Hot"] | null;
+            measured_hot?: components["schemas"]["HotClearance"] | null;
             /** @description The limit that is nearest. */
             nearest: components["schemas"]["Side"];
             /** @description Halves in now. */
-            now: components["schemas"]["Pair"];
+            now: components["schemas"]["ClassPair"];
             /** @description Halves proposed. */
-            pair: components["schemas"]["Pair"];
+            pair: components["schemas"]["ClassPair"];
             /** @description The state expected. */
             state: components["schemas"]["State"];
             /** @description The bearing. */
@@ -3426,6 +3437,27 @@ export interface components {
              */
             seq: number;
         };
+        /** @description What would help. */
+        Remedies: {
+            grind?: components["schemas"]["GrindRemedy"] | null;
+            /** @description Bearing by bearing. */
+            places: components["schemas"]["HousingRemedy"][];
+        };
+        /** @description The best order of the rods. */
+        RodAssignment: {
+            /** @description Rods that are left out, with what they lack unknown. */
+            open: components["schemas"]["Station"][];
+            /** @description Outside the window now, and as proposed. */
+            outside: number[];
+            /** @description Rod by rod. */
+            rods: components["schemas"]["AssignedRod"][];
+            /** @description The window and the aim of the row. */
+            target: components["schemas"]["Target"];
+            /** @description All distances added now, and as proposed. */
+            total: components["schemas"]["Length"][];
+            /** @description Largest distance from the aim now, and as proposed. */
+            worst: components["schemas"]["Length"][];
+        };
         /** @description The rods of an engine. */
         Rods: {
             nominals?: components["schemas"]["Nominals"] | null;
@@ -3458,11 +3490,6 @@ export interface components {
             /** @description The stations, from the front. */
             stations: components["schemas"]["Station"][];
         };
-        /**
-         * @description Which of the position values is taken as the size of the whole feature.
-         * @enum {string}
-         */
-        Rule: "worst" | "mean";
         /** @description The rules of one build. */
         Rules: {
             /** @description Whether the uncertainty guards the limits. */
@@ -3470,7 +3497,7 @@ export interface components {
             /** @description Largest believable distance of a dial from the expected one. */
             dial_band: components["schemas"]["Length"];
             /** @description Which of the places counts. */
-            effective: components["schemas"]["Rule"];
+            effective: components["schemas"]["SizeRule"];
             /** @description The method that is judged where it is complete; else the one that proves most. */
             preferred?: components["schemas"]["Method"];
             shape?: components["schemas"]["ShapeLimits"] | null;
@@ -3514,7 +3541,7 @@ export interface components {
         };
         /** @description A session with what follows from its checks. */
         Session: {
-            close?: components["schemas"]["Check"] | null;
+            close?: components["schemas"]["GaugeCheck"] | null;
             closed_at?: components["schemas"]["Timestamp"] | null;
             closed_by?: components["schemas"]["Person"] | null;
             /**
@@ -3530,13 +3557,13 @@ export interface components {
              * @description Identifier of the fact that opened it.
              */
             id: string;
-            open?: components["schemas"]["Check"] | null;
+            open?: components["schemas"]["GaugeCheck"] | null;
             /** @description When it began. */
             opened_at: components["schemas"]["Timestamp"];
             /** @description Who opened it. */
             opened_by: components["schemas"]["Person"];
             /** @description What that makes of its readings. */
-            proof: components["schemas"]["Proof"];
+            proof: components["schemas"]["SessionProof"];
         };
         /** @description A session to be closed. */
         SessionEnd: {
@@ -3554,6 +3581,11 @@ export interface components {
             /** @description Unit of bare figures. */
             unit: components["schemas"]["Unit"];
         };
+        /**
+         * @description What a session's checks say about its readings.
+         * @enum {string}
+         */
+        SessionProof: "running" | "held" | "corrected" | "thrown_out" | "unproven";
         /** @description The signed-in person. */
         SessionView: {
             /** @description What the role allows. */
@@ -3779,59 +3811,19 @@ export interface components {
          */
         SignerRole: "assembler" | "checker";
         /**
+         * @description Which of the position values is taken as the size of the whole feature.
+         * @enum {string}
+         */
+        SizeRule: "worst" | "mean";
+        /**
          * @description How a reading came in.
          * @enum {string}
          */
         Source: "typed" | "gauge" | "imported";
-        /** @description Why something no longer counts. */
-        Stale: {
-            /** @description When. */
-            at: components["schemas"]["Timestamp"];
-            /** @description Who recorded it. */
-            by: components["schemas"]["Person"];
-            /** @description What happened. */
-            cause: components["schemas"]["StaleCause"];
-            /**
-             * Format: int32
-             * @description Place of the deed in the build's order: readings before it do not count.
-             */
-            seq: number;
-        };
-        /** @description What ended the evidence. */
-        StaleCause: {
-            /** @description The event. */
-            event: components["schemas"]["WorkEvent"];
-            /** @enum {string} */
-            kind: "work";
-        } | {
-            /** @description What of it changed. */
-            changes: components["schemas"]["SetUpChange"][];
-            /** @enum {string} */
-            kind: "set_up";
-            /** @description The row. */
-            row: components["schemas"]["BearingRow"];
-        } | {
-            /** @description Their pairs and what was predicted of them. */
-            fitting: components["schemas"]["Fitting"];
-            /** @enum {string} */
-            kind: "fitting";
-        } | {
-            /** @enum {string} */
-            kind: "returned";
-            /** @description The order. */
-            order: components["schemas"]["WorkOrder"];
-        } | {
-            /** @description By how much. */
-            drift: components["schemas"]["Length"];
-            /** @description The gauge's name. */
-            gauge: string;
-            /** @enum {string} */
-            kind: "session";
-        };
         /** @description Evidence that ended. */
         StaleFeature: {
             /** @description What ended it. */
-            because: components["schemas"]["Stale"];
+            because: components["schemas"]["Ending"];
             size?: components["schemas"]["FeatureSize"] | null;
         };
         /** @description A figure that was judged once and is no evidence any more. */
@@ -3839,7 +3831,7 @@ export interface components {
             /** @description The way to fresh evidence. */
             again: components["schemas"]["MeasureAgain"][];
             /** @description What ended it, the latest last. */
-            because: components["schemas"]["Stale"][];
+            because: components["schemas"]["Ending"][];
             /** @description What was judged. */
             was: components["schemas"]["Judged"];
         };
@@ -3907,7 +3899,7 @@ export interface components {
             /** @description The letters or digits. */
             letters: string;
             /** @description What they mean. */
-            means: components["schemas"]["Means"];
+            means: components["schemas"]["SuffixMeaning"];
         };
         /** @description Letters as they are typed. */
         SuffixForm: {
@@ -3915,6 +3907,35 @@ export interface components {
             means: components["schemas"]["MeansKind"];
             /** @description The material, the class or the undersize; empty for the others. */
             text: string;
+        };
+        /** @description What a group of letters means. */
+        SuffixMeaning: {
+            /** @enum {string} */
+            kind: "material";
+            /** @description Its name. */
+            name: string;
+        } | {
+            /** @enum {string} */
+            kind: "coated";
+        } | {
+            /** @enum {string} */
+            kind: "narrowed";
+        } | {
+            /** @enum {string} */
+            kind: "dowel";
+        } | {
+            /** @enum {string} */
+            kind: "grooved";
+        } | {
+            /** @description The class. */
+            id: string;
+            /** @enum {string} */
+            kind: "class";
+        } | {
+            /** @enum {string} */
+            kind: "undersize";
+            /** @description How much; zero for standard. */
+            undersize: components["schemas"]["Length"];
         };
         /**
          * @description What may stand between a housing and its shell, or be wrong with the parts.
@@ -4311,27 +4332,6 @@ export interface components {
             /** @description Which shop, in this shop's words. */
             shop: string;
         };
-        /** @description What would help. */
-        Would: {
-            grind?: components["schemas"]["WouldGrind"] | null;
-            /** @description Bearing by bearing. */
-            places: components["schemas"]["WouldAt"][];
-        };
-        /** @description A bearing that no shells bring inside. */
-        WouldAt: {
-            housing?: components["schemas"]["Length"] | null;
-            /** @description The bearing. */
-            station: components["schemas"]["Station"];
-            /** @description What a pair would have to add to the clearance to put it on its aim. */
-            wants: components["schemas"]["Length"];
-        };
-        /** @description A grind that would serve every bearing. */
-        WouldGrind: {
-            /** @description Every journal of the row to this size. */
-            size: components["schemas"]["Length"];
-            /** @description For shells of this undersize. */
-            undersize: components["schemas"]["Length"];
-        };
     };
     responses: never;
     parameters: never;
@@ -4630,7 +4630,7 @@ export interface operations {
             };
         };
     };
-    record_look: {
+    record_inspection: {
         parameters: {
             query?: never;
             header?: never;
@@ -4642,7 +4642,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["NewLook"];
+                "application/json": components["schemas"]["NewInspection"];
             };
         };
         responses: {
@@ -4996,7 +4996,7 @@ export interface operations {
             };
         };
     };
-    marry_rods: {
+    assign_rods: {
         parameters: {
             query?: never;
             header?: never;
@@ -5017,7 +5017,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Marriage"];
+                    "application/json": components["schemas"]["RodAssignment"];
                 };
             };
             "4XX": {
@@ -5166,7 +5166,7 @@ export interface operations {
             };
         };
     };
-    foresee_set_up: {
+    impact_of_set_up: {
         parameters: {
             query?: never;
             header?: never;
@@ -5187,7 +5187,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Foreseen"];
+                    "application/json": components["schemas"]["Impact"];
                 };
             };
             "4XX": {
@@ -5572,7 +5572,7 @@ export interface operations {
             };
         };
     };
-    understand_entry: {
+    echo: {
         parameters: {
             query: {
                 /** @description Where on the engine. */
@@ -5655,7 +5655,7 @@ export interface operations {
             };
         };
     };
-    foresee_work: {
+    impact_of_work: {
         parameters: {
             query?: never;
             header?: never;
@@ -5676,7 +5676,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Foreseen"];
+                    "application/json": components["schemas"]["Impact"];
                 };
             };
             "4XX": {

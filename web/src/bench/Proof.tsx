@@ -21,7 +21,7 @@ export function contributionText(c: Contribution): string {
   return `${of} ${SOURCE[c.source]}`.trim();
 }
 
-function betterText(better: Schemas["Better"]): string {
+function betterText(better: Schemas["Improvement"]): string {
   switch (better.kind) {
     case "transfer_method":
       return "Set the bore gauge in the mic that was locked on the journal";

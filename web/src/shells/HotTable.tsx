@@ -2,7 +2,7 @@ import type { Schemas, Unit } from "../api/client";
 import { Figure } from "../shared/Figure";
 import { stepPhrase } from "../shared/figure";
 
-type HotTableProps = { places: Schemas["Proposed"][]; growth: Schemas["Growth"]; unit: Unit };
+type HotTableProps = { places: Schemas["ProposedPair"][]; growth: Schemas["HotGrowth"]; unit: Unit };
 
 /** Cold and hot beside each other, by the builder's allowance and by expansion arithmetic. */
 export function HotTable({ places, growth, unit }: HotTableProps) {

@@ -26,7 +26,7 @@ function MachiningOf({ build }: { build: Build }) {
   const [damage, setDamage] = useState<Record<string, string>>({});
   const [without, setWithout] = useState<string[]>([]);
   const [shown, setShown] = useState<number>();
-  const [choice, setChoice] = useState<Schemas["Chosen"]>();
+  const [choice, setChoice] = useState<Schemas["ChosenPlan"]>();
   const { known, usual: family } = useFamilies(build, row);
   const ask: Schemas["AskMachining"] = {
     row,

@@ -86,7 +86,7 @@ export function NumberReader({ check, unit }: NumberReaderProps) {
   );
 }
 
-function MeansText({ means, unit }: { means: Schemas["Means"]; unit: Unit }) {
+function MeansText({ means, unit }: { means: Schemas["SuffixMeaning"]; unit: Unit }) {
   switch (means.kind) {
     case "material":
       return means.name;
@@ -105,7 +105,7 @@ function MeansText({ means, unit }: { means: Schemas["Means"]; unit: Unit }) {
   }
 }
 
-function ConflictText({ conflict, unit }: { conflict: Schemas["Conflict"]; unit: Unit }) {
+function ConflictText({ conflict, unit }: { conflict: Schemas["NumberConflict"]; unit: Unit }) {
   const size = (nm: number) =>
     nm === 0 ? (
       "standard"

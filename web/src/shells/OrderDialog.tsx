@@ -10,11 +10,11 @@ import { Sheetlet } from "../shared/Sheetlet";
 type OrderDialogProps = {
   build: Build;
   ask: Schemas["AskMachining"];
-  choice: Schemas["Chosen"];
+  choice: Schemas["ChosenPlan"];
   onClose: () => void;
 };
 
-const TITLE: Record<Schemas["Chosen"]["kind"], string> = {
+const TITLE: Record<Schemas["ChosenPlan"]["kind"], string> = {
   grind: "Order: grind all to one size",
   bore_to_fit: "Order: grind until clean, bore to fit",
   polish: "Order: polish to size",

@@ -23,7 +23,7 @@ export function OrderPage({ shop }: { shop: string }) {
   );
 }
 
-type OrderPaperProps = { build: Build; order: Schemas["OrderStanding"]; shop: string };
+type OrderPaperProps = { build: Build; order: Schemas["OrderStatus"]; shop: string };
 
 function OrderPaper({ build, order, shop }: OrderPaperProps) {
   const unit = useShownUnit(build.unit);

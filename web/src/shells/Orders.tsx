@@ -10,7 +10,7 @@ import { newId } from "../shared/id";
 import { Sheetlet } from "../shared/Sheetlet";
 import { dayText, JOB_WORD } from "../shared/words";
 
-type Standing = Schemas["OrderStanding"];
+type Standing = Schemas["OrderStatus"];
 
 /** The work orders of a build, each with how far it is and what came back. */
 export function Orders({ build, unit }: { build: Build; unit: Unit }) {
@@ -107,7 +107,7 @@ function OrderCard({ build, order, unit }: { build: Build; order: Standing; unit
   );
 }
 
-function cameBack(item: Schemas["ItemStanding"], step: Schemas["OrderStep"] | undefined): string {
+function cameBack(item: Schemas["OrderItemStatus"], step: Schemas["OrderStep"] | undefined): string {
   if (step !== "returned") return "";
   switch (item.state ?? undefined) {
     case undefined:

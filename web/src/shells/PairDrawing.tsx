@@ -1,6 +1,6 @@
 import type { Schemas } from "../api/client";
 
-type PairDrawingProps = { now: Schemas["Pair"]; pair: Schemas["Pair"]; classes: Schemas["ShellClass"][] };
+type PairDrawingProps = { now: Schemas["ClassPair"]; pair: Schemas["ClassPair"]; classes: Schemas["ShellClass"][] };
 
 const CX = 20;
 const CY = 17;

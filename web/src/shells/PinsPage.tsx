@@ -73,7 +73,7 @@ function PinsOf({ build }: { build: Build }) {
   );
 }
 
-type Marriage = Schemas["Marriage"];
+type Marriage = Schemas["RodAssignment"];
 type Unit = Schemas["Unit"];
 
 function RodTable({

@@ -5,7 +5,7 @@ import { clearanceParts, plain } from "../shared/figure";
 import { Graduations, Patterns, Whisker } from "../tape/parts";
 import { tapeScale } from "../tape/scale";
 
-type Proposed = Schemas["Proposed"];
+type Proposed = Schemas["ProposedPair"];
 
 type ProposalTapesProps = {
   places: Proposed[];

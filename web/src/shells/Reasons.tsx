@@ -222,12 +222,12 @@ function Why({ proposal, unit }: { proposal: Proposal; unit: Unit }) {
 
 /** What no shells of this family bring inside, and what would. */
 function Outside({ proposal, unit }: { proposal: Proposal; unit: Unit }) {
-  const { would, outside } = proposal;
+  const { remedies, outside } = proposal;
   return (
     <div className="mt-1 bg-ink px-2 py-1.5 text-small leading-snug text-white" data-outside={outside}>
       <b>{outside === 1 ? "One bearing stays" : `${outside} bearings stay`} outside.</b>{" "}
-      {would?.places.map((p) => (
-        <span key={p.station} data-would={p.station}>
+      {remedies?.places.map((p) => (
+        <span key={p.station} data-remedy={p.station}>
           {p.station} wants {stepPhrase(p.wants, unit)} {p.wants > 0 ? "more" : "less"}
           {p.housing != null && (
             <>
@@ -237,13 +237,13 @@ function Outside({ proposal, unit }: { proposal: Proposal; unit: Unit }) {
           .{" "}
         </span>
       ))}
-      {would?.grind ? (
-        <span data-would-grind="">
-          Ground to <Figure nm={would.grind.size} unit={unit} className="text-white" /> for shells{" "}
-          <Figure nm={would.grind.undersize} unit={unit} className="text-white" /> under, all come inside.
+      {remedies?.grind ? (
+        <span data-remedy-grind="">
+          Ground to <Figure nm={remedies.grind.size} unit={unit} className="text-white" /> for shells{" "}
+          <Figure nm={remedies.grind.undersize} unit={unit} className="text-white" /> under, all come inside.
         </span>
       ) : (
-        would && "No grind serves them all either: a housing, or another target."
+        remedies && "No grind serves them all either: a housing, or another target."
       )}
     </div>
   );

@@ -1,7 +1,7 @@
 import type { Schemas, Unit } from "../api/client";
 import { clearanceParts, plain } from "../shared/figure";
 
-type RodsToPinsProps = { rods: Schemas["Married"][]; unit: Unit };
+type RodsToPinsProps = { rods: Schemas["AssignedRod"][]; unit: Unit };
 
 const ROW = 44;
 const TOP = 18;
@@ -56,7 +56,7 @@ export function RodsToPins({ rods, unit }: RodsToPinsProps) {
 }
 
 /** Rods side by side on one pin take its places in their order. */
-function taken(rods: Schemas["Married"][], rod: number, place: number): boolean {
+function taken(rods: Schemas["AssignedRod"][], rod: number, place: number): boolean {
   const pin = rods[rod]?.pin;
   const before = rods.slice(0, rod).filter((r) => r.pin === pin).length;
   const slot = rods.slice(0, place).filter((r) => r.now === pin).length;

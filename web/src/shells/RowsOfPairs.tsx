@@ -6,7 +6,7 @@ import { classWord, PairDrawing } from "./PairDrawing";
 import { HEAD, ProposalTapes } from "./ProposalTapes";
 
 type RowsOfPairsProps = {
-  places: Schemas["Proposed"][];
+  places: Schemas["ProposedPair"][];
   open: string[];
   family: Schemas["ShellFamily"];
   kept: string[];

@@ -188,7 +188,7 @@ describe("the tray", () => {
 
 describe("rods to pins", () => {
   it("tells which rod runs where, also with two on a pin", () => {
-    const rod = (name: string, now: string, pin: string): Schemas["Married"] => ({
+    const rod = (name: string, now: string, pin: string): Schemas["AssignedRod"] => ({
       rod: name,
       bore: 21_262 * T,
       over_shells: true,

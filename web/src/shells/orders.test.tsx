@@ -11,7 +11,7 @@ import { Orders } from "./Orders";
 const T = 2_540;
 const BY = { id: "00000000-0000-4000-8000-000000000001", name: "M. Harrow" };
 
-function item(at: string, more: Partial<Schemas["ItemStanding"]> = {}): Schemas["ItemStanding"] {
+function item(at: string, more: Partial<Schemas["OrderItemStatus"]> = {}): Schemas["OrderItemStatus"] {
   const item = {
     station: at,
     job: "grind" as const,
@@ -26,8 +26,8 @@ function item(at: string, more: Partial<Schemas["ItemStanding"]> = {}): Schemas[
 
 function order(
   step: Schemas["OrderStep"] | null,
-  items: Schemas["ItemStanding"][],
-): Schemas["OrderStanding"] {
+  items: Schemas["OrderItemStatus"][],
+): Schemas["OrderStatus"] {
   return {
     id: "00000000-0000-4000-8000-0000000000aa",
     order: {
@@ -47,7 +47,7 @@ function order(
   };
 }
 
-function withOrders(...orders: Schemas["OrderStanding"][]) {
+function withOrders(...orders: Schemas["OrderStatus"][]) {
   const b = build([station(1), station(2)]);
   return { ...b, assessment: { ...b.assessment, orders } };
 }

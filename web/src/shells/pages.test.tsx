@@ -88,12 +88,12 @@ describe("the choice of shells", () => {
     expect(await screen.findByRole("alert")).toHaveTextContent("M1's journal does not belong");
   });
 
-  it("says what would help a bearing that stays outside", async () => {
-    const would = {
+  it("says what remedies help a bearing that stays outside", async () => {
+    const remedies = {
       places: [{ station: "M2", wants: 6 * T, housing: 28_156 * T }],
       grind: { undersize: 100 * T, size: 26_138 * T },
     };
-    server({ ...known, "POST /builds/T-1/shells": proposal({ outside: 1, would }) });
+    server({ ...known, "POST /builds/T-1/shells": proposal({ outside: 1, remedies }) });
     showPage(<ShellsPage />);
     const box = (await screen.findByText("One bearing stays outside.")).parentElement as HTMLElement;
     expect(box).toHaveTextContent("M2 wants 6 tenths more: housing at 2.8156");

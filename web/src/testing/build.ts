@@ -152,7 +152,7 @@ export function build(stations: StationAssessment[], signOff: Partial<Schemas["S
     usual_references: { mains: "2.6240 in", rods: "2.1240 in", main_housings: null, rod_housings: null },
     plans: [],
     set_ups: [],
-    looks: [],
+    inspections: [],
     asked: [],
     opened_at: 0,
     opened_by: BY,

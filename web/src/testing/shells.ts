@@ -3,7 +3,7 @@ import type { Schemas } from "../api/client";
 const T = 2_540;
 
 /** A bearing that stays as it is, unless said. */
-export function proposed(station: string, more: Partial<Schemas["Proposed"]> = {}): Schemas["Proposed"] {
+export function proposed(station: string, more: Partial<Schemas["ProposedPair"]> = {}): Schemas["ProposedPair"] {
   return {
     station,
     measured: 25 * T,

@@ -7,7 +7,7 @@ import { Field } from "../shared/Field";
 import { newId } from "../shared/id";
 import { ProblemNote } from "../shared/ProblemNote";
 import { useShownUnit } from "../shared/units";
-import { ForeseenNote } from "./ForeseenNote";
+import { ImpactNote } from "./ImpactNote";
 
 type Row = Schemas["BearingRow"];
 
@@ -55,9 +55,9 @@ export function SetUpForm({ build, row, inForce }: SetUpFormProps) {
   const changed = JSON.stringify({ ...body, id: "" });
   const [unchanged] = useState(changed);
   const dirty = changed !== unchanged;
-  const foreseen = useQuery({
-    queryKey: ["foresee", build.code, build.assessment.seq, changed],
-    queryFn: () => unwrap(api.POST("/api/v1/builds/{build}/set-ups/foresee", { params, body })),
+  const impact = useQuery({
+    queryKey: ["impact", build.code, build.assessment.seq, changed],
+    queryFn: () => unwrap(api.POST("/api/v1/builds/{build}/set-ups/impact", { params, body })),
     enabled:
       dirty && fasteners.trim() !== "" && lubricant.trim() !== "" && steps.some((s) => s.trim() !== ""),
     retry: false,
@@ -98,7 +98,7 @@ export function SetUpForm({ build, row, inForce }: SetUpFormProps) {
       <div className="sticky top-0 z-10 flex min-h-10 items-center gap-3 bg-steel-1">
         <div className="flex-1">
           {dirty ? (
-            <ForeseenNote foreseen={foreseen.data} problem={null} />
+            <ImpactNote impact={impact.data} problem={null} />
           ) : (
             <p className="text-note leading-snug text-ink-2">
               <b className="text-ink">Torque:</b> inner before outer, then side bolts. Follow the fastener
@@ -148,7 +148,7 @@ export function SetUpForm({ build, row, inForce }: SetUpFormProps) {
             label={`Step ${i + 1}`}
             name="steps"
             value={step}
-            problem={i === 0 ? (record.error ?? foreseen.error) : null}
+            problem={i === 0 ? (record.error ?? impact.error) : null}
             autoComplete="off"
             placeholder={["25 lb-ft", "50 lb-ft", "60 deg", "0.0060 stretch"][i % 4]}
             onChange={(e) => setSteps((all) => all.map((s, j) => (j === i ? e.target.value : s)))}

@@ -8,7 +8,7 @@ import { newId } from "../shared/id";
 import { fieldProblem, ProblemNote } from "../shared/ProblemNote";
 import { Sheetlet } from "../shared/Sheetlet";
 import { scopeWord, WORK_WORD } from "../shared/words";
-import { ForeseenNote } from "./ForeseenNote";
+import { ImpactNote } from "./ImpactNote";
 
 type Work = Schemas["Work"];
 
@@ -62,11 +62,11 @@ export function WorkDialog({ build, station, onClose }: WorkDialogProps) {
     minutes: /^\d+$/.test(minutes.trim()) ? Number(minutes) : null,
   };
   const params = { path: { build: build.code } };
-  const foreseen = useQuery({
-    queryKey: ["foresee", build.code, build.assessment.seq, work, on],
+  const impact = useQuery({
+    queryKey: ["impact", build.code, build.assessment.seq, work, on],
     queryFn: () =>
       unwrap(
-        api.POST("/api/v1/builds/{build}/work/foresee", {
+        api.POST("/api/v1/builds/{build}/work/impact", {
           params,
           body: { ...body, note: "asked", grits: [], minutes: null },
         }),
@@ -145,7 +145,7 @@ export function WorkDialog({ build, station, onClose }: WorkDialogProps) {
             </p>
           </>
         )}
-        <ForeseenNote foreseen={foreseen.data} problem={foreseen.error} />
+        <ImpactNote impact={impact.data} problem={impact.error} />
         <ProblemNote problem={record.error} />
         <div className="flex justify-end gap-3">
           <button type="button" className="btn" onClick={onClose}>

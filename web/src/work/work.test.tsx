@@ -4,7 +4,7 @@ import userEvent from "@testing-library/user-event";
 import { describe, expect, it } from "vitest";
 import type { Schemas } from "../api/client";
 import { build, station } from "../testing/build";
-import { ForeseenNote } from "./ForeseenNote";
+import { ImpactNote } from "./ImpactNote";
 import { PlanForm, turned } from "./PlanForm";
 
 const place = (angle: number, advisory = false): Schemas["Planned"] => ({
@@ -43,14 +43,14 @@ describe("the places of a feature", () => {
 
 describe("what recording would end", () => {
   it("counts the readings and names what is to be measured again", () => {
-    const foreseen: Schemas["Foreseen"] = {
+    const impact: Schemas["Impact"] = {
       ended: [
         { station: "M4", part: "journal", readings: 8 },
         { station: "M4", part: "bore", readings: 1 },
       ],
       clearances: ["M4"],
     };
-    render(<ForeseenNote foreseen={foreseen} problem={null} />);
+    render(<ImpactNote impact={impact} problem={null} />);
     expect(screen.getByText(/journal of M4 \(8\), bore of M4 \(1\)/)).toHaveTextContent(
       "Makes 9 readings stale",
     );
@@ -58,7 +58,7 @@ describe("what recording would end", () => {
   });
 
   it("says so when nothing depends on it", () => {
-    render(<ForeseenNote foreseen={{ ended: [], clearances: [] }} problem={null} />);
+    render(<ImpactNote impact={{ ended: [], clearances: [] }} problem={null} />);
     expect(screen.getByText(/Ends nothing/)).toBeVisible();
   });
 });

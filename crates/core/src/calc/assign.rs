@@ -1,11 +1,11 @@
 //! `assign`: which row goes with which column, such as rods with pins.
 
+use jagged_pin_search::assignment::assign;
 use serde_json::{Value, json};
 
-use super::request::{Fields, Found, Sign, number};
+use super::request::{Fields, Found, Sign, nm, number, number_of_nm};
 use super::target::target;
 use super::{CalcError, Code};
-use crate::select::assign::assign;
 use crate::{Length, Unit};
 
 /// More parts than any engine has.
@@ -21,7 +21,7 @@ pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
     }
     let fixed = fixed(&mut f, &row_ids, &column_ids)?;
     f.finish()?;
-    let best = assign(target, &rows, &columns, &fixed)
+    let best = assign(target.into(), &nm(&rows), &nm(&columns), &fixed)
         .ok_or_else(|| CalcError::new(Code::Inconsistent, "fixed", "what is fixed leaves no pairs for the others"))?;
     let pair = |(r, c): (usize, &usize)| {
         let clearance = rows[r] - columns[*c];
@@ -31,8 +31,8 @@ pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
     Ok(json!({
         "pairs": best.columns.iter().enumerate().map(pair).collect::<Vec<_>>(),
         "outside": best.quality.outside,
-        "worst_deviation": number(best.quality.worst, unit),
-        "total_deviation": number(best.quality.total, unit),
+        "worst_deviation": number_of_nm(best.quality.worst, unit),
+        "total_deviation": number_of_nm(best.quality.total, unit),
     }))
 }
 

@@ -5,7 +5,7 @@ use serde_json::{Value, json};
 use super::CalcError;
 use super::request::{Fields, Sign, number};
 use crate::Length;
-use crate::clearance::{Clearance, components, direct, drift, subtract};
+use crate::maths::{Clearance, bore_less_journal, direct_clearance, housing_less_walls, zero_drift};
 
 #[derive(Clone, Copy)]
 enum Way {
@@ -25,14 +25,14 @@ pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
             let dial = f.need("dial")?.length(unit, Sign::Any)?;
             let close_error = f.take("close_error").map_or(Ok(Length::ZERO), |v| v.length(unit, Sign::Any))?;
             let elapsed = f.take("elapsed_fraction").map_or(Ok(0.0), |v| v.number_within(0.0, 1.0))?;
-            direct(dial, reference, journal, drift(close_error, elapsed)).into()
+            direct_clearance(dial, reference, journal, zero_drift(close_error, elapsed)).into()
         }
-        Way::Subtract => subtract(size(&mut f, "bore")?, size(&mut f, "journal")?).into(),
+        Way::Subtract => bore_less_journal(size(&mut f, "bore")?, size(&mut f, "journal")?).into(),
         Way::Components => {
             let (housing, journal) = (size(&mut f, "housing")?, size(&mut f, "journal")?);
             let (upper, lower) = (size(&mut f, "wall_upper")?, size(&mut f, "wall_lower")?);
             let tolerance = f.take("wall_tolerance").map_or(Ok(Length::ZERO), |v| v.length(unit, Sign::NotNegative))?;
-            components(housing, journal, upper, lower, tolerance)
+            housing_less_walls(housing, journal, upper, lower, tolerance)
         }
     };
     f.finish()?;

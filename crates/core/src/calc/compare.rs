@@ -4,7 +4,7 @@ use serde_json::{Value, json};
 
 use super::CalcError;
 use super::request::{Fields, Sign, number};
-use crate::compare::compare;
+use crate::maths::compare;
 use crate::{Length, Unit};
 
 pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {

@@ -4,13 +4,13 @@ use serde_json::{Value, json};
 
 use super::request::{Fields, Sign, number};
 use super::{CalcError, Code};
-use crate::effective::{Kind, Place, Rule, effective};
+use crate::maths::{Counts, SizeRule, TouchedPlace, effective};
 use crate::{Length, Unit};
 
 pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
     let unit = f.unit()?;
-    let kind = f.need("kind")?.one_of(&[("journal", Kind::Journal), ("bore", Kind::Bore)])?;
-    let rule = f.need("rule")?.one_of(&[("worst", Rule::Worst), ("mean", Rule::Mean)])?;
+    let kind = f.need("kind")?.one_of(&[("journal", Counts::Journal), ("bore", Counts::Bore)])?;
+    let rule = f.need("rule")?.one_of(&[("worst", SizeRule::Worst), ("mean", SizeRule::Mean)])?;
     let angles =
         f.take("effective_angles").map(|a| a.list()?.into_iter().map(|n| n.any_number()).collect()).transpose()?;
     let angles: Option<Vec<f64>> = angles;
@@ -44,8 +44,8 @@ pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
     Ok(answer)
 }
 
-fn places(f: &mut Fields, unit: Unit) -> Result<Vec<Place<String, f64>>, CalcError> {
-    let mut places: Vec<Place<String, f64>> = Vec::new();
+fn places(f: &mut Fields, unit: Unit) -> Result<Vec<TouchedPlace<String, f64>>, CalcError> {
+    let mut places: Vec<TouchedPlace<String, f64>> = Vec::new();
     for position in f.need("positions")?.list()? {
         let mut p = position.object()?;
         let axial = p.need("axial")?.text()?;
@@ -60,7 +60,7 @@ fn places(f: &mut Fields, unit: Unit) -> Result<Vec<Place<String, f64>>, CalcErr
             return Err(p.error(Code::Duplicate, "angle", message));
         }
         p.finish()?;
-        places.push(Place { axial, angle, readings });
+        places.push(TouchedPlace { axial, angle, readings });
     }
     Ok(places)
 }

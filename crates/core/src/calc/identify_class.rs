@@ -4,7 +4,7 @@ use serde_json::{Value, json};
 
 use super::request::{Fields, Sign, number};
 use super::{CalcError, Code};
-use crate::family::{Class, common_undersize, identify};
+use crate::maths::{UndersizeClass, common_undersize, identify_undersize};
 use crate::{Length, Unit};
 
 pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
@@ -14,8 +14,8 @@ pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
     let undersizes = undersizes(&mut f, unit)?;
     let belongs_within = f.need("belongs_within")?.length(unit, Sign::NotNegative)?;
     f.finish()?;
-    let classes: Vec<Option<Class>> =
-        measured.iter().map(|(_, size)| identify(*size, nominal, &undersizes, belongs_within)).collect();
+    let classes: Vec<Option<UndersizeClass>> =
+        measured.iter().map(|(_, size)| identify_undersize(*size, nominal, &undersizes, belongs_within)).collect();
     let show = |l: Option<Length>| l.map(|l| number(l, unit));
     let common = common_undersize(&classes);
     let each = measured.iter().zip(&classes).map(|((id, _), class)| {

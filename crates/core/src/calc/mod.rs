@@ -25,11 +25,9 @@ mod target;
 mod temperature;
 mod uncertainty;
 mod verdict;
-
+use request::Fields;
 use serde_json::{Value, json};
 use thiserror::Error;
-
-use request::Fields;
 
 /// The stable names of what can be wrong with a request.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

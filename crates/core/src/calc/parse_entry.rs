@@ -4,7 +4,7 @@ use serde_json::{Value, json};
 
 use super::request::{Fields, Sign, number};
 use super::{CalcError, Code};
-use crate::entry::{Cell, CellKind, EntryError, parse};
+use crate::maths::{Cell, CellKind, EntryError, parse_entry};
 
 pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
     let unit = f.unit()?;
@@ -20,7 +20,7 @@ pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
         cell.band = band.length(unit, Sign::NotNegative)?;
     }
     f.finish()?;
-    let entry = parse(&text, &cell).map_err(|e| CalcError::new(code(&e), "text", message(&e)))?;
+    let entry = parse_entry(&text, &cell).map_err(|e| CalcError::new(code(&e), "text", message(&e)))?;
     Ok(json!({
         "value": number(entry.value, unit),
         "understood": entry.value.show(unit),

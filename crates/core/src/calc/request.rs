@@ -249,3 +249,13 @@ pub(super) fn number(length: Length, unit: Unit) -> Value {
     let decimal = length.to_decimal(unit).to_string();
     decimal.parse::<f64>().ok().and_then(Number::from_f64).map_or(Value::Null, Value::Number)
 }
+
+/// The same for whole nanometres, as the search counts.
+pub(super) fn number_of_nm(nm: i64, unit: Unit) -> Value {
+    number(Length::from_nm(nm), unit)
+}
+
+/// As whole nanometres, for the search.
+pub(super) fn nm(lengths: &[Length]) -> Vec<i64> {
+    lengths.iter().map(|l| l.nm()).collect()
+}

@@ -1,14 +1,14 @@
 //! `select_measured`: which measured shells of a tray go into which housing.
 
+use jagged_pin_search::BRANCHES_PER_MS;
+use jagged_pin_search::by_class::SelectError;
+use jagged_pin_search::one_by_one::{Pick, Place, Tray, select};
 use serde_json::{Value, json};
 
-use super::request::{Fields, Sign, number};
+use super::request::{Fields, Sign, nm, number_of_nm};
 use super::target::{own_target, target};
 use super::{CalcError, Code};
-use crate::select::BRANCHES_PER_MS;
-use crate::select::measured::{Pick, Place, Tray, select};
-use crate::select::shells::SelectError;
-use crate::target::Target;
+use crate::maths::Target;
 use crate::{Length, Unit};
 
 /// More housings, and more halves of one side, than anybody lays out at once.
@@ -25,7 +25,7 @@ pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
     let ms = f.take("time_limit_ms").map(|t| t.count()).transpose()?.unwrap_or(TIME_LIMIT.0).min(TIME_LIMIT.1);
     f.finish()?;
     let scarce = if uppers.len() < places.len() { "uppers" } else { "lowers" };
-    let tray = Tray { places, uppers, lowers };
+    let tray = Tray { places, uppers: nm(&uppers), lowers: nm(&lowers) };
     let best = select(&tray, ms * BRANCHES_PER_MS).map_err(|e| match e {
         SelectError::NotEnough { missing } => CalcError::not_enough(missing, scarce, e.to_string()),
         SelectError::Locked => CalcError::new(Code::Inconsistent, "", e.to_string()),
@@ -35,17 +35,17 @@ pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
             "station": id,
             "upper": upper_ids[p.upper],
             "lower": lower_ids[p.lower],
-            "clearance": number(p.clearance, unit),
+            "clearance": number_of_nm(p.clearance, unit),
             "inside": p.inside,
         })
     };
     Ok(json!({
         "pairs": ids.iter().zip(&best.picks).map(pair).collect::<Vec<_>>(),
         "outside": best.quality.outside,
-        "worst_deviation": number(best.quality.worst, unit),
-        "total_deviation": number(best.quality.total, unit),
+        "worst_deviation": number_of_nm(best.quality.worst, unit),
+        "total_deviation": number_of_nm(best.quality.total, unit),
         "proven": best.proven,
-        "gap": number(best.gap, unit),
+        "gap": number_of_nm(best.gap, unit),
     }))
 }
 
@@ -58,7 +58,7 @@ fn stations(f: &mut Fields, of_all: Target, unit: Unit) -> Result<Vec<(String, P
         let base = s.need("base")?.length(unit, Sign::Any)?;
         let target = own_target(&mut s, of_all, unit)?;
         s.finish()?;
-        Ok((id, Place { base, target }))
+        Ok((id, Place { base: base.nm(), target: target.into() }))
     };
     list.into_iter().map(station).collect()
 }

@@ -1,13 +1,13 @@
 //! `select_shells`: which size classes go into which bearing, and what is bought for it.
 
+use jagged_pin_search::by_class::{Halves, Objective, Pick, Place, Problem, SelectError, ShellSet, next_best, select};
+use jagged_pin_search::{Quality, USUAL_EFFORT};
 use serde_json::{Map, Value, json};
 
-use super::request::{Fields, Sign, number};
+use super::request::{Fields, Sign, nm, number_of_nm};
 use super::target::{own_target, target};
 use super::{CalcError, Code};
-use crate::select::shells::{Halves, Objective, Pick, Place, Problem, SelectError, ShellSet, next_best, select};
-use crate::select::{Quality, USUAL_EFFORT};
-use crate::target::Target;
+use crate::maths::Target;
 use crate::{Length, Unit};
 
 /// More bearings, and more classes, than any engine and any family has.
@@ -27,7 +27,7 @@ pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
     let allowed = [("closest", Objective::Closest), ("thriftiest", Objective::Thriftiest)];
     let objective = f.need("objective")?.one_of(&allowed)?;
     f.finish()?;
-    let problem = Problem { places, shifts, max_step, stock, sets, objective };
+    let problem = Problem { places, shifts: nm(&shifts), max_step: max_step.nm(), stock, sets, objective };
     let best = select(&problem, USUAL_EFFORT).map_err(|e| match e {
         SelectError::NotEnough { missing } => CalcError::not_enough(missing, "stock", e.to_string()),
         SelectError::Locked => CalcError::new(Code::Inconsistent, "", e.to_string()),
@@ -37,18 +37,18 @@ pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
             "station": ids[i],
             "upper": classes[p.upper],
             "lower": classes[p.lower],
-            "clearance": number(p.clearance, unit),
+            "clearance": number_of_nm(p.clearance, unit),
             "inside": p.inside,
         })
     };
     let quality = |answer: &mut Value, q: Quality, cost: i64, mixed: usize| {
         answer["outside"] = q.outside.into();
-        answer["worst_deviation"] = number(q.worst, unit);
-        answer["total_deviation"] = number(q.total, unit);
+        answer["worst_deviation"] = number_of_nm(q.worst, unit);
+        answer["total_deviation"] = number_of_nm(q.total, unit);
         answer["cost"] = (cost as f64 / 10_000.0).into();
         answer["mixed"] = mixed.into();
     };
-    let other = |a: crate::select::shells::Alternative| {
+    let other = |a: jagged_pin_search::by_class::Alternative| {
         let differs: Vec<Value> = a.differs.iter().map(|i| pair(*i, &a.picks[*i])).collect();
         let mut answer = json!({ "differs": differs });
         quality(&mut answer, a.quality, a.cost, a.mixed);
@@ -59,7 +59,7 @@ pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
         "pairs": best.picks.iter().enumerate().map(|(i, p)| pair(i, p)).collect::<Vec<_>>(),
         "purchases": bought.map(|(id, n)| (id.clone(), (*n).into())).collect::<Map<String, Value>>(),
         "proven": best.proven,
-        "gap": number(best.gap, unit),
+        "gap": number_of_nm(best.gap, unit),
         "binding": best.binding.map(|i| &ids[i]),
         "alternatives": next_best(&problem, USUAL_EFFORT).into_iter().map(other).collect::<Vec<_>>(),
     });
@@ -78,7 +78,7 @@ fn stations(f: &mut Fields, of_all: Target, unit: Unit) -> Result<Vec<(String, P
         let clearance_std = s.need("clearance_std")?.length(unit, Sign::Any)?;
         let target = own_target(&mut s, of_all, unit)?;
         s.finish()?;
-        Ok((id, Place { clearance_std, target, locked: None }))
+        Ok((id, Place { clearance_std: clearance_std.nm(), target: target.into(), locked: None }))
     };
     limited(f, "stations")?.into_iter().map(station).collect()
 }

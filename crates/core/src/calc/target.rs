@@ -3,7 +3,7 @@
 use super::request::{Fields, Found, Sign};
 use super::{CalcError, Code};
 use crate::Unit;
-use crate::target::Target;
+use crate::maths::Target;
 
 /// A target: `low`, `aim` and `high`, in that order.
 pub(super) fn target(found: Found, unit: Unit) -> Result<Target, CalcError> {

@@ -4,7 +4,7 @@ use serde_json::{Value, json};
 
 use super::request::{Fields, Sign, number};
 use super::{CalcError, Code};
-use crate::temperature::{ABSOLUTE_ZERO_C, Body, at_20};
+use crate::maths::{ABSOLUTE_ZERO_C, Body, at_20};
 
 /// Expansion of a steel gauge per kelvin, where the request does not give its own.
 const STEEL_GAUGE_PER_K: f64 = 11.5e-6;

@@ -6,7 +6,7 @@ use serde_json::{Value, json};
 
 use super::request::{Fields, number};
 use super::{CalcError, Code};
-use crate::uncertainty::{combined, half_width, resolution, share};
+use crate::maths::{combined, half_width, of_resolution, share};
 use crate::{Length, Unit};
 
 /// What a contribution's value means.
@@ -55,7 +55,7 @@ fn parts(f: &mut Fields, unit: Unit) -> Result<Vec<(String, f64)>, CalcError> {
             return Err(p.error(Code::Duplicate, "name", format!("\"{name}\" is there twice")));
         }
         let each = match kind {
-            Kind::Resolution => resolution(value),
+            Kind::Resolution => of_resolution(value),
             Kind::HalfWidth => half_width(value),
             Kind::Expanded => value / 2.0,
             Kind::Standard => value,

@@ -4,7 +4,7 @@ use serde_json::{Value, json};
 
 use super::request::{Fields, Sign, number};
 use super::{CalcError, Code};
-use crate::verdict::{Acceptance, State, Window, verdict};
+use crate::maths::{Acceptance, State, Window, verdict};
 use crate::{Length, Unit};
 
 pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {

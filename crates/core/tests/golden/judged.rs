@@ -2,12 +2,13 @@
 
 use std::fmt::Write;
 
-use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::assessment::{Assessment, FeatureAssessment, FeatureSize, Judged, Row, StationAssessment};
-use jagged_pin_core::fact::What;
-use jagged_pin_core::feature::{Method, Part};
-use jagged_pin_core::station::BearingRow;
-use jagged_pin_core::{Build, Length, seal};
+use jagged_pin_core::assess::{Assessment, Row, evaluate};
+use jagged_pin_core::engine::{BearingRow, Method, Part};
+use jagged_pin_core::evidence::{FeatureAssessment, FeatureSize};
+use jagged_pin_core::figure::{Judged, StationAssessment};
+use jagged_pin_core::log::What;
+use jagged_pin_core::sheet::seal_digest;
+use jagged_pin_core::{Build, Length};
 use serde::Serialize;
 use serde_json::Value;
 
@@ -193,7 +194,7 @@ fn seals(out: &mut String, build: &Build) {
     for (n, fact) in build.facts.iter().enumerate() {
         if matches!(fact.what, What::Signature(_)) {
             let before = Build { facts: build.facts[..n].to_vec(), ..build.clone() };
-            let _ = writeln!(out, " seal {}", seal::digest(&before, fact));
+            let _ = writeln!(out, " seal {}", seal_digest(&before, fact));
         }
     }
 }

@@ -6,10 +6,11 @@
 //! is wanted, the file is written anew with `JAGGED_PIN_FREEZE=judged cargo test -p jagged-pin-core --test golden` and
 //! the difference is read line by line.
 
+#![allow(clippy::panic, reason = "a frozen file that cannot be read ends the test")]
+
 #[path = "../histories/mod.rs"]
 mod histories;
 mod judged;
-
 use std::collections::BTreeSet;
 use std::fs;
 use std::io::{Read, Write};
@@ -20,7 +21,7 @@ use flate2::read::GzDecoder;
 use flate2::write::GzEncoder;
 use histories::{deeds, history};
 use jagged_pin_core::Build;
-use jagged_pin_core::fact::What;
+use jagged_pin_core::log::What;
 use serde_json::Value;
 
 const HISTORIES: u64 = 500;

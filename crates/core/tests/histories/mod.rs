@@ -4,22 +4,16 @@
 //! of life: what is not admitted is left out.
 
 #![allow(dead_code, reason = "each test binary uses a part of it")]
-
-use jagged_pin_core::blind::{BlindRequest, open_requests};
-use jagged_pin_core::effective::Rule;
-use jagged_pin_core::fact::{PlanChange, RulesChange, SignerRole, TargetChange, What};
-use jagged_pin_core::feature::{Axial, FeaturePlan, Method, Part, Planned, Position};
-use jagged_pin_core::fitting::{FittedPair, Fitting};
-use jagged_pin_core::look::{Look, LookPart, Sign};
-use jagged_pin_core::order::{Job, OrderItem, OrderMoved, OrderStep, WorkOrder};
+use jagged_pin_core::build::open_requests;
+use jagged_pin_core::engine::{Axial, BearingRow, FeaturePlan, Method, Part, Planned, Position, Scope, Station};
+use jagged_pin_core::log::{
+    BlindRequest, CapSeat, FastenerKind, FittedPair, Fitting, InspectedPart, Inspection, Job, OrderItem, OrderMoved,
+    OrderStep, PlanChange, RulesChange, SetUp, ShellsIn, Sign, SignerRole, TargetChange, TorqueStep, TorqueUnit, Tray,
+    TrayShell, What, Work, WorkEvent, WorkOrder,
+};
+use jagged_pin_core::maths::{Acceptance, SizeRule, TargetRule, TargetSource};
 use jagged_pin_core::record::Refusal;
-use jagged_pin_core::set_up::{CapSeat, FastenerKind, SetUp, ShellsIn, TorqueStep, TorqueUnit};
-use jagged_pin_core::shell::Half;
-use jagged_pin_core::station::{BearingRow, Scope, Station};
-use jagged_pin_core::target::{TargetRule, TargetSource};
-use jagged_pin_core::tray::{Tray, TrayShell};
-use jagged_pin_core::verdict::Acceptance;
-use jagged_pin_core::work::{Work, WorkEvent};
+use jagged_pin_core::shells::Half;
 use jagged_pin_core::{Build, Length, Unit};
 use jagged_pin_demo::{Bench, Pattern, patterns, person};
 use uuid::Uuid;
@@ -365,15 +359,15 @@ impl History {
         let journal =
             matches!(station, Station::Pin(_)) || (self.dice.one_in(3) && !matches!(station, Station::Rod(_)));
         let part = if journal {
-            LookPart::Journal
+            InspectedPart::Journal
         } else if self.dice.one_in(2) {
-            LookPart::Upper
+            InspectedPart::Upper
         } else {
-            LookPart::Lower
+            InspectedPart::Lower
         };
         let all: &[Sign] = if journal { &Sign::JOURNAL } else { &Sign::SHELL };
         let signs = self.dice.of(all).into_iter().collect();
-        self.bench.record(What::Look(Look { station, part, signs })).map(drop)
+        self.bench.record(What::Inspection(Inspection { station, part, signs })).map(drop)
     }
 
     fn ask_blind(&mut self) -> Result<(), Refusal> {
@@ -405,7 +399,7 @@ impl History {
     fn rules(&mut self) -> Result<(), Refusal> {
         let mut rules = self.build().rules_now().clone();
         match self.dice.below(7) {
-            0 => rules.effective = if rules.effective == Rule::Worst { Rule::Mean } else { Rule::Worst },
+            0 => rules.effective = if rules.effective == SizeRule::Worst { SizeRule::Mean } else { SizeRule::Worst },
             1 => rules.acceptance = Acceptance::Simple,
             2 => rules.touches = 1 + u8::try_from(self.dice.below(3)).unwrap_or(1),
             3 => rules.preferred = self.dice.of(&Method::ALL).unwrap_or(Method::Direct),

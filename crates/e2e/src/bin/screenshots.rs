@@ -1,6 +1,5 @@
 //! Takes the pictures of the main views from the demo data: `screenshots [FOLDER]`, by default
 //! `docs/screenshots`.
-
 use std::path::PathBuf;
 
 use jagged_pin_e2e::{Page, Rig, Size, Step};

@@ -1,5 +1,4 @@
 //! Every view checked for accessibility, at the bench and on a tablet.
-
 use jagged_pin_e2e::{Page, Rig, Size, Step};
 use thirtyfour::Key;
 
@@ -56,7 +55,7 @@ async fn every_view_is_clean_at_the_bench_and_on_a_tablet() -> Step {
         page.see("[data-stale-clearance]").await?;
         assert_clean(&page, "stale").await?;
         page.press("w").await?;
-        page.see("[data-foreseen]").await?;
+        page.see("[data-impact]").await?;
         assert_clean(&page, "work").await?;
         page.press(Key::Escape + "").await?;
         page.gone("[role=dialog]").await?;

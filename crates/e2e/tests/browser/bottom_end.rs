@@ -1,5 +1,4 @@
 //! Rods, staleness, set-ups, looks, blind second touches, proof, and files of readings.
-
 use jagged_pin_e2e::{Page, Rig, Size, Step};
 use thirtyfour::Key;
 
@@ -71,8 +70,8 @@ async fn work_on_a_journal_ends_its_evidence_and_the_way_back_is_offered() -> St
     page.see("[data-clearance]").await?;
     page.press("w").await?;
     // What it ends is said before it is recorded.
-    page.see("[data-foreseen='10']").await?;
-    page.read("[data-foreseen]", "journal of M4 (8), strip of M4 (2)").await?;
+    page.see("[data-impact='10']").await?;
+    page.read("[data-impact]", "journal of M4 (8), strip of M4 (2)").await?;
     page.fill("note", "to take the blue off").await?;
     page.fill("grits", "800/1200/1500").await?;
     page.fill("minutes", "25").await?;
@@ -96,11 +95,11 @@ async fn another_set_up_asks_what_it_ends_and_ends_it() -> Step {
     let page = oduya(&rig, "/builds/SL-041/set-up").await?;
     page.see("[data-cap=M3]").await?;
     page.click("[data-cap=M3]").await?;
-    page.read("[data-foreseen]", "bore of M3").await?;
+    page.read("[data-impact]", "bore of M3").await?;
     page.click("[data-cap=M3]").await?;
-    page.gone("[data-foreseen]").await?;
+    page.gone("[data-impact]").await?;
     page.click_text("Bolts").await?;
-    page.read("[data-foreseen]", "M1, M2, M3, M4, M5, M6").await?;
+    page.read("[data-impact]", "M1, M2, M3, M4, M5, M6").await?;
     page.click_text("Record the change").await?;
     page.see("[data-station=M1][data-state=stale]").await?;
     page.see("[data-station=P1][data-state=in]").await?;

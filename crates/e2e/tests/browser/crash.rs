@@ -1,5 +1,4 @@
 //! What was acknowledged is still there after the server and its database were killed.
-
 use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, AtomicU64, Ordering};
 

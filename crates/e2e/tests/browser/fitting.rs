@@ -1,5 +1,4 @@
 //! From a proposal to shells that are in, predicted, measured and held against what was promised.
-
 use jagged_pin_e2e::{Rig, Step};
 use thirtyfour::Key;
 

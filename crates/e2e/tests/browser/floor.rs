@@ -1,5 +1,4 @@
 //! Signing in, the floor, and opening a build.
-
 use jagged_pin_e2e::{Rig, Size, Step};
 use thirtyfour::Key;
 

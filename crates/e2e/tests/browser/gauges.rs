@@ -1,5 +1,4 @@
 //! Gauges: registered, checked in and out, called out, and talking.
-
 use jagged_pin_core::{Length, Unit};
 use jagged_pin_e2e::{Page, Rig, Size, Step};
 use jagged_pin_gauge_sim::{Hub, SimGauge, press};

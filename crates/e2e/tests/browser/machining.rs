@@ -1,5 +1,4 @@
 //! Machining beside other shells, and the work order that goes out and comes back.
-
 use jagged_pin_e2e::{Rig, Step};
 
 /// Sheets of paper in a printed file.

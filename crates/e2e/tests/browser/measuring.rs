@@ -1,5 +1,4 @@
 //! The bench: typing, choosing, striking, targets.
-
 use jagged_pin_e2e::{Page, Rig, Size, Step};
 use thirtyfour::Key;
 

@@ -1,5 +1,4 @@
 //! The sheet: blocked, accepted, signed, sealed, broken; and files out and in.
-
 use std::time::Duration;
 
 use jagged_pin_e2e::{Page, Rig, Size, Step};

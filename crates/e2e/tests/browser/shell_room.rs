@@ -1,5 +1,4 @@
 //! The shell room: families, shelves, part numbers and stamps.
-
 use jagged_pin_e2e::{Rig, Step};
 use thirtyfour::Key;
 

@@ -1,5 +1,4 @@
 //! Choosing shells: what is proposed, what if, and the shelf.
-
 use jagged_pin_e2e::{Page, Rig, Step};
 
 async fn at_the_shells(rig: &Rig) -> Step<Page> {

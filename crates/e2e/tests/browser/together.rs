@@ -1,5 +1,4 @@
 //! Two people at one build.
-
 use jagged_pin_e2e::{Rig, Size, Step};
 use thirtyfour::Key;
 

@@ -1,8 +1,8 @@
 //! Rods, housings and walls; work and set-ups; looks; blind second touches; files of readings.
+use std::io::Cursor;
 
 use calamine::{Data, Reader, Xlsx};
 use serde_json::{Value, json};
-use std::io::Cursor;
 use uuid::Uuid;
 
 use crate::house::{House, Outcome, Person, journal, station, with};
@@ -48,15 +48,15 @@ async fn work_says_what_it_would_end_and_then_ends_it() -> Outcome {
     let person = house.person("oduya").await?;
     let work = json!({ "id": Uuid::new_v4(), "work": "journal_polished", "on": "M4", "grits": [800, 1200, 1500],
         "minutes": 25, "note": "to take the blue off" });
-    let foreseen = person.post("/builds/SL-041/work/foresee", work.clone()).await?.body;
+    let impact = person.post("/builds/SL-041/work/impact", work.clone()).await?.body;
     assert_eq!(
-        foreseen["ended"],
+        impact["ended"],
         json!([
             { "station": "M4", "part": "journal", "readings": 8 },
             { "station": "M4", "part": "strip", "readings": 2 },
         ])
     );
-    assert_eq!(foreseen["clearances"], json!(["M4"]));
+    assert_eq!(impact["clearances"], json!(["M4"]));
     let before = person.get("/builds/SL-041").await?.body;
     assert_eq!(station(&before, "M4")["judged"]["state"], "in", "asking ends nothing");
     let done = person.post("/builds/SL-041/work", work.clone()).await?.body;
@@ -80,8 +80,8 @@ async fn a_set_up_is_changed_over_the_one_that_was_looked_at() -> Outcome {
             "washers_chamfer_up": true, "caps": [], "shells": [], "unit": "in" })
     };
     let steps = json!(["25 lb-ft", "", "60 deg"]);
-    let foreseen = person.post("/builds/SL-041/set-ups/foresee", set_up(version.clone(), steps.clone())).await?.body;
-    assert_eq!(foreseen["clearances"], json!(["M1", "M2", "M3", "M4", "M5", "M6"]));
+    let impact = person.post("/builds/SL-041/set-ups/impact", set_up(version.clone(), steps.clone())).await?.body;
+    assert_eq!(impact["clearances"], json!(["M1", "M2", "M3", "M4", "M5", "M6"]));
     let wrong = person.post("/builds/SL-041/set-ups", set_up(version.clone(), json!(["tight"]))).await?;
     assert_eq!(wrong.problem(), (422, "bad_field", "steps"));
     let late = person.post("/builds/SL-041/set-ups", set_up(json!(0), steps.clone())).await?;
@@ -122,13 +122,13 @@ async fn what_is_seen_suggests_what_to_check() -> Outcome {
     let house = House::demo().await?;
     let person = house.person("fenn").await?;
     let look = |station: &str, part: &str, signs: Value| json!({ "id": Uuid::new_v4(), "station": station, "part": part, "signs": signs });
-    let seen = person.post("/builds/SL-046/looks", look("M2", "journal", json!(["catches_nail"]))).await?.body;
+    let seen = person.post("/builds/SL-046/inspections", look("M2", "journal", json!(["catches_nail"]))).await?.body;
     let hypotheses = &seen["build"]["assessment"]["hypotheses"];
     assert_eq!(hypotheses[0]["suspicion"], "stop_journal");
     assert_eq!(hypotheses[0]["confirm"][1], json!({ "by": "journal_size", "at": "M2", "part": "journal" }));
-    let wrong = person.post("/builds/SL-046/looks", look("M2", "upper", json!(["catches_nail"]))).await?;
+    let wrong = person.post("/builds/SL-046/inspections", look("M2", "upper", json!(["catches_nail"]))).await?;
     assert_eq!(wrong.problem(), (422, "unsound", ""));
-    let taken_back = person.post("/builds/SL-046/looks", look("M2", "journal", json!([]))).await?.body;
+    let taken_back = person.post("/builds/SL-046/inspections", look("M2", "journal", json!([]))).await?.body;
     assert_eq!(taken_back["build"]["assessment"]["hypotheses"], json!([]));
     Ok(())
 }
@@ -182,7 +182,7 @@ async fn somebody_who_measures_blind_can_find_the_first_values_nowhere() -> Outc
     assert_eq!(done["asked"], json!([]));
     let blind = &done["assessment"]["blind"][0];
     assert_eq!((&blind["done"], &blind["comparison"]["agree"]), (&json!(true), &json!(true)));
-    assert_eq!(station(&done, "M5")["judged"]["state"], "loose", "the veil is lifted");
+    assert_eq!(station(&done, "M5")["judged"]["state"], "loose", "the redaction is lifted");
     Ok(())
 }
 

@@ -1,5 +1,4 @@
 //! The floor, and opening builds.
-
 use serde_json::{Value, json};
 use uuid::Uuid;
 

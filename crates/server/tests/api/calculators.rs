@@ -1,5 +1,4 @@
 //! The calculators through the API.
-
 use serde_json::json;
 
 use crate::house::{House, Outcome};

@@ -1,5 +1,4 @@
 //! Families of shells: edited by the lead, their part numbers read, cranks held against them.
-
 use serde_json::{Value, json};
 use uuid::Uuid;
 

@@ -1,5 +1,4 @@
 //! Open formats in and out.
-
 use serde_json::{Value, json};
 
 use crate::house::{House, Outcome, with};

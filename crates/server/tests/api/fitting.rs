@@ -1,5 +1,4 @@
 //! Fitting a proposal: the shelf, the prediction, and what is measured afterwards.
-
 use serde_json::{Value, json};
 use uuid::Uuid;
 

@@ -1,5 +1,4 @@
 //! The gauge room, sessions, and gauges that talk.
-
 use std::time::Duration;
 
 use jagged_pin_core::{Length, Unit};

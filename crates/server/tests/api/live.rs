@@ -1,5 +1,4 @@
 //! Several people, and several servers, at once.
-
 use std::time::Duration;
 
 use reqwest::Method;

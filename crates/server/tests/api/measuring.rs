@@ -1,5 +1,4 @@
 //! Readings, strikes and targets.
-
 use serde_json::json;
 use uuid::Uuid;
 

@@ -1,5 +1,4 @@
 //! Machining plans and work orders over the API.
-
 use serde_json::{Value, json};
 use uuid::Uuid;
 

@@ -1,5 +1,4 @@
 //! Bad input: a stable code, the field, a sentence that says what to do, and nothing half written.
-
 use serde_json::{Value, json};
 
 use crate::house::{House, Outcome, bore, journal, with};

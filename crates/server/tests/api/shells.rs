@@ -1,5 +1,4 @@
 //! The shelf, and shells proposed for a build.
-
 use serde_json::{Value, json};
 use uuid::Uuid;
 

@@ -1,5 +1,4 @@
 //! Concessions, signatures and seals.
-
 use serde_json::{Value, json};
 use uuid::Uuid;
 

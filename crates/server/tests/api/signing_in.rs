@@ -1,5 +1,4 @@
 //! Accounts, sessions, and the token that writes carry.
-
 use serde_json::json;
 
 use crate::house::{House, Outcome, journal};

@@ -1,5 +1,4 @@
 //! Trays of measured shells, and rods to pins, over the API.
-
 use serde_json::{Value, json};
 use uuid::Uuid;
 

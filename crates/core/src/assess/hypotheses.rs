@@ -1,0 +1,266 @@
+//! What wear patterns suggest: hypotheses over the whole engine, each with the checks that would confirm
+//! or kill it. Never a verdict: a pattern has several causes, and a measurement decides.
+//!
+//! | pattern | hypothesis | confirm by |
+//! |---|---|---|
+//! | edges next to the fillets on most rods | shells ride on the fillet | fillet clearance |
+//! | one edge, alternating side station by station, or opposite edges of one rod | bent or twisted rod | rod alignment |
+//! | mains heavy in the middle, or upper at one and lower at the next | crank bent, tunnel out of line, cap shifted | runout, straight edge, housing size |
+//! | everything down to the underlayer | clearance too tight or wrong undersize | journal sizes against the stamp |
+//! | thrust main worn on one edge | thrust load or end play | end play, release load |
+//! | spots, scored journal | dirt, oil starvation | cleaning, oil path |
+//! | seam wear | cap shifted, too little crush, lugging | dowels, housing size |
+//! | journals under by a class | reground before: buy by measurement | all journals, stamp |
+//! | nail catches, crack, heat | stop: to the grinder | crack test, then size |
+
+use serde::Serialize;
+
+use crate::engine::{BearingRow, Layout, Part, Station};
+use crate::evidence::Inspections;
+use crate::log::{InspectedPart, Sign};
+
+/// What a pattern suggests.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Suspicion {
+    /// A journal that stops the work: to the grinder, crack test first.
+    StopJournal,
+    /// The shells ride on the fillets.
+    ShellsOnFillet,
+    /// A rod is bent or twisted.
+    BentRod,
+    /// The crank is bent, the tunnel out of line, or a cap shifted.
+    CrankOrTunnel,
+    /// The clearance was too tight, or the wrong undersize was fitted.
+    TightOrWrongUndersize,
+    /// Constant load on the thrust face, or wrong end play.
+    ThrustLoad,
+    /// Dirt in the oil, or too little of it.
+    DirtOrStarvation,
+    /// A cap has shifted, or the shells have too little crush, or the engine was lugged.
+    CapShiftedOrCrush,
+    /// The crank was reground before.
+    RegroundBefore,
+}
+
+/// A check that confirms or kills a hypothesis.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum ConfirmBy {
+    /// Crack test, by somebody qualified for it.
+    CrackTest,
+    /// Size of the journals.
+    JournalSize,
+    /// Size and shape of the housing.
+    HousingSize,
+    /// Bore over the shells, front against rear.
+    BearingTaper,
+    /// Shell against fillet.
+    FilletClearance,
+    /// Alignment of the rod.
+    RodAlignment,
+    /// Runout of the crank.
+    Runout,
+    /// A straight edge in the tunnel.
+    StraightEdge,
+    /// The stamp on the old shells.
+    ShellStamp,
+    /// End play.
+    EndPlay,
+    /// Load of the clutch release or the converter.
+    ReleaseLoad,
+    /// Cleaning and the oil path, pump included.
+    OilPath,
+    /// The dowels of the cap.
+    Dowels,
+}
+
+/// A hypothesis with the places that suggest it.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Hypothesis {
+    /// What it might be.
+    pub suspicion: Suspicion,
+    /// Where it shows.
+    pub stations: Vec<Station>,
+    /// What would confirm or kill it, in this order.
+    pub confirm: Vec<Confirm>,
+}
+
+/// A check, and where in the product its figures are taken.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Confirm {
+    /// The check.
+    pub by: ConfirmBy,
+    /// Where its figures are taken here; absent for a check done elsewhere.
+    pub at: Option<Station>,
+    /// The part that is measured there.
+    pub part: Option<Part>,
+}
+
+/// Signs of heavy wear of a shell.
+const HEAVY: [Sign; 5] = [Sign::Centre, Sign::Band, Sign::Wiped, Sign::Underlayer, Sign::HeatDiscoloured];
+
+fn edges(inspections: &Inspections<'_>, station: Station, part: InspectedPart) -> (bool, bool) {
+    let both = inspections.shows(station, part, &[Sign::BothEdges]);
+    (
+        both || inspections.shows(station, part, &[Sign::EdgeFront]),
+        both || inspections.shows(station, part, &[Sign::EdgeRear]),
+    )
+}
+
+fn edges_of_both(inspections: &Inspections<'_>, station: Station) -> (bool, bool) {
+    let (upper, lower) =
+        (edges(inspections, station, InspectedPart::Upper), edges(inspections, station, InspectedPart::Lower));
+    (upper.0 || lower.0, upper.1 || lower.1)
+}
+
+/// Whether wear shows where the shell would meet a fillet: a rod alone on its pin has one on each side,
+/// of several only the outer ones have one each.
+fn at_the_fillet(inspections: &Inspections<'_>, layout: &Layout, rod: Station) -> bool {
+    let (front, rear) = edges_of_both(inspections, rod);
+    let per_pin = layout.rods.as_ref().map_or(1, |r| r.per_pin.max(1));
+    let place = (rod.number() - 1) % per_pin;
+    match (place == 0, place + 1 == per_pin) {
+        (true, true) => front && rear,
+        (true, false) => front,
+        (false, true) => rear,
+        (false, false) => false,
+    }
+}
+
+fn on_fillet(inspections: &Inspections<'_>, layout: &Layout) -> Vec<Station> {
+    let looked: Vec<Station> = layout.bearings(BearingRow::Rods).filter(|r| inspections.looked_at(*r)).collect();
+    let riding: Vec<Station> = looked.iter().copied().filter(|r| at_the_fillet(inspections, layout, *r)).collect();
+    if riding.len() >= 2 && riding.len() * 2 > looked.len() { riding } else { Vec::new() }
+}
+
+fn bent_rods(inspections: &Inspections<'_>, layout: &Layout) -> Vec<Station> {
+    let rods: Vec<Station> = layout.bearings(BearingRow::Rods).collect();
+    let one_sided = |(front, rear): (bool, bool)| (front != rear).then_some(front);
+    let crossed = |r: &Station| {
+        let upper = one_sided(edges(inspections, *r, InspectedPart::Upper));
+        let lower = one_sided(edges(inspections, *r, InspectedPart::Lower));
+        upper.zip(lower).is_some_and(|(u, l)| u != l)
+    };
+    let mut bent: Vec<Station> = rods.iter().copied().filter(crossed).collect();
+    for three in rods.windows(3) {
+        let sides: Option<Vec<bool>> = three.iter().map(|r| one_sided(edges_of_both(inspections, *r))).collect();
+        if let Some(sides) = sides
+            && sides[0] != sides[1]
+            && sides[1] != sides[2]
+        {
+            bent.extend(three);
+        }
+    }
+    bent.sort();
+    bent.dedup();
+    bent
+}
+
+fn uneven_mains(inspections: &Inspections<'_>, layout: &Layout) -> Vec<Station> {
+    let mains: Vec<Station> = layout.bearings(BearingRow::Mains).collect();
+    let heavy = |s: &Station| inspections.shells(*s, &HEAVY);
+    let only = |s: Station, part, other| inspections.shows(s, part, &HEAVY) && !inspections.shows(s, other, &HEAVY);
+    let mut found: Vec<Station> = mains
+        .windows(2)
+        .filter(|two| {
+            let (up, down) = (InspectedPart::Upper, InspectedPart::Lower);
+            (only(two[0], up, down) && only(two[1], down, up)) || (only(two[0], down, up) && only(two[1], up, down))
+        })
+        .flatten()
+        .copied()
+        .collect();
+    if let [first, middle @ .., last] = mains.as_slice()
+        && !middle.is_empty()
+        && inspections.looked_at(*first)
+        && inspections.looked_at(*last)
+        && !heavy(first)
+        && !heavy(last)
+    {
+        found.extend(middle.iter().copied().filter(heavy));
+    }
+    found.sort();
+    found.dedup();
+    found
+}
+
+fn worn_through(inspections: &Inspections<'_>, layout: &Layout) -> Vec<Station> {
+    let looked: Vec<Station> = layout.stations().filter(|s| inspections.looked_at(*s)).collect();
+    let all = looked.len() >= 2 && looked.iter().all(|s| inspections.shells(*s, &[Sign::Underlayer]));
+    if all { looked } else { Vec::new() }
+}
+
+/// A suspicion, where it shows, and its checks with the part each is measured on.
+type Pattern<'a> = (Suspicion, Vec<Station>, &'a [(ConfirmBy, Option<Part>)]);
+
+/// Every hypothesis that the looks suggest; `reground` are journals found under by a whole class.
+pub fn hypotheses(inspections: &Inspections<'_>, layout: &Layout, reground: &[Station]) -> Vec<Hypothesis> {
+    use ConfirmBy as By;
+    let journals: Vec<Station> = layout.places().filter(|s| !matches!(s, Station::Rod(_))).collect();
+    let journals_with = |any: &[Sign]| -> Vec<Station> {
+        journals.iter().copied().filter(|s| inspections.shows(*s, InspectedPart::Journal, any)).collect()
+    };
+    let bearings_with =
+        |any: &[Sign]| -> Vec<Station> { layout.stations().filter(|s| inspections.shells(*s, any)).collect() };
+    let stops: Vec<Station> = journals
+        .iter()
+        .copied()
+        .filter(|s| inspections.signs(*s, InspectedPart::Journal).iter().any(|s| s.is_stop()))
+        .collect();
+    let mut dirty = bearings_with(&[Sign::Spots]);
+    dirty.extend(journals_with(&[Sign::Groove, Sign::Felt, Sign::CatchesNail]));
+    let thrust: Vec<Station> = [layout.thrust]
+        .into_iter()
+        .filter(|t| {
+            let (front, rear) = edges_of_both(inspections, *t);
+            front != rear
+        })
+        .collect();
+    let patterns: [Pattern<'_>; 9] = [
+        (Suspicion::StopJournal, stops, &[(By::CrackTest, None), (By::JournalSize, Some(Part::Journal))]),
+        (Suspicion::ShellsOnFillet, on_fillet(inspections, layout), &[(By::FilletClearance, None)]),
+        (
+            Suspicion::BentRod,
+            bent_rods(inspections, layout),
+            &[(By::RodAlignment, None), (By::BearingTaper, Some(Part::Bore))],
+        ),
+        (
+            Suspicion::CrankOrTunnel,
+            uneven_mains(inspections, layout),
+            &[(By::Runout, None), (By::StraightEdge, None), (By::HousingSize, Some(Part::Housing))],
+        ),
+        (
+            Suspicion::TightOrWrongUndersize,
+            worn_through(inspections, layout),
+            &[(By::JournalSize, Some(Part::Journal)), (By::ShellStamp, None)],
+        ),
+        (Suspicion::ThrustLoad, thrust, &[(By::EndPlay, None), (By::ReleaseLoad, None)]),
+        (Suspicion::DirtOrStarvation, dirty, &[(By::OilPath, None)]),
+        (
+            Suspicion::CapShiftedOrCrush,
+            bearings_with(&[Sign::Seam]),
+            &[(By::Dowels, None), (By::HousingSize, Some(Part::Housing))],
+        ),
+        (
+            Suspicion::RegroundBefore,
+            reground.to_vec(),
+            &[(By::JournalSize, Some(Part::Journal)), (By::ShellStamp, None)],
+        ),
+    ];
+    let found = patterns.into_iter().filter(|(_, stations, _)| !stations.is_empty());
+    found
+        .map(|(suspicion, stations, confirm)| {
+            let first = stations.first().copied();
+            let place = |part: Option<Part>| match part? {
+                Part::Journal => first.map(|s| layout.journal_of(s)),
+                _ => first.map(|s| layout.bearing_on(s)),
+            };
+            let confirm = confirm.iter().map(|(by, part)| Confirm { by: *by, at: place(*part), part: *part }).collect();
+            Hypothesis { suspicion, stations, confirm }
+        })
+        .collect()
+}

@@ -1,0 +1,17 @@
+//! [`evaluate`]: from a build to everything that can be said about it now.
+
+mod assessment;
+mod blind;
+mod evaluate;
+mod gauge_status;
+mod hypotheses;
+mod orders;
+mod wanted;
+
+pub use assessment::{Assessment, Row, RowTrend};
+pub use blind::{BlindComparison, BlindTouch};
+pub use evaluate::evaluate;
+pub use gauge_status::{GaugeStatus, gauge_statuses};
+pub use hypotheses::{Confirm, ConfirmBy, Hypothesis, Suspicion, hypotheses};
+pub use orders::{OrderItemStatus, OrderStatus};
+pub use wanted::{Wanted, still_wanted};

@@ -1,0 +1,112 @@
+//! Work orders for an outside shop: what it is to make of each part, and whether it did.
+//!
+//! An order is written, sent, and comes back. When it comes back, everything it touched is stale and measured
+//! again, against the order: a size is accepted when the smallest and the largest place measured lie within
+//! `to - minus` and `to + plus`, guarded by the uncertainty of the gauge as the rules say.
+
+use serde::Serialize;
+use uuid::Uuid;
+
+use crate::build::last_step;
+use crate::engine::{Method, Part};
+use crate::evidence::FeatureAssessment;
+use crate::figure::StationAssessment;
+use crate::log::{Fact, OrderItem, OrderStep, What, WorkOrder};
+use crate::maths::{Acceptance, State, Window, verdict};
+use crate::units::{Length, Person, Timestamp};
+
+/// One feature of an order against what was measured since it came back.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct OrderItemStatus {
+    /// The feature.
+    pub item: OrderItem,
+    /// Smallest size measured since.
+    pub smallest: Option<Length>,
+    /// Largest.
+    pub largest: Option<Length>,
+    /// In: accepted. Tight: too small. Loose: too large. Edge: the gauge cannot tell. Absent while it is away or
+    /// not measured.
+    pub state: Option<State>,
+}
+
+/// How far an order is.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct OrderStatus {
+    /// Identifier of the order.
+    pub id: Uuid,
+    /// The order.
+    pub order: WorkOrder,
+    /// Who wrote it.
+    pub by: Person,
+    /// When.
+    pub at: Timestamp,
+    /// Its last step; absent while it is only written.
+    pub step: Option<OrderStep>,
+    /// When that was.
+    pub step_at: Option<Timestamp>,
+    /// Feature by feature.
+    pub items: Vec<OrderItemStatus>,
+    /// Whether every feature came back as ordered.
+    pub accepted: bool,
+}
+
+/// Every order of a build, the first first.
+pub(super) fn order_statuses(
+    notes: &[&Fact],
+    stations: &[StationAssessment],
+    acceptance: Acceptance,
+    doubt: impl Fn(&FeatureAssessment, Part) -> Length,
+) -> Vec<OrderStatus> {
+    let standing = |f: &Fact, order: &WorkOrder| {
+        let moved = notes.iter().rev().find(|n| matches!(&n.what, What::OrderMoved(m) if m.order == f.id));
+        let step = last_step(notes, f.id);
+        let item = |item: &OrderItem| {
+            let back = step == Some(OrderStep::Returned);
+            against(item, stations, acceptance, &doubt).filter(|_| back).unwrap_or_else(|| OrderItemStatus {
+                item: item.clone(),
+                smallest: None,
+                largest: None,
+                state: None,
+            })
+        };
+        let items: Vec<OrderItemStatus> = order.items.iter().map(item).collect();
+        OrderStatus {
+            id: f.id,
+            order: order.clone(),
+            by: f.by.clone(),
+            at: f.at,
+            step,
+            step_at: moved.map(|m| m.at),
+            accepted: items.iter().all(|i| i.state == Some(State::In)),
+            items,
+        }
+    };
+    let order = |f: &&Fact| match &f.what {
+        What::Order(order) => Some(standing(f, order)),
+        _ => None,
+    };
+    notes.iter().filter_map(order).collect()
+}
+
+fn against(
+    item: &OrderItem,
+    stations: &[StationAssessment],
+    acceptance: Acceptance,
+    doubt: &impl Fn(&FeatureAssessment, Part) -> Length,
+) -> Option<OrderItemStatus> {
+    let part = item.job.part();
+    let at = |s: &&StationAssessment| match part {
+        Part::Journal => s.journal_at == item.station,
+        _ => s.station == item.station,
+    };
+    let station = stations.iter().find(at)?;
+    let measured = |f: &&FeatureAssessment| f.complete;
+    let feature = [Method::Direct, Method::Subtract].map(|m| station.feature(part, m)).into_iter().find(measured)?;
+    let size = feature.size.as_ref()?;
+    let window = Window::between(item.to - item.minus, item.to + item.plus)?;
+    let v = verdict(size.smallest, size.largest, doubt(feature, part), window, acceptance);
+    let (smallest, largest) = (Some(size.smallest), Some(size.largest));
+    Some(OrderItemStatus { item: item.clone(), smallest, largest, state: Some(v.state) })
+}

@@ -1,0 +1,94 @@
+//! What a person who measures blind may see of a build.
+//!
+//! While a request is open its person gets the build *redacted*: the first readings of that feature are taken out before
+//! anything is worked out, so no view of the API can show them. What the person reads there is kept apart.
+
+use std::collections::HashSet;
+
+use uuid::Uuid;
+
+use super::model::Build;
+use crate::engine::{Feature, Part, Station};
+use crate::log::{BlindRequest, Fact, Fitting, Reading, What, WorkOrder};
+
+/// The requests among a build's notes, in order.
+pub(crate) fn requests<'a>(notes: &[&'a Fact]) -> impl Iterator<Item = (&'a Fact, &'a BlindRequest)> {
+    notes.iter().filter_map(|f| match &f.what {
+        What::Blind(request) => Some((*f, request)),
+        _ => None,
+    })
+}
+
+/// Whether every place that counts was touched for a request, by one method where there are two.
+pub fn is_done(build: &Build, id: Uuid, request: &BlindRequest) -> bool {
+    let struck = build.struck();
+    let touched: Vec<_> =
+        build.readings().filter(|(f, r)| r.blind == Some(id) && !struck.contains(&f.id)).map(|(_, r)| r).collect();
+    let plan = build.plan(request.feature);
+    let by_method = |dial: bool| {
+        let here = |p| touched.iter().any(|r| r.position == p && r.measure.is_dial() == dial);
+        plan.iter().filter(|p| !p.advisory).all(|p| here(p.position))
+    };
+    by_method(false) || (request.feature.part() == Part::Bore && by_method(true))
+}
+
+/// The open request to a person about a feature.
+pub fn open_request(build: &Build, person: Uuid, station: Station, feature: Feature) -> Option<Uuid> {
+    requests(&build.notes())
+        .filter(|(_, r)| (r.whom.id, r.station, r.feature) == (person, station, feature))
+        .find(|(f, r)| !is_done(build, f.id, r))
+        .map(|(f, _)| f.id)
+}
+
+/// Every open request to a person.
+pub fn open_requests(build: &Build, person: Uuid) -> Vec<(Uuid, BlindRequest)> {
+    requests(&build.notes())
+        .filter(|(_, r)| r.whom.id == person)
+        .filter(|(f, r)| !is_done(build, f.id, r))
+        .map(|(f, r)| (f.id, r.clone()))
+        .collect()
+}
+
+/// The build as a person may see it: without the readings that must stay hidden from them, and without
+/// the strikes, acceptances, signatures, predictions and orders that would tell of them. Their own blind readings stand in
+/// the place of the first ones. `None` when nothing is hidden.
+pub fn redacted(build: &Build, person: Uuid) -> Option<Build> {
+    let open = open_requests(build, person);
+    if open.is_empty() {
+        return None;
+    }
+    let answers = |blind: Option<Uuid>| open.iter().any(|(id, _)| blind == Some(*id));
+    let hidden =
+        |r: &Reading| !answers(r.blind) && open.iter().any(|(_, q)| (q.station, q.feature) == (r.station, r.feature));
+    let readings: HashSet<Uuid> = build.readings().filter(|(_, r)| hidden(r)).map(|(f, _)| f.id).collect();
+    let tells = |station: Station| {
+        let journal = build.layout.journal_of(station);
+        open.iter().any(|(_, r)| r.station == station || r.station == journal)
+    };
+    let shown = |fact: &&Fact| match &fact.what {
+        What::Reading(_) => !readings.contains(&fact.id),
+        What::Strike(s) => !readings.contains(&s.reading),
+        What::Concession(c) => !tells(c.station),
+        What::Signature(_) => false,
+        What::Fitting(f) => f.pairs.iter().any(|p| !tells(p.station)),
+        What::Order(o) => o.items.iter().any(|i| !tells(i.station)),
+        _ => true,
+    };
+    let as_first = |fact: &Fact| {
+        let what = match &fact.what {
+            What::Reading(r) if answers(r.blind) => What::Reading(Reading { blind: None, ..r.clone() }),
+            // What was promised of a bearing, or ordered of a part, tells its size.
+            What::Fitting(f) => {
+                let pairs = f.pairs.iter().filter(|p| !tells(p.station)).cloned().collect();
+                What::Fitting(Fitting { pairs, ..f.clone() })
+            }
+            What::Order(o) => {
+                let items = o.items.iter().filter(|i| !tells(i.station)).cloned().collect();
+                What::Order(WorkOrder { items, ..o.clone() })
+            }
+            other => other.clone(),
+        };
+        Fact { what, ..fact.clone() }
+    };
+    Some(Build { facts: build.facts.iter().filter(shown).map(as_first).collect(), ..build.clone() })
+}

@@ -1,0 +1,23 @@
+//! Choices: which shells, which rod on which pin, and what would help where none fits.
+
+mod crank_check;
+mod hot;
+mod pick;
+mod proposal;
+mod proposed;
+mod remedies;
+mod rods;
+mod track_record;
+mod tray;
+
+pub use jagged_pin_search::by_class::{Objective, SelectError};
+
+pub use crank_check::{FamilyCheck, JournalCheck, Says, family_check};
+pub use hot::{HotClearance, HotGrowth, hot_growth_at};
+pub use pick::{Freed, PickFrom, PickLine, pick_list};
+pub use proposal::{NextBest, NoProposal, PairAt, Proposal, ProposalWish, ToFetch, foreign_in, propose};
+pub use proposed::{ProposedPair, ToBuy};
+pub use remedies::{GrindRemedy, HousingRemedy, Remedies, USUAL_GRIND_TOLERANCE};
+pub use rods::{AssignedRod, RodAssignment, rods_to_pins};
+pub use track_record::{FittingRecord, prediction_record};
+pub use tray::{NoTrayChoice, TrayPlace, TrayProposal, choose_from_tray};

@@ -1,0 +1,179 @@
+//! Rods to pins: which rod runs on which pin so that all big ends come nearest their aim, the worst first.
+//!
+//! A rod is known by its bore over shells: its judged clearance and the journal it was measured against, or its
+//! housing less catalogue walls. Rods that are married to a piston, or weight-matched in their place, stay where
+//! they are said to stay. The choice itself is [`jagged_pin_search::assign`].
+
+use jagged_pin_search::Quality;
+use jagged_pin_search::assignment::{Assignment, assign};
+use serde::Serialize;
+
+use crate::assess::Assessment;
+use crate::build::Build;
+use crate::engine::{BearingRow, Station};
+use crate::evidence::mean_housing;
+use crate::figure::StationAssessment;
+use crate::maths::Target;
+use crate::units::Length;
+
+/// A rod on a pin.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct AssignedRod {
+    /// The rod.
+    pub rod: Station,
+    /// Its inside diameter over shells.
+    pub bore: Length,
+    /// Whether that was measured over shells; else it is its housing less catalogue walls.
+    pub over_shells: bool,
+    /// The pin it runs on now.
+    pub now: Station,
+    /// Its clearance there.
+    pub clearance_now: Length,
+    /// The pin proposed.
+    pub pin: Station,
+    /// That pin's size.
+    pub journal: Length,
+    /// The clearance there.
+    pub clearance: Length,
+    /// Whether that is inside the window.
+    pub inside: bool,
+    /// Whether it was said to stay.
+    pub fixed: bool,
+}
+
+/// The best order of the rods.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct RodAssignment {
+    /// The window and the aim of the row.
+    pub target: Target,
+    /// Rod by rod.
+    pub rods: Vec<AssignedRod>,
+    /// Rods that are left out, with what they lack unknown.
+    pub open: Vec<Station>,
+    /// Outside the window now, and as proposed.
+    pub outside: [usize; 2],
+    /// Largest distance from the aim now, and as proposed.
+    pub worst: [Length; 2],
+    /// All distances added now, and as proposed.
+    pub total: [Length; 2],
+}
+
+struct Rod<'a> {
+    s: &'a StationAssessment,
+    bore: Length,
+    over_shells: bool,
+    journal: Length,
+}
+
+/// The best rods for the pins. `fixed` rods stay on their pins. `None` while no rod is known, or without a target.
+pub fn rods_to_pins(build: &Build, assessed: &Assessment, fixed: &[Station]) -> Option<RodAssignment> {
+    let target = assessed.rods.target.as_ref()?.window;
+    let row = || assessed.stations.iter().filter(|s| s.station.row() == BearingRow::Rods);
+    let rods: Vec<Rod<'_>> = row().filter_map(|s| rod(build, s)).collect();
+    if rods.is_empty() {
+        return None;
+    }
+    let bores: Vec<Length> = rods.iter().map(|r| r.bore).collect();
+    let journals: Vec<Length> = rods.iter().map(|r| r.journal).collect();
+    let stays: Vec<(usize, usize)> =
+        rods.iter().enumerate().filter(|(_, r)| fixed.contains(&r.s.station)).map(|(i, _)| (i, i)).collect();
+    let best = least_moved(target, &bores, &journals, stays)?;
+    let now = quality(target, rods.iter().map(|r| r.bore - r.journal));
+    let married = |(i, r): (usize, &Rod<'_>)| {
+        let to = &rods[best.columns[i]];
+        let clearance = r.bore - to.journal;
+        AssignedRod {
+            rod: r.s.station,
+            bore: r.bore,
+            over_shells: r.over_shells,
+            now: r.s.journal_at,
+            clearance_now: r.bore - r.journal,
+            pin: to.s.journal_at,
+            journal: to.journal,
+            clearance,
+            inside: (target.low..=target.high).contains(&clearance),
+            fixed: fixed.contains(&r.s.station),
+        }
+    };
+    Some(RodAssignment {
+        target,
+        open: row().map(|s| s.station).filter(|s| rods.iter().all(|r| r.s.station != *s)).collect(),
+        outside: [now.outside, best.quality.outside],
+        worst: [now.worst, best.quality.worst].map(Length::from_nm),
+        total: [now.total, best.quality.total].map(Length::from_nm),
+        rods: rods.iter().enumerate().map(married).collect(),
+    })
+}
+
+/// As whole nanometres, for the search.
+fn nm(lengths: &[Length]) -> Vec<i64> {
+    lengths.iter().map(|l| l.nm()).collect()
+}
+
+/// The best order that moves no rod for nothing: rod by rod, one that can stay without loss stays.
+fn least_moved(
+    target: Target,
+    bores: &[Length],
+    journals: &[Length],
+    mut stays: Vec<(usize, usize)>,
+) -> Option<Assignment> {
+    let mut best = assign(target.into(), &nm(bores), &nm(journals), &stays)?;
+    for i in 0..bores.len() {
+        if stays.contains(&(i, i)) {
+            continue;
+        }
+        stays.push((i, i));
+        match assign(target.into(), &nm(bores), &nm(journals), &stays).filter(|kept| kept.quality == best.quality) {
+            Some(kept) => best = kept,
+            None => drop(stays.pop()),
+        }
+    }
+    Some(best)
+}
+
+fn rod<'a>(build: &Build, s: &'a StationAssessment) -> Option<Rod<'a>> {
+    let journal = s.journal.size.as_ref().filter(|_| s.journal.complete)?.effective;
+    if let Some(judged) = &s.judged {
+        return Some(Rod { s, bore: journal + judged.clearance, over_shells: true, journal });
+    }
+    let nominals = build.layout.nominals(BearingRow::Rods)?;
+    let (housing, _) = mean_housing(&s.housing)?;
+    let under = s.class.and_then(|c| c.undersize).unwrap_or_default();
+    Some(Rod { s, bore: nominals.over_standard(housing) - under, over_shells: false, journal })
+}
+
+fn quality(target: Target, clearances: impl Iterator<Item = Length>) -> Quality {
+    let mut q = Quality { outside: 0, worst: 0, total: 0 };
+    for c in clearances {
+        let off = (c - target.aim).abs();
+        q.outside += usize::from(!(target.low..=target.high).contains(&c));
+        q.worst = q.worst.max(off.nm());
+        q.total += off.nm();
+    }
+    q
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use proptest::prelude::*;
+
+    proptest! {
+        #[test]
+        fn no_rod_moves_for_nothing_and_nothing_better_is_given_away(
+            sizes in prop::collection::vec((0i64..12, 0i64..12), 1..6),
+        ) {
+            let t = Length::tenths;
+            let target = Target { low: t(20), aim: t(23), high: t(26) };
+            let bores: Vec<Length> = sizes.iter().map(|s| t(21_255 + s.0)).collect();
+            let pins: Vec<Length> = sizes.iter().map(|s| t(21_232 + s.1)).collect();
+            let kept = least_moved(target, &bores, &pins, Vec::new());
+            let free = assign(target.into(), &nm(&bores), &nm(&pins), &[]);
+            prop_assert_eq!(kept.as_ref().map(|k| k.quality), free.as_ref().map(|f| f.quality));
+            let moved = |a: &Assignment| a.columns.iter().enumerate().filter(|(r, c)| r != *c).count();
+            prop_assert!(kept.zip(free).is_some_and(|(k, f)| moved(&k) <= moved(&f)));
+        }
+    }
+}

@@ -1,0 +1,385 @@
+//! The engine layout: its mains, which of them carries thrust, and the crank as it is drawn.
+
+use serde::{Deserialize, Serialize};
+use thiserror::Error;
+
+use super::characteristic::FeaturePlan;
+use super::place::{BearingRow, Station};
+use crate::maths::Material;
+use crate::units::Length;
+
+/// Most mains a layout can have.
+pub const MOST_MAINS: u8 = 16;
+
+/// Journals of plain-bearing engine cranks, with room on both sides: 10 to 250 mm.
+pub const JOURNAL_RANGE: (Length, Length) = (Length::from_nm(10_000_000), Length::from_nm(250_000_000));
+
+/// The layout of one engine.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Layout {
+    /// Number of mains.
+    pub mains: u8,
+    /// The main that carries thrust.
+    pub thrust: Station,
+    /// Nominal diameter of the main journals.
+    pub main_journal: Length,
+    /// The crank's other dimensions, for drawing it to scale.
+    pub crank: Crank,
+    /// Housings and shells of the mains, where they are known.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub main_nominals: Option<Nominals>,
+    /// The rods; absent when only the mains are built here.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub rods: Option<Rods>,
+    /// What the block is made of.
+    #[serde(default, skip_serializing_if = "Material::is_iron")]
+    pub block: Material,
+    /// Plans of positions that differ from the usual ones.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub plans: Vec<FeaturePlan>,
+}
+
+/// Nominal housing and shells of a row of bearings.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Nominals {
+    /// Nominal housing diameter.
+    pub housing: Length,
+    /// How far a housing may be off to either side.
+    pub housing_tolerance: Length,
+    /// Catalogue maximum of a standard shell's wall.
+    pub wall: Length,
+    /// The wall lies anywhere from the maximum down to this much less.
+    pub wall_tolerance: Length,
+    /// Undersizes the shells are made for, standard (0) first.
+    pub undersizes: Vec<Length>,
+}
+
+impl Nominals {
+    /// The inside diameter over standard shells in a housing of that size: two walls, each in the middle of its
+    /// tolerance.
+    pub fn over_standard(&self, housing: Length) -> Length {
+        housing - self.wall - self.wall + self.wall_tolerance
+    }
+}
+
+/// The rods of an engine.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Rods {
+    /// Rods side by side on one pin.
+    pub per_pin: u8,
+    /// Nominal diameter of a pin.
+    pub pin: Length,
+    /// Housings and shells of the rods, where they are known.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub nominals: Option<Nominals>,
+}
+
+/// What the crank looks like from the side.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Crank {
+    /// True when the dimensions below follow from the main journal by usual proportions instead of
+    /// having been given.
+    pub proportional: bool,
+    /// Width of a main journal.
+    pub main_width: Length,
+    /// Diameter of a pin.
+    pub pin_diameter: Length,
+    /// Width of a pin.
+    pub pin_width: Length,
+    /// Thickness of a web.
+    pub web: Length,
+    /// Throw: half the stroke.
+    pub throw: Length,
+    /// Radius of the counterweights.
+    pub counterweight: Length,
+    /// For each gap between two mains, the phases of its pins in degrees, front to rear.
+    pub bays: Vec<Vec<i16>>,
+}
+
+/// Why a layout is refused.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Error)]
+pub enum LayoutError {
+    /// Too few or too many mains.
+    #[error("an engine has 2 to {MOST_MAINS} mains")]
+    Mains,
+    /// The thrust main is not one of the mains.
+    #[error("the thrust main must be one of the mains")]
+    Thrust,
+    /// A main journal nobody has seen.
+    #[error("a main journal is 10 to 250 mm (0.4 to 9.8 in): is the figure in the right unit?")]
+    Journal,
+    /// The drawn crank does not belong to the mains.
+    #[error("the crank must have pins between each two mains, and dimensions above zero")]
+    Crank,
+    /// Rods or pins that cannot be.
+    #[error("a pin is 10 to 250 mm (0.4 to 9.8 in) and carries 1 to 4 rods")]
+    Rods,
+    /// Housing and shells that do not go round the journal.
+    #[error("housing, walls and undersizes do not go round this journal: is a figure in the wrong unit?")]
+    Nominals,
+    /// A plan of positions nobody could work by.
+    #[error("a plan needs positions that differ, at least one of them counting")]
+    Plan,
+}
+
+/// Phases of evenly firing cranks whose shape everybody knows; others are spread around the circle.
+fn phases(pins: usize) -> Vec<i16> {
+    match pins {
+        2 => vec![0, 180],
+        4 => vec![0, 180, 180, 0],
+        6 => vec![0, 120, 240, 240, 120, 0],
+        n => (0..n).map(|i| i16::try_from(i * 360 / n.max(1)).unwrap_or(0)).collect(),
+    }
+}
+
+impl Crank {
+    /// A crank in usual proportions to its main journal, with `pins_per_bay` pins between two mains.
+    /// It serves for drawing only; nothing is judged by it.
+    pub fn proportional(mains: u8, main_journal: Length, pins_per_bay: u8) -> Self {
+        let part = |percent: i64| Length::from_nm(main_journal.nm() * percent / 100);
+        let per_bay = usize::from(pins_per_bay.max(1));
+        let bays = usize::from(mains.saturating_sub(1));
+        Crank {
+            proportional: true,
+            main_width: part(42),
+            pin_diameter: part(82),
+            pin_width: part(46),
+            web: part(27),
+            throw: part(54),
+            counterweight: part(116),
+            bays: phases(bays * per_bay).chunks(per_bay).map(<[i16]>::to_vec).collect(),
+        }
+    }
+}
+
+/// Undersizes shells are commonly made for: ten, twenty and thirty thou, or quarter millimetres.
+pub fn usual_undersizes(unit: crate::units::Unit) -> Vec<Length> {
+    let step = match unit {
+        crate::units::Unit::Inch => Length::tenths(100),
+        crate::units::Unit::Mm => Length::microns(250),
+    };
+    (0..4).map(|n| Length::from_nm(n * step.nm())).collect()
+}
+
+impl Nominals {
+    /// Whether journal and shells fill the housing but for a clearance.
+    fn goes_round(&self, journal: Length) -> bool {
+        let within = |l: Length| (Length::ZERO..=JOURNAL_RANGE.1).contains(&l);
+        let sizes = [self.housing, self.housing_tolerance, self.wall, self.wall_tolerance];
+        let open = |housing: Length| housing - journal - self.wall - self.wall;
+        // Never more room than a twentieth of the journal, nor a pinch of as much.
+        sizes.into_iter().all(within)
+            && self.wall > self.wall_tolerance
+            && open(self.housing).nm().saturating_abs() * 20 <= journal.nm()
+            && self.undersizes.first() == Some(&Length::ZERO)
+            && self.undersizes.windows(2).all(|w| w[0] < w[1])
+            && self.undersizes.iter().all(|u| *u < journal)
+            && self.undersizes.len() <= 12
+    }
+}
+
+impl Layout {
+    /// A layout of which only the mains are built.
+    pub fn of_mains(mains: u8, thrust: Station, main_journal: Length, crank: Crank) -> Self {
+        Layout {
+            mains,
+            thrust,
+            main_journal,
+            crank,
+            main_nominals: None,
+            rods: None,
+            block: Material::Iron,
+            plans: Vec::new(),
+        }
+    }
+
+    /// Number of pins on the crank.
+    pub fn pins(&self) -> usize {
+        self.crank.bays.iter().map(Vec::len).sum()
+    }
+
+    /// Number of rods.
+    pub fn rod_count(&self) -> usize {
+        self.rods.as_ref().map_or(0, |r| self.pins() * usize::from(r.per_pin))
+    }
+
+    /// The bearings of a row, from the front.
+    pub fn bearings(&self, row: BearingRow) -> impl Iterator<Item = Station> + use<> {
+        let count = match row {
+            BearingRow::Mains => usize::from(self.mains),
+            BearingRow::Rods => self.rod_count(),
+        };
+        let last = u8::try_from(count).unwrap_or(u8::MAX);
+        (1..=last).map(move |n| match row {
+            BearingRow::Mains => Station::Main(n),
+            BearingRow::Rods => Station::Rod(n),
+        })
+    }
+
+    /// Every bearing: mains, then rods, from the front.
+    pub fn stations(&self) -> impl Iterator<Item = Station> + use<> {
+        self.bearings(BearingRow::Mains).chain(self.bearings(BearingRow::Rods))
+    }
+
+    /// Every place: mains, pins, rods. Pins are places of their own only where rods are built.
+    pub fn places(&self) -> impl Iterator<Item = Station> + use<> {
+        let pins = if self.rods.is_some() { self.pins() } else { 0 };
+        let pins = (1..=u8::try_from(pins).unwrap_or(u8::MAX)).map(Station::Pin);
+        self.bearings(BearingRow::Mains).chain(pins).chain(self.bearings(BearingRow::Rods))
+    }
+
+    /// A place by number: mains, then pins, then rods; absent where the engine has no such place.
+    pub fn place_index(&self, station: Station) -> Option<usize> {
+        let (mains, rods) = (usize::from(self.mains), self.rod_count());
+        let pins = if self.rods.is_some() { self.pins() } else { 0 };
+        let n = usize::from(station.number()) - 1;
+        let (count, before) = match station {
+            Station::Main(_) => (mains, 0),
+            Station::Pin(_) => (pins, mains),
+            Station::Rod(_) => (rods, mains + pins),
+        };
+        (n < count).then_some(before + n)
+    }
+
+    /// Number of places.
+    pub fn place_count(&self) -> usize {
+        let pins = if self.rods.is_some() { self.pins() } else { 0 };
+        usize::from(self.mains) + pins + self.rod_count()
+    }
+
+    /// Whether the engine has that place.
+    pub fn has(&self, station: Station) -> bool {
+        self.place_index(station).is_some()
+    }
+
+    /// Where the journal of a bearing is: a main has its own, a rod runs on a pin.
+    pub fn journal_of(&self, station: Station) -> Station {
+        match (station, &self.rods) {
+            (Station::Rod(n), Some(rods)) => Station::Pin((n.max(1) - 1) / rods.per_pin.max(1) + 1),
+            (other, _) => other,
+        }
+    }
+
+    /// The first bearing on a place: a pin's first rod, or the bearing itself.
+    pub fn bearing_on(&self, station: Station) -> Station {
+        match (station, &self.rods) {
+            (Station::Pin(n), Some(rods)) => {
+                Station::Rod((n.max(1) - 1).saturating_mul(rods.per_pin.max(1)).saturating_add(1))
+            }
+            (other, _) => other,
+        }
+    }
+
+    /// Nominal journal of a row.
+    pub fn journal(&self, row: BearingRow) -> Length {
+        match (row, &self.rods) {
+            (BearingRow::Rods, Some(rods)) => rods.pin,
+            _ => self.main_journal,
+        }
+    }
+
+    /// Housings and shells of a row.
+    pub fn nominals(&self, row: BearingRow) -> Option<&Nominals> {
+        match row {
+            BearingRow::Mains => self.main_nominals.as_ref(),
+            BearingRow::Rods => self.rods.as_ref().and_then(|r| r.nominals.as_ref()),
+        }
+    }
+
+    /// Checks the layout for sense.
+    ///
+    /// # Errors
+    /// [`LayoutError`] names the first thing that cannot be.
+    pub fn check(&self) -> Result<(), LayoutError> {
+        let (smallest, largest) = JOURNAL_RANGE;
+        let c = &self.crank;
+        let sizes = [c.main_width, c.pin_diameter, c.pin_width, c.web, c.throw, c.counterweight];
+        let journal = |l: Length| (smallest..=largest).contains(&l);
+        let fits =
+            BearingRow::ALL.into_iter().all(|row| self.nominals(row).is_none_or(|f| f.goes_round(self.journal(row))));
+        if !(2..=MOST_MAINS).contains(&self.mains) {
+            Err(LayoutError::Mains)
+        } else if !matches!(self.thrust, Station::Main(n) if n <= self.mains) {
+            Err(LayoutError::Thrust)
+        } else if !journal(self.main_journal) {
+            Err(LayoutError::Journal)
+        } else if c.bays.len() + 1 != usize::from(self.mains)
+            || c.bays.iter().any(|pins| pins.is_empty() || pins.len() > 4)
+            || sizes.iter().any(|s| *s <= Length::ZERO || *s > largest)
+        {
+            Err(LayoutError::Crank)
+        } else if self.rods.as_ref().is_some_and(|r| !(1..=4).contains(&r.per_pin) || !journal(r.pin)) {
+            Err(LayoutError::Rods)
+        } else if !fits {
+            Err(LayoutError::Nominals)
+        } else if !self.plans.iter().all(FeaturePlan::is_sound) {
+            Err(LayoutError::Plan)
+        } else {
+            Ok(())
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn layout(mains: u8, thrust: u8) -> Option<Layout> {
+        let main_journal = Length::tenths(26_240);
+        let crank = Crank::proportional(mains, main_journal, 1);
+        Station::main(thrust).map(|thrust| Layout::of_mains(mains, thrust, main_journal, crank))
+    }
+
+    #[test]
+    fn two_rods_to_a_pin_are_counted_along_the_pins() {
+        let rods = Rods { per_pin: 2, pin: Length::tenths(21_240), nominals: None };
+        let v6 = layout(4, 3).map(|l| Layout { rods: Some(rods), ..l });
+        let names: Vec<String> = v6.iter().flat_map(Layout::places).map(|s| s.to_string()).collect();
+        assert_eq!(names.join(" "), "M1 M2 M3 M4 P1 P2 P3 R1 R2 R3 R4 R5 R6");
+        assert_eq!(v6.as_ref().map(|l| l.journal_of(Station::Rod(4))), Some(Station::Pin(2)));
+        assert_eq!(v6.map(|l| l.bearing_on(Station::Pin(3))), Some(Station::Rod(5)));
+    }
+
+    #[test]
+    fn shells_that_do_not_go_round_the_journal_are_refused() {
+        let t = Length::tenths;
+        let fit = |housing, wall| Nominals {
+            housing: t(housing),
+            housing_tolerance: t(5),
+            wall: t(wall),
+            wall_tolerance: t(3),
+            undersizes: usual_undersizes(crate::units::Unit::Inch),
+        };
+        let with = |fit| layout(7, 4).map(|l| Layout { main_nominals: Some(fit), ..l }.check());
+        assert_eq!(with(fit(28_150, 943)), Some(Ok(())));
+        assert_eq!(with(fit(28_150, 94)), Some(Err(LayoutError::Nominals)));
+        assert_eq!(with(Nominals { undersizes: vec![t(100)], ..fit(28_150, 943) }), Some(Err(LayoutError::Nominals)));
+    }
+
+    #[test]
+    fn a_six_has_a_pin_between_each_two_of_its_seven_mains() {
+        let six = layout(7, 4);
+        assert_eq!(six.as_ref().map(Layout::check), Some(Ok(())));
+        assert_eq!(six.map(|l| l.crank.bays.concat()), Some(vec![0, 120, 240, 240, 120, 0]));
+        assert_eq!(Crank::proportional(3, Length::tenths(20_000), 2).bays, [[0, 180], [180, 0]]);
+    }
+
+    #[test]
+    fn a_layout_that_cannot_be_is_refused() {
+        let check = |l: Option<Layout>| l.map(|l| l.check());
+        assert_eq!(check(layout(1, 1)), Some(Err(LayoutError::Mains)));
+        assert_eq!(check(layout(5, 6)), Some(Err(LayoutError::Thrust)));
+        let small = layout(5, 3).map(|l| Layout { main_journal: Length::tenths(67), ..l });
+        assert_eq!(check(small), Some(Err(LayoutError::Journal)));
+        let odd = layout(5, 3).map(|l| Layout { crank: Crank::proportional(4, l.main_journal, 1), ..l });
+        assert_eq!(check(odd), Some(Err(LayoutError::Crank)));
+    }
+}

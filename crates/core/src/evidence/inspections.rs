@@ -1,0 +1,52 @@
+//! What parts look like now: the last inspection of each, unless the part was reworked since.
+
+use std::collections::HashMap;
+
+use super::endings::Endings;
+use crate::engine::Station;
+use crate::log::{Fact, InspectedPart, Inspection, Sign, What};
+
+/// What parts look like now: the last look at each, unless the part was reworked since.
+#[derive(Debug, Default)]
+pub struct Inspections<'a>(HashMap<(Station, InspectedPart), (&'a Fact, &'a Inspection)>);
+
+impl<'a> Inspections<'a> {
+    /// The looks in force.
+    pub fn of(notes: &[&'a Fact], endings: &Endings<'_>) -> Self {
+        let mut inspections = HashMap::new();
+        for fact in notes {
+            if let What::Inspection(look) = &fact.what {
+                inspections.insert((look.station, look.part), (*fact, look));
+            }
+        }
+        inspections.retain(|(station, part), (fact, _)| endings.ended(*station, part.part(), fact.seq).is_none());
+        Inspections(inspections)
+    }
+
+    /// The looks in force, in the order they were taken.
+    pub fn all(&self) -> Vec<(&'a Fact, &'a Inspection)> {
+        let mut all: Vec<_> = self.0.values().copied().collect();
+        all.sort_by_key(|(fact, _)| fact.seq);
+        all
+    }
+
+    /// The signs seen on a part.
+    pub fn signs(&self, station: Station, part: InspectedPart) -> &'a [Sign] {
+        self.0.get(&(station, part)).map_or(&[], |(_, look)| &look.signs)
+    }
+
+    /// Whether any of these signs was seen on a part.
+    pub fn shows(&self, station: Station, part: InspectedPart, any: &[Sign]) -> bool {
+        self.signs(station, part).iter().any(|s| any.contains(s))
+    }
+
+    /// Whether any of these signs was seen on either shell of a bearing.
+    pub fn shells(&self, station: Station, any: &[Sign]) -> bool {
+        self.shows(station, InspectedPart::Upper, any) || self.shows(station, InspectedPart::Lower, any)
+    }
+
+    /// Whether a shell of the bearing was looked at.
+    pub fn looked_at(&self, station: Station) -> bool {
+        [InspectedPart::Upper, InspectedPart::Lower].into_iter().any(|p| !self.signs(station, p).is_empty())
+    }
+}

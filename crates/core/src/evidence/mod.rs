@@ -1,0 +1,16 @@
+//! What counts as evidence now: readings sorted to their places, those that something ended, and the sizes they give.
+
+mod endings;
+mod inspections;
+mod plan;
+mod sessions;
+mod sizes;
+mod slots;
+
+pub use endings::{Ending, EndingCause, Endings, thrown_out};
+pub use inspections::Inspections;
+pub use plan::touches_left;
+pub use sessions::{Session, SessionProof, Sessions, drift_at};
+pub use sizes::{FeatureAssessment, FeatureSize, PositionAssessment, StaleFeature};
+pub(crate) use sizes::{assess_size, gauge_behind, mean_housing};
+pub(crate) use slots::{Evidence, Plans, SlottedReadings};

@@ -1,0 +1,26 @@
+//! Figures judged against targets: methods, uncertainty, verdict, prediction, and what would prove more.
+
+mod advice;
+mod concession;
+mod context;
+mod judgement;
+mod methods;
+mod prediction;
+mod result;
+mod targets;
+mod uncertainty;
+
+pub use advice::{Advice, Improvement, Warmth, advise};
+pub(crate) use concession::{concession, covers};
+pub(crate) use context::{Context, usual_journal};
+pub(crate) use judgement::{judge, stale_judged, too_coarse};
+pub(crate) use methods::{BearingSizes, agreements, judged_method, warmth};
+pub(crate) use prediction::prediction;
+pub use prediction::{Predicted, PredictionCheck, differs};
+pub use result::{
+    Agreement, ChosenBecause, ConcessionInForce, EndClearance, Finding, JournalClass, Judged, MeasureAgain,
+    MethodResult, StaleJudged, StationAssessment, SuspectPart,
+};
+pub(crate) use targets::Targets;
+pub use targets::{Expansion, TargetInForce};
+pub use uncertainty::{Basis, Budget, Contribution, DoubtSource, MeasuredBy, Wall, of_size};

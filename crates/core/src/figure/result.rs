@@ -1,0 +1,339 @@
+//! What is known about one bearing: its sizes, its clearance by each method, the judged figure and remarks. Plain data.
+
+use serde::Serialize;
+
+use super::advice::Advice;
+use super::prediction::{Predicted, PredictionCheck};
+use super::targets::TargetInForce;
+use super::uncertainty::{Budget, Contribution};
+use crate::engine::{Axial, Feature, Method, Part, Position, Station};
+use crate::evidence::{Ending, FeatureAssessment};
+use crate::maths::{Side, State, Suspect};
+use crate::units::{Length, Person, Timestamp};
+
+/// What is known about one bearing.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct StationAssessment {
+    /// The station.
+    pub station: Station,
+    /// Whether it carries thrust.
+    pub thrust: bool,
+    /// Where its journal is: itself for a main, the pin for a rod.
+    pub journal_at: Station,
+    /// Its target.
+    pub target: Option<TargetInForce>,
+    /// The journal.
+    pub journal: FeatureAssessment,
+    /// The housing.
+    pub housing: FeatureAssessment,
+    /// The bore read on a dial set at a reference.
+    pub bore_direct: FeatureAssessment,
+    /// The bore read as a size.
+    pub bore_subtract: FeatureAssessment,
+    /// The upper shell's wall.
+    pub upper_wall: FeatureAssessment,
+    /// The lower shell's wall.
+    pub lower_wall: FeatureAssessment,
+    /// The crushed strip.
+    pub strip: FeatureAssessment,
+    /// Clearance by each method that has figures, the one that proves most first.
+    pub methods: Vec<MethodResult>,
+    /// The judged method against each other complete one.
+    pub agreements: Vec<Agreement>,
+    /// The judged figure; absent while the station is open or stale.
+    pub judged: Option<Judged>,
+    /// What was judged before something was done, while nothing has replaced it.
+    pub stale: Option<StaleJudged>,
+    /// What the halves that were fitted promise, until the bearing is measured again.
+    pub predicted: Option<Predicted>,
+    /// What they had promised, against what was measured.
+    pub prediction: Option<PredictionCheck>,
+    /// The undersize its journal belongs to.
+    pub class: Option<JournalClass>,
+    /// The acceptance in force, if one was given for exactly this figure.
+    pub concession: Option<ConcessionInForce>,
+    /// What a practised eye would remark on.
+    pub findings: Vec<Finding>,
+}
+
+impl StationAssessment {
+    /// The features of the bearing, with the method for a bore.
+    pub fn features(&self) -> [(Part, Option<Method>, &FeatureAssessment); 7] {
+        [
+            (Part::Journal, None, &self.journal),
+            (Part::Housing, None, &self.housing),
+            (Part::UpperWall, None, &self.upper_wall),
+            (Part::LowerWall, None, &self.lower_wall),
+            (Part::Bore, Some(Method::Direct), &self.bore_direct),
+            (Part::Bore, Some(Method::Subtract), &self.bore_subtract),
+            (Part::Strip, None, &self.strip),
+        ]
+    }
+
+    /// One of them.
+    pub fn feature(&self, part: Part, method: Method) -> &FeatureAssessment {
+        match part {
+            Part::Journal => &self.journal,
+            Part::Housing => &self.housing,
+            Part::Bore if method == Method::Direct => &self.bore_direct,
+            Part::Bore => &self.bore_subtract,
+            Part::UpperWall => &self.upper_wall,
+            Part::LowerWall => &self.lower_wall,
+            Part::Strip => &self.strip,
+        }
+    }
+}
+
+/// A figure that was judged once and is no evidence any more.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct StaleJudged {
+    /// What was judged.
+    pub was: Judged,
+    /// What ended it, the latest last.
+    pub because: Vec<Ending>,
+    /// The way to fresh evidence.
+    pub again: Vec<MeasureAgain>,
+}
+
+/// A feature that has to be measured again.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct MeasureAgain {
+    /// Where.
+    pub station: Station,
+    /// What.
+    pub part: Part,
+    /// How many touches it takes.
+    pub touches: usize,
+}
+
+/// The undersize a journal belongs to.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct JournalClass {
+    /// The undersize; absent when the journal does not belong to the family.
+    pub undersize: Option<Length>,
+    /// Worn by: what is missing to the class size; negative when it is over.
+    pub worn: Option<Length>,
+}
+
+/// A clearance by one method.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct MethodResult {
+    /// The method.
+    pub method: Method,
+    /// Whether journal and bore are complete, so that it may be judged.
+    pub complete: bool,
+    /// Effective bore less effective journal; for a band its middle.
+    pub clearance: Length,
+    /// Where catalogue walls leave a band: its lower end.
+    pub low: Length,
+    /// Its upper end; equal to the lower one when there is no band.
+    pub high: Length,
+    /// What the gauges leave open.
+    pub budget: Budget,
+    /// What would shrink that most.
+    pub advice: Vec<Advice>,
+    /// Front and rear of the bearing by themselves, against the effective journal.
+    pub ends: Vec<EndClearance>,
+}
+
+/// Clearance at one end of a bearing.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct EndClearance {
+    /// Which end.
+    pub axial: Axial,
+    /// The clearance there.
+    pub clearance: Length,
+}
+
+/// Whether two methods agree, what they share left out.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Agreement {
+    /// The judged method.
+    pub of: Method,
+    /// The other one.
+    pub with: Method,
+    /// The judged one less the other.
+    pub difference: Length,
+    /// Difference over combined uncertainty; absent without any uncertainty.
+    pub en: Option<f64>,
+    /// At or below 1.
+    pub agree: bool,
+    /// Where they disagree: what could explain it, the largest share first.
+    pub suspects: Vec<SuspectPart>,
+}
+
+/// A contribution that could explain a difference between two methods.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct SuspectPart {
+    /// The method it belongs to.
+    pub method: Method,
+    /// The contribution, its share that of both budgets together.
+    pub contribution: Contribution,
+}
+
+/// Why a method is the judged one.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum ChosenBecause {
+    /// The rules prefer it.
+    Preferred,
+    /// The preferred one is not complete; this proves most of the others.
+    ProvesMost,
+}
+
+/// A judged clearance.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Judged {
+    /// The method it comes from.
+    pub method: Method,
+    /// Why that one.
+    pub because: ChosenBecause,
+    /// The clearance.
+    pub clearance: Length,
+    /// Its expanded uncertainty.
+    pub expanded: Length,
+    /// The state.
+    pub state: State,
+    /// The limit the margin was measured to.
+    pub nearest: Side,
+    /// Inside the limits, uncertainty aside.
+    pub inside: bool,
+    /// Distance to the nearest limit, negative outside.
+    pub margin: Length,
+    /// Whether these gauges can prove anything in this window.
+    pub decidable: bool,
+}
+
+/// An acceptance that holds now.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ConcessionInForce {
+    /// Why.
+    pub reason: String,
+    /// Who accepted it.
+    pub by: Person,
+    /// When.
+    pub at: Timestamp,
+}
+
+/// Something worth a remark at a station.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[serde(tag = "kind", rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Finding {
+    /// Three or more touches at one place still differ by more than the gauge's step.
+    RepeatsSpread {
+        /// On which feature.
+        feature: Feature,
+        /// Where.
+        position: Position,
+        /// By how much.
+        spread: Length,
+    },
+    /// The bore is not wider toward the parting line than at the vertical: the shell is wrong or
+    /// mis-seated, or the cap is shifted.
+    ReliefNotPositive {
+        /// The relief found.
+        relief: Length,
+    },
+    /// Two methods do not agree.
+    MethodsDisagree {
+        /// The judged one.
+        of: Method,
+        /// The other one.
+        with: Method,
+        /// By how much.
+        difference: Length,
+    },
+    /// No value could be proven inside: the gauges leave more open than the window is wide, or one is too
+    /// coarse for it.
+    Undecidable,
+    /// The target differs from that of an acceptance given before, or the figure was measured again.
+    ConcessionLapsed {
+        /// The reason it had been given for.
+        reason: String,
+    },
+    /// The bearing tapers more than housing and journal explain.
+    TaperOverBearing {
+        /// Taper over the bearing.
+        taper: Length,
+        /// The larger taper of housing and journal.
+        explained: Length,
+        /// What to look at, in that order.
+        suspects: Vec<Suspect>,
+    },
+    /// A shape beyond its limit.
+    Shape {
+        /// Of what.
+        part: Part,
+        /// Taper, or else out-of-round.
+        taper: bool,
+        /// The value.
+        value: Length,
+        /// The limit.
+        limit: Length,
+    },
+    /// A housing outside its nominal size and tolerance: too much or too little crush.
+    HousingOff {
+        /// By how much beyond the tolerance, negative when small.
+        by: Length,
+    },
+    /// The journal belongs to none of the family's undersizes: no shells of it fit.
+    NotOfFamily,
+    /// Readings of a gauge that was not checked, or whose session has no close check.
+    Unproven {
+        /// Of what.
+        part: Part,
+    },
+    /// A gauge past its calibration was used.
+    PastDue {
+        /// Of what.
+        part: Part,
+        /// The gauge.
+        gauge: String,
+    },
+    /// A gauge too coarse for the window was used.
+    TooCoarse {
+        /// Of what.
+        part: Part,
+        /// The gauge.
+        gauge: String,
+        /// Steps in the window, in tenths: 60 means 6 to 1.
+        ratio_tenths: i64,
+    },
+    /// A part was warm and not enough is known to correct for it.
+    LetItSoak {
+        /// Which.
+        part: Part,
+    },
+    /// Measured over a torqued cap, and no set-up was recorded.
+    NoSetUp,
+    /// The fasteners are not the set that was in place when the bores were finished.
+    OtherFasteners,
+    /// A blind second touch found another size.
+    BlindDisagrees {
+        /// Of what.
+        part: Part,
+        /// First less second.
+        difference: Length,
+    },
+    /// The clearance is not what the halves that were fitted had promised.
+    PredictionMissed {
+        /// Measured less predicted.
+        difference: Length,
+        /// What both leave open together.
+        combined: Length,
+    },
+    /// A nail catches, a crack or a heat mark: to the grinder, crack test first.
+    StopJournal,
+}

@@ -1,0 +1,7 @@
+//! Gauges: what each can measure and how well, and the line it sends.
+
+mod instrument;
+mod wire;
+
+pub use instrument::{Gauge, GaugeFit, GaugeRange, GaugeType, GaugeUse, gauge_fit};
+pub use wire::{LONGEST_LINE, LineError, SentFigure, read_line};

@@ -1,0 +1,84 @@
+//! Decisions: targets, acceptances, signatures, and changes of the rules and of the places to touch.
+
+use serde::{Deserialize, Serialize};
+
+use super::rules::Rules;
+use crate::engine::{BearingRow, FeaturePlan, Station};
+use crate::maths::{State, Target, TargetRule, TargetSource};
+use crate::units::Length;
+
+/// The build's rules from now on.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct RulesChange {
+    /// The rules.
+    pub rules: Rules,
+    /// Why.
+    pub reason: String,
+}
+
+/// The positions of one feature from now on.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct PlanChange {
+    /// The feature and its positions.
+    pub plan: FeaturePlan,
+    /// Why.
+    pub reason: String,
+}
+
+/// The oil clearance target of a row of bearings, or of one of its stations.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct TargetChange {
+    /// The one station it is for; for the whole row when absent.
+    pub station: Option<Station>,
+    /// The row it is for when it is not for one station.
+    #[serde(default, skip_serializing_if = "BearingRow::is_mains")]
+    pub row: BearingRow,
+    /// The target; absent to let a station follow the build again.
+    pub rule: Option<TargetRule>,
+    /// Where it comes from.
+    pub source: TargetSource,
+    /// Why.
+    pub reason: String,
+}
+
+/// A signed acceptance. It holds for exactly the figure, the state and the window it was given for.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct Concession {
+    /// The station.
+    pub station: Station,
+    /// Its state then: edge, tight or loose.
+    pub state: State,
+    /// Its clearance then.
+    pub clearance: Length,
+    /// Its window then.
+    pub target: Target,
+    /// Why it is acceptable.
+    pub reason: String,
+}
+
+/// What a signer signs as.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum SignerRole {
+    /// The one who assembled and measured.
+    Assembler,
+    /// The second pair of eyes.
+    Checker,
+}
+
+/// A signature under everything recorded before it.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct Signature {
+    /// Signed as.
+    pub role: SignerRole,
+    /// Revision of the sheet, from 1.
+    pub revision: u32,
+    /// SHA-256, in hex, of the canonical record up to and with this signature.
+    pub digest: String,
+}

@@ -1,0 +1,105 @@
+//! Facts: what people recorded about a build, append-only, each with who and when.
+//!
+//! A fact is never changed or removed. A wrong reading is struck by another fact; a target is replaced by a later one;
+//! a seal is broken by whatever comes after it.
+
+use serde::{Deserialize, Serialize};
+use uuid::Uuid;
+
+use super::blind::BlindRequest;
+use super::decision::{Concession, PlanChange, RulesChange, Signature, TargetChange};
+use super::fitting::Fitting;
+use super::inspection::Inspection;
+use super::order::{OrderMoved, WorkOrder};
+use super::reading::{Reading, Strike};
+use super::set_up::SetUp;
+use super::sitting::{SessionClosed, SessionOpened};
+use super::stamps::Stamps;
+use super::tray::Tray;
+use super::work::WorkEvent;
+use crate::units::{Person, Timestamp};
+
+/// One fact of a build.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct Fact {
+    /// Identifier made by whoever recorded it: recording it twice does it once.
+    pub id: Uuid,
+    /// Place in the build's order, from 1, without gaps.
+    pub seq: u32,
+    /// When it was kept.
+    pub at: Timestamp,
+    /// Who recorded it.
+    pub by: Person,
+    /// What was recorded.
+    pub what: What,
+}
+
+/// The kinds of fact.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(tag = "kind", rename_all = "snake_case")]
+pub enum What {
+    /// A target was set.
+    Target(TargetChange),
+    /// A gauge was read.
+    Reading(Reading),
+    /// A reading was struck.
+    Strike(Strike),
+    /// A station outside its target, or on its edge, was accepted.
+    Concession(Concession),
+    /// Somebody signed.
+    Signature(Signature),
+    /// A sitting with a gauge began.
+    SessionOpened(SessionOpened),
+    /// A sitting with a gauge ended.
+    SessionClosed(SessionClosed),
+    /// Something was done to a part.
+    Work(WorkEvent),
+    /// A row of bearings was set up.
+    SetUp(SetUp),
+    /// Somebody looked at a part.
+    #[serde(rename = "look")]
+    Inspection(Inspection),
+    /// Somebody was asked to measure again without seeing.
+    Blind(BlindRequest),
+    /// The rules of the build were changed.
+    Rules(RulesChange),
+    /// The plan of a feature was changed.
+    Plan(PlanChange),
+    /// Shells were fitted, with what was predicted of them.
+    Fitting(Fitting),
+    /// The stamps of the old shells were read.
+    Stamps(Stamps),
+    /// Shells of a tray were measured one by one.
+    Tray(Tray),
+    /// A work order was written.
+    Order(WorkOrder),
+    /// A work order was sent, came back or was withdrawn.
+    OrderMoved(OrderMoved),
+}
+
+impl What {
+    /// How the kind of fact is written in data.
+    pub const fn kind(&self) -> &'static str {
+        match self {
+            What::Target(_) => "target",
+            What::Reading(_) => "reading",
+            What::Strike(_) => "strike",
+            What::Concession(_) => "concession",
+            What::Signature(_) => "signature",
+            What::SessionOpened(_) => "session_opened",
+            What::SessionClosed(_) => "session_closed",
+            What::Work(_) => "work",
+            What::SetUp(_) => "set_up",
+            What::Inspection(_) => "look",
+            What::Blind(_) => "blind",
+            What::Rules(_) => "rules",
+            What::Plan(_) => "plan",
+            What::Fitting(_) => "fitting",
+            What::Stamps(_) => "stamps",
+            What::Tray(_) => "tray",
+            What::Order(_) => "order",
+            What::OrderMoved(_) => "order_moved",
+        }
+    }
+}

@@ -1,0 +1,29 @@
+//! What people record: facts and their payloads. Data only; what follows from them is worked out in the rooms above.
+
+mod blind;
+mod decision;
+mod fact;
+mod fitting;
+mod inspection;
+mod order;
+mod reading;
+mod rules;
+mod set_up;
+mod sitting;
+mod stamps;
+mod tray;
+mod work;
+
+pub use blind::BlindRequest;
+pub use decision::{Concession, PlanChange, RulesChange, Signature, SignerRole, TargetChange};
+pub use fact::{Fact, What};
+pub use fitting::{FittedPair, Fitting};
+pub use inspection::{InspectedPart, Inspection, Sign};
+pub use order::{Job, OrderItem, OrderMoved, OrderStep, WorkOrder, may_follow};
+pub use reading::{Measure, Reading, Source, Strike};
+pub use rules::{NOTED_DOUBT_MK, Rules, ShapeLimits, USUAL_DOUBT_MK};
+pub use set_up::{CapSeat, FastenerKind, SetUp, SetUpChange, ShellsIn, TorqueStep, TorqueUnit};
+pub use sitting::{GaugeCheck, SessionClosed, SessionOpened};
+pub use stamps::{Stamp, Stamps};
+pub use tray::{MOST_ON_A_TRAY, Tray, TrayShell};
+pub use work::{Work, WorkEvent};

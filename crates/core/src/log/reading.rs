@@ -1,0 +1,104 @@
+//! Readings: a touch of the gauge, and one that was struck.
+
+use serde::{Deserialize, Serialize};
+use uuid::Uuid;
+
+use crate::engine::{Feature, Method, Position, Station};
+use crate::maths::Temperatures;
+use crate::units::Length;
+
+/// A touch of the gauge.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct Reading {
+    /// Where on the engine.
+    pub station: Station,
+    /// On which feature.
+    pub feature: Feature,
+    /// Where on the feature.
+    pub position: Position,
+    /// What was read.
+    pub measure: Measure,
+    /// The kind of gauge, by its identifier in the build.
+    pub gauge: String,
+    /// Text exactly as entered.
+    pub raw: String,
+    /// How it came in.
+    pub source: Source,
+    /// Kept although it lay outside the sanity band.
+    pub forced: bool,
+    /// The sitting it belongs to, if the gauge was checked into one.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub session: Option<Uuid>,
+    /// Temperatures noted with it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub temperatures: Option<Temperatures>,
+    /// The blind request it answers.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub blind: Option<Uuid>,
+}
+
+/// How a reading came in.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Source {
+    /// Typed at the bench.
+    Typed,
+    /// Sent by a gauge.
+    Gauge,
+    /// Read from a file.
+    Imported,
+}
+
+/// What a gauge showed.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(tag = "kind", rename_all = "snake_case", deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Measure {
+    /// A size.
+    Size {
+        /// The size.
+        size: Length,
+    },
+    /// A dial read on a gauge that was zeroed at a reference.
+    Dial {
+        /// Deflection from zero.
+        dial: Length,
+        /// The size the gauge was zeroed at.
+        reference: Length,
+    },
+}
+
+impl Measure {
+    /// The size it amounts to: for a dial, reference and deflection together.
+    pub fn size(self) -> Length {
+        match self {
+            Measure::Size { size } => size,
+            Measure::Dial { dial, reference } => reference + dial,
+        }
+    }
+
+    /// Whether it was read on a zeroed dial.
+    pub const fn is_dial(self) -> bool {
+        matches!(self, Measure::Dial { .. })
+    }
+
+    /// The method a bearing reading of this form belongs to.
+    pub const fn method(self) -> Method {
+        match self {
+            Measure::Size { .. } => Method::Subtract,
+            Measure::Dial { .. } => Method::Direct,
+        }
+    }
+}
+
+/// A reading declared wrong; it stays visible and counts no more.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct Strike {
+    /// The reading.
+    pub reading: Uuid,
+    /// Why.
+    pub reason: String,
+}

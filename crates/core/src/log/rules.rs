@@ -1,0 +1,122 @@
+//! What a shop decides once for a build: which size counts, how limits are guarded, how many touches.
+
+use serde::{Deserialize, Serialize};
+
+use crate::engine::Method;
+use crate::maths::{Acceptance, Cell, CellKind, SizeRule, Times};
+use crate::units::{Length, Unit};
+
+/// The rules of one build.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Rules {
+    /// Which of the places counts.
+    pub effective: SizeRule,
+    /// Whether the uncertainty guards the limits.
+    pub acceptance: Acceptance,
+    /// Touches wanted at each place before the next one, 1 to 9.
+    pub touches: u8,
+    /// Largest believable distance of a size from the expected one.
+    pub size_band: Length,
+    /// Largest believable distance of a dial from the expected one.
+    pub dial_band: Length,
+    /// The method that is judged where it is complete; else the one that proves most.
+    #[serde(default = "direct", skip_serializing_if = "is_direct")]
+    pub preferred: Method,
+    /// Whether a crushed strip may decide; by default it is a cross-check.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub strip_judges: bool,
+    /// How much part and part, or part and gauge, may differ in temperature when nobody noted it:
+    /// standard uncertainty in thousandths of a kelvin.
+    #[serde(default = "usual_doubt", skip_serializing_if = "is_usual_doubt")]
+    pub temperature_doubt_mk: u32,
+    /// Limits of shape that are remarked on.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub shape: Option<ShapeLimits>,
+    /// The shop's own minutes, where they differ from the usual ones.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub times: Option<Times>,
+}
+
+/// Largest departures from a true cylinder.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ShapeLimits {
+    /// Taper of a journal.
+    pub journal_taper: Length,
+    /// Out-of-round of a journal.
+    pub journal_round: Length,
+    /// Out-of-round of a housing.
+    pub housing_round: Length,
+}
+
+/// The method a shop prefers unless it says otherwise: the mic's error cancels.
+const fn direct() -> Method {
+    Method::Direct
+}
+
+fn is_direct(method: &Method) -> bool {
+    *method == Method::Direct
+}
+
+/// Half a kelvin: parts and gauges that lay on one bench for an hour.
+pub const USUAL_DOUBT_MK: u32 = 500;
+
+/// A fifth of a kelvin: temperatures that were measured.
+pub const NOTED_DOUBT_MK: u32 = 200;
+
+const fn usual_doubt() -> u32 {
+    USUAL_DOUBT_MK
+}
+
+fn is_usual_doubt(doubt: &u32) -> bool {
+    *doubt == USUAL_DOUBT_MK
+}
+
+impl Rules {
+    /// The rules a shop starts with: worst place, guarded limits, two touches.
+    pub fn standard(unit: Unit) -> Self {
+        Rules {
+            effective: SizeRule::Worst,
+            acceptance: Acceptance::Guarded,
+            touches: 2,
+            size_band: Cell::new(CellKind::Size, unit).band,
+            dial_band: Cell::new(CellKind::Dial, unit).band,
+            preferred: Method::Direct,
+            strip_judges: false,
+            temperature_doubt_mk: USUAL_DOUBT_MK,
+            shape: Some(ShapeLimits {
+                journal_taper: ENDURANCE_ROUND,
+                journal_round: ENDURANCE_ROUND,
+                housing_round: ENDURANCE_HOUSING,
+            }),
+            times: None,
+        }
+    }
+
+    /// How long work takes here.
+    pub fn times(&self) -> Times {
+        self.times.unwrap_or(Times::USUAL)
+    }
+
+    /// Whether they can be worked by.
+    pub fn are_sound(&self) -> bool {
+        let positive = |l: Length| l > Length::ZERO && l <= Length::LIMIT;
+        let shape =
+            self.shape.is_none_or(|s| [s.journal_taper, s.journal_round, s.housing_round].into_iter().all(positive));
+        (1..=9).contains(&self.touches)
+            && positive(self.size_band)
+            && positive(self.dial_band)
+            && self.temperature_doubt_mk <= 20_000
+            && shape
+            && self.times.is_none_or(|t| t.are_sound())
+    }
+}
+
+/// Taper and out-of-round of a journal built to last: two tenths.
+const ENDURANCE_ROUND: Length = Length::tenths(2);
+
+/// Out-of-round of its housing: four tenths.
+const ENDURANCE_HOUSING: Length = Length::tenths(4);

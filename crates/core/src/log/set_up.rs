@@ -1,0 +1,348 @@
+//! Set-up conditions: what a cap was torqued with. A reading over a torqued cap is evidence for that
+//! set-up only, so a change of it ends the evidence.
+//!
+//! | changed | ends the evidence about |
+//! |---|---|
+//! | fasteners, lubricant, torque steps, how the caps were drawn down | every housing and bore of the row |
+//! | a cap's number or direction | that station's housing and bore |
+//! | the shells in place | that station's bore |
+//!
+//! The first set-up that is recorded says what was so already; it ends nothing.
+
+use serde::{Deserialize, Serialize};
+
+use crate::engine::{BearingRow, Part, Station};
+use crate::units::Length;
+
+/// Studs or bolts.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum FastenerKind {
+    /// Studs.
+    Studs,
+    /// Bolts.
+    Bolts,
+}
+
+/// Unit of a torque.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum TorqueUnit {
+    /// Newton metres.
+    NewtonMetre,
+    /// Pound feet.
+    PoundFoot,
+}
+
+/// One step of tightening.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(tag = "kind", rename_all = "snake_case", deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum TorqueStep {
+    /// To a torque.
+    Torque {
+        /// Tenths of the unit, 1 to 20 000.
+        tenths: u16,
+        /// The unit.
+        unit: TorqueUnit,
+    },
+    /// By an angle.
+    Angle {
+        /// Degrees, 1 to 720.
+        degrees: u16,
+    },
+    /// To a stretch of the fastener.
+    Stretch {
+        /// The stretch.
+        stretch: Length,
+    },
+}
+
+impl TorqueStep {
+    /// Reads a step as it is written in the shop: `65 lb-ft`, `88 Nm`, `60 deg`, `0.0060 stretch`.
+    ///
+    /// ```
+    /// use jagged_pin_core::log::{TorqueStep, TorqueUnit};
+    /// use jagged_pin_core::{Unit};
+    ///
+    /// let step = TorqueStep::parse("22.5 lb-ft", Unit::Inch);
+    /// assert_eq!(step, Ok(TorqueStep::Torque { tenths: 225, unit: TorqueUnit::PoundFoot }));
+    /// assert_eq!(step.map(|s| s.show(Unit::Inch)), Ok("22.5 lb-ft".to_owned()));
+    /// assert!(TorqueStep::parse("65", Unit::Inch).is_err());
+    /// ```
+    ///
+    /// # Errors
+    /// A sentence that says how steps are written.
+    pub fn parse(text: &str, unit: crate::units::Unit) -> Result<Self, String> {
+        let wrong = || format!("\"{text}\" is no step: write it like 65 lb-ft, 88 Nm, 60 deg or 0.0060 stretch");
+        let trimmed = text.trim();
+        let split = trimmed.find(|c: char| !(c.is_ascii_digit() || c == '.' || c == ',')).ok_or_else(wrong)?;
+        let (figure, name) = trimmed.split_at(split);
+        let name = name.trim().to_ascii_lowercase().replace(['-', ' ', '.'], "");
+        let tenths = || -> Option<u16> {
+            let value: rust_decimal::Decimal = figure.replace(',', ".").parse().ok()?;
+            let tenths = (value * rust_decimal::Decimal::TEN).normalize();
+            if tenths.scale() == 0 { tenths.try_into().ok() } else { None }
+        };
+        let torque = |unit| tenths().map(|tenths| TorqueStep::Torque { tenths, unit });
+        let step = match name.as_str() {
+            "nm" => torque(TorqueUnit::NewtonMetre),
+            "lbft" | "ftlb" | "ftlbs" | "lbsft" => torque(TorqueUnit::PoundFoot),
+            "deg" | "\u{b0}" | "degrees" => figure.parse().ok().map(|degrees| TorqueStep::Angle { degrees }),
+            "stretch" => crate::maths::parse_length(figure, unit).ok().map(|stretch| TorqueStep::Stretch { stretch }),
+            _ => None,
+        };
+        step.ok_or_else(wrong)
+    }
+
+    /// As [`TorqueStep::parse`] reads it.
+    pub fn show(self, unit: crate::units::Unit) -> String {
+        match self {
+            TorqueStep::Torque { tenths, unit } => {
+                let name = match unit {
+                    TorqueUnit::NewtonMetre => "Nm",
+                    TorqueUnit::PoundFoot => "lb-ft",
+                };
+                if tenths % 10 == 0 {
+                    format!("{} {name}", tenths / 10)
+                } else {
+                    format!("{}.{} {name}", tenths / 10, tenths % 10)
+                }
+            }
+            TorqueStep::Angle { degrees } => format!("{degrees} deg"),
+            TorqueStep::Stretch { stretch } => {
+                let shown = stretch.show(unit);
+                format!("{} stretch", shown.split(' ').next().unwrap_or_default())
+            }
+        }
+    }
+}
+
+/// Where one cap sits, if not on its own station and facing forward.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct CapSeat {
+    /// The station.
+    pub station: Station,
+    /// The number on the cap.
+    pub cap: u8,
+    /// Whether its mark faces the front.
+    pub forward: bool,
+}
+
+/// Which shells are in a bearing.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ShellsIn {
+    /// The station.
+    pub station: Station,
+    /// The upper one, in the shop's words.
+    pub upper: String,
+    /// The lower one.
+    pub lower: String,
+}
+
+/// The set-up of a row of bearings.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct SetUp {
+    /// The row it is for.
+    pub row: BearingRow,
+    /// Studs or bolts.
+    pub fastener: FastenerKind,
+    /// Which set, in the shop's words.
+    pub fasteners: String,
+    /// Whether it is the set that was in place when the bores were finished.
+    pub as_finished: bool,
+    /// The lubricant on thread and under head.
+    pub lubricant: String,
+    /// The steps in order; inner before outer, then side bolts.
+    pub steps: Vec<TorqueStep>,
+    /// The caps were drawn down square by hand before any torque.
+    pub drawn_square: bool,
+    /// The washers lie with their chamfer toward the head.
+    pub washers_chamfer_up: bool,
+    /// The caps that do not sit on their own station facing forward.
+    pub caps: Vec<CapSeat>,
+    /// Shells in place, where they are known by name.
+    pub shells: Vec<ShellsIn>,
+}
+
+/// What differs between two set-ups of a row.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[serde(tag = "kind", rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum SetUpChange {
+    /// Other fasteners.
+    Fasteners,
+    /// Another lubricant.
+    Lubricant,
+    /// Other torque steps.
+    Torque,
+    /// The caps were drawn down another way, or the washers turned.
+    Seating,
+    /// Another cap, or the other way round.
+    Cap {
+        /// Where.
+        station: Station,
+    },
+    /// Other shells.
+    Shells {
+        /// Where.
+        station: Station,
+    },
+}
+
+impl SetUpChange {
+    /// Whether it ends the evidence about that part of a station of the row.
+    pub fn ends(self, row: BearingRow, station: Station, part: Part) -> bool {
+        let torqued = matches!(part, Part::Housing | Part::Bore | Part::Strip);
+        let in_row = station.row() == row && !matches!(station, Station::Pin(_));
+        match self {
+            SetUpChange::Cap { station: at } => torqued && station == at,
+            SetUpChange::Shells { station: at } => matches!(part, Part::Bore | Part::Strip) && station == at,
+            _ => torqued && in_row,
+        }
+    }
+}
+
+/// Longest list of steps anybody tightens by.
+const MOST_STEPS: usize = 12;
+
+impl SetUp {
+    /// Whether its figures and texts can be.
+    pub fn is_sound(&self) -> bool {
+        let text = |t: &str| crate::units::check_text(t, "").is_ok();
+        let step = |s: &TorqueStep| match *s {
+            TorqueStep::Torque { tenths, .. } => (1..=20_000).contains(&tenths),
+            TorqueStep::Angle { degrees } => (1..=720).contains(&degrees),
+            TorqueStep::Stretch { stretch } => stretch > Length::ZERO && stretch <= Length::microns(5_000),
+        };
+        let here = |s: Station| s.row() == self.row && !matches!(s, Station::Pin(_));
+        let once = |stations: Vec<Station>| {
+            stations.iter().enumerate().all(|(i, s)| here(*s) && !stations[i + 1..].contains(s))
+        };
+        text(&self.fasteners)
+            && text(&self.lubricant)
+            && (1..=MOST_STEPS).contains(&self.steps.len())
+            && self.steps.iter().all(step)
+            && once(self.caps.iter().map(|c| c.station).collect())
+            && once(self.shells.iter().map(|s| s.station).collect())
+            && self.shells.iter().all(|s| text(&s.upper) && text(&s.lower))
+    }
+
+    fn cap(&self, station: Station) -> (u8, bool) {
+        let own = self.caps.iter().find(|c| c.station == station);
+        own.map_or((station.number(), true), |c| (c.cap, c.forward))
+    }
+
+    fn shells_at(&self, station: Station) -> Option<(&str, &str)> {
+        self.shells.iter().find(|s| s.station == station).map(|s| (s.upper.as_str(), s.lower.as_str()))
+    }
+
+    /// What `next` changes. Naming shells nobody had named before changes nothing.
+    pub fn changes(&self, next: &SetUp) -> Vec<SetUpChange> {
+        let mut changes = Vec::new();
+        let set = |s: &SetUp| (s.fastener, s.fasteners.clone(), s.as_finished);
+        if set(self) != set(next) {
+            changes.push(SetUpChange::Fasteners);
+        }
+        if self.lubricant != next.lubricant {
+            changes.push(SetUpChange::Lubricant);
+        }
+        if self.steps != next.steps {
+            changes.push(SetUpChange::Torque);
+        }
+        if (self.drawn_square, self.washers_chamfer_up) != (next.drawn_square, next.washers_chamfer_up) {
+            changes.push(SetUpChange::Seating);
+        }
+        let mut capped: Vec<Station> = self.caps.iter().chain(&next.caps).map(|c| c.station).collect();
+        capped.sort();
+        capped.dedup();
+        let turned = capped.into_iter().filter(|s| self.cap(*s) != next.cap(*s));
+        changes.extend(turned.map(|station| SetUpChange::Cap { station }));
+        let swapped = next
+            .shells
+            .iter()
+            .map(|s| s.station)
+            .filter(|s| self.shells_at(*s).is_some_and(|before| next.shells_at(*s) != Some(before)));
+        changes.extend(swapped.map(|station| SetUpChange::Shells { station }));
+        changes
+    }
+}
+
+#[cfg(test)]
+pub(crate) mod tests {
+    use super::*;
+
+    pub(crate) fn studs() -> SetUp {
+        SetUp {
+            row: BearingRow::Mains,
+            fastener: FastenerKind::Studs,
+            fasteners: "set A".into(),
+            as_finished: true,
+            lubricant: "moly paste".into(),
+            steps: vec![TorqueStep::Torque { tenths: 600, unit: TorqueUnit::PoundFoot }],
+            drawn_square: true,
+            washers_chamfer_up: true,
+            caps: Vec::new(),
+            shells: Vec::new(),
+        }
+    }
+
+    #[test]
+    fn bolts_for_studs_end_what_every_main_bore_showed() {
+        let bolts = SetUp { fastener: FastenerKind::Bolts, fasteners: "set B".into(), ..studs() };
+        let changes = studs().changes(&bolts);
+        assert_eq!(changes, [SetUpChange::Fasteners]);
+        let ends = |s, p| changes.iter().any(|c| c.ends(BearingRow::Mains, s, p));
+        assert!(ends(Station::Main(5), Part::Bore) && ends(Station::Main(1), Part::Housing));
+        assert!(!ends(Station::Main(5), Part::Journal) && !ends(Station::Rod(5), Part::Bore));
+    }
+
+    #[test]
+    fn a_turned_cap_ends_its_own_bore_only_and_turning_it_back_does_so_again() {
+        let turned = CapSeat { station: Station::Main(3), cap: 3, forward: false };
+        let other = SetUp { caps: vec![turned], ..studs() };
+        assert_eq!(studs().changes(&other), [SetUpChange::Cap { station: Station::Main(3) }]);
+        assert_eq!(other.changes(&studs()), [SetUpChange::Cap { station: Station::Main(3) }]);
+        assert!(!SetUpChange::Cap { station: Station::Main(3) }.ends(BearingRow::Mains, Station::Main(2), Part::Bore));
+    }
+
+    #[test]
+    fn naming_the_shells_for_the_first_time_changes_nothing() {
+        let named =
+            |upper: &str| vec![ShellsIn { station: Station::Main(2), upper: upper.into(), lower: "std".into() }];
+        let first = SetUp { shells: named("std"), ..studs() };
+        assert_eq!(studs().changes(&first), []);
+        let other = SetUp { shells: named("+1"), ..studs() };
+        assert_eq!(first.changes(&other), [SetUpChange::Shells { station: Station::Main(2) }]);
+    }
+
+    #[test]
+    fn every_step_reads_back_as_it_is_shown() {
+        let stretch = TorqueStep::Stretch { stretch: Length::tenths(60) };
+        let torque = TorqueStep::Torque { tenths: 550, unit: TorqueUnit::NewtonMetre };
+        for step in [stretch, torque, TorqueStep::Angle { degrees: 60 }] {
+            assert_eq!(TorqueStep::parse(&step.show(crate::units::Unit::Inch), crate::units::Unit::Inch), Ok(step));
+        }
+        for wrong in ["", "Nm", "60", "6.25 Nm", "60.5 deg", "tight", "99999999 Nm", "9 stones"] {
+            assert!(TorqueStep::parse(wrong, crate::units::Unit::Inch).is_err(), "{wrong}");
+        }
+    }
+
+    #[test]
+    fn a_set_up_without_steps_or_with_a_cap_twice_is_refused() {
+        assert!(studs().is_sound());
+        assert!(!SetUp { steps: Vec::new(), ..studs() }.is_sound());
+        let seat = CapSeat { station: Station::Main(1), cap: 2, forward: true };
+        assert!(!SetUp { caps: vec![seat, seat], ..studs() }.is_sound());
+        let strange = CapSeat { station: Station::Rod(1), cap: 1, forward: false };
+        assert!(!SetUp { caps: vec![strange], ..studs() }.is_sound());
+    }
+}

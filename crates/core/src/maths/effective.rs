@@ -1,0 +1,215 @@
+//! The size that counts: from the touches at a feature's positions to one effective size.
+//!
+//! * Position value: one reading is itself, two are their mean, three or more their median.
+//! * Effective size by the *worst* rule: the largest journal, the smallest bore, which is the least
+//!   clearance that exists. By the *mean* rule: the average of the positions.
+//! * Taper: over all angles, the largest difference between axial positions.
+//! * Out-of-round: over all axial positions, the largest difference between angles.
+//! * Relief of a bore over shells: mean away from the vertical less mean at the vertical. Shells thin
+//!   toward the parting line, so it must come out positive.
+//!
+//! ```
+//! use jagged_pin_core::maths::{Counts, SizeRule, TouchedPlace, effective};
+//! use jagged_pin_core::Length;
+//!
+//! // Bore over shells, vertical front and rear, and one touch at 45 degrees.
+//! let t = Length::tenths;
+//! let places = [
+//!     TouchedPlace { axial: "front", angle: 0, readings: vec![t(20_018)] },
+//!     TouchedPlace { axial: "rear", angle: 0, readings: vec![t(20_020)] },
+//!     TouchedPlace { axial: "front", angle: 45, readings: vec![t(20_026)] },
+//! ];
+//! let size = effective(Counts::Bore, SizeRule::Worst, Some(&[0]), &places).unwrap();
+//! assert_eq!(size.effective, t(20_018));
+//! assert_eq!(size.taper, t(2));
+//! assert_eq!(size.relief, Some(t(7)));
+//! ```
+
+use serde::{Deserialize, Serialize};
+
+use crate::units::Length;
+
+/// Whether the feature is a shaft or a hole: decides which end of the range is the worst.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Counts {
+    /// A shaft: the largest size is the worst.
+    Journal,
+    /// A hole: the smallest size is the worst.
+    Bore,
+}
+
+/// Which of the position values is taken as the size of the whole feature.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum SizeRule {
+    /// Largest journal, smallest bore (the default).
+    Worst,
+    /// Average of the positions.
+    Mean,
+}
+
+/// One touched place: where along the axis, at what angle from vertical, and what was read there.
+#[derive(Debug, Clone, PartialEq)]
+pub struct TouchedPlace<X, A> {
+    /// Axial place, such as front or rear of the oil hole.
+    pub axial: X,
+    /// Angle from vertical in degrees.
+    pub angle: A,
+    /// The readings in the order taken; never empty.
+    pub readings: Vec<Length>,
+}
+
+/// What one place came to.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct PlaceValue {
+    /// The value by the rule for repeats.
+    pub value: Length,
+    /// Largest less smallest of the repeats.
+    pub spread: Length,
+}
+
+/// The size of one feature.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Effective {
+    /// The size that counts.
+    pub effective: Length,
+    /// Smallest position value, over all positions.
+    pub smallest: Length,
+    /// Largest position value, over all positions.
+    pub largest: Length,
+    /// Largest difference along the axis at one angle.
+    pub taper: Length,
+    /// Largest difference around the circumference at one axial place.
+    pub out_of_round: Length,
+    /// Mean at the other angles less mean at the effective ones, where there are others.
+    pub relief: Option<Length>,
+    /// Largest spread of repeats at one position.
+    pub max_spread: Length,
+    /// Index of the place whose value is the effective one (worst rule), or the first that counts.
+    pub deciding: usize,
+    /// The value of each place, in the order given.
+    pub places: Vec<PlaceValue>,
+}
+
+/// Value of one position: one reading is itself, two are their mean, three or more their median.
+/// `None` of no readings.
+pub fn position_value(readings: &[Length]) -> Option<Length> {
+    match readings {
+        [] => None,
+        [one] => Some(*one),
+        [_, _] => Length::mean(readings),
+        _ => Length::median(readings),
+    }
+}
+
+/// Works out the size of a feature from its touched places.
+///
+/// `angles` limits what counts for the effective size, the taper and the out-of-round; the others
+/// then give the relief. `None` when no place counts, or a place has no readings.
+pub fn effective<X: PartialEq, A: PartialEq>(
+    kind: Counts,
+    rule: SizeRule,
+    angles: Option<&[A]>,
+    places: &[TouchedPlace<X, A>],
+) -> Option<Effective> {
+    let values: Vec<PlaceValue> = places
+        .iter()
+        .map(|p| {
+            let value = position_value(&p.readings)?;
+            Some(PlaceValue { value, spread: Length::span(p.readings.iter().copied()) })
+        })
+        .collect::<Option<_>>()?;
+    let counts = |i: &usize| angles.is_none_or(|a| a.contains(&places[*i].angle));
+    let (counting, others): (Vec<usize>, Vec<usize>) = (0..places.len()).partition(|i| counts(i));
+    let at = |indices: &[usize]| indices.iter().map(|i| values[*i].value).collect::<Vec<_>>();
+
+    let worst = match kind {
+        Counts::Journal => counting.iter().copied().rev().max_by_key(|i| values[*i].value),
+        Counts::Bore => counting.iter().copied().min_by_key(|i| values[*i].value),
+    }?;
+    let mean = Length::mean(&at(&counting))?;
+    let spans = |same: &dyn Fn(usize, usize) -> bool| {
+        let span_with = |i: usize| Length::span(counting.iter().filter(|j| same(i, **j)).map(|j| values[*j].value));
+        counting.iter().map(|i| span_with(*i)).max().unwrap_or_default()
+    };
+    let every = || values.iter().map(|v| v.value);
+    Some(Effective {
+        effective: match rule {
+            SizeRule::Worst => values[worst].value,
+            SizeRule::Mean => mean,
+        },
+        smallest: every().min()?,
+        largest: every().max()?,
+        taper: spans(&|i, j| places[i].angle == places[j].angle),
+        out_of_round: spans(&|i, j| places[i].axial == places[j].axial),
+        relief: Length::mean(&at(&others)).map(|away| away - mean),
+        max_spread: values.iter().map(|v| v.spread).max()?,
+        deciding: worst,
+        places: values,
+    })
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use proptest::prelude::*;
+
+    fn place(axial: &'static str, angle: i32, tenths: &[i64]) -> TouchedPlace<&'static str, i32> {
+        TouchedPlace { axial, angle, readings: tenths.iter().copied().map(Length::tenths).collect() }
+    }
+
+    #[test]
+    fn the_largest_place_counts_on_a_journal_and_the_smallest_in_a_bore() {
+        let places = [place("front", 0, &[19_996]), place("rear", 0, &[19_999])];
+        let size = |kind| effective(kind, SizeRule::Worst, None, &places).map(|e| e.effective);
+        assert_eq!(size(Counts::Journal), Some(Length::tenths(19_999)));
+        assert_eq!(size(Counts::Bore), Some(Length::tenths(19_996)));
+    }
+
+    #[test]
+    fn one_wild_touch_of_three_does_not_move_the_median() {
+        let places = [place("front", 0, &[19_996, 19_996, 19_990])];
+        let size = effective(Counts::Journal, SizeRule::Worst, None, &places);
+        assert_eq!(size.as_ref().map(|e| e.effective), Some(Length::tenths(19_996)));
+        assert_eq!(size.map(|e| e.max_spread), Some(Length::tenths(6)));
+    }
+
+    #[test]
+    fn a_place_without_readings_gives_no_size() {
+        assert_eq!(effective(Counts::Bore, SizeRule::Mean, None, &[place("front", 0, &[])]), None);
+        assert_eq!(effective(Counts::Bore, SizeRule::Mean, Some(&[0]), &[place("front", 45, &[1])]), None);
+    }
+
+    proptest! {
+        #[test]
+        fn the_mean_rule_never_leaves_the_ends_and_the_worst_rule_is_one_of_them(
+            sizes in prop::collection::vec(prop::collection::vec(19_900i64..20_100, 1..5), 1..7)
+        ) {
+            let places: Vec<_> = sizes.iter().enumerate()
+                .map(|(i, s)| TouchedPlace { axial: i / 2, angle: i % 2, readings: s.iter().copied().map(Length::tenths).collect() })
+                .collect();
+            for (kind, rule) in [(Counts::Journal, SizeRule::Worst), (Counts::Bore, SizeRule::Worst), (Counts::Journal, SizeRule::Mean)] {
+                let e = effective(kind, rule, None, &places);
+                prop_assert!(e.is_some());
+                if let Some(e) = e {
+                    prop_assert!(e.smallest <= e.effective && e.effective <= e.largest);
+                    prop_assert!(e.taper <= e.largest - e.smallest && e.out_of_round <= e.largest - e.smallest);
+                    if rule == SizeRule::Worst {
+                        let end = if kind == Counts::Journal { e.largest } else { e.smallest };
+                        prop_assert_eq!(e.effective, end);
+                        prop_assert_eq!(e.places[e.deciding].value, end);
+                    }
+                }
+            }
+        }
+
+        #[test]
+        fn shrinking_every_reading_shrinks_the_size_alike(sizes in prop::collection::vec(19_900i64..20_100, 1..7), by in 1i64..50) {
+            let places = |off: i64| sizes.iter().enumerate()
+                .map(|(i, s)| TouchedPlace { axial: i, angle: 0, readings: vec![Length::tenths(s - off)] }).collect::<Vec<_>>();
+            let size = |off| effective(Counts::Bore, SizeRule::Worst, None, &places(off)).map(|e| (e.effective, e.taper));
+            prop_assert_eq!(size(by).map(|(e, t)| (e + Length::tenths(by), t)), size(0));
+        }
+    }
+}

@@ -1,0 +1,16 @@
+//! What may be recorded: typed text becomes a reading, a fact is admitted or refused, a build from a file is replayed.
+
+mod admission;
+mod impact;
+mod refusal;
+mod replay;
+mod roles;
+mod rows;
+mod typed;
+
+pub use admission::{admit, concession_now, next_fact, signature_now};
+pub use impact::{EndedEvidence, Impact, impact};
+pub use refusal::Refusal;
+pub use roles::Capabilities;
+pub use rows::{MOST_ROWS, RowRead, TextRow, read_rows};
+pub use typed::{TypedEntry, UnderstoodEntry, understand_check, understand_entry};

@@ -1,0 +1,220 @@
+//! Why a fact is refused; each sentence says what to do.
+
+use thiserror::Error;
+
+use crate::engine::Station;
+use crate::log::SignerRole;
+use crate::maths::{EntryError, TargetError};
+use crate::sheet::Block;
+use crate::units::LONGEST_TEXT;
+
+/// Why a fact is refused. Each sentence says what to do.
+#[derive(Debug, Clone, PartialEq, Error)]
+pub enum Refusal {
+    /// The engine has no such station.
+    #[error("there is no {station} on this engine: it has {there}")]
+    NoSuchStation {
+        /// What was asked for.
+        station: Station,
+        /// What there is.
+        there: String,
+    },
+    /// The place has no such feature.
+    #[error("{0} has no such feature to measure")]
+    NoSuchFeature(Station),
+    /// The feature is not touched there.
+    #[error("this feature is not touched at that place: use one of the positions of its plan")]
+    NoSuchPosition,
+    /// Journals are not read on a zeroed dial.
+    #[error("this is measured as a size: the dial of a bore gauge says nothing about it")]
+    DialOnJournal,
+    /// The build has no such gauge.
+    #[error("this build has no gauge \"{0}\": choose one of its gauges")]
+    UnknownGauge(String),
+    /// A gauge that does not fit the feature.
+    #[error("{0} cannot measure this: journals need an outside gauge, bores an inside one, walls a ball-anvil mic")]
+    GaugeDoesNotFit(String),
+    /// A size the gauge does not reach.
+    #[error("{0} does not reach that size: its range is stated in the gauge room")]
+    OutOfRange(String),
+    /// A session of another gauge, or none.
+    #[error("there is no open session of that gauge here: open one, or leave it out")]
+    NoSuchSession,
+    /// A gauge has one session at a time.
+    #[error("{0} has an open session on this build: close it first")]
+    SessionOpen(String),
+    /// An open check that is not a zero.
+    #[error("the open check is off by more than a step: set the gauge to its standard, then check again")]
+    NotZeroed,
+    /// A gauge whose figures make no sense.
+    #[error(
+        "the gauge's figures cannot be: a name, a step above zero, a range from small to large, due after calibrated"
+    )]
+    BadGauge,
+    /// Temperatures nobody has in a workshop.
+    #[error("temperatures are -40 to 200 degrees Celsius")]
+    BadTemperature,
+    /// A reading that answers another request, or none it should.
+    #[error("this place is to be measured blind: send the reading as the answer to that request")]
+    BlindMismatch,
+    /// A blind request that cannot be.
+    #[error("{0} is asked to measure that place blind already")]
+    AlreadyAsked(String),
+    /// A person cannot check themselves.
+    #[error("{0} took the first readings there: ask somebody else")]
+    OwnReadings(String),
+    /// Nothing to compare with.
+    #[error("there is nothing to compare with: measure it once before it is measured blind")]
+    NothingToCompare,
+    /// Work that is not done to such a thing.
+    #[error("that work is not done to {0}")]
+    WorkElsewhere(String),
+    /// Figures of work, set-up, look or rules that cannot be.
+    #[error("{0}")]
+    Unsound(&'static str),
+    /// The text was not understood as a reading.
+    #[error(transparent)]
+    Entry(#[from] EntryError),
+    /// The reference of the dial was not understood.
+    #[error("the reference the bore gauge was zeroed at: {0}")]
+    Reference(EntryError),
+    /// A direct reading without a reference.
+    #[error("say what size the bore gauge was zeroed at")]
+    NoReference,
+    /// A size that is no size.
+    #[error("a size is above zero and below 100 m")]
+    NoSize,
+    /// No reading of that identifier in this build.
+    #[error("there is no such reading on this build: it may belong to another one")]
+    NoSuchReading,
+    /// The reading was struck before.
+    #[error("that reading was struck before; it stays as it is")]
+    AlreadyStruck,
+    /// A reason is missing or too long.
+    #[error("say why, in 1 to {LONGEST_TEXT} characters")]
+    NoReason,
+    /// The target makes no sense.
+    #[error(transparent)]
+    Target(#[from] TargetError),
+    /// The whole build must have a target.
+    #[error("the build as a whole needs a target: give one, or take the station's own away instead")]
+    NoTarget,
+    /// Nothing to accept.
+    #[error("{0} has no figure outside its target to accept")]
+    NothingToConcede(Station),
+    /// It was measured or judged anew meanwhile.
+    #[error("{0} was measured or judged again meanwhile: look at the new figure first")]
+    FigureMoved(Station),
+    /// Something still blocks.
+    #[error("the sheet cannot be signed yet: {} still block", list(.0))]
+    Blocked(Vec<Block>),
+    /// Both have signed.
+    #[error("the sheet is sealed: nothing is left to sign")]
+    AlreadySealed,
+    /// This signature is there.
+    #[error("somebody signed as {} already: the other signature is due", role_name(*.0))]
+    AlreadySigned(SignerRole),
+    /// One person cannot be both.
+    #[error("assembler and checker must be two different people")]
+    SamePerson,
+    /// No order of that identifier in this build.
+    #[error("there is no such order on this build")]
+    NoSuchOrder,
+    /// A step that does not follow the last one.
+    #[error("an order is sent first, then comes back; one that is only written can be withdrawn")]
+    OrderElsewhere,
+    /// Another revision is being signed.
+    #[error("the sheet is at revision {0} now")]
+    WrongRevision(u32),
+}
+
+fn list(blocks: &[Block]) -> String {
+    blocks.iter().map(|b| b.station.to_string()).collect::<Vec<_>>().join(", ")
+}
+
+fn role_name(role: SignerRole) -> &'static str {
+    match role {
+        SignerRole::Assembler => "assembler",
+        SignerRole::Checker => "checker",
+    }
+}
+
+impl Refusal {
+    /// Stable name of the refusal, for programs.
+    pub fn code(&self) -> &'static str {
+        match self {
+            Refusal::NoSuchStation { .. } => "no_such_station",
+            Refusal::NoSuchPosition => "no_such_position",
+            Refusal::DialOnJournal => "dial_on_journal",
+            Refusal::UnknownGauge(_) => "unknown_gauge",
+            Refusal::GaugeDoesNotFit(_) => "gauge_does_not_fit",
+            Refusal::NoSuchFeature(_) => "no_such_feature",
+            Refusal::OutOfRange(_) => "out_of_gauge_range",
+            Refusal::NoSuchSession => "no_such_session",
+            Refusal::SessionOpen(_) => "session_open",
+            Refusal::NotZeroed => "not_zeroed",
+            Refusal::BadGauge => "bad_gauge",
+            Refusal::BadTemperature => "bad_temperature",
+            Refusal::BlindMismatch => "blind_mismatch",
+            Refusal::AlreadyAsked(_) => "already_asked",
+            Refusal::OwnReadings(_) => "own_readings",
+            Refusal::NothingToCompare => "nothing_to_compare",
+            Refusal::WorkElsewhere(_) => "work_elsewhere",
+            Refusal::Unsound(_) => "unsound",
+            Refusal::NoSuchOrder => "no_such_order",
+            Refusal::OrderElsewhere => "order_elsewhere",
+            Refusal::Entry(e) | Refusal::Reference(e) => match e {
+                EntryError::NotANumber { .. } => "not_a_number",
+                EntryError::AmbiguousTail { .. } => "ambiguous_tail",
+                EntryError::AmbiguousUnit { .. } => "ambiguous_unit",
+                EntryError::OutOfBand { .. } => "out_of_band",
+                EntryError::NotPositive { .. } => "not_positive",
+                EntryError::OutOfRange { .. } => "out_of_range",
+            },
+            Refusal::NoReference => "no_reference",
+            Refusal::NoSize => "not_positive",
+            Refusal::NoSuchReading => "no_such_reading",
+            Refusal::AlreadyStruck => "already_struck",
+            Refusal::NoReason => "no_reason",
+            Refusal::Target(_) => "bad_target",
+            Refusal::NoTarget => "no_target",
+            Refusal::NothingToConcede(_) => "nothing_to_concede",
+            Refusal::FigureMoved(_) => "figure_moved",
+            Refusal::Blocked(_) => "blocked",
+            Refusal::AlreadySealed => "already_sealed",
+            Refusal::AlreadySigned(_) => "already_signed",
+            Refusal::SamePerson => "same_person",
+            Refusal::WrongRevision(_) => "wrong_revision",
+        }
+    }
+
+    /// The field of the request it is about, where there is one.
+    pub fn field(&self) -> Option<&'static str> {
+        match self {
+            Refusal::NoSuchStation { .. } | Refusal::NothingToConcede(_) | Refusal::FigureMoved(_) => Some("station"),
+            Refusal::NoSuchPosition => Some("position"),
+            Refusal::DialOnJournal => Some("method"),
+            Refusal::NoSuchFeature(_) => Some("feature"),
+            Refusal::UnknownGauge(_) | Refusal::GaugeDoesNotFit(_) | Refusal::BadGauge | Refusal::SessionOpen(_) => {
+                Some("gauge")
+            }
+            Refusal::OutOfRange(_) => Some("text"),
+            Refusal::NoSuchSession => Some("session"),
+            Refusal::NotZeroed => Some("check"),
+            Refusal::BadTemperature => Some("temperatures"),
+            Refusal::AlreadyAsked(_) | Refusal::OwnReadings(_) => Some("whom"),
+            Refusal::WorkElsewhere(_) => Some("on"),
+            Refusal::BlindMismatch | Refusal::NothingToCompare | Refusal::Unsound(_) => None,
+            Refusal::Entry(_) | Refusal::NoSize => Some("text"),
+            Refusal::Reference(_) | Refusal::NoReference => Some("reference"),
+            Refusal::NoSuchReading | Refusal::AlreadyStruck => Some("reading"),
+            Refusal::NoReason => Some("reason"),
+            Refusal::Target(_) | Refusal::NoTarget => Some("rule"),
+            Refusal::AlreadySigned(_) | Refusal::SamePerson => Some("role"),
+            Refusal::WrongRevision(_) => Some("revision"),
+            Refusal::Blocked(_) | Refusal::AlreadySealed => None,
+            Refusal::NoSuchOrder => Some("order"),
+            Refusal::OrderElsewhere => Some("step"),
+        }
+    }
+}

@@ -1,0 +1,111 @@
+//! Readings in rows, as they come from a file: each row is understood like a typed entry, one after the
+//! other, so that tails and repeats mean what they would mean at the bench.
+
+use uuid::Uuid;
+
+use super::admission::next_fact;
+use super::typed::{TypedEntry, UnderstoodEntry, understand_entry};
+use crate::assess::evaluate;
+use crate::build::{Build, open_request, redacted};
+use crate::engine::{Axial, Feature, Method, Position};
+use crate::log::{Fact, Source, What};
+use crate::units::{Person, Timestamp, Unit};
+
+/// One row as text, column by column.
+#[derive(Debug, Clone, PartialEq, Eq, Default)]
+pub struct TextRow {
+    /// Line of the file, from 1.
+    pub line: u64,
+    /// Such as `M4`.
+    pub station: String,
+    /// Such as `main_journal`.
+    pub feature: String,
+    /// `front`, `middle` or `rear`.
+    pub axial: String,
+    /// Degrees from vertical.
+    pub angle: String,
+    /// `direct` for a dial, else `subtract`; empty means `subtract`.
+    pub method: String,
+    /// For a dial: what it was zeroed at.
+    pub reference: String,
+    /// The gauge.
+    pub gauge: String,
+    /// The reading as it would be typed.
+    pub reading: String,
+}
+
+/// A row that was read, or why not.
+#[derive(Debug, Clone, PartialEq)]
+pub struct RowRead {
+    /// Line of the file.
+    pub line: u64,
+    /// The fact it would be, and how it was understood; or what is wrong with the row.
+    pub read: Result<(Fact, UnderstoodEntry), String>,
+}
+
+/// Most rows of one file.
+pub const MOST_ROWS: usize = 2_000;
+
+fn named<T: serde::de::DeserializeOwned>(text: &str, what: &str) -> Result<T, String> {
+    let value = serde_json::Value::String(text.trim().to_lowercase());
+    serde_json::from_value(value).map_err(|_| format!("\"{text}\" is no {what}"))
+}
+
+fn typed(row: &TextRow, unit: Unit) -> Result<TypedEntry, String> {
+    let feature: Feature = named(&row.feature, "feature, such as main_journal")?;
+    let axial: Axial = named(&row.axial, "place along the axis: front, middle or rear")?;
+    let angle = row.angle.trim().parse().map_err(|_| format!("\"{}\" is no angle in degrees", row.angle))?;
+    let method = match row.method.trim() {
+        "" => Method::Subtract,
+        text => named(text, "method: direct for a dial, subtract for a size")?,
+    };
+    Ok(TypedEntry {
+        station: row.station.trim().parse()?,
+        feature,
+        position: Position { axial, angle },
+        method,
+        reference: Some(row.reference.clone()),
+        gauge: row.gauge.trim().to_owned(),
+        text: row.reading.trim().to_owned(),
+        unit,
+        source: Source::Imported,
+        temperatures: None,
+        blind: None,
+    })
+}
+
+/// Reads rows on top of a build, as `by` would have typed them at `at`. Rows without a reading are left
+/// out. The fact of the n-th good row gets the identifier `first + n`.
+pub fn read_rows(build: &Build, by: &Person, rows: &[TextRow], unit: Unit, first: Uuid, at: Timestamp) -> Vec<RowRead> {
+    let mut so_far = build.clone();
+    let mut kept = 0;
+    let mut all = Vec::new();
+    for row in rows.iter().filter(|r| !r.reading.trim().is_empty()) {
+        let id = Uuid::from_u128(first.as_u128().wrapping_add(kept));
+        let read = one(&so_far, by, row, unit, id, at);
+        if let Ok((fact, _)) = &read {
+            so_far.facts.push(fact.clone());
+            kept += 1;
+        }
+        all.push(RowRead { line: row.line, read });
+    }
+    all
+}
+
+fn one(
+    build: &Build,
+    by: &Person,
+    row: &TextRow,
+    unit: Unit,
+    id: Uuid,
+    at: Timestamp,
+) -> Result<(Fact, UnderstoodEntry), String> {
+    let typed = typed(row, unit)?;
+    let blind = open_request(build, by.id, typed.station, typed.feature);
+    let seen = redacted(build, by.id);
+    let assessed = evaluate(seen.as_ref().unwrap_or(build));
+    let understood =
+        understand_entry(build, &assessed, &TypedEntry { blind, ..typed }, false).map_err(|e| e.to_string())?;
+    let fact = next_fact(build, id, at, by.clone(), What::Reading(understood.reading.clone()));
+    fact.map(|fact| (fact, understood)).map_err(|e| e.to_string())
+}

@@ -1,0 +1,217 @@
+//! The sheet: what still blocks the signatures, who has signed, and whether the seal holds.
+//!
+//! * A station blocks while it is open or stale; on its edge without an acknowledgement; outside without a
+//!   concession (tight: the lead's).
+//! * Two different people sign, an assembler and a checker. The second signature closes the seal.
+//! * Whatever is recorded after a signature ends it: half a signature lapses, a closed seal is broken
+//!   and stays on record, and the sheet asks for a new revision.
+
+use serde::Serialize;
+
+use crate::build::Build;
+use crate::engine::Station;
+use crate::figure::{Finding, StationAssessment};
+use crate::log::{SignerRole, What};
+use crate::maths::State;
+use crate::units::{Person, Timestamp};
+
+/// How far the sheet is.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct SignOff {
+    /// Where it stands.
+    pub status: SealStatus,
+    /// The revision that is sealed, or that the next signatures will seal.
+    pub revision: u32,
+    /// Stations that block, from the front.
+    pub blocks: Vec<Block>,
+    /// Signatures under what is recorded now.
+    pub signatures: Vec<Signed>,
+    /// The last seal that a later change broke.
+    pub broken: Option<Broken>,
+    /// What has to happen next.
+    pub next: Next,
+}
+
+/// Where a sheet stands.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum SealStatus {
+    /// Something blocks.
+    Blocked,
+    /// Nothing blocks; signatures are missing.
+    Ready,
+    /// Both have signed and nothing was recorded since.
+    Sealed,
+}
+
+/// One station that blocks.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Block {
+    /// The station.
+    pub station: Station,
+    /// Its state; absent while open.
+    pub state: Option<State>,
+    /// What would lift the block.
+    pub needs: Needs,
+}
+
+/// What lifts a block.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Needs {
+    /// Measure it.
+    Measure,
+    /// Acknowledge the edge.
+    Acknowledgement,
+    /// Concede it.
+    Concession,
+    /// Have the lead concede it.
+    LeadConcession,
+    /// Measure it again: what was known ended.
+    MeasureAgain,
+    /// Settle two sizes that disagree: strike the wrong one.
+    Settle,
+    /// Take the journal to the grinder.
+    Grinder,
+}
+
+/// A signature that stands.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Signed {
+    /// Signed as.
+    pub role: SignerRole,
+    /// By whom.
+    pub by: Person,
+    /// When.
+    pub at: Timestamp,
+    /// SHA-256 of what it stands under, hex.
+    pub digest: String,
+    /// The revision it belongs to.
+    pub revision: u32,
+}
+
+/// A seal that was closed and then broken by a later change.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Broken {
+    /// The signatures that had closed it.
+    pub signatures: Vec<Signed>,
+    /// Who changed something.
+    pub by: Person,
+    /// When.
+    pub at: Timestamp,
+    /// What sort of fact it was ([`crate::log::What::kind`]).
+    pub change: String,
+}
+
+/// The next thing a build needs from a person.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[serde(tag = "kind", rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Next {
+    /// Measure a station.
+    Measure {
+        /// The first that is open.
+        station: Station,
+        /// How many are open.
+        open: usize,
+    },
+    /// Decide about a station that is not in.
+    Decide {
+        /// The first that needs a decision.
+        station: Station,
+        /// What it needs.
+        needs: Needs,
+    },
+    /// Collect a signature.
+    Sign {
+        /// Whose.
+        role: SignerRole,
+    },
+    /// Nothing: it is sealed.
+    Nothing,
+}
+
+fn block(s: &StationAssessment) -> Option<Block> {
+    let shows = |f: fn(&Finding) -> bool| s.findings.iter().any(f);
+    if shows(|f| *f == Finding::StopJournal) {
+        return Some(Block { station: s.station, state: s.judged.as_ref().map(|j| j.state), needs: Needs::Grinder });
+    }
+    if shows(|f| matches!(f, Finding::BlindDisagrees { .. })) {
+        return Some(Block { station: s.station, state: s.judged.as_ref().map(|j| j.state), needs: Needs::Settle });
+    }
+    let needs = match (&s.judged, &s.concession) {
+        (None, _) if s.stale.is_some() => Needs::MeasureAgain,
+        (None, _) => Needs::Measure,
+        (Some(_), Some(_)) => return None,
+        (Some(j), None) => match j.state {
+            State::In => return None,
+            State::Edge => Needs::Acknowledgement,
+            State::Loose => Needs::Concession,
+            State::Tight => Needs::LeadConcession,
+        },
+    };
+    Some(Block { station: s.station, state: s.judged.as_ref().map(|j| j.state), needs })
+}
+
+/// The signatures of a build as its facts came in.
+struct Signatures {
+    standing: Vec<Signed>,
+    broken: Option<Broken>,
+    sealed: u32,
+}
+
+fn signatures(build: &Build) -> Signatures {
+    let mut s = Signatures { standing: Vec::new(), broken: None, sealed: 0 };
+    for fact in &build.facts {
+        if let What::Signature(signature) = &fact.what {
+            let (role, revision, digest) = (signature.role, signature.revision, signature.digest.clone());
+            s.standing.push(Signed { role, by: fact.by.clone(), at: fact.at, digest, revision });
+            if s.standing.len() == BOTH {
+                s.sealed += 1;
+                s.broken = None;
+            }
+            continue;
+        }
+        let signatures = std::mem::take(&mut s.standing);
+        if signatures.len() == BOTH {
+            let change = fact.what.kind().to_owned();
+            s.broken = Some(Broken { signatures, by: fact.by.clone(), at: fact.at, change });
+        }
+    }
+    s
+}
+
+/// An assembler and a checker close a seal.
+const BOTH: usize = 2;
+
+/// How far the sheet of a build is, from its facts and its assessed stations.
+pub fn sign_off(build: &Build, stations: &[StationAssessment]) -> SignOff {
+    let blocks: Vec<Block> = stations.iter().filter_map(block).collect();
+    let Signatures { standing, broken, sealed } = signatures(build);
+    let status = match (standing.len(), blocks.is_empty()) {
+        (BOTH, _) => SealStatus::Sealed,
+        (_, true) => SealStatus::Ready,
+        (_, false) => SealStatus::Blocked,
+    };
+    let measure = |b: &&Block| matches!(b.needs, Needs::Measure | Needs::MeasureAgain);
+    let open = blocks.iter().filter(measure).count();
+    let first = |wanted: bool| blocks.iter().find(|b| measure(b) == wanted);
+    let next = match (status, first(true), first(false)) {
+        (SealStatus::Sealed, _, _) => Next::Nothing,
+        (_, Some(b), _) => Next::Measure { station: b.station, open },
+        (_, None, Some(b)) => Next::Decide { station: b.station, needs: b.needs },
+        (_, None, None) => {
+            let signed = |role| standing.iter().any(|s| s.role == role);
+            let role = if signed(SignerRole::Assembler) { SignerRole::Checker } else { SignerRole::Assembler };
+            Next::Sign { role }
+        }
+    };
+    let revision = if status == SealStatus::Sealed { sealed } else { sealed + 1 };
+    SignOff { status, revision, blocks, signatures: standing, broken, next }
+}

@@ -1,0 +1,112 @@
+//! Which part goes with which: rods to pins, pistons to bores.
+//!
+//! `clearance = row - column`. Fewest outside the window, then the least worst distance from the aim, then
+//! the least sum; pairs that are already married stay together. Each step is an assignment solved
+//! exactly: how many must lie outside; the smallest distance at which that is still possible, by halving
+//! the list of distances; the least sum within it.
+//!
+//! ```
+//! use jagged_pin_search::assignment::assign;
+//! use jagged_pin_search::Target;
+//!
+//! let t = |tenths: i64| tenths * 2_540;
+//! let target = Target { low: t(17), aim: t(20), high: t(23) };
+//! let bores = [t(20_020), t(20_024), t(20_017)];
+//! let pins = [t(19_998), t(20_003), t(20_000)];
+//! let best = assign(target, &bores, &pins, &[]).unwrap();
+//! assert_eq!((best.quality.outside, best.quality.worst, best.quality.total), (0, t(1), t(2)));
+//! assert_eq!(best.columns, [2, 1, 0]);
+//! ```
+
+use crate::matching::cheapest;
+use crate::{Quality, Target};
+
+/// The best assignment.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Assignment {
+    /// The column of each row.
+    pub columns: Vec<usize>,
+    /// How good it is.
+    pub quality: Quality,
+}
+
+/// The best assignment of rows to as many columns. `fixed` pairs a row with its column; no row and no
+/// column may stand in it twice.
+///
+/// `None` when there are not as many columns as rows, or the fixed pairs contradict each other.
+pub fn assign(target: Target, rows: &[i64], columns: &[i64], fixed: &[(usize, usize)]) -> Option<Assignment> {
+    if rows.len() != columns.len() {
+        return None;
+    }
+    let clearance = |r: usize, c: usize| rows[r] - columns[c];
+    let off = |r: usize, c: usize| (clearance(r, c) - target.aim).abs();
+    let outside = |r: usize, c: usize| i64::from(clearance(r, c) < target.low || clearance(r, c) > target.high);
+    let married = |r: usize, c: usize| fixed.iter().all(|(fr, fc)| (*fr == r) == (*fc == c));
+    let fewest = |most: i64| {
+        cheapest(rows.len(), columns.len(), |r, c| (married(r, c) && off(r, c) <= most).then(|| outside(r, c)))
+    };
+    let (least_outside, _) = fewest(i64::MAX)?;
+    let mut steps: Vec<i64> = (0..rows.len()).flat_map(|r| (0..columns.len()).map(move |c| off(r, c))).collect();
+    steps.sort_unstable();
+    steps.dedup();
+    let possible = |most: &i64| fewest(*most).is_some_and(|(outside, _)| outside == least_outside);
+    let worst = steps[steps.partition_point(|most| !possible(most))..].first().copied().unwrap_or_default();
+    // Outside first: one more of them costs more than all distances together.
+    let all = worst.saturating_mul(i64::try_from(rows.len()).unwrap_or(i64::MAX)).saturating_add(1);
+    let weight = |r: usize, c: usize| (married(r, c) && off(r, c) <= worst).then(|| outside(r, c) * all + off(r, c));
+    let (_, columns) = cheapest(rows.len(), columns.len(), weight)?;
+    let total = columns.iter().enumerate().map(|(r, c)| off(r, *c)).sum();
+    let quality = Quality { outside: usize::try_from(least_outside).unwrap_or(0), worst: (worst), total: (total) };
+    Some(Assignment { columns, quality })
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use proptest::prelude::*;
+
+    /// The best of all orders, tried one after the other.
+    fn exhaustive(target: Target, rows: &[i64], columns: &[i64], fixed: &[(usize, usize)]) -> [i64; 3] {
+        fn permute(left: &mut Vec<usize>, taken: &mut Vec<usize>, see: &mut impl FnMut(&[usize])) {
+            if left.is_empty() {
+                return see(taken);
+            }
+            for i in 0..left.len() {
+                taken.push(left.remove(i));
+                permute(left, taken, see);
+                left.insert(i, taken.pop().unwrap_or_default());
+            }
+        }
+        let mut best = [i64::MAX; 3];
+        permute(&mut (0..columns.len()).collect(), &mut Vec::new(), &mut |order| {
+            if fixed.iter().any(|(r, c)| order[*r] != *c) {
+                return;
+            }
+            let clearances = order.iter().enumerate().map(|(r, c)| rows[r] - columns[*c]);
+            let offs: Vec<i64> = clearances.clone().map(|c| (c - target.aim).abs()).collect();
+            let outside = clearances.filter(|c| *c < target.low || *c > target.high).count() as i64;
+            best = best.min([outside, offs.iter().copied().max().unwrap_or(0), offs.iter().sum()]);
+        });
+        best
+    }
+
+    proptest! {
+        #[test]
+        fn no_order_of_the_parts_is_better(
+            sizes in prop::collection::vec((0i64..40, 0i64..40), 1..6),
+            marry in any::<bool>(),
+            window in (0i64..10, 0i64..10),
+        ) {
+            let t = |tenths: i64| tenths * 2_540;
+            let target = Target { low: t(20 - window.0), aim: t(20), high: t(20 + window.1) };
+            let rows: Vec<i64> = sizes.iter().map(|s| t(20_020 + s.0)).collect();
+            let columns: Vec<i64> = sizes.iter().map(|s| t(20_000 + s.1)).collect();
+            let fixed = if marry { vec![(0, sizes.len() - 1)] } else { Vec::new() };
+            let found = assign(target, &rows, &columns, &fixed).map(|a| {
+                let q = a.quality;
+                [q.outside as i64, q.worst, q.total]
+            });
+            prop_assert_eq!(found, Some(exhaustive(target, &rows, &columns, &fixed)));
+        }
+    }
+}

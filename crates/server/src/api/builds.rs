@@ -1,0 +1,263 @@
+//! The floor, opening a build, and one build with everything that follows from it.
+use std::sync::Arc;
+
+use axum::Json;
+use axum::extract::{Path, State};
+use axum::http::StatusCode;
+use jagged_pin_core::build::Build;
+use jagged_pin_core::engine::{BearingRow, Crank, Layout, Rods, Station};
+use jagged_pin_core::log::{Rules, TargetChange, What};
+use jagged_pin_core::maths::{Target, TargetRule, TargetSource};
+use jagged_pin_core::record::next_fact;
+use jagged_pin_core::units::Person;
+use jagged_pin_core::{Length, Unit};
+use jagged_pin_store::{EnginePattern, Opened, StoreError};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+use crate::clock;
+use crate::http::answers::{find, length, typed};
+use crate::http::auth::Who;
+use crate::http::extract::Body;
+use crate::http::problem::{Problem, ProblemBody};
+use crate::state::AppState;
+use crate::views::build::BuildView;
+use crate::views::floor::FloorRow;
+
+/// Every build, by short name.
+#[utoipa::path(get, path = "/api/v1/builds",
+    responses((status = 200, body = Vec<FloorRow>), (status = 401, body = ProblemBody)))]
+pub(super) async fn floor(State(state): State<AppState>, who: Who) -> Result<Json<Vec<FloorRow>>, Problem> {
+    let mut rows = Vec::new();
+    for (id, _) in state.store.sequence().await? {
+        rows.push(FloorRow::of(&*state.store.build(id).await?, who.account.person.id));
+    }
+    Ok(Json(rows))
+}
+
+/// One build.
+#[utoipa::path(get, path = "/api/v1/builds/{build}", params(("build" = String, Path, description = "Short name or id")),
+    responses((status = 200, body = BuildView), (status = "4XX", body = ProblemBody)))]
+pub(super) async fn build(
+    State(state): State<AppState>,
+    who: Who,
+    Path(name): Path<String>,
+) -> Result<Json<BuildView>, Problem> {
+    let build: Arc<Build> = state.store.build(find(&state, &name).await?).await?;
+    Ok(Json(BuildView::of(&build, who.account.person.id)))
+}
+
+/// What a new build can start from.
+#[derive(Serialize, ToSchema)]
+pub(super) struct ShopView {
+    /// Engines the shop knows.
+    patterns: Vec<PatternView>,
+    /// Everybody who works here.
+    people: Vec<Person>,
+}
+
+/// An engine the shop knows.
+#[derive(Serialize, ToSchema)]
+pub(super) struct PatternView {
+    id: String,
+    engine: String,
+    unit: Unit,
+    layout: Layout,
+    target: Target,
+    /// The main journal as it would be typed.
+    main_journal_text: String,
+    /// Low, aim and high of the mains as they would be typed, cold.
+    target_texts: [String; 3],
+    /// The pin as it would be typed; absent where only mains are built.
+    pin_text: Option<String>,
+    /// Low, aim and high of the rods as they would be typed.
+    rod_target_texts: Option<[String; 3]>,
+}
+
+/// What a new build can start from.
+#[utoipa::path(get, path = "/api/v1/shop",
+    responses((status = 200, body = ShopView), (status = 401, body = ProblemBody)))]
+pub(super) async fn shop(State(state): State<AppState>, _: Who) -> Result<Json<ShopView>, Problem> {
+    let mut patterns = Vec::new();
+    for p in state.store.patterns().await? {
+        let Ok(target) = p.target.resolve(p.layout.main_journal) else { continue };
+        let typed = |l: Length| typed(l, p.unit);
+        patterns.push(PatternView {
+            main_journal_text: typed(p.layout.main_journal),
+            target_texts: [target.low, target.aim, target.high].map(typed),
+            pin_text: p.layout.rods.as_ref().map(|r| typed(r.pin)),
+            rod_target_texts: p
+                .rod_target
+                .and_then(|t| t.resolve(p.layout.journal(BearingRow::Rods)).ok())
+                .map(|t| [t.low, t.aim, t.high].map(typed)),
+            id: p.id,
+            engine: p.engine,
+            unit: p.unit,
+            layout: p.layout,
+            target,
+        });
+    }
+    let people = state.store.accounts().await?.into_iter().map(|a| a.person).collect();
+    Ok(Json(ShopView { patterns, people }))
+}
+
+/// A build to be opened. Lengths are texts as typed, in `unit` unless they bring their own.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(super) struct NewBuild {
+    /// Made by the client: sending it twice opens one build.
+    id: Uuid,
+    /// Identifier of its first target, made by the client.
+    target_id: Uuid,
+    /// Short name.
+    code: String,
+    /// The engine in words.
+    engine: String,
+    /// Working unit.
+    unit: Unit,
+    /// Number of mains.
+    mains: u8,
+    /// The main that carries thrust.
+    thrust: Station,
+    /// Nominal main journal.
+    main_journal: String,
+    /// Pins between two mains.
+    pins_per_bay: u8,
+    /// The engine it is like: its crank is drawn if mains and journal are the same.
+    pattern: Option<String>,
+    /// Lower limit of the main oil clearance.
+    low: String,
+    /// Aim; the middle when empty.
+    aim: String,
+    /// Upper limit.
+    high: String,
+    /// The rods; absent to build the mains only.
+    rods: Option<NewRods>,
+}
+
+/// The rods of a new build.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+struct NewRods {
+    /// Identifier of their first target, made by the client.
+    target_id: Uuid,
+    /// Rods side by side on one pin.
+    per_pin: u8,
+    /// Nominal pin.
+    pin: String,
+    /// Lower limit of the rod oil clearance.
+    low: String,
+    /// Aim; the middle when empty.
+    aim: String,
+    /// Upper limit.
+    high: String,
+}
+
+/// A range as typed; the aim may be empty.
+fn typed_range(low: &str, aim: &str, high: &str, unit: Unit, rods: bool) -> Result<TargetRule, Problem> {
+    let fields = if rods { ["rods.low", "rods.aim", "rods.high"] } else { ["low", "aim", "high"] };
+    let aim = Some(aim).filter(|a| !a.trim().is_empty());
+    Ok(TargetRule::Range {
+        low: length(low, unit, fields[0])?,
+        aim: aim.map(|a| length(a, unit, fields[1])).transpose()?,
+        high: length(high, unit, fields[2])?,
+    })
+}
+
+/// Opens a build.
+#[utoipa::path(post, path = "/api/v1/builds", request_body = NewBuild,
+    responses((status = 201, body = BuildView), (status = 200, description = "Opened before", body = BuildView),
+        (status = "4XX", body = ProblemBody)))]
+pub(super) async fn open(
+    State(state): State<AppState>,
+    who: Who,
+    Body(request): Body<NewBuild>,
+) -> Result<(StatusCode, Json<BuildView>), Problem> {
+    who.must(|c| c.open_builds, "an assembler or the lead")?;
+    let by = who.account.person;
+    let unit = request.unit;
+    let main_journal = length(&request.main_journal, unit, "main_journal")?;
+    let main_rule = typed_range(&request.low, &request.aim, &request.high, unit, false)?;
+    let known = pattern(&state, &request).await?;
+    let layout = layout(known.as_ref(), &request, main_journal)?;
+    // A pattern's own target is kept as it is stated, hot or in proportion, unless it was changed here.
+    let stated = known.as_ref().filter(|p| p.target.resolve(main_journal) == main_rule.resolve(main_journal));
+    let main_rule = stated.map_or(main_rule, |p| p.target);
+    layout.check().map_err(|e| Problem::field(layout_field(e), e.to_string()))?;
+    let opened_at = clock::now();
+    let mut build = Build {
+        id: request.id,
+        code: request.code.trim().to_owned(),
+        engine: request.engine.trim().to_owned(),
+        unit,
+        layout,
+        rules: Rules::standard(unit),
+        gauges: state.store.gauges(unit).await?,
+        opened_at,
+        opened_by: by.clone(),
+        facts: Vec::new(),
+    };
+    build.check_set_up()?;
+    let mut targets = vec![(request.target_id, BearingRow::Mains, main_rule)];
+    if let Some(rods) = &request.rods {
+        let rule = typed_range(&rods.low, &rods.aim, &rods.high, unit, true)?;
+        targets.push((rods.target_id, BearingRow::Rods, rule));
+    }
+    for (id, row, rule) in targets {
+        let (reason, source) = ("agreed at booking".to_owned(), TargetSource::BuildersRule);
+        let what = What::Target(TargetChange { station: None, row, rule: Some(rule), source, reason });
+        let fact = next_fact(&build, id, opened_at, by.clone(), what)?;
+        build.facts.push(fact);
+    }
+    let opened = state.store.open_build(&build).await.map_err(|e| match e {
+        StoreError::CodeTaken => Problem::CodeTaken(build.code.clone()),
+        StoreError::BuildExists => Problem::IdReused,
+        other => other.into(),
+    })?;
+    state.changes.nudge();
+    let status = if opened == Opened::New { StatusCode::CREATED } else { StatusCode::OK };
+    Ok((status, Json(BuildView::of(&*state.store.build(build.id).await?, by.id))))
+}
+
+/// The engine the shop knows that a new build is like.
+async fn pattern(state: &AppState, request: &NewBuild) -> Result<Option<EnginePattern>, Problem> {
+    match &request.pattern {
+        Some(id) => Ok(state.store.patterns().await?.into_iter().find(|p| p.id == *id)),
+        None => Ok(None),
+    }
+}
+
+/// A known engine's layout where mains and journals are the same; else one in usual proportions.
+fn layout(known: Option<&EnginePattern>, request: &NewBuild, main_journal: Length) -> Result<Layout, Problem> {
+    let (mains, thrust) = (request.mains, request.thrust);
+    let pin = request.rods.as_ref().map(|r| length(&r.pin, request.unit, "rods.pin")).transpose()?;
+    let known = known.map(|p| &p.layout).filter(|l| l.mains == mains && l.main_journal == main_journal);
+    let own = match known {
+        Some(layout) => Layout { thrust, ..layout.clone() },
+        None => {
+            let crank = Crank::proportional(mains, main_journal, request.pins_per_bay);
+            let crank = Crank { pin_diameter: pin.unwrap_or(crank.pin_diameter), ..crank };
+            Layout::of_mains(mains, thrust, main_journal, crank)
+        }
+    };
+    let same = |r: &&Rods| pin == Some(r.pin) && request.rods.as_ref().is_some_and(|n| n.per_pin == r.per_pin);
+    let rods = match (own.rods.as_ref().filter(same), request.rods.as_ref().zip(pin)) {
+        (Some(same), _) => Some(same.clone()),
+        (None, Some((new, pin))) => Some(Rods { per_pin: new.per_pin, pin, nominals: None }),
+        (None, None) => None,
+    };
+    Ok(Layout { rods, ..own })
+}
+
+fn layout_field(error: jagged_pin_core::engine::LayoutError) -> &'static str {
+    use jagged_pin_core::engine::LayoutError::{Crank, Journal, Mains, Nominals, Plan, Rods, Thrust};
+    match error {
+        Rods => "rods.pin",
+        Nominals | Plan => "pattern",
+        Mains => "mains",
+        Thrust => "thrust",
+        Journal => "main_journal",
+        Crank => "pins_per_bay",
+    }
+}

@@ -1,0 +1,30 @@
+//! The calculators.
+use axum::Json;
+use axum::extract::Path;
+use axum::http::StatusCode;
+use axum::response::{IntoResponse, Response};
+use jagged_pin_core::calc;
+use serde_json::Value;
+
+use crate::http::auth::Who;
+use crate::http::problem::Problem;
+
+/// Runs one calculator: the same request and the same answer as `jagged-pin calc`.
+#[utoipa::path(post, path = "/api/v1/calc/{calculator}", request_body = Object,
+    params(("calculator" = String, Path, description = "Its name, such as clearance")),
+    responses((status = 200, body = Object), (status = 404, body = Object), (status = 422, body = Object)))]
+pub(super) async fn calculate(_: Who, Path(calculator): Path<String>, body: String) -> Response {
+    // A choice of shells may search for seconds.
+    let answered = tokio::task::spawn_blocking(move || calc::answer(&calculator, &body)).await;
+    let Ok(answer) = answered else { return Problem::Internal.into_response() };
+    match answer {
+        Ok(answer) => Json::<Value>(answer).into_response(),
+        Err(error) => {
+            let status = match error.code {
+                calc::Code::UnknownCalculator => StatusCode::NOT_FOUND,
+                _ => StatusCode::UNPROCESSABLE_ENTITY,
+            };
+            (status, Json(error.to_json())).into_response()
+        }
+    }
+}

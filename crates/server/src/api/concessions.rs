@@ -1,0 +1,73 @@
+//! Accepting a figure that is on the edge or outside.
+use axum::Json;
+use axum::extract::{Path, State};
+use jagged_pin_core::Length;
+use jagged_pin_core::build::Build;
+use jagged_pin_core::engine::Station;
+use jagged_pin_core::log::{Fact, What};
+use jagged_pin_core::maths::State as Judgement;
+use jagged_pin_core::record::{Refusal, concession_now, next_fact};
+use serde::Deserialize;
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+use crate::clock;
+use crate::http::answers::{answer, find};
+use crate::http::auth::Who;
+use crate::http::extract::Body;
+use crate::http::problem::{Problem, ProblemBody};
+use crate::state::AppState;
+use crate::views::build::RecordedView;
+
+/// An acceptance.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(super) struct NewConcession {
+    /// Made by the client: sending it twice accepts once.
+    id: Uuid,
+    /// The station.
+    station: Station,
+    /// Its clearance as whoever accepts it saw it, nm.
+    clearance: Length,
+    /// Its state as whoever accepts it saw it.
+    state: Judgement,
+    /// Why it is acceptable.
+    reason: String,
+}
+
+/// Acknowledges an edge, or concedes what is outside, under one's own name.
+#[utoipa::path(post, path = "/api/v1/builds/{build}/concessions", request_body = NewConcession,
+    params(("build" = String, Path, description = "Short name or id")),
+    responses((status = 200, body = RecordedView), (status = "4XX", body = ProblemBody)))]
+pub(super) async fn accept(
+    State(state): State<AppState>,
+    who: Who,
+    Path(name): Path<String>,
+    Body(request): Body<NewConcession>,
+) -> Result<Json<RecordedView>, Problem> {
+    let build = find(&state, &name).await?;
+    let NewConcession { id, station, clearance, state: judgement, reason } = request;
+    let (role, capabilities, by) = (who.account.role, who.account.capabilities, who.account.person);
+    let viewer = by.id;
+    let reason = reason.trim().to_owned();
+    let said = reason.clone();
+    let same = move |known: &Fact| match &known.what {
+        What::Concession(c) => c.station == station && c.reason == said,
+        _ => false,
+    };
+    let decide = move |build: &Build| -> Result<Fact, Problem> {
+        let concession = concession_now(build, station, reason)?;
+        if (concession.clearance, concession.state) != (clearance, judgement) {
+            return Err(Refusal::FigureMoved(station).into());
+        }
+        let what = What::Concession(concession);
+        if !capabilities.allow(&what) {
+            let ask =
+                if capabilities.concede { "the lead: a tight bearing can seize" } else { "an assembler or the lead" };
+            return Err(Problem::NotAllowed { role, ask });
+        }
+        Ok(next_fact(build, id, clock::now(), by, what)?)
+    };
+    let recorded = state.store.record(build, id, same, decide).await?;
+    Ok(answer(&state, &recorded, viewer))
+}

@@ -1,0 +1,231 @@
+//! Open formats in and out: a build as JSON, its bearings as CSV, everything as a spreadsheet.
+
+use axum::Json;
+use axum::extract::{Path, State};
+use axum::http::StatusCode;
+use axum::response::Response;
+use jagged_pin_core::assess::{Assessment, evaluate};
+use jagged_pin_core::engine::Method;
+use jagged_pin_core::figure::StationAssessment;
+use jagged_pin_core::{Build, Length, Unit};
+use jagged_pin_store::{Opened, StoreError};
+use rust_xlsxwriter::{Format, Workbook, XlsxError};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use crate::http::answers::{download, exportable};
+use crate::http::auth::Who;
+use crate::http::extract::Body;
+use crate::http::problem::{Problem, ProblemBody};
+use crate::state::AppState;
+use crate::views::build::BuildView;
+use crate::views::decisions::decision;
+use crate::views::rows;
+
+/// Version of the exported form.
+const FORM: &str = "jagged-pin-build/1";
+
+/// An exported build (docs/formats.md).
+#[derive(Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(super) struct BuildFile {
+    /// `jagged-pin-build/1`.
+    form: String,
+    /// The build and its facts.
+    #[schema(value_type = Object)]
+    build: Build,
+}
+
+/// The whole build as a file that another shop can import.
+#[utoipa::path(get, path = "/api/v1/builds/{build}/export.json",
+    params(("build" = String, Path, description = "Short name or id")),
+    responses((status = 200, body = BuildFile), (status = "4XX", body = ProblemBody)))]
+pub(super) async fn export_json(
+    State(state): State<AppState>,
+    who: Who,
+    Path(name): Path<String>,
+) -> Result<Response, Problem> {
+    let build = exportable(&state, &who, &name).await?;
+    let name = format!("{}.json", build.code);
+    let file = BuildFile { form: FORM.into(), build: (*build).clone() };
+    let text = serde_json::to_string_pretty(&file).map_err(|_| Problem::Internal)?;
+    Ok(download("application/json", &name, text))
+}
+
+/// The bearings of a build, a row each.
+#[utoipa::path(get, path = "/api/v1/builds/{build}/bearings.csv",
+    params(("build" = String, Path, description = "Short name or id")),
+    responses((status = 200, body = String, content_type = "text/csv"), (status = "4XX", body = ProblemBody)))]
+pub(super) async fn export_csv(
+    State(state): State<AppState>,
+    who: Who,
+    Path(name): Path<String>,
+) -> Result<Response, Problem> {
+    let build = exportable(&state, &who, &name).await?;
+    let text = bearings_csv(&build, &evaluate(&build)).map_err(|_| Problem::Internal)?;
+    Ok(download("text/csv; charset=utf-8", &format!("{}-bearings.csv", build.code), text))
+}
+
+/// Columns of the CSV; `{u}` stands for the build's unit.
+const COLUMNS: [&str; 21] = [
+    "build",
+    "station",
+    "low_{u}",
+    "aim_{u}",
+    "high_{u}",
+    "journal_{u}",
+    "journal_undersize_{u}",
+    "journal_taper_{u}",
+    "journal_out_of_round_{u}",
+    "housing_{u}",
+    "upper_wall_{u}",
+    "lower_wall_{u}",
+    "bore_{u}",
+    "bore_taper_{u}",
+    "bore_relief_{u}",
+    "method",
+    "clearance_{u}",
+    "expanded_uncertainty_{u}",
+    "state",
+    "margin_{u}",
+    "concession",
+];
+
+fn bearings_csv(build: &Build, assessed: &Assessment) -> Result<String, Box<dyn std::error::Error>> {
+    let mut csv = csv::Writer::from_writer(Vec::new());
+    csv.write_record(COLUMNS.map(|c| c.replace("{u}", build.unit.symbol())))?;
+    for s in &assessed.stations {
+        csv.write_record(bearing_row(build, s))?;
+    }
+    Ok(String::from_utf8(csv.into_inner()?)?)
+}
+
+fn bearing_row(build: &Build, s: &StationAssessment) -> Vec<String> {
+    let show = |l: Option<Length>| l.map_or_else(String::new, |l| number(l, build.unit));
+    let name = |v: Option<serde_json::Value>| v.and_then(|v| v.as_str().map(str::to_owned)).unwrap_or_default();
+    let window = s.target.as_ref().map(|t| t.window);
+    let journal = s.journal.size.as_ref();
+    let judged = s.judged.as_ref();
+    let bore = match judged.map(|j| j.method) {
+        Some(Method::Subtract) => s.bore_subtract.size.as_ref(),
+        _ => s.bore_direct.size.as_ref(),
+    };
+    vec![
+        build.code.clone(),
+        s.station.to_string(),
+        show(window.map(|w| w.low)),
+        show(window.map(|w| w.aim)),
+        show(window.map(|w| w.high)),
+        show(journal.map(|j| j.effective)),
+        show(s.class.and_then(|c| c.undersize)),
+        show(journal.map(|j| j.taper)),
+        show(journal.map(|j| j.out_of_round)),
+        show(s.housing.size.as_ref().map(|h| h.effective)),
+        show(s.upper_wall.size.as_ref().map(|w| w.effective)),
+        show(s.lower_wall.size.as_ref().map(|w| w.effective)),
+        show(bore.map(|b| b.effective)),
+        show(bore.map(|b| b.taper)),
+        show(bore.and_then(|b| b.relief)),
+        name(judged.and_then(|j| serde_json::to_value(j.method).ok())),
+        show(judged.map(|j| j.clearance)),
+        show(judged.map(|j| j.expanded)),
+        match judged {
+            Some(j) => name(serde_json::to_value(j.state).ok()),
+            None if s.stale.is_some() => "stale".into(),
+            None => "open".into(),
+        },
+        show(judged.map(|j| j.margin)),
+        s.concession.as_ref().map_or_else(String::new, |c| format!("{}: {}", c.by.name, c.reason)),
+    ]
+}
+
+/// A figure that spreadsheets read as a number.
+fn number(length: Length, unit: Unit) -> String {
+    length.to_decimal(unit).to_string()
+}
+
+/// The whole build as a spreadsheet: bearings, readings, gauges, and what was done and decided.
+#[utoipa::path(get, path = "/api/v1/builds/{build}/build.xlsx",
+    params(("build" = String, Path, description = "Short name or id")),
+    responses((status = 200, body = Vec<u8>,
+        content_type = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"),
+        (status = "4XX", body = ProblemBody)))]
+pub(super) async fn export_xlsx(
+    State(state): State<AppState>,
+    who: Who,
+    Path(name): Path<String>,
+) -> Result<Response, Problem> {
+    let build = exportable(&state, &who, &name).await?;
+    let code = build.code.clone();
+    let made = tokio::task::spawn_blocking(move || spreadsheet(&build)).await.map_err(|_| Problem::Internal)?;
+    let bytes = made.map_err(|error| {
+        tracing::error!(%error, "the spreadsheet could not be made");
+        Problem::Internal
+    })?;
+    Ok(download("application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", &format!("{code}.xlsx"), bytes))
+}
+
+fn spreadsheet(build: &Build) -> Result<Vec<u8>, XlsxError> {
+    let mut book = Workbook::new();
+    let in_unit =
+        |headings: &[&str]| -> Vec<String> { headings.iter().map(|h| h.replace("{u}", build.unit.symbol())).collect() };
+    let assessed = evaluate(build);
+    let bearings = assessed.stations.iter().map(|s| bearing_row(build, s)).collect();
+    sheet(&mut book, "Bearings", &in_unit(&COLUMNS), bearings)?;
+    let readings = rows::reading_rows(build).into_iter().map(Vec::from).collect();
+    sheet(&mut book, "Readings", &in_unit(&rows::READING_HEADINGS), readings)?;
+    let gauges = rows::gauge_rows(build).into_iter().map(Vec::from).collect();
+    let headings = in_unit(&["gauge", "name", "step_{u}", "calibration_U_{u}", "calibrated", "due"]);
+    sheet(&mut book, "Gauges", &headings, gauges)?;
+    let record = build.facts.iter().filter_map(|f| decision(build, f)).map(|d| {
+        vec![d.seq.to_string(), d.by.name, d.kind, d.station.map(|s| s.to_string()).unwrap_or_default(), d.text]
+    });
+    sheet(&mut book, "Record", &in_unit(&["seq", "by", "kind", "station", "text"]), record.collect())?;
+    book.save_to_buffer()
+}
+
+/// One sheet: a frozen heading line, figures as numbers, everything else as text.
+fn sheet(book: &mut Workbook, name: &str, headings: &[String], rows: Vec<Vec<String>>) -> Result<(), XlsxError> {
+    let bold = Format::new().set_bold();
+    let sheet = book.add_worksheet();
+    sheet.set_name(name)?.set_freeze_panes(1, 0)?;
+    for (column, heading) in (0u16..).zip(headings) {
+        sheet.write_with_format(0, column, heading, &bold)?;
+    }
+    for (line, row) in (1u32..).zip(rows) {
+        for (column, cell) in (0u16..).zip(row) {
+            match cell.parse::<f64>() {
+                Ok(figure) if figure.is_finite() => sheet.write(line, column, figure)?,
+                _ => sheet.write(line, column, cell)?,
+            };
+        }
+    }
+    sheet.autofit();
+    Ok(())
+}
+
+/// Imports an exported build: all of it, or nothing.
+#[utoipa::path(post, path = "/api/v1/imports", request_body = BuildFile,
+    responses((status = 201, body = BuildView), (status = "4XX", body = ProblemBody)))]
+pub(super) async fn import(
+    State(state): State<AppState>,
+    who: Who,
+    Body(file): Body<BuildFile>,
+) -> Result<(StatusCode, Json<BuildView>), Problem> {
+    who.must(|c| c.open_builds, "an assembler or the lead")?;
+    if file.form != FORM {
+        return Err(Problem::field("form", format!("this file says \"{}\"; this product reads \"{FORM}\"", file.form)));
+    }
+    // Checking a long history takes a while: not on a thread that answers others.
+    let checked = tokio::task::spawn_blocking(move || file.build.check().map(|()| file.build));
+    let build = checked.await.map_err(|_| Problem::Internal)??;
+    match state.store.open_build(&build).await {
+        Ok(Opened::New) => {}
+        Ok(Opened::Again) | Err(StoreError::BuildExists) => return Err(Problem::BuildExists(build.code)),
+        Err(StoreError::CodeTaken) => return Err(Problem::CodeTaken(build.code)),
+        Err(other) => return Err(other.into()),
+    }
+    tracing::info!(build = build.code, by = who.account.login, "imported");
+    state.changes.nudge();
+    Ok((StatusCode::CREATED, Json(BuildView::of(&build, who.account.person.id))))
+}

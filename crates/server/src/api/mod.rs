@@ -1,0 +1,162 @@
+//! The routes, one module per resource, and the OpenAPI document that follows from them.
+
+mod blind;
+mod builds;
+mod calc;
+mod concessions;
+mod crank_check;
+mod events;
+mod families;
+mod files;
+mod fittings;
+mod gauge_link;
+mod gauge_sessions;
+mod gauges;
+mod health;
+mod inspections;
+mod orders;
+mod proposals;
+mod readings;
+mod rods;
+mod rules;
+mod set_ups;
+mod shelf;
+mod signatures;
+mod signing_in;
+mod tables;
+mod targets;
+mod track_record;
+mod trays;
+mod work;
+use axum::Router;
+use axum::extract::{DefaultBodyLimit, Request};
+use axum::http::{HeaderName, HeaderValue, header};
+use axum::response::{IntoResponse, Response};
+use tower_http::compression::CompressionLayer;
+use tower_http::services::{ServeDir, ServeFile};
+use tower_http::set_header::SetResponseHeaderLayer;
+use tower_http::trace::TraceLayer;
+use tower_sessions::cookie::SameSite;
+use tower_sessions::cookie::time::Duration;
+use tower_sessions::{Expiry, SessionManagerLayer};
+use utoipa::OpenApi;
+use utoipa_axum::router::OpenApiRouter;
+use utoipa_axum::routes;
+
+use crate::http::problem::{Problem, ProblemBody};
+use crate::http::session_store::DatabaseSessions;
+use crate::state::AppState;
+
+/// A session lasts a long working day.
+const SESSION_HOURS: i64 = 14;
+/// Largest body: an exported build of some ten thousand readings.
+const LARGEST_BODY: usize = 16 * 1024 * 1024;
+/// Everything the pages need comes from here, and nobody frames them.
+const CONTENT_POLICY: &str = "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline'; \
+     frame-ancestors 'none'; base-uri 'none'; form-action 'self'";
+
+#[derive(OpenApi)]
+#[openapi(
+    info(title = "Jagged Pin", description = "Measure, judge, keep and sign the bottom end of a race engine."),
+    components(schemas(ProblemBody))
+)]
+struct Document;
+
+fn api() -> OpenApiRouter<AppState> {
+    OpenApiRouter::with_openapi(Document::openapi())
+        .routes(routes!(health::healthz))
+        .routes(routes!(health::readyz))
+        .routes(routes!(signing_in::sign_in, signing_in::session, signing_in::sign_out))
+        .routes(routes!(builds::floor, builds::open))
+        .routes(routes!(builds::shop))
+        .routes(routes!(builds::build))
+        .routes(routes!(readings::echo))
+        .routes(routes!(readings::record))
+        .routes(routes!(readings::strike))
+        .routes(routes!(gauges::gauge_room))
+        .routes(routes!(gauge_link::gauge_link))
+        .routes(routes!(gauges::put_gauge))
+        .routes(routes!(gauge_sessions::open_session))
+        .routes(routes!(gauge_sessions::close_session))
+        .routes(routes!(work::record_work))
+        .routes(routes!(work::impact_of_work))
+        .routes(routes!(set_ups::record_set_up))
+        .routes(routes!(set_ups::impact_of_set_up))
+        .routes(routes!(inspections::record_inspection))
+        .routes(routes!(blind::ask_blind))
+        .routes(routes!(rules::change_rules))
+        .routes(routes!(rules::change_plan))
+        .routes(routes!(shelf::shells))
+        .routes(routes!(families::read_number))
+        .routes(routes!(families::put_family))
+        .routes(routes!(shelf::shelf_history, shelf::move_shells))
+        .routes(routes!(shelf::receive_sets))
+        .routes(routes!(shelf::put_place))
+        .routes(routes!(proposals::propose_shells))
+        .routes(routes!(proposals::pick_csv))
+        .routes(routes!(proposals::order_csv))
+        .routes(routes!(fittings::fit_shells))
+        .routes(routes!(crank_check::check_family))
+        .routes(routes!(crank_check::record_stamps))
+        .routes(routes!(track_record::predictions))
+        .routes(routes!(trays::tray, trays::record_tray))
+        .routes(routes!(trays::fit_tray))
+        .routes(routes!(rods::assign_rods))
+        .routes(routes!(orders::plan_machining))
+        .routes(routes!(orders::write_order))
+        .routes(routes!(orders::move_order))
+        .routes(routes!(orders::order_file))
+        .routes(routes!(targets::set))
+        .routes(routes!(concessions::accept))
+        .routes(routes!(signatures::sign))
+        .routes(routes!(files::export_json))
+        .routes(routes!(files::export_csv))
+        .routes(routes!(files::export_xlsx))
+        .routes(routes!(files::import))
+        .routes(routes!(tables::readings_csv))
+        .routes(routes!(tables::readings_template))
+        .routes(routes!(tables::preview_readings))
+        .routes(routes!(tables::import_readings))
+        .routes(routes!(events::events))
+        .routes(routes!(calc::calculate))
+}
+
+/// The OpenAPI document of the API.
+pub fn openapi() -> utoipa::openapi::OpenApi {
+    let mut document = api().split_for_parts().1;
+    document.info.version = env!("CARGO_PKG_VERSION").into();
+    document
+}
+
+/// Answers with a problem to an address that is not there, below the API.
+async fn nothing_here(_: Request) -> Response {
+    Problem::NoSuchAddress.into_response()
+}
+
+/// The whole application: the API, and the web application for every other address.
+pub fn app(state: AppState) -> Router {
+    // The cookie travels to this site only; scripts cannot read it.
+    let sessions = SessionManagerLayer::new(DatabaseSessions(state.store.clone()))
+        .with_name("jagged_pin")
+        .with_same_site(SameSite::Strict)
+        .with_http_only(true)
+        .with_secure(state.secure)
+        .with_expiry(Expiry::OnInactivity(Duration::hours(SESSION_HOURS)));
+    let page = ServeFile::new(state.web.join("index.html"));
+    let files = ServeDir::new(&state.web).fallback(page);
+    let (router, _) = api().split_for_parts();
+    let fixed = |name: HeaderName, value: &'static str| {
+        SetResponseHeaderLayer::if_not_present(name, HeaderValue::from_static(value))
+    };
+    router
+        .route("/api/{*rest}", axum::routing::any(nothing_here))
+        .method_not_allowed_fallback(async || Problem::NoSuchMethod)
+        .layer(fixed(header::CACHE_CONTROL, "no-store"))
+        .layer(sessions)
+        .fallback_service(tower::ServiceBuilder::new().layer(CompressionLayer::new()).service(files))
+        .layer(fixed(header::CONTENT_SECURITY_POLICY, CONTENT_POLICY))
+        .layer(fixed(header::X_CONTENT_TYPE_OPTIONS, "nosniff"))
+        .layer(DefaultBodyLimit::max(LARGEST_BODY))
+        .layer(TraceLayer::new_for_http())
+        .with_state(state)
+}

@@ -1,0 +1,267 @@
+//! Readings: what a text would mean, keeping it, and striking one that is wrong.
+use axum::Json;
+use axum::extract::{Path, State};
+use jagged_pin_core::assess::evaluate;
+use jagged_pin_core::build::{Build, open_request, redacted};
+use jagged_pin_core::engine::{Axial, Feature, Method, Position, Station};
+use jagged_pin_core::log::{Fact, Measure, Source, Strike, What};
+use jagged_pin_core::maths::{How, Temperatures};
+use jagged_pin_core::record::{TypedEntry, next_fact, understand_entry};
+use jagged_pin_core::{Length, Unit};
+use serde::{Deserialize, Serialize};
+use utoipa::{IntoParams, ToSchema};
+use uuid::Uuid;
+
+use crate::clock;
+use crate::http::answers::{answer, find};
+use crate::http::auth::Who;
+use crate::http::extract::{Body, Query};
+use crate::http::problem::{Problem, ProblemBody};
+use crate::state::AppState;
+use crate::views::build::RecordedView;
+
+/// Longest text of an entry: longer ones are no figure and would not fit their column.
+const LONGEST_ENTRY: usize = 60;
+/// Whom an apprentice or a stranger asks.
+const WHO_MEASURES: &str = "somebody who may measure";
+
+/// A cell of the bench and a text in it.
+#[derive(Debug, Deserialize, IntoParams)]
+#[serde(deny_unknown_fields)]
+#[into_params(parameter_in = Query)]
+pub(super) struct EntryQuery {
+    /// Where on the engine.
+    #[param(value_type = String)]
+    station: Station,
+    /// On which feature.
+    feature: Feature,
+    /// Along the axis.
+    axial: Axial,
+    /// Degrees from vertical.
+    angle: i16,
+    /// For a bore: on the dial, or as a size.
+    method: Method,
+    /// For a dial: the size it was zeroed at, as typed.
+    reference: Option<String>,
+    /// The kind of gauge.
+    gauge: String,
+    /// The text.
+    text: String,
+    /// Unit of a bare figure.
+    unit: Unit,
+}
+
+/// What a text would mean.
+#[derive(Serialize, ToSchema)]
+pub(super) struct EntryEcho {
+    /// What was understood; absent when it was not.
+    understood: Option<EntryUnderstood>,
+    /// Why it was not.
+    problem: Option<EntryProblem>,
+}
+
+/// A text that was understood.
+#[derive(Serialize, ToSchema)]
+struct EntryUnderstood {
+    /// The figure as read aloud, in the unit of the request.
+    shown: String,
+    /// The size it amounts to.
+    size: Length,
+    /// For a dial, its deflection.
+    dial: Option<Length>,
+    /// How it was read.
+    how: How,
+}
+
+/// A text that was not understood, or not believed.
+#[derive(Serialize, ToSchema)]
+struct EntryProblem {
+    /// Stable name.
+    code: String,
+    /// What to do.
+    detail: String,
+    /// Whether it can be kept all the same.
+    can_force: bool,
+}
+
+/// Says what a text typed into a cell would mean, without keeping anything.
+#[utoipa::path(get, path = "/api/v1/builds/{build}/understand",
+    params(("build" = String, Path, description = "Short name or id"), EntryQuery),
+    responses((status = 200, body = EntryEcho), (status = "4XX", body = ProblemBody)))]
+pub(super) async fn echo(
+    State(state): State<AppState>,
+    who: Who,
+    Path(name): Path<String>,
+    Query(q): Query<EntryQuery>,
+) -> Result<Json<EntryEcho>, Problem> {
+    let build = state.store.build(find(&state, &name).await?).await?;
+    let typed = TypedEntry {
+        station: q.station,
+        feature: q.feature,
+        position: Position { axial: q.axial, angle: q.angle },
+        method: q.method,
+        reference: q.reference,
+        gauge: q.gauge,
+        text: q.text,
+        unit: q.unit,
+        source: Source::Typed,
+        temperatures: None,
+        blind: None,
+    };
+    let viewer = who.account.person.id;
+    let seen = redacted(&build, viewer);
+    let echo = match understand_entry(&build, &evaluate(seen.as_ref().unwrap_or(&build)), &typed, false) {
+        Ok(u) => {
+            let dial = match u.reading.measure {
+                Measure::Dial { dial, .. } => Some(dial),
+                Measure::Size { .. } => None,
+            };
+            let size = u.reading.measure.size();
+            let shown = u.entry.value.show(typed.unit);
+            EntryEcho { understood: Some(EntryUnderstood { shown, size, dial, how: u.entry.how }), problem: None }
+        }
+        Err(refusal) => {
+            let code = refusal.code().to_owned();
+            let can_force = code == "out_of_band" && refusal.field() == Some("text");
+            EntryEcho { understood: None, problem: Some(EntryProblem { code, detail: refusal.to_string(), can_force }) }
+        }
+    };
+    Ok(Json(echo))
+}
+
+/// A reading to be kept.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(super) struct NewReading {
+    /// Made by the client: sending it twice keeps one reading.
+    id: Uuid,
+    /// Where on the engine.
+    station: Station,
+    /// On which feature.
+    feature: Feature,
+    /// Where on the feature.
+    position: Position,
+    /// For a bore: on the dial, or as a size. Ignored for a journal.
+    method: Method,
+    /// For a dial: the size it was zeroed at, as typed.
+    reference: Option<String>,
+    /// The kind of gauge.
+    gauge: String,
+    /// The text as typed.
+    text: String,
+    /// Unit of a bare figure.
+    unit: Unit,
+    /// Keep it although it lies outside the sanity band.
+    #[serde(default)]
+    force: bool,
+    /// How it came in.
+    #[serde(default = "typed_in")]
+    source: Source,
+    /// Temperature of the part in degrees Celsius, as typed; empty when nobody noted it.
+    #[serde(default)]
+    part_temperature: String,
+    /// Temperature of the gauge.
+    #[serde(default)]
+    gauge_temperature: String,
+}
+
+/// Thousandths of a degree of a typed temperature.
+fn temperature(text: &str, field: &'static str) -> Result<Option<i32>, Problem> {
+    let text = text.trim().trim_end_matches(['C', 'c', '\u{b0}', ' ']).replace(',', ".");
+    if text.is_empty() {
+        return Ok(None);
+    }
+    let thousandths = text.parse::<rust_decimal::Decimal>().ok().and_then(|t| t.checked_mul(1_000.into()));
+    let whole = thousandths.and_then(|t| i32::try_from(t.round()).ok());
+    whole.map(Some).ok_or_else(|| Problem::field(field, format!("\"{text}\" is no temperature in degrees Celsius")))
+}
+
+const fn typed_in() -> Source {
+    Source::Typed
+}
+
+/// Keeps a reading and answers with the whole new assessment.
+#[utoipa::path(post, path = "/api/v1/builds/{build}/readings", request_body = NewReading,
+    params(("build" = String, Path, description = "Short name or id")),
+    responses((status = 200, body = RecordedView), (status = "4XX", body = ProblemBody)))]
+pub(super) async fn record(
+    State(state): State<AppState>,
+    who: Who,
+    Path(name): Path<String>,
+    Body(request): Body<NewReading>,
+) -> Result<Json<RecordedView>, Problem> {
+    who.must(|c| c.measure, WHO_MEASURES)?;
+    if request.text.len() > LONGEST_ENTRY {
+        return Err(Problem::field("text", format!("an entry has at most {LONGEST_ENTRY} characters")));
+    }
+    let part_mc = temperature(&request.part_temperature, "part_temperature")?;
+    let gauge_mc = temperature(&request.gauge_temperature, "gauge_temperature")?;
+    let build = find(&state, &name).await?;
+    let (id, force, by) = (request.id, request.force, who.account.person);
+    let viewer = by.id;
+    let typed = TypedEntry {
+        station: request.station,
+        feature: request.feature,
+        position: request.position,
+        method: request.method,
+        reference: request.reference,
+        gauge: request.gauge,
+        text: request.text,
+        unit: request.unit,
+        source: request.source,
+        temperatures: Some(Temperatures { part_mc, gauge_mc }),
+        blind: None,
+    };
+    let sent = typed.clone();
+    let same = move |known: &Fact| match &known.what {
+        What::Reading(r) => {
+            (r.station, r.feature, r.position, &r.raw) == (sent.station, sent.feature, sent.position, &sent.text)
+        }
+        _ => false,
+    };
+    let decide = move |build: &Build| -> Result<Fact, Problem> {
+        // A person who is asked to measure blind is held against nothing they must not see.
+        let seen = redacted(build, by.id);
+        let blind = open_request(build, by.id, typed.station, typed.feature);
+        let typed = TypedEntry { blind, ..typed };
+        let understood = understand_entry(build, &evaluate(seen.as_ref().unwrap_or(build)), &typed, force)?;
+        Ok(next_fact(build, id, clock::now(), by, What::Reading(understood.reading))?)
+    };
+    let recorded = state.store.record(build, id, same, decide).await?;
+    Ok(answer(&state, &recorded, viewer))
+}
+
+/// A reading to be struck.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(super) struct NewStrike {
+    /// Made by the client: sending it twice strikes once.
+    id: Uuid,
+    /// The reading.
+    reading: Uuid,
+    /// Why.
+    reason: String,
+}
+
+/// Strikes a reading: it stays visible and counts no more.
+#[utoipa::path(post, path = "/api/v1/builds/{build}/strikes", request_body = NewStrike,
+    params(("build" = String, Path, description = "Short name or id")),
+    responses((status = 200, body = RecordedView), (status = "4XX", body = ProblemBody)))]
+pub(super) async fn strike(
+    State(state): State<AppState>,
+    who: Who,
+    Path(name): Path<String>,
+    Body(request): Body<NewStrike>,
+) -> Result<Json<RecordedView>, Problem> {
+    who.must(|c| c.measure, WHO_MEASURES)?;
+    let build = find(&state, &name).await?;
+    let strike = Strike { reading: request.reading, reason: request.reason.trim().to_owned() };
+    let (id, by, sent) = (request.id, who.account.person, strike.clone());
+    let viewer = by.id;
+    let same = move |known: &Fact| known.what == What::Strike(sent);
+    let decide = move |build: &Build| -> Result<Fact, Problem> {
+        Ok(next_fact(build, id, clock::now(), by, What::Strike(strike))?)
+    };
+    let recorded = state.store.record(build, id, same, decide).await?;
+    Ok(answer(&state, &recorded, viewer))
+}

@@ -1,0 +1,44 @@
+//! Which rod runs on which pin.
+use axum::Json;
+use axum::extract::{Path, State};
+use jagged_pin_core::assess::evaluate;
+use jagged_pin_core::build::redacted;
+use jagged_pin_core::choose::{RodAssignment, rods_to_pins};
+use jagged_pin_core::engine::Station;
+use serde::Deserialize;
+use utoipa::ToSchema;
+
+use crate::http::answers::find;
+use crate::http::auth::Who;
+use crate::http::extract::Body;
+use crate::http::problem::{Problem, ProblemBody};
+use crate::state::AppState;
+
+/// Rods that stay where they are.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct AskRods {
+    /// Rods that are married to a piston, or matched in their place.
+    #[serde(default)]
+    fixed: Vec<Station>,
+}
+
+/// The rods on the pins that bring all big ends nearest their aim; nothing is changed.
+#[utoipa::path(post, path = "/api/v1/builds/{build}/rods-to-pins", request_body = AskRods,
+    params(("build" = String, Path, description = "Short name or id")),
+    responses((status = 200, body = RodAssignment), (status = "4XX", body = ProblemBody)))]
+pub(crate) async fn assign_rods(
+    State(state): State<AppState>,
+    who: Who,
+    Path(name): Path<String>,
+    Body(ask): Body<AskRods>,
+) -> Result<Json<RodAssignment>, Problem> {
+    let build = state.store.build(find(&state, &name).await?).await?;
+    let redacted = redacted(&build, who.account.person.id);
+    let build = redacted.as_ref().unwrap_or(&build);
+    let found = rods_to_pins(build, &evaluate(build), &ask.fixed);
+    found.map(Json).ok_or_else(|| Problem::NoShells {
+        code: "nothing_measured",
+        detail: "no rod has its bore or housing and its pin measured yet".into(),
+    })
+}

@@ -1,0 +1,76 @@
+//! By which rules a build is judged, and where its features are touched.
+use axum::Json;
+use axum::extract::{Path, State};
+use jagged_pin_core::engine::{Feature, FeaturePlan, Planned};
+use jagged_pin_core::log::{PlanChange, Rules, RulesChange, What};
+use serde::Deserialize;
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+use crate::http::answers::record_change;
+use crate::http::auth::Who;
+use crate::http::extract::Body;
+use crate::http::problem::{Problem, ProblemBody};
+use crate::state::AppState;
+use crate::views::build::RecordedView;
+
+/// Rules of a build from now on.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(super) struct NewRules {
+    /// Made by the client: sending it twice changes once.
+    id: Uuid,
+    /// The rules that were looked at.
+    seen: Rules,
+    /// The rules.
+    rules: Rules,
+    /// Why.
+    reason: String,
+}
+
+/// Changes the rules of a build; everything is judged anew.
+#[utoipa::path(post, path = "/api/v1/builds/{build}/rules", request_body = NewRules,
+    params(("build" = String, Path, description = "Short name or id")),
+    responses((status = 200, body = RecordedView), (status = "4XX", body = ProblemBody)))]
+pub(super) async fn change_rules(
+    State(state): State<AppState>,
+    who: Who,
+    Path(name): Path<String>,
+    Body(request): Body<NewRules>,
+) -> Result<Json<RecordedView>, Problem> {
+    let NewRules { id, seen, rules, reason } = request;
+    let what = What::Rules(RulesChange { rules, reason: reason.trim().to_owned() });
+    record_change(&state, who, &name, id, what, move |build| *build.rules_now() == seen).await
+}
+
+/// The positions of a feature from now on.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(super) struct NewPlan {
+    /// Made by the client: sending it twice changes once.
+    id: Uuid,
+    /// The feature.
+    feature: Feature,
+    /// The positions that were looked at.
+    seen: Vec<Planned>,
+    /// Its positions in the order they are touched.
+    positions: Vec<Planned>,
+    /// Why.
+    reason: String,
+}
+
+/// Changes where a feature is touched. Readings at places that are no longer planned stay on record.
+#[utoipa::path(post, path = "/api/v1/builds/{build}/plans", request_body = NewPlan,
+    params(("build" = String, Path, description = "Short name or id")),
+    responses((status = 200, body = RecordedView), (status = "4XX", body = ProblemBody)))]
+pub(super) async fn change_plan(
+    State(state): State<AppState>,
+    who: Who,
+    Path(name): Path<String>,
+    Body(request): Body<NewPlan>,
+) -> Result<Json<RecordedView>, Problem> {
+    let NewPlan { id, feature, seen, positions, reason } = request;
+    let plan = FeaturePlan { feature, positions };
+    let what = What::Plan(PlanChange { plan, reason: reason.trim().to_owned() });
+    record_change(&state, who, &name, id, what, move |build| build.plan(feature) == seen).await
+}

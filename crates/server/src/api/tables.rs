@@ -1,0 +1,233 @@
+//! Readings in rows: exported, and read from a file after a look at what it would mean.
+use axum::Json;
+use axum::extract::{Path, State};
+use axum::response::Response;
+use jagged_pin_core::assess::evaluate;
+use jagged_pin_core::build::Build;
+use jagged_pin_core::engine::{Method, Part};
+use jagged_pin_core::log::{Fact, What};
+use jagged_pin_core::record::{MOST_ROWS, RowRead, TextRow, read_rows};
+use jagged_pin_core::{Length, Unit};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+use crate::clock;
+use crate::http::answers::{answer, download, exportable, find};
+use crate::http::auth::Who;
+use crate::http::extract::Body;
+use crate::http::problem::{Problem, ProblemBody};
+use crate::state::AppState;
+use crate::views::build::RecordedView;
+use crate::views::rows::{READING_HEADINGS, reading_rows};
+
+/// Columns that a file of readings needs, in any order; others are passed over.
+const COLUMNS: [&str; 8] = ["station", "feature", "axial", "angle", "method", "reference", "gauge", "reading"];
+
+type Csv = csv::Writer<Vec<u8>>;
+
+fn written(csv: Csv) -> Result<String, Problem> {
+    csv.into_inner().ok().and_then(|bytes| String::from_utf8(bytes).ok()).ok_or(Problem::Internal)
+}
+
+fn put<I: IntoIterator<Item = String>>(csv: &mut Csv, row: I) -> Result<(), Problem> {
+    csv.write_record(row).map_err(|_| Problem::Internal)
+}
+
+/// A row a touch that is still wanted, with an empty column for the reading: to be filled in elsewhere and
+/// read back.
+#[utoipa::path(get, path = "/api/v1/builds/{build}/readings-template.csv",
+    params(("build" = String, Path, description = "Short name or id")),
+    responses((status = 200, body = String, content_type = "text/csv"), (status = "4XX", body = ProblemBody)))]
+pub(super) async fn readings_template(
+    State(state): State<AppState>,
+    who: Who,
+    Path(name): Path<String>,
+) -> Result<Response, Problem> {
+    let build = exportable(&state, &who, &name).await?;
+    let mut csv = Csv::from_writer(Vec::new());
+    put(&mut csv, COLUMNS.map(str::to_owned))?;
+    for w in evaluate(&build).wanted.iter().filter(|w| w.method != Some(Method::Subtract)) {
+        let part = w.feature.part();
+        let dial = part == Part::Bore;
+        let gauge = build.gauges.iter().find(|g| g.measures.fits(part)).map_or("", |g| g.id.as_str());
+        let reference = if dial { build.layout.journal(w.station.row()).show(build.unit) } else { String::new() };
+        let method = if dial { "direct" } else { "subtract" };
+        let position = w.position;
+        put(
+            &mut csv,
+            [
+                w.station.to_string(),
+                w.feature.name().into(),
+                position.axial.name().into(),
+                position.angle.to_string(),
+                method.into(),
+                reference,
+                gauge.into(),
+                String::new(),
+            ],
+        )?;
+    }
+    Ok(download("text/csv; charset=utf-8", &format!("{}-readings-template.csv", build.code), written(csv)?))
+}
+
+/// Every reading of a build, a row each, struck and stale ones marked.
+#[utoipa::path(get, path = "/api/v1/builds/{build}/readings.csv",
+    params(("build" = String, Path, description = "Short name or id")),
+    responses((status = 200, body = String, content_type = "text/csv"), (status = "4XX", body = ProblemBody)))]
+pub(super) async fn readings_csv(
+    State(state): State<AppState>,
+    who: Who,
+    Path(name): Path<String>,
+) -> Result<Response, Problem> {
+    let build = exportable(&state, &who, &name).await?;
+    let mut csv = Csv::from_writer(Vec::new());
+    put(&mut csv, READING_HEADINGS.map(|h| h.replace("{u}", build.unit.symbol())))?;
+    for row in reading_rows(&build) {
+        put(&mut csv, row)?;
+    }
+    Ok(download("text/csv; charset=utf-8", &format!("{}-readings.csv", build.code), written(csv)?))
+}
+
+/// A file of readings.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(super) struct ReadingsFile {
+    /// Made by the client: identifier of the first reading; sending the file twice keeps it once.
+    id: Uuid,
+    /// The file: comma-separated, with a heading line.
+    csv: String,
+    /// Unit of bare figures.
+    unit: Unit,
+    /// Lines to keep although others are wrong; without it a file with a wrong row is refused as a whole.
+    #[serde(default)]
+    only_good: bool,
+}
+
+/// What a file of readings would mean.
+#[derive(Serialize, ToSchema)]
+pub(super) struct ReadingsPreview {
+    /// Row by row.
+    rows: Vec<PreviewRow>,
+    /// Rows that would be kept.
+    good: usize,
+    /// Rows that are wrong.
+    bad: usize,
+}
+
+/// One row of a file.
+#[derive(Serialize, ToSchema)]
+struct PreviewRow {
+    /// Line of the file.
+    line: u64,
+    /// The columns that say where, as they stand in the file.
+    place: String,
+    /// The reading as it stands in the file.
+    reading: String,
+    /// The gauge.
+    gauge: String,
+    /// What would be kept: the figure as read aloud.
+    shown: Option<String>,
+    /// The size it amounts to.
+    size: Option<Length>,
+    /// What is wrong with it.
+    problem: Option<String>,
+}
+
+fn rows_of(text: &str) -> Result<Vec<TextRow>, Problem> {
+    let wrong = |e: csv::Error| Problem::field("csv", format!("this is no comma-separated file: {e}"));
+    let mut csv = csv::ReaderBuilder::new().flexible(true).trim(csv::Trim::All).from_reader(text.as_bytes());
+    let headings = csv.headers().map_err(wrong)?.clone();
+    let column = |name: &str| headings.iter().position(|h| h.trim_start_matches('\u{feff}').eq_ignore_ascii_case(name));
+    let missing: Vec<&str> = COLUMNS.into_iter().filter(|c| column(c).is_none()).collect();
+    if !missing.is_empty() {
+        let list = missing.join(", ");
+        return Err(Problem::field("csv", format!("the heading line lacks {list}: take the template as a start")));
+    }
+    let mut rows = Vec::new();
+    for record in csv.records() {
+        let record = record.map_err(wrong)?;
+        let cell = |name: &str| column(name).and_then(|i| record.get(i)).unwrap_or_default().to_owned();
+        rows.push(TextRow {
+            line: record.position().map_or(0, csv::Position::line),
+            station: cell("station"),
+            feature: cell("feature"),
+            axial: cell("axial"),
+            angle: cell("angle"),
+            method: cell("method"),
+            reference: cell("reference"),
+            gauge: cell("gauge"),
+            reading: cell("reading"),
+        });
+        if rows.len() > MOST_ROWS {
+            return Err(Problem::field("csv", format!("a file has at most {MOST_ROWS} rows: split it")));
+        }
+    }
+    Ok(rows)
+}
+
+/// Says row by row what a file of readings would keep and what is wrong; keeps nothing.
+#[utoipa::path(post, path = "/api/v1/builds/{build}/readings/preview", request_body = ReadingsFile,
+    params(("build" = String, Path, description = "Short name or id")),
+    responses((status = 200, body = ReadingsPreview), (status = "4XX", body = ProblemBody)))]
+pub(super) async fn preview_readings(
+    State(state): State<AppState>,
+    who: Who,
+    Path(name): Path<String>,
+    Body(file): Body<ReadingsFile>,
+) -> Result<Json<ReadingsPreview>, Problem> {
+    who.must(|c| c.measure, "somebody who may measure")?;
+    let rows = rows_of(&file.csv)?;
+    let build = state.store.build(find(&state, &name).await?).await?;
+    let by = who.account.person;
+    let texts = rows.clone();
+    // Each row is judged on top of the ones before it: not on a thread that answers others.
+    let read = tokio::task::spawn_blocking(move || read_rows(&build, &by, &texts, file.unit, file.id, clock::now()));
+    let read = read.await.map_err(|_| Problem::Internal)?;
+    let unit = file.unit;
+    let row = |r: &RowRead| {
+        let text = rows.iter().find(|t| t.line == r.line).cloned().unwrap_or_default();
+        let ok = r.read.as_ref().ok().map(|(_, u)| u);
+        PreviewRow {
+            line: r.line,
+            place: format!("{} {} {} {}", text.station, text.feature.replace('_', " "), text.axial, text.angle),
+            reading: text.reading,
+            gauge: text.gauge,
+            shown: ok.map(|u| u.entry.value.show(unit)),
+            size: ok.map(|u| u.reading.measure.size()),
+            problem: r.read.as_ref().err().cloned(),
+        }
+    };
+    let good = read.iter().filter(|r| r.read.is_ok()).count();
+    let preview = ReadingsPreview { rows: read.iter().map(row).collect(), good, bad: read.len() - good };
+    Ok(Json(preview))
+}
+
+/// Keeps the readings of a file: all of them at once, or none.
+#[utoipa::path(post, path = "/api/v1/builds/{build}/readings/import", request_body = ReadingsFile,
+    params(("build" = String, Path, description = "Short name or id")),
+    responses((status = 200, body = RecordedView), (status = "4XX", body = ProblemBody)))]
+pub(super) async fn import_readings(
+    State(state): State<AppState>,
+    who: Who,
+    Path(name): Path<String>,
+    Body(file): Body<ReadingsFile>,
+) -> Result<Json<RecordedView>, Problem> {
+    who.must(|c| c.measure, "somebody who may measure")?;
+    let rows = rows_of(&file.csv)?;
+    let build = find(&state, &name).await?;
+    let by = who.account.person;
+    let (viewer, id) = (by.id, file.id);
+    let same = move |known: &Fact| matches!(&known.what, What::Reading(_)) && known.by.id == viewer;
+    let decide = move |build: &Build| -> Result<Vec<Fact>, Problem> {
+        let read = tokio::task::block_in_place(|| read_rows(build, &by, &rows, file.unit, file.id, clock::now()));
+        if let Some((line, why)) = read.iter().find_map(|r| r.read.as_ref().err().map(|why| (r.line, why)))
+            && !file.only_good
+        {
+            return Err(Problem::field("csv", format!("line {line}: {why}")));
+        }
+        Ok(read.into_iter().filter_map(|r| r.read.ok()).map(|(fact, _)| fact).collect())
+    };
+    let recorded = state.store.record_all(build, id, same, decide).await?;
+    Ok(answer(&state, &recorded, viewer))
+}

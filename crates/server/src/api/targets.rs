@@ -1,0 +1,121 @@
+//! Setting targets.
+use axum::Json;
+use axum::extract::{Path, State};
+use jagged_pin_core::Unit;
+use jagged_pin_core::assess::evaluate;
+use jagged_pin_core::build::Build;
+use jagged_pin_core::engine::{BearingRow, Station};
+use jagged_pin_core::log::{TargetChange, What};
+use jagged_pin_core::maths::{TargetRule, TargetSource, parse_proportion};
+use serde::Deserialize;
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+use crate::http::answers::{length, record_change};
+use crate::http::auth::Who;
+use crate::http::extract::Body;
+use crate::http::problem::{Problem, ProblemBody};
+use crate::state::AppState;
+use crate::views::build::RecordedView;
+
+/// A target to be set. Lengths are texts as typed, in `unit` unless they bring their own.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(super) struct NewTarget {
+    /// Made by the client: sending it twice sets it once.
+    id: Uuid,
+    /// The one station it is for; the whole row when absent.
+    station: Option<Station>,
+    /// The row it is for when it is not for one station; the mains unless said.
+    #[serde(default)]
+    row: BearingRow,
+    /// The target; absent to let a station follow the build again.
+    rule: Option<TypedRule>,
+    /// Where it comes from.
+    source: TargetSource,
+    /// Why.
+    reason: String,
+    /// Unit of bare figures.
+    unit: Unit,
+    /// The `version` of the target that is being replaced; 0 where there is none.
+    version: u32,
+}
+
+/// A target as typed.
+#[derive(Deserialize, ToSchema)]
+#[serde(tag = "kind", rename_all = "snake_case", deny_unknown_fields)]
+enum TypedRule {
+    /// Limits, and the aim unless it is the middle.
+    Range { low: String, aim: String, high: String },
+    /// In proportion to the shaft, such as 0.001 inch per inch.
+    PerDiameter { per_diameter: String, adder: String, below: String, above: String },
+    /// Limits of the running engine, and what the housing opens by.
+    Hot { low: String, aim: String, high: String, growth: String },
+}
+
+impl TypedRule {
+    fn read(&self, unit: Unit) -> Result<TargetRule, Problem> {
+        match self {
+            TypedRule::Range { low, aim, high } => {
+                let aim = Some(aim).filter(|a| !a.trim().is_empty());
+                Ok(TargetRule::Range {
+                    low: length(low, unit, "low")?,
+                    aim: aim.map(|a| length(a, unit, "aim")).transpose()?,
+                    high: length(high, unit, "high")?,
+                })
+            }
+            TypedRule::Hot { low, aim, high, growth } => {
+                let aim = Some(aim).filter(|a| !a.trim().is_empty());
+                Ok(TargetRule::Hot {
+                    low: length(low, unit, "low")?,
+                    aim: aim.map(|a| length(a, unit, "aim")).transpose()?,
+                    high: length(high, unit, "high")?,
+                    growth: length(growth, unit, "growth")?,
+                })
+            }
+            TypedRule::PerDiameter { per_diameter, adder, below, above } => {
+                let per_million = parse_proportion(per_diameter).ok_or_else(|| {
+                    Problem::field(
+                        "per_diameter",
+                        "give the proportion as a number such as 0.00100, at most six decimals",
+                    )
+                })?;
+                Ok(TargetRule::PerDiameter {
+                    per_million,
+                    adder: length(adder, unit, "adder")?,
+                    below: length(below, unit, "below")?,
+                    above: length(above, unit, "above")?,
+                })
+            }
+        }
+    }
+}
+
+/// Sets the oil clearance target of a row of bearings or of one station; everything is judged anew.
+#[utoipa::path(post, path = "/api/v1/builds/{build}/targets", request_body = NewTarget,
+    params(("build" = String, Path, description = "Short name or id")),
+    responses((status = 200, body = RecordedView), (status = "4XX", body = ProblemBody)))]
+pub(super) async fn set(
+    State(state): State<AppState>,
+    who: Who,
+    Path(name): Path<String>,
+    Body(request): Body<NewTarget>,
+) -> Result<Json<RecordedView>, Problem> {
+    who.must(|c| c.set_targets, "an assembler, a checker or the lead")?;
+    let rule = request.rule.as_ref().map(|r| r.read(request.unit)).transpose()?;
+    let (station, source, reason) = (request.station, request.source, request.reason.trim().to_owned());
+    let row = station.map_or(request.row, Station::row);
+    let what = What::Target(TargetChange { station, row, rule, source, reason });
+    let as_seen = move |build: &Build| request.version == version_in_force(build, station, row);
+    record_change(&state, who, &name, request.id, what, as_seen).await
+}
+
+/// The version that a change for this scope replaces: what whoever changes it was looking at.
+fn version_in_force(build: &Build, station: Option<Station>, row: BearingRow) -> u32 {
+    let assessed = evaluate(build);
+    let target = match station {
+        None => assessed.row(row).target.clone(),
+        Some(station) => assessed.stations.into_iter().find(|s| s.station == station).and_then(|s| s.target),
+    };
+    target.map_or(0, |t| t.version)
+}

@@ -1,0 +1,95 @@
+//! What the routes share: the build an address names, the answer to a write, and texts as typed.
+use std::sync::Arc;
+
+use axum::Json;
+use axum::http::{HeaderValue, header};
+use axum::response::{IntoResponse, Response};
+use jagged_pin_core::build::open_requests;
+use jagged_pin_core::log::{Fact, What};
+use jagged_pin_core::maths::parse_length;
+use jagged_pin_core::record::next_fact;
+use jagged_pin_core::{Build, Length, Unit};
+use jagged_pin_store::Recorded;
+use uuid::Uuid;
+
+use crate::clock;
+use crate::http::auth::Who;
+use crate::http::problem::Problem;
+use crate::state::AppState;
+use crate::views::build::{BuildView, RecordedView};
+
+/// The build that an address names, by short name or identifier.
+pub(crate) async fn find(state: &AppState, name: &str) -> Result<Uuid, Problem> {
+    match name.parse() {
+        Ok(id) => Ok(id),
+        Err(_) => Ok(state.store.build_id(name).await?),
+    }
+}
+
+/// The answer to a write of `viewer`, and the nudge that tells others.
+pub(crate) fn answer(state: &AppState, recorded: &Recorded, viewer: Uuid) -> Json<RecordedView> {
+    if !recorded.again {
+        state.changes.nudge();
+    }
+    let build = BuildView::of(&recorded.build, viewer);
+    Json(RecordedView { seq: recorded.seq, again: recorded.again, build })
+}
+
+/// Records something that does not depend on what was recorded before it, for whoever asks.
+pub(crate) async fn record_what(
+    state: &AppState,
+    who: Who,
+    name: &str,
+    id: Uuid,
+    what: What,
+) -> Result<Json<RecordedView>, Problem> {
+    record_change(state, who, name, id, what, |_| true).await
+}
+
+/// Records a change of something that people look at and edit; refused when it is no longer as it was seen.
+pub(crate) async fn record_change(
+    state: &AppState,
+    who: Who,
+    name: &str,
+    id: Uuid,
+    what: What,
+    as_seen: impl FnOnce(&Build) -> bool + Send,
+) -> Result<Json<RecordedView>, Problem> {
+    who.must(|c| c.allow(&what), "somebody whose role allows it")?;
+    let build = find(state, name).await?;
+    let (by, sent) = (who.account.person, what.clone());
+    let viewer = by.id;
+    let same = move |known: &Fact| known.what == sent;
+    let decide = move |build: &Build| -> Result<Fact, Problem> {
+        let fact = next_fact(build, id, clock::now(), by, what)?;
+        if as_seen(build) { Ok(fact) } else { Err(Problem::ChangedMeanwhile) }
+    };
+    let recorded = state.store.record(build, id, same, decide).await?;
+    Ok(answer(state, &recorded, viewer))
+}
+
+/// A length as it would be typed: with the decimals of the unit and without its name.
+pub(crate) fn typed(l: Length, unit: Unit) -> String {
+    l.show(unit).trim_end_matches(|c: char| !c.is_ascii_digit()).to_owned()
+}
+
+pub(crate) fn length(text: &str, unit: Unit, field: &'static str) -> Result<Length, Problem> {
+    parse_length(text, unit).map_err(|e| Problem::field(field, e.to_string()))
+}
+
+pub(crate) fn download(kind: &'static str, file: &str, body: impl IntoResponse) -> Response {
+    let mut response = body.into_response();
+    let headers = response.headers_mut();
+    headers.insert(header::CONTENT_TYPE, HeaderValue::from_static(kind));
+    if let Ok(disposition) = HeaderValue::from_str(&format!("attachment; filename=\"{file}\"")) {
+        headers.insert(header::CONTENT_DISPOSITION, disposition);
+    }
+    response
+}
+
+/// A build that may leave the house in this person's hands.
+pub(crate) async fn exportable(state: &AppState, who: &Who, name: &str) -> Result<Arc<Build>, Problem> {
+    let build = state.store.build(find(state, name).await?).await?;
+    let hidden = !open_requests(&build, who.account.person.id).is_empty();
+    if hidden { Err(Problem::BlindPending) } else { Ok(build) }
+}

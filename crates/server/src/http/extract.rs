@@ -1,0 +1,62 @@
+//! Reading requests: JSON bodies and queries whose mistakes come back as problems with a field.
+use axum::body::Bytes;
+use axum::extract::{FromRequest, FromRequestParts, Request};
+use axum::http::request::Parts;
+use axum::http::{StatusCode, header};
+use serde::de::DeserializeOwned;
+
+use crate::http::problem::Problem;
+
+/// A JSON body.
+#[derive(Debug)]
+pub struct Body<T>(pub T);
+
+impl<S: Send + Sync, T: DeserializeOwned> FromRequest<S> for Body<T> {
+    type Rejection = Problem;
+
+    async fn from_request(request: Request, state: &S) -> Result<Self, Problem> {
+        let kind = request.headers().get(header::CONTENT_TYPE).and_then(|v| v.to_str().ok()).unwrap_or_default();
+        // Other sites cannot send this content type without asking first.
+        if !kind.starts_with("application/json") {
+            return Err(Problem::BadJson(format!("it came as \"{kind}\"")));
+        }
+        let bytes = Bytes::from_request(request, state).await.map_err(|e| match e.status() {
+            StatusCode::PAYLOAD_TOO_LARGE => Problem::TooLarge,
+            _ => Problem::BadJson(e.body_text()),
+        })?;
+        let mut json = serde_json::Deserializer::from_slice(&bytes);
+        let value = serde_path_to_error::deserialize(&mut json).map_err(|e| problem(&e))?;
+        json.end().map_err(|e| Problem::BadJson(e.to_string()))?;
+        Ok(Body(value))
+    }
+}
+
+fn problem(error: &serde_path_to_error::Error<serde_json::Error>) -> Problem {
+    use serde_json::error::Category;
+    match error.inner().classify() {
+        Category::Data => {
+            let path = error.path().to_string();
+            let field = if path == "." { named_in(&error.inner().to_string()) } else { path };
+            Problem::field(field, format!("the request does not fit: {}", error.inner()))
+        }
+        _ => Problem::BadJson(error.inner().to_string()),
+    }
+}
+
+/// The field that serde names between back-ticks in its message, such as an unknown or missing one.
+fn named_in(message: &str) -> String {
+    message.split('`').nth(1).unwrap_or_default().to_owned()
+}
+
+/// A query string.
+#[derive(Debug)]
+pub struct Query<T>(pub T);
+
+impl<S: Send + Sync, T: DeserializeOwned> FromRequestParts<S> for Query<T> {
+    type Rejection = Problem;
+
+    async fn from_request_parts(parts: &mut Parts, state: &S) -> Result<Self, Problem> {
+        let read = axum::extract::Query::<T>::from_request_parts(parts, state).await;
+        read.map(|q| Query(q.0)).map_err(|e| Problem::field(named_in(&e.body_text()), e.body_text()))
+    }
+}

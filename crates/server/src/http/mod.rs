@@ -1,0 +1,8 @@
+//! What stands between a request and a handler: who asks, what was sent, and how answers and problems are written.
+
+pub(crate) mod answers;
+pub(crate) mod asked_shells;
+pub mod auth;
+pub mod extract;
+pub mod problem;
+pub(crate) mod session_store;

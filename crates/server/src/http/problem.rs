@@ -1,0 +1,272 @@
+//! Every way a request can be refused: one list, one shape (RFC 9457, `application/problem+json`).
+use axum::http::{HeaderValue, StatusCode, header};
+use axum::response::{IntoResponse, Response};
+use jagged_pin_core::build::BuildError;
+use jagged_pin_core::record::Refusal;
+use jagged_pin_core::units::TextError;
+use jagged_pin_store::{RecordError, StoreError};
+use serde::Serialize;
+use serde_json::{Value, json};
+use thiserror::Error;
+use utoipa::ToSchema;
+
+/// A refused request. The sentence says what to do.
+#[derive(Debug, Error)]
+pub enum Problem {
+    /// No session, or it has ended.
+    #[error("sign in first: there is no session, or it has ended")]
+    NotSignedIn,
+    /// Unknown login or wrong password; it is not said which.
+    #[error("that name and password do not belong together")]
+    WrongPassword,
+    /// Too many wrong passwords.
+    #[error("too many wrong passwords: wait {0} s, then try again")]
+    SlowDown(u64),
+    /// A write without the session's token.
+    #[error("this write does not carry the session's token: reload the page and try again")]
+    NoToken,
+    /// The role does not allow it.
+    #[error("your role ({role}) does not allow this: ask {ask}")]
+    NotAllowed {
+        /// The role.
+        role: String,
+        /// Who may.
+        ask: &'static str,
+    },
+    /// No such build.
+    #[error("there is no build of that name here")]
+    NoSuchBuild,
+    /// No such address.
+    #[error("there is nothing at this address")]
+    NoSuchAddress,
+    /// No such method at an address.
+    #[error("this address does not take that method")]
+    NoSuchMethod,
+    /// The body is not JSON.
+    #[error("the body must be JSON with content type application/json: {0}")]
+    BadJson(String),
+    /// The body is JSON of another form.
+    #[error("{message}")]
+    BadField {
+        /// The field.
+        field: String,
+        /// What is wrong.
+        message: String,
+    },
+    /// The body is larger than anything sensible.
+    #[error("the request is too large")]
+    TooLarge,
+    /// The identifier was used for something else.
+    #[error("that id was used for something else: make a new one and send again")]
+    IdReused,
+    /// Another build has the short name.
+    #[error("another build is called {0}: choose another name")]
+    CodeTaken(String),
+    /// The build is here already.
+    #[error("{0} is here already: nothing was imported")]
+    BuildExists(String),
+    /// Somebody else changed the same thing meanwhile.
+    #[error("somebody changed this meanwhile: look at the new state, then decide again")]
+    ChangedMeanwhile,
+    /// The core does not admit it.
+    #[error(transparent)]
+    Refused(#[from] Refusal),
+    /// An imported file, or a new build, is not consistent.
+    #[error("{0}")]
+    BadBuild(#[from] BuildError),
+    /// A person who is measuring blind may not take the values along.
+    #[error("finish your blind second touch first: until then the values stay hidden from you")]
+    BlindPending,
+    /// No such family of shells.
+    #[error("the shop has no shells of that name")]
+    NoSuchFamily,
+    /// Fewer halves on the shelf than were to be taken.
+    #[error("only {left} left on the shelf: nothing was taken")]
+    ShelfEmpty {
+        /// How many lie there.
+        left: u16,
+    },
+    /// No shells can be proposed.
+    #[error("{detail}")]
+    NoShells {
+        /// Stable name of the reason.
+        code: &'static str,
+        /// The reason.
+        detail: String,
+    },
+    /// The database is away.
+    #[error("the database does not answer: nothing was kept; try again in a moment")]
+    DatabaseAway,
+    /// Something that should not happen; the log says what.
+    #[error("something went wrong here; the log has the details")]
+    Internal,
+}
+
+/// The body of a refusal.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct ProblemBody {
+    /// Stable address of the kind of problem.
+    #[serde(rename = "type")]
+    pub kind: String,
+    /// HTTP status.
+    pub status: u16,
+    /// Stable name of the problem, for programs.
+    pub code: String,
+    /// A short name of the status.
+    pub title: String,
+    /// A sentence that says what to do.
+    pub detail: String,
+    /// The field of the request it is about.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub field: Option<String>,
+    /// For `slow_down`: seconds to wait.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub retry_after: Option<u64>,
+    /// For `blocked`: the stations that block.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    #[schema(value_type = Option<Vec<jagged_pin_core::sheet::Block>>)]
+    pub blocks: Option<Value>,
+}
+
+impl Problem {
+    /// HTTP status.
+    pub fn status(&self) -> StatusCode {
+        match self {
+            Problem::NotSignedIn | Problem::WrongPassword => StatusCode::UNAUTHORIZED,
+            Problem::SlowDown(_) => StatusCode::TOO_MANY_REQUESTS,
+            Problem::NoToken | Problem::NotAllowed { .. } | Problem::BlindPending => StatusCode::FORBIDDEN,
+            Problem::NoSuchBuild | Problem::NoSuchAddress | Problem::NoSuchFamily => StatusCode::NOT_FOUND,
+            Problem::NoSuchMethod => StatusCode::METHOD_NOT_ALLOWED,
+            Problem::BadJson(_) => StatusCode::BAD_REQUEST,
+            Problem::TooLarge => StatusCode::PAYLOAD_TOO_LARGE,
+            Problem::IdReused | Problem::CodeTaken(_) | Problem::BuildExists(_) | Problem::ChangedMeanwhile => {
+                StatusCode::CONFLICT
+            }
+            Problem::Refused(refusal) => match refusal {
+                Refusal::AlreadyStruck
+                | Refusal::SessionOpen(_)
+                | Refusal::AlreadyAsked(_)
+                | Refusal::FigureMoved(_)
+                | Refusal::Blocked(_)
+                | Refusal::AlreadySealed
+                | Refusal::AlreadySigned(_)
+                | Refusal::OrderElsewhere
+                | Refusal::WrongRevision(_) => StatusCode::CONFLICT,
+                Refusal::NoSuchOrder => StatusCode::NOT_FOUND,
+                _ => StatusCode::UNPROCESSABLE_ENTITY,
+            },
+            Problem::ShelfEmpty { .. } => StatusCode::CONFLICT,
+            Problem::BadField { .. } | Problem::BadBuild(_) | Problem::NoShells { .. } => {
+                StatusCode::UNPROCESSABLE_ENTITY
+            }
+            Problem::DatabaseAway => StatusCode::SERVICE_UNAVAILABLE,
+            Problem::Internal => StatusCode::INTERNAL_SERVER_ERROR,
+        }
+    }
+
+    /// Stable name of the problem.
+    pub fn code(&self) -> &'static str {
+        match self {
+            Problem::NotSignedIn => "not_signed_in",
+            Problem::WrongPassword => "wrong_password",
+            Problem::SlowDown(_) => "slow_down",
+            Problem::NoToken => "no_token",
+            Problem::NotAllowed { .. } => "not_allowed",
+            Problem::NoSuchBuild => "no_such_build",
+            Problem::NoSuchAddress => "no_such_address",
+            Problem::NoSuchMethod => "no_such_method",
+            Problem::BadJson(_) => "bad_json",
+            Problem::BadField { .. } => "bad_field",
+            Problem::TooLarge => "too_large",
+            Problem::IdReused => "id_reused",
+            Problem::CodeTaken(_) => "code_taken",
+            Problem::BuildExists(_) => "build_exists",
+            Problem::ChangedMeanwhile => "changed_meanwhile",
+            Problem::Refused(refusal) => refusal.code(),
+            Problem::BadBuild(_) => "bad_build",
+            Problem::BlindPending => "blind_pending",
+            Problem::NoSuchFamily => "no_such_family",
+            Problem::ShelfEmpty { .. } => "shelf_empty",
+            Problem::NoShells { code, .. } => code,
+            Problem::DatabaseAway => "database_away",
+            Problem::Internal => "internal",
+        }
+    }
+
+    /// A problem with one field.
+    pub fn field(field: impl Into<String>, message: impl Into<String>) -> Self {
+        Problem::BadField { field: field.into(), message: message.into() }
+    }
+
+    fn about(&self) -> Option<String> {
+        match self {
+            Problem::BadField { field, .. } => Some(field.clone()),
+            Problem::CodeTaken(_) => Some("code".into()),
+            Problem::Refused(refusal) => refusal.field().map(str::to_owned),
+            Problem::BadBuild(BuildError::Code) => Some("code".into()),
+            Problem::BadBuild(BuildError::Text(TextError("the engine"))) => Some("engine".into()),
+            _ => None,
+        }
+    }
+
+    /// The body of the answer.
+    pub fn body(&self) -> ProblemBody {
+        let status = self.status();
+        ProblemBody {
+            kind: format!("urn:jagged-pin:problem:{}", self.code()),
+            status: status.as_u16(),
+            code: self.code().into(),
+            title: status.canonical_reason().unwrap_or("Problem").into(),
+            detail: self.to_string(),
+            field: self.about(),
+            retry_after: match self {
+                Problem::SlowDown(seconds) => Some(*seconds),
+                _ => None,
+            },
+            blocks: match self {
+                Problem::Refused(Refusal::Blocked(blocks)) => Some(json!(blocks)),
+                _ => None,
+            },
+        }
+    }
+}
+
+impl IntoResponse for Problem {
+    fn into_response(self) -> Response {
+        let body = serde_json::to_string(&self.body()).unwrap_or_default();
+        let mut response = (self.status(), body).into_response();
+        let headers = response.headers_mut();
+        headers.insert(header::CONTENT_TYPE, HeaderValue::from_static("application/problem+json"));
+        if let Problem::SlowDown(seconds) = self {
+            headers.insert(header::RETRY_AFTER, HeaderValue::from(seconds));
+        }
+        response
+    }
+}
+
+impl From<StoreError> for Problem {
+    fn from(error: StoreError) -> Self {
+        match error {
+            StoreError::NotFound => Problem::NoSuchBuild,
+            StoreError::IdReused => Problem::IdReused,
+            StoreError::NotOnShelf { left, .. } => Problem::ShelfEmpty { left },
+            StoreError::Connection(_) | StoreError::Database(_) => {
+                tracing::error!(%error, "the database failed");
+                Problem::DatabaseAway
+            }
+            other => {
+                tracing::error!(error = %other, "the store failed");
+                Problem::Internal
+            }
+        }
+    }
+}
+
+impl From<RecordError<Problem>> for Problem {
+    fn from(error: RecordError<Problem>) -> Self {
+        match error {
+            RecordError::Store(store) => store.into(),
+            RecordError::Refused(problem) => problem,
+        }
+    }
+}

@@ -1,0 +1,152 @@
+//! What people did and decided, in words for the record: every fact that is not a reading.
+use jagged_pin_core::Build;
+use jagged_pin_core::engine::{BearingRow, Scope, Station};
+use jagged_pin_core::log::{Fact, Fitting, GaugeCheck, SessionClosed, SetUp, SignerRole, What, Work, WorkEvent};
+use jagged_pin_core::units::{Person, Timestamp};
+use serde::Serialize;
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+/// A fact that is not a reading.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct DecisionView {
+    /// Identifier.
+    pub id: Uuid,
+    /// Place in the build's order.
+    pub seq: u32,
+    /// When.
+    pub at: Timestamp,
+    /// Who.
+    pub by: Person,
+    /// What sort of fact ([`What::kind`]).
+    pub kind: String,
+    /// The place it is about, if one.
+    pub station: Option<Station>,
+    /// What was done and why, in words.
+    pub text: String,
+}
+
+/// The view of a fact; absent for a reading.
+pub fn decision(build: &Build, fact: &Fact) -> Option<DecisionView> {
+    let (station, text) = match &fact.what {
+        What::Reading(_) => return None,
+        What::Target(t) => (t.station, t.reason.clone()),
+        What::Strike(s) => {
+            (build.readings().find(|(f, _)| f.id == s.reading).map(|(_, r)| r.station), s.reason.clone())
+        }
+        What::Concession(c) => (Some(c.station), c.reason.clone()),
+        What::Signature(s) => {
+            let role = match s.role {
+                SignerRole::Assembler => "assembler",
+                SignerRole::Checker => "checker",
+            };
+            (None, format!("{role}, revision {}", s.revision))
+        }
+        What::SessionOpened(s) => (None, format!("{} checked in, {}", s.gauge.name, check(build, s.check.as_ref()))),
+        What::SessionClosed(s) => (None, closed(build, s)),
+        What::Work(w) => (one(w.on), work(w)),
+        What::SetUp(s) => (None, set_up(build, s)),
+        What::Inspection(l) => {
+            let signs: Vec<String> = l.signs.iter().map(|s| name(s).replace('_', " ")).collect();
+            (Some(l.station), format!("{}: {}", name(&l.part), signs.join(", ")))
+        }
+        What::Blind(b) => {
+            (Some(b.station), format!("{} is to measure the {} blind", b.whom.name, b.feature.name().replace('_', " ")))
+        }
+        What::Rules(r) => {
+            let touches = if r.rules.touches == 1 { "touch" } else { "touches" };
+            let (preferred, count) = (r.rules.preferred.name(), r.rules.touches);
+            (None, format!("rules: {preferred} preferred, {count} {touches} a place: {}", r.reason))
+        }
+        What::Plan(p) => {
+            let feature = p.plan.feature.name().replace('_', " ");
+            (None, format!("{feature} is touched at {} places: {}", p.plan.positions.len(), p.reason))
+        }
+        What::Fitting(f) => (None, fitting(f)),
+        What::Stamps(s) => {
+            let stamps: Vec<String> = s.stamps.iter().map(|s| format!("{} {}", s.station, s.text)).collect();
+            (None, format!("old shells stamped {}", stamps.join(", ")))
+        }
+        What::Tray(t) => {
+            let row = if t.row == BearingRow::Mains { "mains" } else { "rods" };
+            (None, format!("a tray of {} halves measured for the {row}", t.shells.len()))
+        }
+        What::Order(o) => (None, format!("order {} to {}: {} features: {}", o.number, o.shop, o.items.len(), o.note)),
+        What::OrderMoved(m) => {
+            let order = build.facts.iter().find_map(|f| match &f.what {
+                What::Order(o) if f.id == m.order => Some(o.number.as_str()),
+                _ => None,
+            });
+            (None, format!("order {} {}: {}", order.unwrap_or_default(), name(&m.step), m.note))
+        }
+    };
+    let (id, seq, at, by) = (fact.id, fact.seq, fact.at, fact.by.clone());
+    Some(DecisionView { id, seq, at, by, kind: fact.what.kind().into(), station, text })
+}
+
+fn fitting(f: &Fitting) -> String {
+    let pairs: Vec<String> = f.pairs.iter().map(|p| format!("{} {}/{}", p.station, p.upper, p.lower)).collect();
+    format!("fitted {}: {}", pairs.join(", "), f.note)
+}
+
+const fn one(on: Scope) -> Option<Station> {
+    match on {
+        Scope::One(station) => Some(station),
+        _ => None,
+    }
+}
+
+fn name(value: &impl Serialize) -> String {
+    let value = serde_json::to_value(value).unwrap_or_default();
+    value.as_str().unwrap_or_default().to_owned()
+}
+
+fn check(build: &Build, check: Option<&GaugeCheck>) -> String {
+    match check {
+        Some(c) => format!("showed {} on {}", c.shown.show(build.unit), c.standard.show(build.unit)),
+        None => "without a check".into(),
+    }
+}
+
+fn closed(build: &Build, s: &SessionClosed) -> String {
+    let gauge = build.facts.iter().find_map(|f| match &f.what {
+        What::SessionOpened(o) if f.id == s.session => Some(o.gauge.name.as_str()),
+        _ => None,
+    });
+    format!("{} checked out, {}", gauge.unwrap_or("gauge"), check(build, s.check.as_ref()))
+}
+
+/// What was done, as people say it.
+pub fn work_words(work: Work) -> &'static str {
+    match work {
+        Work::JournalPolished => "journal polished",
+        Work::JournalGround => "journal ground",
+        Work::JournalWelded => "journal welded up",
+        Work::CrankStraightened => "crank straightened",
+        Work::CapDeburred => "cap deburred",
+        Work::CapReplaced => "cap replaced",
+        Work::CapTurned => "cap fitted the other way",
+        Work::TunnelHoned => "tunnel honed or bored",
+        Work::RodResized => "rod resized",
+        Work::ShellsFitted => "other shells fitted",
+        Work::ShellsCoated => "shells coated",
+        Work::ShellsNarrowed => "shells narrowed",
+    }
+}
+
+fn work(w: &WorkEvent) -> String {
+    let grits: Vec<String> = w.grits.iter().map(ToString::to_string).collect();
+    let mut how = Vec::new();
+    if !grits.is_empty() {
+        how.push(format!("grits {}", grits.join("/")));
+    }
+    how.extend(w.minutes.map(|m| format!("{m} min")));
+    let how = if how.is_empty() { String::new() } else { format!(" ({})", how.join(", ")) };
+    format!("{}, {}{how}: {}", work_words(w.work), w.on, w.note)
+}
+
+fn set_up(build: &Build, s: &SetUp) -> String {
+    let row = if s.row == BearingRow::Mains { "mains" } else { "rods" };
+    let steps: Vec<String> = s.steps.iter().map(|step| step.show(build.unit)).collect();
+    format!("{row}: {}, {}, {}", s.fasteners, s.lubricant, steps.join(" then "))
+}

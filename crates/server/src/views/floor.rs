@@ -1,0 +1,115 @@
+//! A build as a row of the floor.
+
+use jagged_pin_core::assess::{OrderStatus, evaluate};
+use jagged_pin_core::build::redacted;
+use jagged_pin_core::engine::{Layout, Station};
+use jagged_pin_core::log::OrderStep;
+use jagged_pin_core::maths::{Side, State};
+use jagged_pin_core::sheet::{Next, SealStatus};
+use jagged_pin_core::units::{Person, Timestamp};
+use jagged_pin_core::{Build, Length, Unit};
+use serde::Serialize;
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+/// A build on the floor.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct FloorRow {
+    /// Identifier.
+    pub id: Uuid,
+    /// Short name.
+    pub code: String,
+    /// The engine in words.
+    pub engine: String,
+    /// Working unit.
+    pub unit: Unit,
+    /// The engine layout, for its miniature.
+    pub layout: Layout,
+    /// Every bearing's state: mains, then rods.
+    pub stations: Vec<FloorStation>,
+    /// How far the sheet is.
+    pub status: SealStatus,
+    /// Whether a seal was broken by a later change.
+    pub broken: bool,
+    /// What it needs next.
+    pub next: Next,
+    /// Orders whose parts are at another shop.
+    pub away: Vec<AwayView>,
+    /// When something was last recorded, or it was opened.
+    pub touched_at: Timestamp,
+    /// By whom.
+    pub touched_by: Person,
+}
+
+/// Parts that are at another shop.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct AwayView {
+    /// Number of the order.
+    pub number: String,
+    /// Which shop.
+    pub shop: String,
+    /// Since when.
+    pub since: Timestamp,
+}
+
+impl AwayView {
+    fn of(order: OrderStatus) -> Option<Self> {
+        let since = order.step_at.filter(|_| order.step == Some(OrderStep::Sent))?;
+        Some(AwayView { number: order.order.number, shop: order.order.shop, since })
+    }
+}
+
+/// A bearing on the floor.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct FloorStation {
+    /// The station.
+    pub station: Station,
+    /// Its state; absent while open.
+    pub state: Option<State>,
+    /// The limit that is nearest.
+    pub nearest: Option<Side>,
+    /// Its clearance.
+    pub clearance: Option<Length>,
+    /// Whether something was done since it was judged.
+    pub stale: bool,
+    /// Whether other shells were fitted and nothing was measured over them yet.
+    pub predicted: bool,
+    /// Whether any touch was taken on it so far.
+    pub touched: bool,
+}
+
+impl FloorRow {
+    /// The row of a build, as `viewer` may see it.
+    pub fn of(build: &Build, viewer: Uuid) -> Self {
+        let redacted = redacted(build, viewer);
+        let build = redacted.as_ref().unwrap_or(build);
+        let assessed = evaluate(build);
+        let last = build.facts.last();
+        FloorRow {
+            id: build.id,
+            code: build.code.clone(),
+            engine: build.engine.clone(),
+            unit: build.unit,
+            layout: build.layout.clone(),
+            stations: assessed
+                .stations
+                .iter()
+                .map(|s| FloorStation {
+                    station: s.station,
+                    state: s.judged.as_ref().map(|j| j.state),
+                    nearest: s.judged.as_ref().map(|j| j.nearest),
+                    clearance: s.judged.as_ref().map(|j| j.clearance),
+                    stale: s.stale.is_some(),
+                    predicted: s.predicted.is_some(),
+                    touched: s.journal.taken + s.bore_direct.taken + s.bore_subtract.taken > 0,
+                })
+                .collect(),
+            status: assessed.sign_off.status,
+            broken: assessed.sign_off.broken.is_some(),
+            next: assessed.sign_off.next,
+            away: assessed.orders.into_iter().filter_map(AwayView::of).collect(),
+            touched_at: last.map_or(build.opened_at, |f| f.at),
+            touched_by: last.map_or_else(|| build.opened_by.clone(), |f| f.by.clone()),
+        }
+    }
+}

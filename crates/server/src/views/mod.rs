@@ -1,0 +1,9 @@
+//! What the API shows: projections of a build and its assessment.
+
+pub mod build;
+pub mod decisions;
+pub(crate) mod family;
+pub mod floor;
+pub mod reading;
+pub(crate) mod rows;
+pub mod session;
