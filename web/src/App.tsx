@@ -1,10 +1,11 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Navigate, Route, Routes } from "react-router";
 import { SESSION_ENDED, type Session } from "./api/client";
 import { useLiveEvents } from "./api/live";
-import { sessionQuery } from "./api/queries";
+import { catalogQuery, sessionQuery, showRecorded } from "./api/queries";
 import { Bench } from "./bench/Bench";
+import { sender } from "./bench/sender";
 import { Floor } from "./floor/Floor";
 import { GaugeRoom } from "./gauges/GaugeRoom";
 import { Gauges } from "./gauges/Gauges";
@@ -32,14 +33,37 @@ export function App() {
   return session.data === null ? <SignIn /> : <SignedIn session={session.data} />;
 }
 
+/** Sends what this person typed and is not kept yet, whatever page is shown. */
+function useSender(login: string): void {
+  const client = useQueryClient();
+  useEffect(() => {
+    const away = sender.onTold((told) => {
+      if ("recorded" in told) showRecorded(client, told.recorded);
+    });
+    void sender.signedIn(login);
+    return () => {
+      away();
+      void sender.signedIn(undefined);
+    };
+  }, [client, login]);
+}
+
 function SignedIn({ session }: { session: Session }) {
+  const catalog = useQuery(catalogQuery);
   const connected = useLiveEvents();
+  useSender(session.login);
   const [ended, setEnded] = useState(false);
   useEffect(() => {
     const end = () => setEnded(true);
     window.addEventListener(SESSION_ENDED, end);
     return () => window.removeEventListener(SESSION_ENDED, end);
   }, []);
+  // Nothing can be drawn without knowing what there is to measure.
+  if (!catalog.data) {
+    return catalog.isError ? (
+      <Notice title="The server cannot be reached" text="Start it again, then reload this page." />
+    ) : null;
+  }
   return (
     <div className="flex h-full min-w-[1000px] flex-col">
       <TopBar session={session} connected={connected} />

@@ -1,5 +1,11 @@
 import "@testing-library/jest-dom/vitest";
 import { cleanup } from "@testing-library/react";
 import { afterEach } from "vitest";
+import catalog from "../../docs/catalog.json";
+import { keepCatalog } from "./api/catalog";
+import type { Schemas } from "./api/client";
+
+// As the server sends it.
+keepCatalog(catalog as Schemas["CatalogView"]);
 
 afterEach(cleanup);

@@ -1,7 +1,7 @@
 //! How long `evaluate` takes on a big build: 10 mains, 18 rods and 5 000 readings.
 use criterion::{Criterion, criterion_group, criterion_main};
 use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::engine::{BearingRow, Crank, Feature, Layout, Part, Position, Rods, Station};
+use jagged_pin_core::engine::{BearingRow, Characteristic, Crank, Layout, Place, Position, Rods, Role};
 use jagged_pin_core::log::{Fact, Measure, Reading, Rules, Source, TargetChange, What};
 use jagged_pin_core::maths::{TargetRule, TargetSource};
 use jagged_pin_core::units::{Person, Timestamp};
@@ -16,10 +16,11 @@ fn big_build() -> Option<Build> {
     let main_journal = Length::tenths(26_240);
     let crank = Crank::proportional(MAINS, main_journal, 2);
     let rods = Rods { per_pin: 1, pin: Length::tenths(21_240), nominals: None };
-    let layout = Layout { rods: Some(rods), ..Layout::of_mains(MAINS, Station::main(5)?, main_journal, crank) };
+    let layout = Layout { rods: Some(rods), ..Layout::of_mains(MAINS, Place::main(5), main_journal, crank) };
     let by = Person { id: Uuid::nil(), name: "Bench".into() };
     let t = Length::tenths;
     let target = TargetChange {
+        figure: None,
         station: None,
         row: BearingRow::Mains,
         rule: Some(TargetRule::Range { low: t(22), aim: None, high: t(28) }),
@@ -27,9 +28,9 @@ fn big_build() -> Option<Build> {
         reason: "for the benchmark".into(),
     };
     // Two rods to each pin would make it no bigger: 10 mains, 9 bays of 2 pins, 18 rods.
-    let places: Vec<(Station, Feature, Position)> = layout
+    let places: Vec<(Place, Characteristic, Position)> = layout
         .places()
-        .flat_map(|station| [Part::Journal, Part::Bore].map(|part| (station, Feature::at(station, part))))
+        .flat_map(|station| [Role::JOURNAL, Role::BORE].map(|part| (station, Characteristic::at(station, part))))
         .filter_map(|(station, feature)| Some((station, feature?)))
         .flat_map(|(station, f)| f.positions().iter().map(move |p| (station, f, p.position)))
         .collect();
@@ -37,14 +38,14 @@ fn big_build() -> Option<Build> {
         let (station, feature, position) = places[n as usize % places.len()];
         let wobble = i64::from(n * 7919 % 3);
         let journal = if station.row() == BearingRow::Mains { 26_240 } else { 21_240 };
-        let measure = match feature.part() {
-            Part::Journal => Measure::Size { size: t(journal - 3 + wobble) },
+        let measure = match feature.role() {
+            Role::JOURNAL => Measure::Size { size: t(journal - 3 + wobble) },
             _ => Measure::Dial { dial: t(22 + wobble), reference: t(journal) },
         };
-        let gauge = if feature.part() == Part::Journal { "mic-tenths" } else { "bore-tenths" };
+        let gauge = if feature.role() == Role::JOURNAL { "mic-tenths" } else { "bore-tenths" };
         Reading {
             station,
-            feature,
+            characteristic: feature,
             position,
             measure,
             gauge: gauge.into(),
@@ -68,13 +69,14 @@ fn big_build() -> Option<Build> {
         facts.push(fact(n + 2, What::Reading(reading(n))));
     }
     Some(Build {
+        known_to: 0,
         id: Uuid::nil(),
         code: "BIG".into(),
         engine: "Ten mains".into(),
         unit: Unit::Inch,
         layout,
         rules: Rules::standard(Unit::Inch),
-        gauges: jagged_pin_demo::gauges(Unit::Inch),
+        gauges: jagged_pin_workbench::gauges(Unit::Inch),
         opened_at: Timestamp(0),
         opened_by: by.clone(),
         facts,
@@ -84,7 +86,7 @@ fn big_build() -> Option<Build> {
 fn bench(c: &mut Criterion) {
     let Some(build) = big_build() else { return };
     assert_eq!(build.check(), Ok(()));
-    assert_eq!(evaluate(&build).mains.measured, usize::from(MAINS));
+    assert_eq!(evaluate(&build).rows[0].measured, usize::from(MAINS));
     c.bench_function("evaluate 10 mains, 18 rods, 5000 readings", |b| {
         b.iter(|| evaluate(std::hint::black_box(&build)))
     });

@@ -1,15 +1,16 @@
 //! Whatever people do at the bench in whatever order: what was admitted stays consistent.
 
 mod histories;
+mod stock;
 use histories::history;
 use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::engine::{Method, Station};
+use jagged_pin_core::engine::{Place, Read};
 use jagged_pin_core::log::{SignerRole, What};
 use jagged_pin_core::maths::{State, TargetRule};
 use jagged_pin_core::record::Refusal;
 use jagged_pin_core::sheet::{Needs, SealStatus};
 use jagged_pin_core::{Build, Length};
-use jagged_pin_demo::{Bench, patterns, person};
+use jagged_pin_workbench::{Bench, patterns, person};
 use proptest::prelude::*;
 use uuid::Uuid;
 
@@ -38,20 +39,20 @@ fn deed() -> impl Strategy<Value = Deed> {
 
 /// Does it; refusals are part of life.
 fn attempt(bench: &mut Bench, deed: &Deed) -> Result<(), Refusal> {
-    let main = |n: u8| Station::main(n).ok_or(Refusal::NoSuchPosition);
+    let main = |n: u8| Ok::<Place, Refusal>(Place::main(n));
     let t = Length::tenths;
     match *deed {
         Deed::Journal { main, tenths } => {
             let text = t(tenths).show(jagged_pin_core::Unit::Inch);
             let text = text.trim_end_matches(" in");
-            bench.journal(Station::Main(main), [text; 4]).map(drop)
+            bench.journal(Place::main(main), [text; 4]).map(drop)
         }
         Deed::Bore { main, dial, direct } => {
-            let (method, text) = match direct {
-                true => (Method::Direct, dial.to_string()),
-                false => (Method::Subtract, format!("2.6{:03}", 240 + dial)),
+            let (read, text) = match direct {
+                true => (Read::Dial, dial.to_string()),
+                false => (Read::Size, format!("2.6{:03}", 240 + dial)),
             };
-            bench.bore(Station::Main(main), method, &[&text, &text]).map(drop)
+            bench.bore(Place::main(main), read, &[&text, &text]).map(drop)
         }
         Deed::Strike { nth } => {
             let build = bench.clone().finish();
@@ -122,7 +123,7 @@ proptest! {
             prop_assert_ne!(sheet.signatures[0].by.id, sheet.signatures[1].by.id);
         }
         // Every main is either among the blocks, or in, or accepted.
-        for s in &a.stations {
+        for s in a.bearings() {
             let blocked = sheet.blocks.iter().find(|b| b.station == s.station);
             let fine = s.judged.as_ref().is_some_and(|j| j.state == State::In) || s.concession.is_some();
             prop_assert_eq!(blocked.is_none(), fine);
@@ -138,13 +139,13 @@ proptest! {
         let struck = build.struck();
         let mut without = build.clone();
         without.facts.retain(|f| !struck.contains(&f.id) && !matches!(f.what, What::Strike(_)));
-        let figures = |b: &Build| evaluate(b).stations.iter().map(|s| s.judged.clone()).collect::<Vec<_>>();
+        let figures = |b: &Build| evaluate(b).bearings().map(|s| s.judged.clone()).collect::<Vec<_>>();
         prop_assert_eq!(figures(&build), figures(&without));
     }
 
     #[test]
     fn nobody_can_change_a_sealed_record_unnoticed(nth in 0usize..70, nudge in 1i64..50) {
-        let sealed = jagged_pin_demo::builds().unwrap_or_default().into_iter().find(|b| b.code == "SL-042");
+        let sealed = stock::build("SL-042");
         let mut value = serde_json::to_value(sealed).unwrap_or_default();
         let facts = value["facts"].as_array_mut().into_iter().flatten();
         let mut readings = facts.filter(|f| f["what"]["kind"] == "reading");

@@ -1,22 +1,24 @@
 //! Shells that were fitted: predicted until measured, held against the prediction afterwards.
 
+mod stock;
+
 use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::build::{redacted, shells_in};
 use jagged_pin_core::choose::prediction_record;
-use jagged_pin_core::engine::{BearingRow, Method, Part, Scope, Station};
-use jagged_pin_core::figure::{Finding, StationAssessment};
+use jagged_pin_core::engine::{BearingRow, Place, Read, Role, Scope};
+use jagged_pin_core::figure::{FigureAssessment, Finding};
 use jagged_pin_core::log::{FastenerKind, FittedPair, Fitting, SetUp, ShellsIn, TorqueStep, TorqueUnit, Work};
 use jagged_pin_core::maths::State;
 use jagged_pin_core::record::Refusal;
 use jagged_pin_core::sheet::Needs;
 use jagged_pin_core::units::Person;
 use jagged_pin_core::{Build, Length};
-use jagged_pin_demo::{Bench, builds, patterns, person};
+use jagged_pin_workbench::{Bench, patterns, person};
 use proptest::prelude::*;
 
 type Outcome = Result<(), Refusal>;
 
-const M2: Station = Station::Main(2);
+const M2: Place = Place::main(2);
 
 fn t(tenths: i64) -> Length {
     Length::tenths(tenths)
@@ -50,10 +52,10 @@ fn tight() -> Result<Bench, Refusal> {
 /// The bore of M2 by a dial zeroed at the nominal journal.
 fn measure(bench: &mut Bench, dial: i64) -> Outcome {
     let (wide, touches) = (format!("{}", dial + 8), format!("{dial} {dial}"));
-    bench.bore(M2, Method::Direct, &[&touches, &touches, &wide, &wide]).map(drop)
+    bench.bore(M2, Read::Dial, &[&touches, &touches, &wide, &wide]).map(drop)
 }
 
-fn m2(build: &Build) -> Option<StationAssessment> {
+fn m2(build: &Build) -> Option<FigureAssessment> {
     evaluate(build).station(M2).cloned()
 }
 
@@ -110,7 +112,7 @@ fn a_prediction_does_not_outlive_what_it_was_made_from() -> Outcome {
     // What is done elsewhere leaves it alone.
     let mut bench = tight()?;
     bench.fit(fitting(24))?;
-    bench.work(Work::JournalPolished, Scope::One(Station::Main(3)), "because")?;
+    bench.work(Work::JournalPolished, Scope::One(Place::main(3)), "because")?;
     assert!(m2(bench.build()).is_some_and(|s| s.predicted.is_some()));
     Ok(())
 }
@@ -160,17 +162,16 @@ fn a_promise_does_not_tell_somebody_who_measures_blind() -> Outcome {
     let mut bench = tight()?;
     bench.fit(fitting(24))?;
     let checker = person("kell");
-    bench.ask_blind(checker.clone(), M2, Part::Journal)?;
+    bench.ask_blind(checker.clone(), M2, Role::JOURNAL)?;
     let seen = |who: &Person| redacted(bench.build(), who.id).unwrap_or_else(|| bench.build().clone());
-    assert!(m2(&seen(&checker)).is_some_and(|s| s.predicted.is_none() && s.journal.taken == 0));
+    assert!(m2(&seen(&checker)).is_some_and(|s| s.predicted.is_none() && s.journal().taken == 0));
     assert!(m2(&seen(&person("oduya"))).is_some_and(|s| s.predicted.is_some()));
     Ok(())
 }
 
 #[test]
 fn the_sealed_four_came_out_as_promised() {
-    let record: Vec<_> = builds()
-        .unwrap_or_default()
+    let record: Vec<_> = stock::builds()
         .iter()
         .filter(|b| b.code == "SL-042")
         .flat_map(prediction_record)

@@ -2,21 +2,21 @@
 
 use jagged_pin_core::assess::{Assessment, Suspicion, evaluate};
 use jagged_pin_core::build::redacted;
-use jagged_pin_core::engine::{Feature, Method, Part, Scope, Station};
+use jagged_pin_core::engine::{Characteristic, Method, Place, Read, Role, Scope};
 use jagged_pin_core::evidence::SessionProof;
-use jagged_pin_core::figure::{ChosenBecause, DoubtSource, Finding, StationAssessment};
+use jagged_pin_core::figure::{ChosenBecause, DoubtSource, FigureAssessment, Finding};
 use jagged_pin_core::log::{InspectedPart, Rules, RulesChange, Sign, What, Work};
 use jagged_pin_core::maths::{State, Suspect};
 use jagged_pin_core::record::{Refusal, TextRow, next_fact};
 use jagged_pin_core::sheet::Needs;
 use jagged_pin_core::units::Timestamp;
 use jagged_pin_core::{Build, Length, Unit};
-use jagged_pin_demo::{Bench, patterns, person};
+use jagged_pin_workbench::{Bench, patterns, person};
 use uuid::Uuid;
 
 type Outcome = Result<(), Refusal>;
 
-const M: fn(u8) -> Station = Station::Main;
+const M: fn(u8) -> Place = Place::main;
 
 fn bench() -> Bench {
     let known = patterns();
@@ -30,7 +30,7 @@ fn journal(bench: &mut Bench, main: u8) -> Outcome {
     bench.journal(M(main), ["2.6238 38", "38 38", "38 38", "38 38"]).map(drop)
 }
 
-fn station(a: &Assessment, at: Station) -> &StationAssessment {
+fn station(a: &Assessment, at: Place) -> &FigureAssessment {
     a.station(at).unwrap_or_else(|| unreachable!("the engine has {at}"))
 }
 
@@ -47,12 +47,12 @@ fn a_session_that_walked_a_little_is_corrected_by_the_time_that_had_passed() -> 
     let mut bench = bench();
     journal(&mut bench, 1)?;
     let session = bench.open_session("bore-tenths", Some(("2.6240 in", "0")))?;
-    let first = bench.bore(M(1), Method::Direct, &["25", "25"])?;
+    let first = bench.bore(M(1), Read::Dial, &["25", "25"])?;
     bench.close_session(session, Some(("2.6240 in", "1")))?;
     let a = evaluate(bench.build());
     assert_eq!(a.sessions[0].proof, SessionProof::Corrected);
     // Opened, two touches, closed: nine seconds apart each, so a third and two thirds of a tenth.
-    let values: Vec<_> = station(&a, M(1)).bore_direct.positions.iter().filter_map(|p| p.value).collect();
+    let values: Vec<_> = station(&a, M(1)).bore(Read::Dial).positions.iter().filter_map(|p| p.value).collect();
     let tenths = |n: i64| Length::tenths(26_240 + n);
     assert_eq!(first.len(), 2);
     assert_eq!(values, [tenths(25) - Length::from_nm(847), tenths(25) - Length::from_nm(1_693)]);
@@ -64,7 +64,7 @@ fn a_session_that_walked_too_far_is_repeated() -> Outcome {
     let mut bench = bench();
     journal(&mut bench, 1)?;
     let session = bench.open_session("bore-tenths", Some(("2.6240 in", "0")))?;
-    bench.bore(M(1), Method::Direct, &["23 23", "23 23"])?;
+    bench.bore(M(1), Read::Dial, &["23 23", "23 23"])?;
     assert_eq!(station(&evaluate(bench.build()), M(1)).judged.as_ref().map(|j| j.state), Some(State::In));
     bench.close_session(session, Some(("2.6240 in", "-2")))?;
     let a = evaluate(bench.build());
@@ -81,8 +81,8 @@ fn a_gauge_is_checked_in_once_and_only_when_it_is_zeroed() -> Outcome {
     let session = bench.open_session("bore-tenths", None)?;
     assert_eq!(refused(bench.open_session("bore-tenths", None)), Err("session_open"));
     journal(&mut bench, 1)?;
-    bench.bore(M(1), Method::Direct, &["25", "25"])?;
-    let unproven = Finding::Unproven { part: Part::Bore };
+    bench.bore(M(1), Read::Dial, &["25", "25"])?;
+    let unproven = Finding::Unproven { part: Role::BORE };
     assert!(station(&evaluate(bench.build()), M(1)).findings.contains(&unproven));
     bench.close_session(session, None)?;
     assert_eq!(bench.close_session(session, None), Err(Refusal::NoSuchSession));
@@ -95,12 +95,12 @@ fn a_caliper_must_not_decide_and_a_gauge_past_due_is_named() -> Outcome {
     // The caliper was due in October; the bench works in January 1970 by its clock, so only its step counts.
     bench.take("caliper-half-thou");
     bench.journal(M(1), ["2.6240 2.6240", "2.6240", "2.6240", "2.6240"])?;
-    bench.bore(M(1), Method::Direct, &["25 25", "25 25"])?;
+    bench.bore(M(1), Read::Dial, &["25 25", "25 25"])?;
     let a = evaluate(bench.build());
     let m1 = station(&a, M(1));
     assert_eq!(m1.judged.as_ref().map(|j| (j.state, j.decidable)), Some((State::Edge, false)));
     // Six tenths of window, half a thou a step: 1.2 to 1.
-    let coarse = Finding::TooCoarse { part: Part::Journal, gauge: "Caliper, half thou".into(), ratio_tenths: 12 };
+    let coarse = Finding::TooCoarse { part: Role::JOURNAL, gauge: "Caliper, half thou".into(), ratio_tenths: 12 };
     assert!(m1.findings.contains(&coarse));
     Ok(())
 }
@@ -109,17 +109,17 @@ fn a_caliper_must_not_decide_and_a_gauge_past_due_is_named() -> Outcome {
 fn components_by_the_book_are_a_band_and_by_the_mic_a_figure() -> Outcome {
     let mut bench = bench();
     journal(&mut bench, 4)?;
-    bench.size(M(4), Part::Housing, &["2.8150", "50", "50", "50", "50", "50"])?;
+    bench.size(M(4), Role::HOUSING, &["2.8150", "50", "50", "50", "50", "50"])?;
     let components = |b: &Bench| {
-        station(&evaluate(b.build()), M(4)).methods.iter().find(|m| m.method == Method::Components).cloned()
+        station(&evaluate(b.build()), M(4)).methods.iter().find(|m| m.method == Method::COMPONENTS).cloned()
     };
     // 2.8150 - 2 x 0.0943 - 2.6238 = 0.0026; walls may be three tenths thinner each.
     let by_book = components(&bench);
     let t = Length::tenths;
     assert_eq!(by_book.as_ref().map(|m| (m.low, m.clearance, m.high)), Some((t(26), t(29), t(32))));
     assert!(by_book.is_some_and(|m| m.budget.parts.iter().any(|p| p.source == DoubtSource::Catalogue)));
-    bench.size(M(4), Part::UpperWall, &["0.0942"])?;
-    bench.size(M(4), Part::LowerWall, &["0.0942"])?;
+    bench.size(M(4), Role::UPPER_WALL, &["0.0942"])?;
+    bench.size(M(4), Role::LOWER_WALL, &["0.0942"])?;
     assert_eq!(components(&bench).map(|m| (m.low, m.high)), Some((t(28), t(28))));
     Ok(())
 }
@@ -128,17 +128,17 @@ fn components_by_the_book_are_a_band_and_by_the_mic_a_figure() -> Outcome {
 fn the_book_judges_nothing_unless_the_rules_say_so() -> Outcome {
     let mut bench = bench();
     journal(&mut bench, 4)?;
-    bench.size(M(4), Part::Housing, &["2.8146", "46", "46", "46", "46", "46"])?;
-    bench.size(M(4), Part::Strip, &["0.0025", "0.0025"])?;
+    bench.size(M(4), Role::HOUSING, &["2.8146", "46", "46", "46", "46", "46"])?;
+    bench.size(M(4), Role::STRIP, &["0.0025", "0.0025"])?;
     assert_eq!(station(&evaluate(bench.build()), M(4)).judged, None);
-    let rules = Rules { preferred: Method::Components, ..Rules::standard(Unit::Inch) };
+    let rules = Rules { preferred: Method::COMPONENTS, ..Rules::standard(Unit::Inch) };
     let a = evaluate(&with_rules(bench.clone(), rules)?);
     let judged = station(&a, M(4)).judged.as_ref();
-    assert_eq!(judged.map(|j| (j.method, j.because)), Some((Method::Components, ChosenBecause::Preferred)));
+    assert_eq!(judged.map(|j| (j.method, j.because)), Some((Method::COMPONENTS, ChosenBecause::Preferred)));
     let rules = Rules { strip_judges: true, ..Rules::standard(Unit::Inch) };
     let a = evaluate(&with_rules(bench, rules)?);
     let judged = station(&a, M(4)).judged.as_ref();
-    assert_eq!(judged.map(|j| (j.method, j.because)), Some((Method::Strip, ChosenBecause::ProvesMost)));
+    assert_eq!(judged.map(|j| (j.method, j.because)), Some((Method::STRIP, ChosenBecause::ProvesMost)));
     Ok(())
 }
 
@@ -146,8 +146,8 @@ fn the_book_judges_nothing_unless_the_rules_say_so() -> Outcome {
 fn disagreement_names_what_could_explain_it_by_share() -> Outcome {
     let mut bench = bench();
     journal(&mut bench, 1)?;
-    bench.bore(M(1), Method::Direct, &["25 25", "25 25"])?;
-    bench.bore(M(1), Method::Subtract, &["2.6271 71", "71 71"])?;
+    bench.bore(M(1), Read::Dial, &["25 25", "25 25"])?;
+    bench.bore(M(1), Read::Size, &["2.6271 71", "71 71"])?;
     let a = evaluate(bench.build());
     let agreement = &station(&a, M(1)).agreements[0];
     assert!(!agreement.agree && agreement.en.is_some_and(|en| en > 1.0));
@@ -162,7 +162,7 @@ fn disagreement_names_what_could_explain_it_by_share() -> Outcome {
 fn a_bearing_that_tapers_more_than_its_parts_is_looked_at_for_dirt_first() -> Outcome {
     let mut bench = bench();
     journal(&mut bench, 3)?;
-    bench.bore(M(3), Method::Direct, &["27 27", "19 19", "34", "34"])?;
+    bench.bore(M(3), Read::Dial, &["27 27", "19 19", "34", "34"])?;
     let taper = |b: &Bench| {
         station(&evaluate(b.build()), M(3)).findings.iter().find_map(|f| match f {
             Finding::TaperOverBearing { taper, suspects, .. } => Some((*taper, suspects.clone())),
@@ -175,7 +175,7 @@ fn a_bearing_that_tapers_more_than_its_parts_is_looked_at_for_dirt_first() -> Ou
     use Suspect::{Burr, Dirt, HousingUnknown, MisSeatedShell, Shell};
     assert_eq!(suspects, [Dirt, Burr, MisSeatedShell, HousingUnknown, Shell]);
     // A housing that tapers as much explains it.
-    bench.size(M(3), Part::Housing, &["2.8154", "54", "54", "2.8147", "47", "47"])?;
+    bench.size(M(3), Role::HOUSING, &["2.8154", "54", "54", "2.8147", "47", "47"])?;
     assert_eq!(taper(&bench), None);
     Ok(())
 }
@@ -184,18 +184,18 @@ fn a_bearing_that_tapers_more_than_its_parts_is_looked_at_for_dirt_first() -> Ou
 fn a_journal_ground_under_is_known_by_its_size_and_its_walls_grow_with_it() -> Outcome {
     let mut bench = bench();
     bench.journal(M(1), ["2.6138", "38", "38", "38"])?;
-    bench.size(M(1), Part::Housing, &["2.8150", "50", "50", "50", "50", "50"])?;
+    bench.size(M(1), Role::HOUSING, &["2.8150", "50", "50", "50", "50", "50"])?;
     let a = evaluate(bench.build());
     let m1 = station(&a, M(1));
     let class = m1.class.map(|c| (c.undersize, c.worn));
     assert_eq!(class, Some((Some(Length::tenths(100)), Some(Length::tenths(2)))));
     // Walls of ten under are five thou thicker each: the same band as for a standard journal.
-    let components = m1.methods.iter().find(|m| m.method == Method::Components).map(|m| m.low);
+    let components = m1.methods.iter().find(|m| m.method == Method::COMPONENTS).map(|m| m.low);
     assert_eq!(components, Some(Length::tenths(26)));
     assert!(a.hypotheses.iter().any(|h| h.suspicion == Suspicion::RegroundBefore));
-    assert_eq!((a.mains.undersize, a.mains.mixed_undersizes), (Some(Length::tenths(100)), false));
+    assert_eq!((a.rows[0].undersize, a.rows[0].mixed_undersizes), (Some(Length::tenths(100)), false));
     bench.journal(M(2), ["2.6238", "2.6238", "2.6238", "2.6238"])?;
-    assert!(evaluate(bench.build()).mains.mixed_undersizes);
+    assert!(evaluate(bench.build()).rows[0].mixed_undersizes);
     Ok(())
 }
 
@@ -217,11 +217,11 @@ fn wear_patterns_suggest_what_the_trade_would_suspect() -> Outcome {
     let mut bench = bench();
     let suspicions = |b: &Bench| evaluate(b.build()).hypotheses.iter().map(|h| h.suspicion).collect::<Vec<_>>();
     for (rod, sign) in (1..).zip([Sign::EdgeFront, Sign::EdgeRear, Sign::EdgeFront]) {
-        bench.look(Station::Rod(rod), InspectedPart::Upper, &[sign])?;
+        bench.look(Place::rod(rod), InspectedPart::Upper, &[sign])?;
     }
     assert_eq!(suspicions(&bench), [Suspicion::BentRod]);
     for rod in 1..=4 {
-        bench.look(Station::Rod(rod), InspectedPart::Upper, &[Sign::BothEdges])?;
+        bench.look(Place::rod(rod), InspectedPart::Upper, &[Sign::BothEdges])?;
     }
     assert_eq!(suspicions(&bench), [Suspicion::ShellsOnFillet]);
     bench.look(M(2), InspectedPart::Upper, &[Sign::Wiped])?;
@@ -234,13 +234,13 @@ fn wear_patterns_suggest_what_the_trade_would_suspect() -> Outcome {
 fn a_blind_touch_sees_nothing_of_the_first_and_is_compared_when_done() -> Outcome {
     let mut bench = bench();
     journal(&mut bench, 2)?;
-    assert_eq!(bench.ask_blind(person("oduya"), M(2), Part::Journal), Err(Refusal::OwnReadings(person("oduya").name)));
-    assert_eq!(bench.ask_blind(person("kell"), M(3), Part::Journal), Err(Refusal::NothingToCompare));
-    bench.ask_blind(person("kell"), M(2), Part::Journal)?;
+    assert_eq!(bench.ask_blind(person("oduya"), M(2), Role::JOURNAL), Err(Refusal::OwnReadings(person("oduya").name)));
+    assert_eq!(bench.ask_blind(person("kell"), M(3), Role::JOURNAL), Err(Refusal::NothingToCompare));
+    bench.ask_blind(person("kell"), M(2), Role::JOURNAL)?;
     let seen = redacted(bench.build(), person("kell").id);
     let hidden = seen.as_ref().map(|b| b.readings().filter(|(_, r)| r.station == M(2)).count());
     assert_eq!(hidden, Some(0));
-    assert!(seen.is_some_and(|b| evaluate(&b).station(M(2)).is_some_and(|s| s.journal.size.is_none())));
+    assert!(seen.is_some_and(|b| evaluate(&b).station(M(2)).is_some_and(|s| s.journal().size.is_none())));
     assert!(redacted(bench.build(), person("wick").id).is_none());
     bench.hand_over(person("kell"), 5);
     bench.journal(M(2), ["2.6241 41", "41", "41", ""])?;
@@ -251,11 +251,11 @@ fn a_blind_touch_sees_nothing_of_the_first_and_is_compared_when_done() -> Outcom
     let touch = &a.blind[0];
     // Three tenths apart with one mic of a tenth: feel and step do not explain that.
     assert_eq!(touch.comparison.map(|c| (c.difference, c.agree)), Some((Length::tenths(-3), false)));
-    assert_eq!(touch.feature, Feature::MainJournal);
+    assert_eq!(touch.characteristic, Characteristic::MAIN_JOURNAL);
     let needs = a.sign_off.blocks.iter().find(|b| b.station == M(2)).map(|b| b.needs);
     assert_eq!(needs, Some(Needs::Settle));
     // The first values alone count for the size.
-    assert_eq!(station(&a, M(2)).journal.size.as_ref().map(|s| s.effective), Some(Length::tenths(26_238)));
+    assert_eq!(station(&a, M(2)).journal().size.as_ref().map(|s| s.effective), Some(Length::tenths(26_238)));
     Ok(())
 }
 
@@ -265,10 +265,10 @@ fn rows_of_a_file_mean_what_they_would_mean_typed_one_after_the_other() {
     let row = |line, station: &str, feature: &str, reading: &str| TextRow {
         line,
         station: station.into(),
-        feature: feature.into(),
+        characteristic: feature.into(),
         axial: "front".into(),
         angle: "0".into(),
-        method: if feature == "main_bearing" { "direct".into() } else { String::new() },
+        read: if feature == "main_bearing" { "direct".into() } else { String::new() },
         reference: "2.6240".into(),
         gauge: if feature == "main_bearing" { "bore-tenths".into() } else { "mic-tenths".into() },
         reading: reading.into(),

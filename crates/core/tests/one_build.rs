@@ -1,22 +1,23 @@
 //! A build as the shop works on it: measured, judged, decided, signed, changed.
 
+mod stock;
+
 use jagged_pin_core::assess::{Assessment, evaluate};
 use jagged_pin_core::build::BuildError;
-use jagged_pin_core::engine::{Method, Station};
+use jagged_pin_core::engine::{Method, Place, Read};
 use jagged_pin_core::figure::Finding;
 use jagged_pin_core::log::{SignerRole, What};
 use jagged_pin_core::maths::{State, TargetRule};
 use jagged_pin_core::record::Refusal;
 use jagged_pin_core::sheet::{Needs, Next, SealStatus};
 use jagged_pin_core::{Build, Length};
-use jagged_pin_demo::{Bench, builds, patterns, person};
+use jagged_pin_workbench::{Bench, patterns, person};
 use proptest::prelude::*;
 
 type Outcome = Result<(), Box<dyn std::error::Error>>;
 
 fn demo(code: &str) -> Build {
-    let all = builds().unwrap_or_default();
-    all.into_iter().find(|b| b.code == code).unwrap_or_else(|| unreachable!("the demo has {code}"))
+    stock::build(code).cloned().unwrap_or_else(|| unreachable!("the demo has {code}"))
 }
 
 fn bench(pattern: &str) -> Bench {
@@ -29,12 +30,12 @@ fn bench(pattern: &str) -> Bench {
     bench
 }
 
-fn main(number: u8) -> Station {
-    Station::main(number).unwrap_or_else(|| unreachable!("mains count from 1"))
+fn main(number: u8) -> Place {
+    Place::main(number)
 }
 
 fn state(a: &Assessment, number: u8) -> Option<State> {
-    a.stations.iter().find(|s| s.station == main(number)).and_then(|s| s.judged.as_ref()).map(|j| j.state)
+    a.bearings().find(|s| s.station == main(number)).and_then(|s| s.judged.as_ref()).map(|j| j.state)
 }
 
 /// Journals at 2.6238 and bores at the given dial, zeroed at 2.6240, on every main from the front.
@@ -42,7 +43,7 @@ fn measured(dials: &[&str]) -> Result<Bench, Refusal> {
     let mut bench = bench("curlew-24");
     for (number, dial) in (1..).zip(dials) {
         bench.journal(main(number), ["2.6238 38", "38 38", "38 38", "38 38"])?;
-        bench.bore(main(number), Method::Direct, &[&format!("{dial} {dial}"), &format!("{dial} {dial}")])?;
+        bench.bore(main(number), Read::Dial, &[&format!("{dial} {dial}"), &format!("{dial} {dial}")])?;
     }
     Ok(bench)
 }
@@ -51,10 +52,10 @@ fn measured(dials: &[&str]) -> Result<Bench, Refusal> {
 fn a_station_is_open_until_every_place_that_counts_was_touched() -> Outcome {
     let mut bench = bench("curlew-24");
     bench.journal(main(1), ["2.6238", "38", "38", ""])?;
-    bench.bore(main(1), Method::Direct, &["23", "23"])?;
+    bench.bore(main(1), Read::Dial, &["23", "23"])?;
     let a = evaluate(&bench.clone().finish());
     assert_eq!(state(&a, 1), None);
-    assert_eq!(a.stations[0].methods.first().map(|m| (m.complete, m.clearance)), Some((false, Length::tenths(25))));
+    assert_eq!(a.figures[0].methods.first().map(|m| (m.complete, m.clearance)), Some((false, Length::tenths(25))));
     bench.journal(main(1), ["", "", "", "38"])?;
     assert_eq!(state(&evaluate(&bench.finish()), 1), Some(State::In));
     Ok(())
@@ -64,11 +65,11 @@ fn a_station_is_open_until_every_place_that_counts_was_touched() -> Outcome {
 fn more_touches_prove_more() -> Outcome {
     let mut bench = bench("curlew-24");
     bench.journal(main(1), ["2.6238", "38", "38", "38"])?;
-    bench.bore(main(1), Method::Direct, &["23", "23"])?;
-    let expanded = |b: &Bench| evaluate(&b.clone().finish()).stations[0].judged.as_ref().map(|j| j.expanded);
+    bench.bore(main(1), Read::Dial, &["23", "23"])?;
+    let expanded = |b: &Bench| evaluate(&b.clone().finish()).figures[0].judged.as_ref().map(|j| j.expanded);
     let once = expanded(&bench);
     bench.journal(main(1), ["38", "38", "38", "38"])?;
-    bench.bore(main(1), Method::Direct, &["23", "23"])?;
+    bench.bore(main(1), Read::Dial, &["23", "23"])?;
     assert!(expanded(&bench) < once);
     Ok(())
 }
@@ -78,9 +79,9 @@ fn a_third_touch_is_asked_for_only_where_two_differ_by_more_than_a_step() -> Out
     let mut bench = bench("curlew-24");
     bench.journal(main(1), ["2.6238 36", "38 37", "38", ""])?;
     let a = evaluate(&bench.finish());
-    let left: Vec<u8> = a.stations[0].journal.positions.iter().map(|p| p.left).collect();
+    let left: Vec<u8> = a.figures[0].journal().positions.iter().map(|p| p.left).collect();
     assert_eq!(left, [1, 0, 1, 2]);
-    let first = a.wanted.first().map(|w| (w.station.number(), w.touch));
+    let first = a.wanted.first().map(|w| (w.station.number(), a.figures[0].journal().positions[0].touches.len() + 1));
     assert_eq!(first, Some((1, 3)));
     Ok(())
 }
@@ -88,18 +89,19 @@ fn a_third_touch_is_asked_for_only_where_two_differ_by_more_than_a_step() -> Out
 #[test]
 fn the_plan_goes_along_the_journals_and_then_along_the_bearings() {
     let a = evaluate(&demo("SL-046"));
-    let order: Vec<(bool, Station)> = a.wanted.iter().map(|w| (w.method.is_some(), w.station)).collect();
+    let asked = || a.wanted.iter().filter(|w| w.asked);
+    let order: Vec<(bool, Place)> = asked().map(|w| (w.characteristic.row().reads_apart, w.station)).collect();
     // Mains sort before pins, and those before rods.
     assert!(order.is_sorted());
     // Seven journals and six pins of 4 places x 2; bores by either method: 2 x 2 and 2 advisory.
-    assert_eq!(a.wanted.len(), 13 * 8 + 13 * 2 * 6);
+    assert_eq!(asked().map(|w| w.left).sum::<usize>(), 13 * 8 + 13 * 2 * 6);
 }
 
 #[test]
 fn direct_is_preferred_and_both_methods_stay_in_view() {
     let a = evaluate(&demo("SL-041"));
-    let m4 = &a.stations[3];
-    assert_eq!(m4.judged.as_ref().map(|j| j.method), Some(Method::Direct));
+    let m4 = &a.figures[3];
+    assert_eq!(m4.judged.as_ref().map(|j| j.method), Some(Method::DIRECT));
     assert_eq!(m4.agreements.iter().map(|g| g.agree).collect::<Vec<_>>(), [true, true, true]);
     assert!(m4.methods[0].budget.expanded < m4.methods[1].budget.expanded);
 }
@@ -107,12 +109,12 @@ fn direct_is_preferred_and_both_methods_stay_in_view() {
 #[test]
 fn methods_that_disagree_are_said_to_and_never_averaged() -> Outcome {
     let mut bench = measured(&["23"])?;
-    bench.bore(main(1), Method::Subtract, &["2.6268 68", "68 68"])?;
+    bench.bore(main(1), Read::Size, &["2.6268 68", "68 68"])?;
     let a = evaluate(&bench.finish());
-    assert_eq!(a.stations[0].judged.as_ref().map(|j| j.clearance), Some(Length::tenths(25)));
-    assert!(a.stations[0].findings.contains(&Finding::MethodsDisagree {
-        of: Method::Direct,
-        with: Method::Subtract,
+    assert_eq!(a.figures[0].judged.as_ref().map(|j| j.clearance), Some(Length::tenths(25)));
+    assert!(a.figures[0].findings.contains(&Finding::MethodsDisagree {
+        of: Method::DIRECT,
+        with: Method::SUBTRACT,
         difference: Length::tenths(-5)
     }));
     Ok(())
@@ -121,9 +123,9 @@ fn methods_that_disagree_are_said_to_and_never_averaged() -> Outcome {
 #[test]
 fn a_bore_that_narrows_toward_the_parting_line_is_remarked_on() -> Outcome {
     let mut bench = measured(&["23"])?;
-    bench.bore(main(1), Method::Direct, &["", "", "22", "21"])?;
+    bench.bore(main(1), Read::Dial, &["", "", "22", "21"])?;
     let a = evaluate(&bench.finish());
-    assert!(a.stations[0].findings.iter().any(|f| matches!(f, Finding::ReliefNotPositive { .. })));
+    assert!(a.figures[0].findings.iter().any(|f| matches!(f, Finding::ReliefNotPositive { .. })));
     Ok(())
 }
 
@@ -131,10 +133,10 @@ fn a_bore_that_narrows_toward_the_parting_line_is_remarked_on() -> Outcome {
 fn the_zero_of_the_bore_gauge_may_move_between_two_touches() -> Outcome {
     let mut bench = bench("curlew-24");
     bench.journal(main(1), ["2.6238", "38", "38", "38"])?;
-    bench.bore(main(1), Method::Direct, &["23"])?;
+    bench.bore(main(1), Read::Dial, &["23"])?;
     bench.zero_at("2.6230");
-    bench.bore(main(1), Method::Direct, &["", "33"])?;
-    let judged = evaluate(&bench.finish()).stations[0].judged.clone();
+    bench.bore(main(1), Read::Dial, &["", "33"])?;
+    let judged = evaluate(&bench.finish()).figures[0].judged.clone();
     assert_eq!(judged.map(|j| j.clearance), Some(Length::tenths(25)));
     Ok(())
 }
@@ -151,7 +153,7 @@ fn a_new_target_judges_everything_anew() -> Outcome {
     assert_eq!((state(&a, 1), state(&a, 2)), (Some(State::Edge), Some(State::In)));
     bench.target(Some(main(1)), TargetRule::Range { low: t(22), aim: None, high: t(28) }, "front main runs hotter")?;
     let a = evaluate(&bench.finish());
-    assert_eq!((state(&a, 1), a.stations[0].target.as_ref().map(|t| t.own)), (Some(State::In), Some(true)));
+    assert_eq!((state(&a, 1), a.figures[0].target.as_ref().map(|t| t.own)), (Some(State::In), Some(true)));
     Ok(())
 }
 
@@ -159,7 +161,7 @@ fn a_new_target_judges_everything_anew() -> Outcome {
 fn struck_readings_count_no_more_and_cannot_be_struck_twice() -> Outcome {
     let mut bench = bench("curlew-24");
     bench.journal(main(1), ["2.6238", "38", "38", "38"])?;
-    let wrong = bench.bore(main(1), Method::Direct, &["29", "23"])?;
+    let wrong = bench.bore(main(1), Read::Dial, &["29", "23"])?;
     bench.strike(&wrong[..1], "dirt in the bore")?;
     assert_eq!(state(&evaluate(&bench.clone().finish()), 1), None);
     assert_eq!(bench.strike(&wrong[..1], "again"), Err(Refusal::AlreadyStruck));
@@ -171,16 +173,16 @@ fn struck_readings_count_no_more_and_cannot_be_struck_twice() -> Outcome {
 #[test]
 fn what_blocks_is_listed_with_what_would_lift_it() {
     let a = evaluate(&demo("SL-041"));
-    let blocks: Vec<(Station, Needs)> = a.sign_off.blocks.iter().map(|b| (b.station, b.needs)).collect();
+    let blocks: Vec<(Place, Needs)> = a.sign_off.blocks.iter().map(|b| (b.station, b.needs)).collect();
     let expected = [
         (main(2), Needs::LeadConcession),
         (main(5), Needs::Concession),
         (main(6), Needs::Acknowledgement),
         (main(7), Needs::Measure),
-        (Station::Rod(2), Needs::MeasureAgain),
-        (Station::Rod(4), Needs::Measure),
-        (Station::Rod(5), Needs::Measure),
-        (Station::Rod(6), Needs::Measure),
+        (Place::rod(2), Needs::MeasureAgain),
+        (Place::rod(4), Needs::Measure),
+        (Place::rod(5), Needs::Measure),
+        (Place::rod(6), Needs::Measure),
     ];
     assert_eq!(blocks, expected);
     assert_eq!(a.sign_off.next, Next::Measure { station: main(7), open: 5 });
@@ -190,14 +192,14 @@ fn what_blocks_is_listed_with_what_would_lift_it() {
 fn a_concession_holds_for_its_figure_and_lapses_with_it() -> Outcome {
     let mut bench = measured(&["20"])?;
     bench.concede(main(1), "half a tenth, oil pressure will tell")?;
-    assert!(evaluate(&bench.clone().finish()).stations[0].concession.is_some());
+    assert!(evaluate(&bench.clone().finish()).figures[0].concession.is_some());
     // One wild touch does not move the median of three: the figure stands, and so does its acceptance.
-    bench.bore(main(1), Method::Direct, &["19"])?;
-    assert!(evaluate(&bench.clone().finish()).stations[0].concession.is_some());
-    bench.bore(main(1), Method::Direct, &["18 18 18"])?;
+    bench.bore(main(1), Read::Dial, &["19"])?;
+    assert!(evaluate(&bench.clone().finish()).figures[0].concession.is_some());
+    bench.bore(main(1), Read::Dial, &["18 18 18"])?;
     let a = evaluate(&bench.finish());
-    assert!(a.stations[0].concession.is_none());
-    assert!(a.stations[0].findings.iter().any(|f| matches!(f, Finding::ConcessionLapsed { .. })));
+    assert!(a.figures[0].concession.is_none());
+    assert!(a.figures[0].findings.iter().any(|f| matches!(f, Finding::ConcessionLapsed { .. })));
     Ok(())
 }
 
@@ -226,7 +228,7 @@ fn two_different_people_close_the_seal_and_a_later_reading_breaks_it() -> Outcom
     assert_eq!((sealed.status, sealed.revision, sealed.signatures.len()), (SealStatus::Sealed, 1, 2));
     assert_eq!(bench.sign(SignerRole::Checker), Err(Refusal::AlreadySealed));
 
-    bench.bore(main(1), Method::Direct, &["23"])?;
+    bench.bore(main(1), Read::Dial, &["23"])?;
     let broken = evaluate(&bench.clone().finish()).sign_off;
     assert_eq!((broken.status, broken.revision, broken.signatures.len()), (SealStatus::Ready, 2, 0));
     assert_eq!(broken.broken.map(|b| b.signatures), Some(sealed.signatures));
@@ -244,7 +246,7 @@ fn two_different_people_close_the_seal_and_a_later_reading_breaks_it() -> Outcom
 fn half_a_signature_lapses_when_something_is_recorded() -> Outcome {
     let mut bench = ready()?;
     bench.sign(SignerRole::Assembler)?;
-    bench.bore(main(2), Method::Direct, &["23"])?;
+    bench.bore(main(2), Read::Dial, &["23"])?;
     let sheet = evaluate(&bench.finish()).sign_off;
     assert_eq!((sheet.signatures.len(), sheet.broken.is_none()), (0, true));
     assert_eq!(sheet.next, Next::Sign { role: SignerRole::Assembler });
@@ -260,10 +262,10 @@ fn a_sheet_that_is_blocked_cannot_be_signed() -> Outcome {
 
 #[test]
 fn a_build_survives_its_own_json_and_keeps_its_assessment_and_its_seal() -> Outcome {
-    for build in builds()? {
+    for build in stock::builds() {
         let read: Build = serde_json::from_str(&serde_json::to_string(&build)?)?;
         assert_eq!(read.check(), Ok(()));
-        assert_eq!(evaluate(&read), evaluate(&build));
+        assert_eq!(evaluate(&read), evaluate(build));
     }
     Ok(())
 }
@@ -306,7 +308,7 @@ proptest! {
             let texts: Vec<String> = dials.iter().map(|d| (d + off).to_string()).collect();
             let texts: Vec<&str> = texts.iter().map(String::as_str).collect();
             let build = measured(&texts).ok()?.finish();
-            evaluate(&build).stations.iter().map(|s| s.judged.as_ref().map(|j| j.clearance)).collect()
+            evaluate(&build).bearings().map(|s| s.judged.as_ref().map(|j| j.clearance)).collect()
         };
         let (before, after) = (clearances(0), clearances(wider));
         prop_assert!(before.is_some() && after.is_some());
@@ -323,7 +325,7 @@ proptest! {
         bench.strike(&here, "wrong crank on the stand").map_err(|e| TestCaseError::fail(e.to_string()))?;
         let build = bench.finish();
         let a = evaluate(&build);
-        for s in &a.stations {
+        for s in a.bearings() {
             prop_assert_eq!(s.judged.is_none(), s.station == main(number));
         }
         // Nothing was lost: every reading is still among the facts.

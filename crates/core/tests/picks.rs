@@ -2,10 +2,10 @@
 
 use jagged_pin_core::Length;
 use jagged_pin_core::choose::{PickFrom, ProposedPair, pick_list};
-use jagged_pin_core::engine::Station;
+use jagged_pin_core::engine::Place;
 use jagged_pin_core::maths::{Side, State, Target};
 use jagged_pin_core::shells::{ClassPair, Half, OnShelf, ShellFamily, Suffix, SuffixMeaning, decode_part_number};
-use jagged_pin_demo::families;
+use jagged_pin_workbench::families;
 use proptest::prelude::*;
 
 const CLASSES: [&str; 3] = ["-1", "std", "+1"];
@@ -17,7 +17,7 @@ fn pair(upper: usize, lower: usize) -> ClassPair {
 fn proposed(station: u8, now: (usize, usize), then: (usize, usize)) -> ProposedPair {
     let t = Length::tenths;
     ProposedPair {
-        station: Station::Main(station),
+        station: Place::main(station),
         measured: t(25),
         measured_expanded: t(1),
         was: State::In,
@@ -45,9 +45,9 @@ fn kind(alike: bool, half: Half) -> Half {
     if alike { Half::Either } else { half }
 }
 
-type Counts = Vec<(Half, &'static str, usize)>;
+type Extreme = Vec<(Half, &'static str, usize)>;
 
-fn count<'a>(halves: impl Iterator<Item = (Half, &'a str)> + Clone) -> Counts {
+fn count<'a>(halves: impl Iterator<Item = (Half, &'a str)> + Clone) -> Extreme {
     let of = |half: Half, class: &'static str| halves.clone().filter(|h| *h == (half, class)).count();
     let all = [Half::Upper, Half::Lower, Half::Either];
     all.into_iter().flat_map(|h| CLASSES.map(|c| (h, c, of(h, c)))).collect()
@@ -73,11 +73,11 @@ proptest! {
         let (lines, freed) = pick_list(&family, &shelf, Length::ZERO, &places, &[]);
 
         // One line for every half that changes, in bench order.
-        let changing: Vec<(Station, Half, &str)> = places.iter().flat_map(|p| {
+        let changing: Vec<(Place, Half, &str)> = places.iter().flat_map(|p| {
             let halves = [(Half::Upper, &p.now.upper, &p.pair.upper), (Half::Lower, &p.now.lower, &p.pair.lower)];
             halves.into_iter().filter(|(_, now, then)| now != then).map(move |(h, _, then)| (p.station, h, then.as_str()))
         }).collect();
-        let told: Vec<(Station, Half, &str)> = lines.iter().map(|l| (l.station, l.half, l.class.as_str())).collect();
+        let told: Vec<(Place, Half, &str)> = lines.iter().map(|l| (l.station, l.half, l.class.as_str())).collect();
         prop_assert_eq!(&told, &changing);
 
         // The shelf gives no more than lies there, and nothing is bought while it lies there.

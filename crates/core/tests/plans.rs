@@ -1,8 +1,10 @@
 //! Plans beside other shells: the crank check, trays, machining, and the work orders that come of them.
 
+mod stock;
+
 use jagged_pin_core::assess::{Assessment, evaluate};
 use jagged_pin_core::choose::{Says, choose_from_tray, family_check, rods_to_pins};
-use jagged_pin_core::engine::{BearingRow, Method, Part, Station};
+use jagged_pin_core::engine::{BearingRow, Place};
 use jagged_pin_core::log::{Job, OrderStep, Tray, TrayShell, What};
 use jagged_pin_core::machining::{
     ChosenPlan, GrindAgainst, MOST_POLISHED, Machining, MachiningWish, NoPlan, machining_plans, order_items,
@@ -11,7 +13,7 @@ use jagged_pin_core::maths::State;
 use jagged_pin_core::record::{Refusal, admit};
 use jagged_pin_core::shells::{Half, ShellFamily};
 use jagged_pin_core::{Build, Length, Unit};
-use jagged_pin_demo::{Bench, builds, families, patterns, person};
+use jagged_pin_workbench::{Bench, families, patterns, person};
 use proptest::prelude::*;
 
 type Outcome = Result<(), Refusal>;
@@ -21,8 +23,7 @@ fn t(tenths: i64) -> Length {
 }
 
 fn demo(code: &str) -> (Build, Assessment) {
-    let all = builds().unwrap_or_default();
-    let build = all.into_iter().find(|b| b.code == code).unwrap_or_else(|| unreachable!("the demo has {code}"));
+    let build = stock::build(code).cloned().unwrap_or_else(|| unreachable!("the demo has {code}"));
     let assessed = evaluate(&build);
     (build, assessed)
 }
@@ -63,8 +64,8 @@ fn a_stamp_that_says_otherwise_loses_against_the_measurement() -> Outcome {
     let known = patterns();
     let curlew = known.iter().find(|p| p.id == "curlew-24").unwrap_or(&known[0]);
     let mut bench = Bench::book_in(95, "T-95", curlew, 0, person("oduya"))?;
-    bench.journal(Station::Main(1), ["2.6138", "38", "38", "38"])?;
-    bench.stamps(&[(Station::Main(1), "STD")])?;
+    bench.journal(Place::main(1), ["2.6138", "38", "38", "38"])?;
+    bench.stamps(&[(Place::main(1), "STD")])?;
     let seen = |bench: &Bench| {
         let f = family("CM");
         f.map(|f| family_check(bench.build(), &evaluate(bench.build()), &f))
@@ -72,7 +73,7 @@ fn a_stamp_that_says_otherwise_loses_against_the_measurement() -> Outcome {
     let first = seen(&bench).map(|c| (c.journals[0].says, c.journals[0].undersize, c.undersize));
     assert_eq!(first, Some((Says::StampDiffers, Some(t(100)), Some(t(100)))));
     // A second journal that is standard: the crank is mixed.
-    bench.journal(Station::Main(2), ["2.6238", "38", "38", "38"])?;
+    bench.journal(Place::main(2), ["2.6238", "38", "38", "38"])?;
     assert_eq!(seen(&bench).map(|c| (c.mixed, c.undersize)), Some((true, None)));
     Ok(())
 }
@@ -82,7 +83,7 @@ fn the_mains_differ_too_much_for_one_ground_size_and_the_pins_do_not() -> Result
     let mains = plan("SL-041", "CM", &wish(BearingRow::Mains))?;
     assert!(mains.grinds.iter().all(|g| g.against == Some(GrindAgainst::OneSizeDoesNotServe)));
     assert!(mains.spread > mains.room, "{:?} against {:?}", mains.spread, mains.room);
-    assert_eq!((mains.room, mains.open.as_slice()), (t(2), &[Station::Main(7)][..]));
+    assert_eq!((mains.room, mains.open.as_slice()), (t(2), &[Place::main(7)][..]));
 
     // Two rods are known over shells; the rest are ground with them, and left out of the clearances.
     let rods = plan("SL-041", "CR", &wish(BearingRow::Rods))?;
@@ -91,7 +92,7 @@ fn the_mains_differ_too_much_for_one_ground_size_and_the_pins_do_not() -> Result
     assert_eq!(chosen.map(|g| g.undersize), Some(t(100)), "standard does not clean up, ten under does");
     assert!(chosen.is_some_and(|g| g.bearings.iter().all(|b| b.inside)));
     // One that is put right another way does not count, and its pin is ground all the same.
-    let without = plan("SL-041", "CR", &MachiningWish { without: vec![Station::Rod(1)], ..wish(BearingRow::Rods) })?;
+    let without = plan("SL-041", "CR", &MachiningWish { without: vec![Place::rod(1)], ..wish(BearingRow::Rods) })?;
     assert_eq!((without.bearings.len(), without.grinds[0].bearings.len()), (6, 1));
     Ok(())
 }
@@ -99,12 +100,12 @@ fn the_mains_differ_too_much_for_one_ground_size_and_the_pins_do_not() -> Result
 #[test]
 fn damage_and_runout_come_off_before_a_journal_is_clean() -> Result<(), NoPlan> {
     let clean = |depth: i64, runout: i64| {
-        let damage = vec![(Station::Pin(3), t(depth))];
+        let damage = vec![(Place::pin(3), t(depth))];
         plan("SL-044", "none", &MachiningWish { runout: t(runout), damage, ..wish(BearingRow::Rods) })
     };
     let (bare, scored) = (clean(0, 0)?, clean(20, 0)?);
     assert_eq!(bare.bore.size - scored.bore.size, t(40), "a score two thou deep takes four off the diameter");
-    assert_eq!(scored.bore.decided_by, Station::Pin(3));
+    assert_eq!(scored.bore.decided_by, Place::pin(3));
     assert_eq!(bare.bore.size - clean(0, 5)?.bore.size, t(5));
     // Nothing is known over shells of a poured engine: nothing to grind to but clean.
     assert!(bare.grinds.is_empty());
@@ -115,14 +116,14 @@ fn damage_and_runout_come_off_before_a_journal_is_clean() -> Result<(), NoPlan> 
 #[test]
 fn a_polish_takes_little_and_a_housing_stays_in_its_tolerance() -> Result<(), NoPlan> {
     let mains = plan("SL-041", "CM", &wish(BearingRow::Mains))?;
-    let polish: Vec<(Station, bool)> = mains.polish.iter().map(|p| (p.station, p.possible)).collect();
-    assert_eq!(polish, [(Station::Main(2), false), (Station::Main(6), true)], "six tenths is a grind, not a polish");
+    let polish: Vec<(Place, bool)> = mains.polish.iter().map(|p| (p.station, p.possible)).collect();
+    assert_eq!(polish, [(Place::main(2), false), (Place::main(6), true)], "six tenths is a grind, not a polish");
     assert!(mains.polish.iter().all(|p| p.possible == (p.from - p.to <= MOST_POLISHED)));
     let items =
-        order_items(&mains, &ChosenPlan::Polish { stations: vec![Station::Main(2), Station::Main(6)] }, Unit::Inch)?;
-    let told: Vec<(Station, Job)> = items.iter().map(|i| (i.station, i.job)).collect();
-    assert_eq!(told, [(Station::Main(6), Job::Polish)]);
-    let nothing = order_items(&mains, &ChosenPlan::Polish { stations: vec![Station::Main(2)] }, Unit::Inch);
+        order_items(&mains, &ChosenPlan::Polish { stations: vec![Place::main(2), Place::main(6)] }, Unit::Inch)?;
+    let told: Vec<(Place, Job)> = items.iter().map(|i| (i.station, i.job)).collect();
+    assert_eq!(told, [(Place::main(6), Job::Polish)]);
+    let nothing = order_items(&mains, &ChosenPlan::Polish { stations: vec![Place::main(2)] }, Unit::Inch);
     assert_eq!(nothing, Err(NoPlan::NoSuchPlan));
     Ok(())
 }
@@ -137,7 +138,7 @@ fn grinding_orders_one_line_a_pin_and_boring_one_line_a_bearing_more() -> Result
     assert_eq!(bore.iter().filter(|i| i.job == Job::BoreBearing && i.from.is_none()).count(), 6);
     // M7 is not measured: a crank is ground as a whole.
     let mains = plan("SL-041", "CM", &wish(BearingRow::Mains))?;
-    assert_eq!(order_items(&mains, &ChosenPlan::BoreToFit, Unit::Inch), Err(NoPlan::NotWhole(Station::Main(7))));
+    assert_eq!(order_items(&mains, &ChosenPlan::BoreToFit, Unit::Inch), Err(NoPlan::NotWhole(Place::main(7))));
     let none = order_items(&rods, &ChosenPlan::Grind { undersize: t(77) }, Unit::Inch);
     assert_eq!(none, Err(NoPlan::NoSuchPlan));
     Ok(())
@@ -148,7 +149,7 @@ fn what_comes_back_is_stale_and_measured_against_the_order() -> Outcome {
     let known = patterns();
     let v6 = known.iter().find(|p| p.id == "whimbrel-31").unwrap_or(&known[0]);
     let mut bench = Bench::book_in(96, "T-96", v6, 0, person("harrow"))?;
-    let pin = Station::Pin;
+    let pin = Place::pin;
     for n in 1..=3 {
         bench.journal(pin(n), ["2.2496", "96", "96", "96"])?;
     }
@@ -162,10 +163,10 @@ fn what_comes_back_is_stale_and_measured_against_the_order() -> Outcome {
     assert_eq!(bench.move_order(order, OrderStep::Returned, "here"), Err(Refusal::OrderElsewhere));
     bench.move_order(order, OrderStep::Sent, "in its box")?;
     let away = evaluate(bench.build());
-    assert!(away.stations.iter().all(|s| s.journal.stale.is_none()), "nothing was done yet");
+    assert!(away.bearings().all(|s| s.journal().stale.is_none()), "nothing was done yet");
     bench.move_order(order, OrderStep::Returned, "ground")?;
     let back = evaluate(bench.build());
-    assert_eq!(back.stations.iter().filter(|s| s.journal.stale.is_some()).count(), 6, "both rods of every pin");
+    assert_eq!(back.bearings().filter(|s| s.journal().stale.is_some()).count(), 6, "both rods of every pin");
     assert!(back.orders[0].items.iter().all(|i| i.state.is_none()));
 
     // Wanted 2.2494 +/- 0.0002: one on size, one a thou large, one a thou small.
@@ -227,18 +228,19 @@ fn a_tray_gives_every_housing_its_own_pair() {
         .collect();
     assert!(choose_from_tray(&build, &assessed, &Tray { shells: short, ..tray.clone() }).is_err());
     let twice = TrayShell { mark: "A1".into(), ..tray.shells[3].clone() };
-    assert!(!Tray { shells: vec![tray.shells[0].clone(), twice], ..tray }.is_sound());
+    let flaw = Tray { shells: vec![tray.shells[0].clone(), twice], ..tray }.check();
+    assert_eq!(flaw.map_err(|f| (f.part, f.line)), Err(("shells", Some(1))));
 }
 
 #[test]
 fn rods_that_are_married_stay_and_the_rest_are_no_worse() {
     let (build, assessed) = demo("SL-041");
     let Some(free) = rods_to_pins(&build, &assessed, &[]) else { panic!("rods and pins are measured") };
-    assert_eq!(free.open, [Station::Rod(6)]);
+    assert_eq!(free.open, [Place::rod(6)]);
     assert!(free.outside[1] <= free.outside[0]);
-    let Some(married) = rods_to_pins(&build, &assessed, &[Station::Rod(4)]) else { panic!("still measured") };
-    let fourth = married.rods.iter().find(|r| r.rod == Station::Rod(4));
-    assert!(fourth.is_some_and(|r| r.fixed && r.pin == Station::Pin(4)));
+    let Some(married) = rods_to_pins(&build, &assessed, &[Place::rod(4)]) else { panic!("still measured") };
+    let fourth = married.rods.iter().find(|r| r.rod == Place::rod(4));
+    assert!(fourth.is_some_and(|r| r.fixed && r.pin == Place::pin(4)));
     assert!((married.outside[1], married.worst[1]) >= (free.outside[1], free.worst[1]));
     // R4's housing is a thou small: by catalogue walls it is tight on every pin.
     assert!(fourth.is_some_and(|r| !r.over_shells && !r.inside));
@@ -256,7 +258,7 @@ fn housings_of_a_tray_are_measured_before_it_serves() {
     let chosen = choose_from_tray(&build, &assessed, &tray).ok();
     // Only M4's housing was measured.
     assert_eq!(chosen.as_ref().map(|c| (c.places.len(), c.open.len())), Some((1, 6)));
-    let m4 = assessed.station(Station::Main(4)).map(|s| s.feature(Part::Housing, Method::Subtract).complete);
+    let m4 = assessed.station(Place::main(4)).map(|s| s.housing().complete);
     assert_eq!(m4, Some(true));
 }
 
@@ -267,7 +269,7 @@ proptest! {
         runout in 0i64..6,
         depth in 0i64..30,
     ) {
-        let damage = vec![(Station::Pin(1), t(depth))];
+        let damage = vec![(Place::pin(1), t(depth))];
         let wish = MachiningWish { tolerance: t(tolerance), runout: t(runout), damage, row: BearingRow::Rods, without: Vec::new() };
         let plan = plan("SL-041", "CR", &wish);
         prop_assert!(plan.is_ok());
@@ -292,7 +294,7 @@ proptest! {
         runout in 0i64..6,
         depths in prop::collection::vec(0i64..30, 4),
     ) {
-        let damage = (1..).map(Station::Pin).zip(depths.iter().map(|d| t(*d))).collect();
+        let damage = (1..).map(Place::pin).zip(depths.iter().map(|d| t(*d))).collect();
         let wish = MachiningWish { tolerance: t(tolerance), runout: t(runout), damage, ..wish(BearingRow::Rods) };
         let plan = plan("SL-044", "none", &wish);
         prop_assert!(plan.is_ok());

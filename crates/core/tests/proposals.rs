@@ -1,11 +1,13 @@
 //! Proposals of shells for the demo's main story.
 
+mod stock;
+
 use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::choose::{
     NoProposal, PickFrom, Proposal, ProposalWish, ProposedPair, TrayPlace, choose_from_tray, foreign_in, propose,
 };
 use jagged_pin_core::choose::{Objective, SelectError};
-use jagged_pin_core::engine::{BearingRow, Station};
+use jagged_pin_core::engine::{BearingRow, Place};
 use jagged_pin_core::log::{FittedPair, Fitting, What};
 use jagged_pin_core::maths::State;
 use jagged_pin_core::record::next_fact;
@@ -18,10 +20,10 @@ fn t(tenths: i64) -> Length {
 }
 
 fn curlew() -> Option<(Build, ShellFamily, Vec<OnShelf>)> {
-    let builds = jagged_pin_demo::builds().ok()?;
+    let builds = stock::builds();
     let build = builds.iter().find(|b| b.code == "SL-041")?;
-    let family = jagged_pin_demo::families().into_iter().find(|f| f.id == "CM")?;
-    let shelf = jagged_pin_demo::shelf().into_iter().filter(|(id, _)| *id == "CM").map(|(_, on)| on).collect();
+    let family = jagged_pin_workbench::families().into_iter().find(|f| f.id == "CM")?;
+    let shelf = jagged_pin_workbench::shelf().into_iter().filter(|(id, _)| *id == "CM").map(|(_, on)| on).collect();
     Some((build.clone(), family, shelf))
 }
 
@@ -49,7 +51,7 @@ fn proposed(change: impl Fn(&mut ProposalWish)) -> Result<Proposal, NoProposal> 
 }
 
 fn at(proposal: &Proposal, station: u8) -> Result<&ProposedPair, NoProposal> {
-    let place = proposal.places.iter().find(|p| p.station == Station::Main(station));
+    let place = proposal.places.iter().find(|p| p.station == Place::main(station));
     place.ok_or(NoProposal::Unknown(format!("M{station}")))
 }
 
@@ -57,7 +59,7 @@ fn at(proposal: &Proposal, station: u8) -> Result<&ProposedPair, NoProposal> {
 fn the_tight_the_loose_and_the_edge_get_one_half_each() -> Result<(), NoProposal> {
     let p = proposed(|_| {})?;
     // One thin half lies on the shelf, two are wanted: a set of thin ones is bought.
-    assert_eq!((p.outside, p.cost, p.proven, p.open.as_slice()), (0, 1_498_000, true, &[Station::Main(7)][..]));
+    assert_eq!((p.outside, p.cost, p.proven, p.open.as_slice()), (0, 1_498_000, true, &[Place::main(7)][..]));
     // M2 at 19 tenths gets a thin half, M5 at 30.5 a thick one, M6 at 22 the other thin one; each moves by
     // half of its class's step.
     for (station, class, by) in [(2, "+1", 5), (5, "-1", -5), (6, "+1", 5)] {
@@ -72,7 +74,7 @@ fn the_tight_the_loose_and_the_edge_get_one_half_each() -> Result<(), NoProposal
     assert_eq!((fetched("+1"), fetched("-1"), fetched("std")), (2, 1, 0));
     let off = |p: &ProposedPair| (p.clearance - p.target.aim).nm().abs();
     assert_eq!(p.places.iter().map(off).max(), Some(p.worst.nm()));
-    assert_eq!((p.binding, p.mixed), (Some(Station::Main(6)), 3));
+    assert_eq!((p.binding, p.mixed), (Some(Place::main(6)), 3));
     // Seven pairs within a step of each other at each of the six that are measured.
     assert!((p.ways - 7_f64.powi(6)).abs() < 0.5, "{}", p.ways);
     Ok(())
@@ -95,7 +97,7 @@ fn a_pair_that_stays_is_as_sure_as_measured_and_one_that_changes_is_less() -> Re
 
 #[test]
 fn what_is_kept_stays_and_what_is_left_out_is_not_used() -> Result<(), NoProposal> {
-    let p = proposed(|w| w.kept = vec![Station::Main(2)])?;
+    let p = proposed(|w| w.kept = vec![Place::main(2)])?;
     let kept = at(&p, 2)?;
     assert_eq!((kept.clearance, kept.state, kept.changes), (kept.measured, State::Tight, false));
     assert_eq!(p.outside, 1);
@@ -129,7 +131,7 @@ fn a_family_that_the_crank_does_not_belong_to_is_stopped_with_the_evidence() {
     let said = wrong.err().map(|e| e.to_string()).unwrap_or_default();
     assert!(said.starts_with("M1's journal does not belong to these shells: it is standard"), "{said}");
     let unknown =
-        proposed(|w| w.fitted = vec![(Station::Main(1), ClassPair { upper: "+9".into(), lower: "std".into() })]);
+        proposed(|w| w.fitted = vec![(Place::main(1), ClassPair { upper: "+9".into(), lower: "std".into() })]);
     assert_eq!(unknown, Err(NoProposal::Unknown("class +9".into())));
 }
 
@@ -137,7 +139,7 @@ fn a_family_that_the_crank_does_not_belong_to_is_stopped_with_the_evidence() {
 fn a_coating_takes_its_allowance_off_every_pair() -> Result<(), NoProposal> {
     let p = proposed(|w| {
         w.coating = t(-5);
-        w.kept = (1..=6).map(Station::Main).collect();
+        w.kept = (1..=6).map(Place::main).collect();
     })?;
     let expected: Vec<Length> = p.places.iter().map(|p| p.measured - t(5)).collect();
     assert_eq!(p.places.iter().map(|p| p.clearance).collect::<Vec<_>>(), expected);
@@ -157,17 +159,17 @@ fn the_least_to_buy_leaves_the_edge_where_it_is() -> Result<(), NoProposal> {
 #[test]
 fn the_pick_list_names_the_shelf_the_engine_and_what_is_bought() -> Result<(), NoProposal> {
     let p = proposed(|_| {})?;
-    let from: Vec<(Station, &PickFrom)> = p.picks.iter().map(|l| (l.station, &l.from)).collect();
+    let from: Vec<(Place, &PickFrom)> = p.picks.iter().map(|l| (l.station, &l.from)).collect();
     let shelf = |place: &str| PickFrom::Shelf { place: place.into() };
     let set = PickFrom::Set { part_number: "CMGN00".into() };
-    assert_eq!(from, [(Station::Main(2), &shelf("A4")), (Station::Main(5), &shelf("A5")), (Station::Main(6), &set)]);
+    assert_eq!(from, [(Place::main(2), &shelf("A4")), (Place::main(5), &shelf("A5")), (Place::main(6), &set)]);
     assert_eq!(p.freed.len(), 3);
     assert_eq!(p.picks.len(), p.fetch.iter().map(|f| f.count).sum::<usize>());
     // The thin half that makes M5 loose is what M2 or M6 lacks: it moves, and nothing is bought.
     let swapped = proposed(|w| {
-        w.fitted = vec![(Station::Main(5), ClassPair { upper: "std".into(), lower: "+1".into() })];
+        w.fitted = vec![(Place::main(5), ClassPair { upper: "std".into(), lower: "+1".into() })];
     })?;
-    let moved = swapped.picks.iter().filter(|l| l.from == PickFrom::Engine { station: Station::Main(5) }).count();
+    let moved = swapped.picks.iter().filter(|l| l.from == PickFrom::Engine { station: Place::main(5) }).count();
     assert_eq!((moved, swapped.cost), (1, 0), "{:?}", swapped.picks);
     assert!(swapped.freed.iter().all(|f| f.class == "std"), "{:?}", swapped.freed);
     Ok(())
@@ -187,7 +189,7 @@ fn another_target_is_tried_without_being_set() -> Result<(), NoProposal> {
 #[test]
 fn halves_of_another_family_all_come_out() -> Result<(), NoProposal> {
     let Some((build, owner, _)) = curlew() else { panic!("the demo has SL-041") };
-    let families = jagged_pin_demo::families();
+    let families = jagged_pin_workbench::families();
     let fine = families.iter().find(|f| f.id == "CX").cloned().unwrap_or_else(|| owner.clone());
     assert_eq!(foreign_in(&build, &owner, &families), [], "what is in is taken for the usual family's");
     let wish = ProposalWish { foreign: foreign_in(&build, &fine, &families), ..wish() };
@@ -202,10 +204,10 @@ fn halves_of_another_family_all_come_out() -> Result<(), NoProposal> {
 
 #[test]
 fn what_no_shells_bring_inside_says_what_would() -> Result<(), NoProposal> {
-    let p = proposed(|w| w.kept = (1..=6).map(Station::Main).collect())?;
+    let p = proposed(|w| w.kept = (1..=6).map(Place::main).collect())?;
     assert_eq!(p.outside, 2);
     let wants: Vec<_> = p.remedies.iter().flat_map(|w| &w.places).map(|w| (w.station, w.wants)).collect();
-    assert_eq!(wants.iter().map(|w| w.0).collect::<Vec<_>>(), [Station::Main(2), Station::Main(5)]);
+    assert_eq!(wants.iter().map(|w| w.0).collect::<Vec<_>>(), [Place::main(2), Place::main(5)]);
     // M2 at 19 wants six more to its aim of 25; the gauge's walk is a fraction of a tenth.
     assert!((wants[0].1 - t(6)).abs() < t(1), "{wants:?}");
     // No grind serves them: they differ too much among themselves.
@@ -216,9 +218,9 @@ fn what_no_shells_bring_inside_says_what_would() -> Result<(), NoProposal> {
 
 #[test]
 fn an_aluminium_case_opens_by_both_schools() {
-    let builds = jagged_pin_demo::builds().unwrap_or_default();
+    let builds = stock::builds();
     let four = builds.iter().find(|b| b.code == "SL-042").map(|b| (b, evaluate(b)));
-    let family = jagged_pin_demo::families().into_iter().find(|f| f.id == "DM");
+    let family = jagged_pin_workbench::families().into_iter().find(|f| f.id == "DM");
     let Some(((build, assessed), family)) = four.zip(family) else { panic!("the demo has SL-042") };
     let asked = ProposalWish { max_step: family.step(), ..wish() };
     let Ok(p) = propose(build, &assessed, &family, &[], &asked) else { panic!("its mains are measured") };
@@ -235,8 +237,8 @@ fn an_aluminium_case_opens_by_both_schools() {
 #[test]
 fn shells_of_a_tray_are_known_by_their_walls() -> Result<(), String> {
     let said = |e: &dyn std::fmt::Display| e.to_string();
-    let builds = jagged_pin_demo::builds().map_err(|e| said(&e))?;
-    let mut build = builds.into_iter().find(|b| b.code == "SL-043").ok_or("the demo has SL-043")?;
+    let builds = stock::build("SL-043");
+    let mut build = builds.cloned().ok_or("the demo has SL-043")?;
     let tray = build.facts.iter().find_map(|f| match &f.what {
         What::Tray(tray) => Some(tray.clone()),
         _ => None,
@@ -258,10 +260,10 @@ fn shells_of_a_tray_are_known_by_their_walls() -> Result<(), String> {
         minutes: None,
         note: "from the tray".into(),
     });
-    let by = jagged_pin_demo::person("wick");
+    let by = jagged_pin_workbench::person("wick");
     let fact = next_fact(&build, uuid::Uuid::from_u128(1), Timestamp(1), by, fitting).map_err(|e| said(&e))?;
     build.facts.push(fact);
-    let families = jagged_pin_demo::families();
+    let families = jagged_pin_workbench::families();
     let mains = families.iter().find(|f| f.id == "WM").ok_or("the demo has Whimbrel mains")?;
     let foreign = foreign_in(&build, mains, &families);
     assert_eq!(foreign.len(), 4);

@@ -1,20 +1,20 @@
 //! What is done to a part ends the evidence about it, in whatever order things happen.
 
 use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::engine::{BearingRow, Method, Part, Scope, Station};
+use jagged_pin_core::engine::{BearingRow, Place, PlaceKind, Read, Role, Scope};
 use jagged_pin_core::evidence::EndingCause;
 use jagged_pin_core::log::{CapSeat, FastenerKind, SetUp, TorqueStep, TorqueUnit, What, Work, WorkEvent};
 use jagged_pin_core::maths::State;
 use jagged_pin_core::record::{Refusal, impact};
 use jagged_pin_core::sheet::Needs;
 use jagged_pin_core::{Build, Length};
-use jagged_pin_demo::{Bench, patterns, person};
+use jagged_pin_workbench::{Bench, patterns, person};
 use proptest::prelude::*;
 
 type Outcome = Result<(), Refusal>;
 
-const M: fn(u8) -> Station = Station::Main;
-const R: fn(u8) -> Station = Station::Rod;
+const M: fn(u8) -> Place = Place::main;
+const R: fn(u8) -> Place = Place::rod;
 
 /// A four with one rod to a pin: five mains, four pins, four rods, in inches.
 fn bench() -> Bench {
@@ -27,7 +27,7 @@ fn bench() -> Bench {
 
 fn measure(bench: &mut Bench, main: u8) -> Outcome {
     bench.journal(M(main), ["2.6238", "38", "38", "38"])?;
-    bench.bore(M(main), Method::Direct, &["23", "23", "31", "31"]).map(drop)
+    bench.bore(M(main), Read::Dial, &["23", "23", "31", "31"]).map(drop)
 }
 
 fn studs() -> SetUp {
@@ -45,7 +45,7 @@ fn studs() -> SetUp {
     }
 }
 
-fn judged(build: &Build, station: Station) -> Option<State> {
+fn judged(build: &Build, station: Place) -> Option<State> {
     evaluate(build).station(station).and_then(|s| s.judged.as_ref()).map(|j| j.state)
 }
 
@@ -68,7 +68,7 @@ fn a_polished_journal_no_longer_proves_its_clearance() -> Outcome {
     assert_eq!(stale.map(|s| (s.was.state, s.was.clearance)), Some((State::In, Length::tenths(25))));
     let again = stale.map(|s| s.again.iter().map(|a| (a.station, a.part, a.touches)).collect::<Vec<_>>());
     // Four places by two touches; the bore itself still stands.
-    assert_eq!(again, Some(vec![(M(4), Part::Journal, 8)]));
+    assert_eq!(again, Some(vec![(M(4), Role::JOURNAL, 8)]));
     let needs = a.sign_off.blocks.iter().find(|b| b.station == M(4)).map(|b| b.needs);
     assert_eq!(needs, Some(Needs::MeasureAgain));
     bench.journal(M(4), ["2.6237", "37", "37", "37"])?;
@@ -83,9 +83,9 @@ fn a_ground_pin_ends_both_rods_that_run_on_it() -> Outcome {
     let v6 = known.iter().find(|p| p.id == "whimbrel-31").unwrap_or(&known[0]);
     let mut bench = Bench::book_in(93, "T-93", v6, 0, person("oduya"))?;
     bench.take("bore-tenths");
-    bench.journal(Station::Pin(2), ["2.2496", "96", "96", "96"])?;
+    bench.journal(Place::pin(2), ["2.2496", "96", "96", "96"])?;
     for rod in [3, 4] {
-        bench.bore(R(rod), Method::Direct, &["21", "21", "29", "29"])?;
+        bench.bore(R(rod), Read::Dial, &["21", "21", "29", "29"])?;
     }
     assert_eq!([3, 4].map(|r| judged(bench.build(), R(r))), [Some(State::In); 2]);
     bench.work(Work::JournalGround, Scope::Pins, "ten under")?;
@@ -93,7 +93,7 @@ fn a_ground_pin_ends_both_rods_that_run_on_it() -> Outcome {
     let stale = [3, 4].map(|r| a.station(R(r)).is_some_and(|s| s.stale.is_some() && s.judged.is_none()));
     assert_eq!(stale, [true; 2]);
     // Both wait for one and the same journal.
-    let pins = a.wanted.iter().filter(|w| w.station == Station::Pin(2)).count();
+    let pins = a.wanted.iter().filter(|w| w.station == Place::pin(2)).map(|w| w.left).sum::<usize>();
     assert_eq!(pins, 8);
     Ok(())
 }
@@ -146,26 +146,26 @@ fn work_is_refused_on_what_it_is_not_done_to() {
     assert_eq!(refused(bench.work(Work::TunnelHoned, Scope::One(M(2)), "x")), Err("work_elsewhere"));
     assert_eq!(refused(bench.work(Work::RodResized, Scope::One(M(2)), "x")), Err("work_elsewhere"));
     assert_eq!(refused(bench.work(Work::CapDeburred, Scope::One(M(9)), "x")), Err("no_such_station"));
-    assert_eq!(refused(bench.work(Work::CapDeburred, Scope::One(M(2)), " ")), Err("no_reason"));
+    assert_eq!(refused(bench.work(Work::CapDeburred, Scope::One(M(2)), " ")), Err("unsound"));
 }
 
 /// Something that happens to the engine.
 #[derive(Debug, Clone)]
 enum Deed {
-    Touch { station: Station, part: Part },
+    Touch { station: Place, part: Role },
     Work { work: Work, on: Scope },
     SetUp { row: bool, lubricant: u8, turned: Option<u8> },
 }
 
 fn deed() -> impl Strategy<Value = Deed> {
-    let station = prop_oneof![(1u8..=7).prop_map(M), (1u8..=6).prop_map(Station::Pin), (1u8..=6).prop_map(R)];
+    let station = prop_oneof![(1u8..=7).prop_map(M), (1u8..=6).prop_map(Place::pin), (1u8..=6).prop_map(R)];
     let part = prop::sample::select(vec![
-        Part::Journal,
-        Part::Housing,
-        Part::Bore,
-        Part::UpperWall,
-        Part::LowerWall,
-        Part::Strip,
+        Role::JOURNAL,
+        Role::HOUSING,
+        Role::BORE,
+        Role::UPPER_WALL,
+        Role::LOWER_WALL,
+        Role::STRIP,
     ]);
     let on = prop_oneof![
         2 => station.clone().prop_map(Scope::One),
@@ -182,17 +182,17 @@ fn deed() -> impl Strategy<Value = Deed> {
 
 fn attempt(bench: &mut Bench, deed: &Deed) -> Outcome {
     match deed {
-        Deed::Touch { station, part: Part::Bore } => {
-            bench.bore(*station, Method::Direct, &["22", "22", "30", "30"]).map(drop)
+        Deed::Touch { station, part: Role::BORE } => {
+            bench.bore(*station, Read::Dial, &["22", "22", "30", "30"]).map(drop)
         }
         Deed::Touch { station, part } => {
-            let main = matches!(station, Station::Main(_));
-            let text = match (part, main) {
-                (Part::Journal, true) => "2.6238",
-                (Part::Journal, false) => "2.1238",
-                (Part::Housing, true) => "2.8150",
-                (Part::Housing, false) => "2.2490",
-                (Part::Strip, _) => "0.0025",
+            let main = station.kind() == PlaceKind::Main;
+            let text = match (*part, main) {
+                (Role::JOURNAL, true) => "2.6238",
+                (Role::JOURNAL, false) => "2.1238",
+                (Role::HOUSING, true) => "2.8150",
+                (Role::HOUSING, false) => "2.2490",
+                (Role::STRIP, _) => "0.0025",
                 (_, true) => "0.0942",
                 (_, false) => "0.0612",
             };
@@ -209,23 +209,23 @@ fn attempt(bench: &mut Bench, deed: &Deed) -> Outcome {
 }
 
 /// Written out apart from the product's own table: what a deed ends, in the words of the trade.
-fn ends(work: &WorkEvent, station: Station, part: Part) -> bool {
+fn ends(work: &WorkEvent, station: Place, part: Role) -> bool {
     use Work::{
         CapDeburred, CapReplaced, CapTurned, CrankStraightened, JournalGround, JournalPolished, JournalWelded,
         RodResized, ShellsCoated, ShellsFitted, ShellsNarrowed, TunnelHoned,
     };
     let here = match work.on {
         Scope::One(s) => s == station,
-        Scope::Mains => matches!(station, Station::Main(_)),
-        Scope::Pins => matches!(station, Station::Pin(_)),
-        Scope::Rods => matches!(station, Station::Rod(_)),
-        Scope::Crank => !matches!(station, Station::Rod(_)),
+        Scope::Mains => station.kind() == PlaceKind::Main,
+        Scope::Pins => station.kind() == PlaceKind::Pin,
+        Scope::Rods => station.kind() == PlaceKind::Rod,
+        Scope::Crank => station.kind() != PlaceKind::Rod,
     };
     here && match work.work {
-        JournalPolished | JournalGround | JournalWelded | CrankStraightened => part == Part::Journal,
-        CapDeburred | CapReplaced | CapTurned | TunnelHoned | RodResized => part == Part::Housing || part == Part::Bore,
+        JournalPolished | JournalGround | JournalWelded | CrankStraightened => part == Role::JOURNAL,
+        CapDeburred | CapReplaced | CapTurned | TunnelHoned | RodResized => part == Role::HOUSING || part == Role::BORE,
         ShellsFitted | ShellsCoated | ShellsNarrowed => {
-            part == Part::Bore || part == Part::UpperWall || part == Part::LowerWall
+            part == Role::BORE || part == Role::UPPER_WALL || part == Role::LOWER_WALL
         }
     }
 }
@@ -243,9 +243,10 @@ proptest! {
         }
         let build = bench.finish();
         let a = evaluate(&build);
-        for s in &a.stations {
-            for (part, _, feature) in s.features() {
-                let place = if part == Part::Journal { s.journal_at } else { s.station };
+        for s in a.bearings() {
+            for m in &s.measured {
+                let (part, feature) = (m.role, &m.size);
+                let place = if part == Role::JOURNAL { s.journal_at } else { s.station };
                 let last = build.facts.iter().rev().find(|f| matches!(&f.what, What::Work(w) if ends(w, place, part)));
                 let Some(barrier) = last.map(|f| f.seq) else { continue };
                 for id in feature.positions.iter().flat_map(|p| &p.touches) {
@@ -267,7 +268,7 @@ fn what_a_deed_would_end_is_said_before_it_is_done() -> Outcome {
     let before = bench.build().clone();
     let foretold = impact(&before, person("oduya"), What::Work(event.clone()))?;
     let ended: Vec<_> = foretold.ended.iter().map(|e| (e.station, e.part, e.readings)).collect();
-    assert_eq!((ended, foretold.clearances), (vec![(M(4), Part::Journal, 4)], vec![M(4)]));
+    assert_eq!((ended, foretold.clearances), (vec![(M(4), Role::JOURNAL, 4)], vec![M(4)]));
     assert_eq!(*bench.build(), before, "asking changes nothing");
     let refused = impact(&before, person("oduya"), What::Work(WorkEvent { on: Scope::One(R(1)), ..event }));
     assert_eq!(refused.map_err(|e| e.code()), Err("work_elsewhere"));

@@ -1,6 +1,6 @@
 //! What stands on the floor, and how it got there.
-use jagged_pin_core::engine::Method::{Direct, Subtract};
-use jagged_pin_core::engine::{BearingRow, Part, Scope, Station};
+use jagged_pin_core::engine::Read::{Dial, Size};
+use jagged_pin_core::engine::{BearingRow, Place, Role, Scope};
 use jagged_pin_core::log::{
     FastenerKind, FittedPair, Fitting, InspectedPart, Job, OrderItem, OrderStep, SetUp, Sign, SignerRole, TorqueStep,
     TorqueUnit, Tray, TrayShell, Work, WorkOrder,
@@ -9,11 +9,11 @@ use jagged_pin_core::record::Refusal;
 use jagged_pin_core::shells::Half;
 use jagged_pin_core::{Build, Length};
 
-use crate::bench_work::Bench;
 use crate::days::{DAY, MORNING};
-use crate::engines::{Pattern, patterns};
-use crate::shop::person;
 use crate::vintage;
+use jagged_pin_workbench::Bench;
+use jagged_pin_workbench::person;
+use jagged_pin_workbench::{Pattern, patterns};
 
 /// The builds on the floor.
 ///
@@ -67,12 +67,12 @@ fn sl_041(curlew: &Pattern) -> Result<Build, Refusal> {
     let mut bench = Bench::book_in(41, "SL-041", curlew, MORNING - 2 * DAY, person("harrow"))?;
     bench.hand_over(person("oduya"), 2 * 24 * 60);
     look_at_everything(&mut bench)?;
-    let stamps: Vec<(Station, &str)> = (1..=6).map(|n| (Station::Main(n), "CMGS00")).collect();
+    let stamps: Vec<(Place, &str)> = (1..=6).map(|n| (Place::main(n), "CMGS00")).collect();
     bench.stamps(&stamps)?;
     // Somebody had put a ten-under pair in the old boxes: the journals say standard.
-    bench.stamps(&[(Station::Main(7), "CMGS25"), (Station::Rod(1), "CRFS00"), (Station::Rod(4), "STD")])?;
+    bench.stamps(&[(Place::main(7), "CMGS25"), (Place::rod(1), "CRFS00"), (Place::rod(4), "STD")])?;
     let mic = bench.open_session("mic-tenths", Some(("2.0000 in", "2.0000")))?;
-    for (main, places) in (1..).map(Station::Main).zip([
+    for (main, places) in (1..).map(Place::main).zip([
         ["2.6238 38", "37 38", "38 38", "38 37"],
         ["39 39", "39 38", "39 39", "38 38"],
         ["38 38", "38 38", "38 37", "38 38"],
@@ -82,7 +82,7 @@ fn sl_041(curlew: &Pattern) -> Result<Build, Refusal> {
     ]) {
         bench.journal(main, places)?;
     }
-    for (pin, places) in (1..).map(Station::Pin).zip([
+    for (pin, places) in (1..).map(Place::pin).zip([
         ["2.1238 38", "38 38", "38 37", "38 38"],
         ["38 38", "37 38", "38 38", "38 38"],
         ["37 37", "37 37", "37 38", "37 37"],
@@ -114,39 +114,39 @@ pub fn mains_only() -> Result<Build, Refusal> {
     bench.hand_over(person("oduya"), 60);
     for main in 1..=6 {
         let journal = if main == 5 { ["2.6237 37"; 4] } else { ["2.6238 38"; 4] };
-        bench.journal(Station::Main(main), journal)?;
+        bench.journal(Place::main(main), journal)?;
     }
     mains_of_041(&mut bench)?;
     Ok(bench.finish())
 }
 
 fn mains_of_041(bench: &mut Bench) -> Result<(), Refusal> {
-    let m = Station::Main;
+    let m = Place::main;
     let dial = bench.open_session("bore-half-tenths", Some(("2.6240 in", "0")))?;
     for (main, bore) in [(1, ["23 23", "23 23.5", "31", "30"]), (2, ["18 18", "18 18.5", "25", "26"])] {
-        bench.bore(m(main), Direct, &bore)?;
+        bench.bore(m(main), Dial, &bore)?;
     }
-    bench.bore(m(3), Direct, &["27 27", "19 19 20"])?;
+    bench.bore(m(3), Dial, &["27 27", "19 19 20"])?;
     let note = "dinged at the parting line, found by the taper; stoned flat, cleaned, torqued again";
     bench.work(Work::CapDeburred, Scope::One(m(3)), note)?;
-    bench.bore(m(3), Direct, &["22 22", "22 22.5", "30", "29"])?;
-    bench.bore(m(4), Direct, &["25 25", "25 24 25 25", "32", "32"])?;
-    bench.bore(m(5), Direct, &["28 28", "28.5 28", "36", "35"])?;
-    bench.bore(m(6), Direct, &["20 20.5 20.5", "20.5 20.5", "27.5", "27.5"])?;
+    bench.bore(m(3), Dial, &["22 22", "22 22.5", "30", "29"])?;
+    bench.bore(m(4), Dial, &["25 25", "25 24 25 25", "32", "32"])?;
+    bench.bore(m(5), Dial, &["28 28", "28.5 28", "36", "35"])?;
+    bench.bore(m(6), Dial, &["20 20.5 20.5", "20.5 20.5", "27.5", "27.5"])?;
     // It walked half a tenth: one step of this gauge, so its readings are corrected.
     bench.close_session(dial, Some(("2.6240 in", "0.5")))?;
     let tenths = bench.open_session("bore-tenths", Some(("2.8150 in", "0")))?;
-    bench.bore(m(4), Subtract, &["2.6264 64", "64 65"])?;
-    bench.size(m(4), Part::Housing, &["2.8151 51", "51 52", "52 51", "51 51", "52 52", "51 52"])?;
+    bench.bore(m(4), Size, &["2.6264 64", "64 65"])?;
+    bench.size(m(4), Role::HOUSING, &["2.8151 51", "51 52", "52 51", "51 51", "52 52", "51 52"])?;
     bench.close_session(tenths, Some(("2.8150 in", "0")))?;
-    bench.size(m(4), Part::UpperWall, &[".0942 .0942"])?;
-    bench.size(m(4), Part::LowerWall, &[".0943 .0942"])?;
-    bench.size(m(4), Part::Strip, &[".0025", ".0025"])?;
+    bench.size(m(4), Role::UPPER_WALL, &[".0942 .0942"])?;
+    bench.size(m(4), Role::LOWER_WALL, &[".0943 .0942"])?;
+    bench.size(m(4), Role::STRIP, &[".0025", ".0025"])?;
     Ok(())
 }
 
 fn rods_of_041(bench: &mut Bench) -> Result<(), Refusal> {
-    let r = Station::Rod;
+    let r = Place::rod;
     bench.hand_over(person("wick"), 40);
     bench.set_up(studs(BearingRow::Rods, vec![feet(20), TorqueStep::Stretch { stretch: Length::tenths(60) }]))?;
     let tenths = bench.open_session("bore-tenths", Some(("2.2490 in", "0")))?;
@@ -157,13 +157,13 @@ fn rods_of_041(bench: &mut Bench) -> Result<(), Refusal> {
         ["80 80", "81 81", "80 81", "80 80", "81 80", "80 80"],
         ["86 87", "86 86", "87 87", "86 86", "86 87", "86 86"],
     ]) {
-        bench.size(rod, Part::Housing, &places)?;
+        bench.size(rod, Role::HOUSING, &places)?;
     }
     bench.close_session(tenths, Some(("2.2490 in", "0")))?;
     let dial = bench.open_session("bore-half-tenths", Some(("2.1240 in", "0")))?;
-    bench.bore(r(1), Direct, &["22 22", "21.5 21.5", "30", "29"])?;
-    bench.bore(r(2), Direct, &["26 26", "26 26", "33", "33"])?;
-    bench.bore(r(3), Direct, &["20 20", "20.5 20", "28", "27"])?;
+    bench.bore(r(1), Dial, &["22 22", "21.5 21.5", "30", "29"])?;
+    bench.bore(r(2), Dial, &["26 26", "26 26", "33", "33"])?;
+    bench.bore(r(3), Dial, &["20 20", "20.5 20", "28", "27"])?;
     bench.close_session(dial, Some(("2.1240 in", "0")))?;
     bench.work(Work::ShellsFitted, Scope::One(r(2)), "upper changed for one of the next thicker class")
 }
@@ -173,14 +173,14 @@ fn look_at_everything(bench: &mut Bench) -> Result<(), Refusal> {
     use InspectedPart::{Journal, Lower, Upper};
     for n in 1..=7 {
         let journal: &[Sign] = if n == 5 { &[Sign::Felt] } else { &[Sign::Smooth] };
-        bench.look(Station::Main(n), Journal, journal)?;
-        bench.look(Station::Main(n), Upper, &[Sign::Uniform])?;
-        bench.look(Station::Main(n), Lower, &[if n == 3 { Sign::Seam } else { Sign::Uniform }])?;
+        bench.look(Place::main(n), Journal, journal)?;
+        bench.look(Place::main(n), Upper, &[Sign::Uniform])?;
+        bench.look(Place::main(n), Lower, &[if n == 3 { Sign::Seam } else { Sign::Uniform }])?;
     }
     for n in 1..=6 {
-        bench.look(Station::Pin(n), Journal, &[Sign::Smooth])?;
-        bench.look(Station::Rod(n), Upper, &[if n == 6 { Sign::Spots } else { Sign::Uniform }])?;
-        bench.look(Station::Rod(n), Lower, &[Sign::Uniform])?;
+        bench.look(Place::pin(n), Journal, &[Sign::Smooth])?;
+        bench.look(Place::rod(n), Upper, &[if n == 6 { Sign::Spots } else { Sign::Uniform }])?;
+        bench.look(Place::rod(n), Lower, &[Sign::Uniform])?;
     }
     Ok(())
 }
@@ -190,7 +190,7 @@ fn sl_042(dunlin: &Pattern) -> Result<Build, Refusal> {
     let mut bench = Bench::book_in(42, "SL-042", dunlin, MORNING - 6 * DAY, person("harrow"))?;
     bench.hand_over(person("wick"), 24 * 60);
     let mic = bench.open_session("mic-microns", Some(("50.000", "50.000")))?;
-    for (main, places) in (1..).map(Station::Main).zip([
+    for (main, places) in (1..).map(Place::main).zip([
         ["59.991 991", "991 990", "991 991", "990 990"],
         ["992 992", "991 991", "992 991", "991 991"],
         ["990 990", "990 991", "990 990", "990 990"],
@@ -199,7 +199,7 @@ fn sl_042(dunlin: &Pattern) -> Result<Build, Refusal> {
     ]) {
         bench.journal(main, places)?;
     }
-    for (pin, places) in (1..).map(Station::Pin).zip([
+    for (pin, places) in (1..).map(Place::pin).zip([
         ["49.991 991", "991 991", "990 991", "991 991"],
         ["992 991", "991 991", "992 992", "991 991"],
         ["991 991", "990 991", "991 991", "991 990"],
@@ -213,28 +213,28 @@ fn sl_042(dunlin: &Pattern) -> Result<Build, Refusal> {
     bench.hand_over(person("wick"), 30);
     bench.fit(first_shells_of_042())?;
     let dial = bench.open_session("bore-microns", Some(("60.000 mm", "0")))?;
-    for (main, bore) in (1..).map(Station::Main).zip([
+    for (main, bore) in (1..).map(Place::main).zip([
         ["51 51", "52 52", "70", "69"],
         ["53 53", "53 54", "71", "71"],
         ["50 51", "50 50", "68", "68"],
         ["52 52", "52 51", "69", "70"],
         ["49 50", "50 50", "67", "68"],
     ]) {
-        bench.bore(main, Direct, &bore)?;
+        bench.bore(main, Dial, &bore)?;
     }
-    for (rod, bore) in (1..).map(Station::Rod).zip([
+    for (rod, bore) in (1..).map(Place::rod).zip([
         ["44 44", "45 44", "58", "59"],
         ["46 45", "45 45", "60", "60"],
         ["44 44", "44 43", "58", "58"],
         ["43 44", "44 44", "57", "58"],
     ]) {
-        bench.bore(rod, Direct, &bore)?;
+        bench.bore(rod, Dial, &bore)?;
     }
     bench.close_session(dial, Some(("60.000 mm", "0")))?;
     bench.hand_over(person("wick"), 20);
-    let blind = bench.ask_blind(person("kell"), Station::Main(2), Part::Journal)?;
+    let blind = bench.ask_blind(person("kell"), Place::main(2), Role::JOURNAL)?;
     bench.hand_over(person("kell"), 30);
-    bench.journal(Station::Main(2), ["59.992 991", "991 991", "991 991", "992 991"])?;
+    bench.journal(Place::main(2), ["59.992 991", "991 991", "991 991", "992 991"])?;
     debug_assert!(bench.build().readings().any(|(_, r)| r.blind == Some(blind)));
     bench.hand_over(person("wick"), 15);
     bench.sign(SignerRole::Assembler)?;
@@ -247,7 +247,7 @@ fn sl_042(dunlin: &Pattern) -> Result<Build, Refusal> {
 fn first_shells_of_042() -> Fitting {
     let um = Length::microns;
     let pair = |(main, clearance): (u8, i64)| FittedPair {
-        station: Station::Main(main),
+        station: Place::main(main),
         upper: "std".into(),
         lower: if main == 2 { "std".into() } else { "+1".into() },
         clearance: um(clearance),
@@ -269,17 +269,17 @@ fn first_shells_of_042() -> Fitting {
 fn sl_043(whimbrel: &Pattern) -> Result<Build, Refusal> {
     let mut bench = Bench::book_in(43, "SL-043", whimbrel, MORNING - 4 * DAY, person("harrow"))?;
     bench.hand_over(person("wick"), 3 * 24 * 60);
-    bench.look(Station::Pin(2), InspectedPart::Journal, &[Sign::CatchesNail])?;
-    bench.look(Station::Rod(3), InspectedPart::Lower, &[Sign::Spots])?;
-    bench.look(Station::Rod(4), InspectedPart::Lower, &[Sign::Spots, Sign::Wiped])?;
+    bench.look(Place::pin(2), InspectedPart::Journal, &[Sign::CatchesNail])?;
+    bench.look(Place::rod(3), InspectedPart::Lower, &[Sign::Spots])?;
+    bench.look(Place::rod(4), InspectedPart::Lower, &[Sign::Spots, Sign::Wiped])?;
     let mic = bench.open_session("mic-tenths", Some(("2.0000 in", "2.0000")))?;
-    bench.journal(Station::Main(1), ["2.7496 96", "96 95", "96 96", "96 96"])?;
-    bench.journal(Station::Main(2), ["96 97", "96 96", "97 97", "96 96"])?;
-    bench.journal(Station::Main(3), ["95 95", "95 95", "95 96", "95 95"])?;
-    bench.journal(Station::Main(4), ["96 96", "96 96", "96 95", "96 96"])?;
-    bench.journal(Station::Pin(1), ["2.2496 96", "96 96", "96 96", "96 95"])?;
-    bench.journal(Station::Pin(2), ["2.2494 94", "91 91", "93 94", "90 91"])?;
-    bench.journal(Station::Pin(3), ["96 96", "95 96", "96 96", "96 96"])?;
+    bench.journal(Place::main(1), ["2.7496 96", "96 95", "96 96", "96 96"])?;
+    bench.journal(Place::main(2), ["96 97", "96 96", "97 97", "96 96"])?;
+    bench.journal(Place::main(3), ["95 95", "95 95", "95 96", "95 95"])?;
+    bench.journal(Place::main(4), ["96 96", "96 96", "96 95", "96 96"])?;
+    bench.journal(Place::pin(1), ["2.2496 96", "96 96", "96 96", "96 95"])?;
+    bench.journal(Place::pin(2), ["2.2494 94", "91 91", "93 94", "90 91"])?;
+    bench.journal(Place::pin(3), ["96 96", "95 96", "96 96", "96 96"])?;
     bench.close_session(mic, Some(("2.0000 in", "2.0000")))?;
     bench.hand_over(person("harrow"), 30);
     let order = bench.order(pins_of_043())?;
@@ -294,7 +294,7 @@ fn sl_043(whimbrel: &Pattern) -> Result<Build, Refusal> {
 /// The pins of the V6 for the grinder.
 fn pins_of_043() -> WorkOrder {
     let item = |(n, from): (u8, i64)| OrderItem {
-        station: Station::Pin(n),
+        station: Place::pin(n),
         job: Job::Grind,
         from: Some(Length::tenths(from)),
         to: Length::tenths(22_397),
@@ -316,13 +316,13 @@ fn pins_of_043() -> WorkOrder {
 fn housings_and_tray_of_043(bench: &mut Bench) -> Result<(), Refusal> {
     bench.set_up(studs(BearingRow::Mains, vec![feet(30), feet(60), feet(75)]))?;
     let tenths = bench.open_session("bore-tenths", Some(("2.9440 in", "0")))?;
-    for (main, places) in (1..).map(Station::Main).zip([
+    for (main, places) in (1..).map(Place::main).zip([
         ["2.9437 37", "37 38", "38 37", "37 37", "37 37", "38 38"],
         ["39 39", "39 39", "38 39", "39 39", "39 39", "39 38"],
         ["36 36", "37 37", "36 37", "36 36", "37 36", "36 36"],
         ["38 38", "38 38", "38 37", "38 38", "38 38", "37 38"],
     ]) {
-        bench.size(main, Part::Housing, &places)?;
+        bench.size(main, Role::HOUSING, &places)?;
     }
     bench.close_session(tenths, Some(("2.9440 in", "0")))?;
     let half = |side: Half, letter: &str, walls: [i64; 6]| {
@@ -353,7 +353,7 @@ mod tests {
     fn the_main_story_has_one_of_every_state() {
         use State::{Edge, In, Tight};
         let states = assessed("SL-041").map(|a| {
-            a.stations.iter().map(|s| s.judged.as_ref().map(|j| (j.state, j.margin.nm() / 1_270))).collect::<Vec<_>>()
+            a.figures.iter().map(|s| s.judged.as_ref().map(|j| (j.state, j.margin.nm() / 1_270))).collect::<Vec<_>>()
         });
         let mains =
             [Some((In, 5)), Some((Tight, -6)), Some((In, 3)), Some((In, 3)), Some((Loose, -5)), Some((Edge, 0)), None];
@@ -374,14 +374,14 @@ mod tests {
         assert_eq!(stale.as_ref().map(|s| (s.was.state, s.because.len(), s.again.len())), Some((Loose, 1, 1)));
         // R4's housing is ten thou under nominal less a tolerance of half a thou: half a thou too small.
         let small = station("R4").is_some_and(|s| s.findings.contains(&Finding::HousingOff { by: Length::tenths(-5) }));
-        assert!(small, "{:?}", station("R4").map(|s| (s.housing.size, s.findings)));
+        assert!(small, "{:?}", station("R4").map(|s| (s.housing().size.clone(), s.findings)));
         // By four methods, M4 comes out the same.
         let methods = station("M4").map(|s| (s.methods.len(), s.agreements.iter().all(|a| a.agree)));
         assert_eq!(methods, Some((4, true)));
         let walked = six.map(|a| a.sessions.iter().filter(|s| s.proof == SessionProof::Corrected).count());
         assert_eq!(walked, Some(1));
         // Every pin of the V6 was ground: nothing known of them stands.
-        let ground = assessed("SL-043").map(|a| a.stations.iter().filter(|s| s.journal.stale.is_some()).count());
+        let ground = assessed("SL-043").map(|a| a.figures.iter().filter(|s| s.journal().stale.is_some()).count());
         assert_eq!(ground, Some(6));
     }
 

@@ -5,6 +5,7 @@
 //! * `calc`: the calculators, from standard input to standard output.
 //! * `gauge-sim` and `gauge`: stand-ins for bench gauges, and their buttons.
 //! * `openapi`: the API's OpenAPI document.
+//! * `catalog`: what can be measured and judged.
 
 mod calc;
 mod gauges;
@@ -38,6 +39,8 @@ enum Command {
     Gauge(gauges::Press),
     /// Print the OpenAPI document.
     Openapi,
+    /// Print the catalogue of what can be measured and judged.
+    Catalog,
 }
 
 /// What both ways of serving share.
@@ -57,17 +60,24 @@ struct Web {
     gauges: String,
 }
 
+fn print_json(made: Result<String, serde_json::Error>) -> ExitCode {
+    match made {
+        Ok(text) => {
+            println!("{text}");
+            ExitCode::SUCCESS
+        }
+        Err(error) => fail(&error.to_string()),
+    }
+}
+
 fn main() -> ExitCode {
     let cli = Cli::parse();
     match cli.command {
         Command::Calc(calc) => calc.run(),
-        Command::Openapi => match jagged_pin_server::openapi().to_pretty_json() {
-            Ok(text) => {
-                println!("{text}");
-                ExitCode::SUCCESS
-            }
-            Err(error) => fail(&error.to_string()),
-        },
+        Command::Openapi => print_json(jagged_pin_server::openapi().to_pretty_json()),
+        Command::Catalog => {
+            print_json(serde_json::to_string_pretty(&jagged_pin_server::views::catalog::CatalogView::whole()))
+        }
         Command::Serve(serve) => in_runtime(serve.run()),
         Command::GaugeSim(sim) => in_runtime(sim.run()),
         Command::Gauge(press) => in_runtime(press.run()),

@@ -86,3 +86,14 @@ fn the_openapi_document_is_the_committed_one() -> Outcome {
     );
     Ok(())
 }
+
+#[test]
+fn the_catalogue_is_the_committed_one() -> Outcome {
+    let printed = Command::new(env!("CARGO_BIN_EXE_jagged-pin")).arg("catalog").output()?;
+    let committed = std::fs::read_to_string(concat!(env!("CARGO_MANIFEST_DIR"), "/../../docs/catalog.json"))?;
+    assert!(
+        String::from_utf8_lossy(&printed.stdout).trim() == committed.trim(),
+        "docs/catalog.json is out of date: jagged-pin catalog > docs/catalog.json"
+    );
+    Ok(())
+}

@@ -5,12 +5,12 @@
 //! up to a step; the ledge at the parting line is then half the difference in radius, inside the relief.
 //!
 //! ```
-//! use jagged_pin_search::by_class::{Halves, Objective, Place, Problem, select};
+//! use jagged_pin_search::by_class::{Halves, Objective, Bearing, Problem, select};
 //! use jagged_pin_search::Target;
 //!
 //! let t = |tenths: i64| tenths * 2_540;
 //! let target = Target { low: t(17), aim: t(20), high: t(24) };
-//! let place = |clearance_std| Place { clearance_std, target, locked: None };
+//! let place = |clearance_std| Bearing { clearance_std, target, locked: None };
 //! let problem = Problem {
 //!     places: vec![place(t(20)), place(t(14)), place(t(26))],
 //!     shifts: vec![t(-10), t(0), t(10)],
@@ -34,7 +34,7 @@ use crate::{Quality, Target, halved, seat};
 
 /// A bearing that needs a pair.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub struct Place {
+pub struct Bearing {
     /// Its clearance with standard halves above and below.
     pub clearance_std: i64,
     /// Its target.
@@ -124,7 +124,7 @@ impl Objective {
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Problem {
     /// The bearings.
-    pub places: Vec<Place>,
+    pub places: Vec<Bearing>,
     /// The shift of each class.
     pub shifts: Vec<i64>,
     /// Largest difference between the shifts of a pair.

@@ -4,12 +4,12 @@
 //! counted together.
 //!
 //! ```
-//! use jagged_pin_search::one_by_one::{Place, Tray, select};
+//! use jagged_pin_search::one_by_one::{Housing, Tray, select};
 //! use jagged_pin_search::Target;
 //!
 //! let t = |tenths: i64| tenths * 2_540;
 //! let target = Target { low: t(17), aim: t(20), high: t(24) };
-//! let place = |base| Place { base, target };
+//! let place = |base| Housing { base, target };
 //! let tray = Tray {
 //!     places: vec![place(t(1_254)), place(t(1_250))],
 //!     uppers: vec![t(616), t(618), t(615)],
@@ -29,7 +29,7 @@ use crate::{Quality, Target, halved, seat};
 
 /// A housing that needs a pair.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub struct Place {
+pub struct Housing {
     /// Housing less journal.
     pub base: i64,
     /// Its target.
@@ -40,7 +40,7 @@ pub struct Place {
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Tray {
     /// The housings.
-    pub places: Vec<Place>,
+    pub places: Vec<Housing>,
     /// Walls of the uppers.
     pub uppers: Vec<i64>,
     /// Walls of the lowers.

@@ -1,7 +1,7 @@
 //! The choice of shells against trying everything, and its promises on instances too large for that.
 
 use jagged_pin_search::by_class::{
-    Halves, Objective, Pick, Place, Problem, SelectError, Selection, ShellSet, next_best, select,
+    Bearing, Halves, Objective, Pick, Problem, SelectError, Selection, ShellSet, next_best, select,
 };
 use jagged_pin_search::one_by_one::Tray;
 use jagged_pin_search::{Quality, Target, USUAL_EFFORT, one_by_one};
@@ -87,7 +87,7 @@ fn exhaustive(problem: &Problem, wanted: &dyn Fn(Vec<i64>) -> bool) -> Option<[i
     loop {
         let cost = bought.iter().zip(&problem.sets).map(|(n, s)| i64::from(*n) * s.price).sum();
         fit(problem, &mut to_be_had(problem, &bought), &mut Vec::new(), &mut |pairs| {
-            let clearance = |(place, (u, l)): (&Place, &(usize, usize))| {
+            let clearance = |(place, (u, l)): (&Bearing, &(usize, usize))| {
                 place.clearance_std + ((problem.shifts[*u] + problem.shifts[*l]) / 2)
             };
             if wanted(problem.places.iter().zip(pairs).map(clearance).collect()) {
@@ -144,7 +144,7 @@ fn problems(places: std::ops::Range<usize>, classes: usize, most: u16) -> impl S
             let halves =
                 |upper: Vec<u16>, lower| if alike { Halves::Alike(upper) } else { Halves::Apart { upper, lower } };
             let shifts = (0..classes).map(|c| t(5 * (c as i64 - classes as i64 / 2))).collect();
-            let place = |c: i64| Place { clearance_std: t(c), target: window(), locked: None };
+            let place = |c: i64| Bearing { clearance_std: t(c), target: window(), locked: None };
             let set = |(price, upper, lower, available)| ShellSet {
                 price,
                 holds: halves(upper, lower),
@@ -214,7 +214,7 @@ proptest! {
 
 #[test]
 fn what_is_missing_is_counted_in_halves() {
-    let place = Place { clearance_std: t(20), target: window(), locked: None };
+    let place = Bearing { clearance_std: t(20), target: window(), locked: None };
     let missing = |places: usize, stock: Halves, step: i64| {
         let problem = Problem {
             places: vec![place; places],
@@ -243,7 +243,7 @@ fn what_is_missing_is_counted_in_halves() {
 fn an_effort_that_is_spent_is_admitted_with_its_gap() {
     // Walls and housings in steps of 10 nm, scattered: nothing fits exactly, and much fits nearly.
     let scattered = |n: i64, from: i64, by: i64| (0..n).map(move |i| from + 10 * (i * by % 761));
-    let place = |base| one_by_one::Place { base, target: window() };
+    let place = |base| one_by_one::Housing { base, target: window() };
     let tray = Tray {
         places: scattered(8, 3_178_000, 337).map(place).collect(),
         uppers: scattered(32, 1_562_000, 211).collect(),
@@ -291,7 +291,7 @@ fn trays(places: std::ops::Range<usize>, halves: std::ops::Range<usize>) -> impl
     (prop::collection::vec(0i64..120, places), walls.clone(), walls).prop_map(|(bases, uppers, lowers)| {
         // Steps of a tenth of a micrometre, so that hardly two are alike.
         let nm = |nm: i64| nm;
-        let place = |b: i64| one_by_one::Place { base: nm(3_175_000 + 100 * b), target: window() };
+        let place = |b: i64| one_by_one::Housing { base: nm(3_175_000 + 100 * b), target: window() };
         let walls = |w: Vec<i64>| w.into_iter().map(|w| nm(1_562_000 + 100 * w)).collect();
         Tray { places: bases.into_iter().map(place).collect(), uppers: walls(uppers), lowers: walls(lowers) }
     })

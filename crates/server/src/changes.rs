@@ -66,9 +66,11 @@ impl Changes {
         self.nudge.notify_one();
     }
 
-    /// Listens. The first value may be older than the subscription; a look follows at once.
+    /// Listens. What is known already counts as news to whoever joins; it may be older than the subscription, so a look
+    /// follows at once.
     pub fn listen(&self) -> watch::Receiver<Sequence> {
-        let receiver = self.known.subscribe();
+        let mut receiver = self.known.subscribe();
+        receiver.mark_changed();
         self.nudge();
         receiver
     }

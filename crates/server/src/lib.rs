@@ -11,6 +11,7 @@
 mod api;
 mod changes;
 mod clock;
+mod evaluated;
 pub mod http;
 pub mod password;
 pub mod seed;

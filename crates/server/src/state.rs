@@ -6,6 +6,7 @@ use jagged_pin_store::Store;
 use tokio::sync::watch;
 
 use crate::changes::Changes;
+use crate::evaluated::EvaluatedBuilds;
 
 /// Where the gauges that talk are plugged in unless said.
 pub const GAUGE_HUB: &str = "127.0.0.1:8418";
@@ -15,6 +16,8 @@ pub const GAUGE_HUB: &str = "127.0.0.1:8418";
 pub struct AppState {
     /// The database.
     pub store: Store,
+    /// Builds evaluated lately.
+    pub evaluated: Arc<EvaluatedBuilds>,
     /// Follows what changes in it.
     pub changes: Arc<Changes>,
     /// Folder of the built web application.
@@ -33,6 +36,16 @@ impl AppState {
     /// The state of a server over `store`, which serves the web application in `web`, until `stopping`.
     pub fn new(store: Store, web: PathBuf, shop: &str, stopping: watch::Receiver<bool>) -> Self {
         let changes = Changes::follow(store.clone(), stopping.clone());
-        AppState { store, changes, web, shop: shop.into(), secure: false, gauge_hub: GAUGE_HUB.into(), stopping }
+        let evaluated = Arc::default();
+        AppState {
+            store,
+            evaluated,
+            changes,
+            web,
+            shop: shop.into(),
+            secure: false,
+            gauge_hub: GAUGE_HUB.into(),
+            stopping,
+        }
     }
 }

@@ -27,6 +27,8 @@ pub enum Opened {
 pub struct Recorded {
     /// The build with the fact in it.
     pub build: Arc<Build>,
+    /// Place of the last fact before it.
+    pub before: u32,
     /// Place of the fact in the build.
     pub seq: u32,
     /// The fact had been recorded before: nothing was written.
@@ -79,6 +81,7 @@ impl BuildRow {
             opened_at: Timestamp(self.opened_at),
             opened_by: Person { id: uuid(&self.opened_by_id)?, name: self.opened_by_name },
             facts: Vec::new(),
+            known_to: 0,
         })
     }
 }
@@ -222,7 +225,7 @@ impl Store {
                 if let Some(known) = before.facts.iter().find(|f| f.id == id) {
                     let seq = known.seq;
                     return if same(known) {
-                        Ok(Recorded { build: before, seq, again: true })
+                        Ok(Recorded { build: before, before: seq, seq, again: true })
                     } else {
                         Err(StoreError::IdReused.into())
                     };
@@ -231,16 +234,17 @@ impl Store {
                 shells::apply_all(conn, &moves).await?;
                 let Some(seq) = new.last().map(|f| f.seq) else {
                     let seq = before.seq();
-                    return Ok(Recorded { build: before, seq, again: true });
+                    return Ok(Recorded { build: before, before: seq, seq, again: true });
                 };
                 fact_rows::insert(conn, build, &new).await?;
                 diesel::update(builds::table.find(build.to_string()))
                     .set(builds::seq.eq(seq_column(seq)?))
                     .execute(conn)
                     .await?;
+                let last = before.seq();
                 let mut after = Arc::unwrap_or_clone(before);
                 after.facts.extend(new);
-                Ok(Recorded { build: Arc::new(after), seq, again: false })
+                Ok(Recorded { build: Arc::new(after), before: last, seq, again: false })
             })
             .await;
         let recorded = recorded?;

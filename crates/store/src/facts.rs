@@ -106,7 +106,7 @@ impl ReadingRow {
         Ok(ReadingRow {
             fact_id,
             station: r.station.to_string(),
-            feature: name_of(&r.feature)?,
+            feature: name_of(&r.characteristic)?,
             axial: name_of(&r.position.axial)?,
             angle: r.position.angle.into(),
             size_nm: r.measure.size().nm(),
@@ -135,7 +135,7 @@ impl ReadingRow {
         let temperatures = noted.then_some(Temperatures { part_mc: self.part_mc, gauge_mc: self.gauge_mc });
         Ok(Reading {
             station: self.station.parse().map_err(unreadable)?,
-            feature: named(self.feature)?,
+            characteristic: named(self.feature)?,
             position: Position { axial: named(self.axial)?, angle },
             measure,
             gauge: self.gauge,
@@ -152,6 +152,7 @@ impl ReadingRow {
 impl TargetRow {
     fn change(self) -> Result<TargetChange, StoreError> {
         Ok(TargetChange {
+            figure: None,
             station: self.station.map(|s| s.parse()).transpose().map_err(unreadable)?,
             row: named(self.bearing_row)?,
             rule: self.rule.as_deref().map(from_json).transpose()?,
@@ -165,6 +166,7 @@ impl ConcessionRow {
     fn concession(self) -> Result<Concession, StoreError> {
         let nm = Length::from_nm;
         Ok(Concession {
+            figure: None,
             station: self.station.parse().map_err(unreadable)?,
             state: named(self.state)?,
             clearance: nm(self.clearance_nm),

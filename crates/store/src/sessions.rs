@@ -88,7 +88,7 @@ impl Store {
         Ok(found.first(&mut self.connection().await?).await.optional()?)
     }
 
-    /// Counts a failure of a login.
+    /// Extreme a failure of a login.
     ///
     /// # Errors
     /// [`StoreError`] when the database fails.

@@ -1,8 +1,7 @@
 //! The store against a real MariaDB.
 use std::collections::BTreeSet;
 
-use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::engine::{Feature, Method, Station};
+use jagged_pin_core::engine::{Characteristic, Place, Read};
 use jagged_pin_core::log::{Fact, Source, Strike, What};
 use jagged_pin_core::record::{Refusal, TypedEntry, next_fact, understand_entry};
 use jagged_pin_core::shells::{Half, MoveKind, OnShelf, ShellFamily};
@@ -28,10 +27,10 @@ async fn store() -> Result<(Store, TestDatabase), Box<dyn std::error::Error>> {
 /// The next fact of a build: a journal reading at M1.
 fn touch(build: &Build, id: Uuid, text: &str) -> Result<Fact, Refusal> {
     let typed = TypedEntry {
-        station: Station::main(1).ok_or(Refusal::NoSuchPosition)?,
-        feature: Feature::MainJournal,
-        position: Feature::MainJournal.positions()[0].position,
-        method: Method::Direct,
+        station: Place::main(1),
+        characteristic: Characteristic::MAIN_JOURNAL,
+        position: Characteristic::MAIN_JOURNAL.positions()[0].position,
+        read: Read::Dial,
         reference: None,
         gauge: "mic-tenths".into(),
         text: text.into(),
@@ -40,7 +39,7 @@ fn touch(build: &Build, id: Uuid, text: &str) -> Result<Fact, Refusal> {
         temperatures: None,
         blind: None,
     };
-    let reading = understand_entry(build, &evaluate(build), &typed, false)?.reading;
+    let reading = understand_entry(build, build, &typed, false)?.reading;
     next_fact(build, id, Timestamp(1), person("oduya"), What::Reading(reading))
 }
 

@@ -1,12 +1,13 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import type { Build } from "./client";
+import { catchUp } from "./queries";
 
 type Moved = { build: string; seq: number };
 
 /**
- * Follows what others record: whatever is shown and has moved on is fetched again. Returns whether the
- * server is there.
+ * Follows what others record: of whatever is shown and has moved on, what changed is fetched. Returns
+ * whether the server is there.
  */
 export function useLiveEvents(): boolean {
   const client = useQueryClient();
@@ -14,12 +15,9 @@ export function useLiveEvents(): boolean {
   useEffect(() => {
     const onMoved = (event: MessageEvent<string>) => {
       const moved = JSON.parse(event.data) as Moved;
-      const isBehind = (build: Build | undefined) =>
-        build?.id === moved.build && build.assessment.seq < moved.seq;
       for (const query of client.getQueryCache().findAll({ queryKey: ["build"] })) {
-        if (isBehind(query.state.data as Build | undefined)) {
-          void client.invalidateQueries({ queryKey: query.queryKey });
-        }
+        const shown = query.state.data as Build | undefined;
+        if (shown?.id === moved.build && shown.assessment.seq < moved.seq) void catchUp(client, shown);
       }
       void client.invalidateQueries({ queryKey: ["floor"] });
     };

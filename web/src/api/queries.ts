@@ -1,5 +1,7 @@
 import { type QueryClient, queryOptions } from "@tanstack/react-query";
-import { api, type Build, carryToken, Problem, type Recorded, unwrap } from "./client";
+import { keepCatalog } from "./catalog";
+import { follows, merged } from "./changes";
+import { api, type Build, carryToken, Problem, type Recorded, type Schemas, unwrap } from "./client";
 
 export const sessionQuery = queryOptions({
   queryKey: ["session"],
@@ -12,6 +14,17 @@ export const sessionQuery = queryOptions({
       if (error instanceof Problem && error.code === "not_signed_in") return null;
       throw error;
     }
+  },
+  staleTime: Number.POSITIVE_INFINITY,
+});
+
+/** What can be measured and judged; it does not change while a server runs. */
+export const catalogQuery = queryOptions({
+  queryKey: ["catalog"],
+  queryFn: async () => {
+    const catalog = await unwrap(api.GET("/api/v1/catalog"));
+    keepCatalog(catalog);
+    return catalog;
   },
   staleTime: Number.POSITIVE_INFINITY,
 });
@@ -43,9 +56,32 @@ export function buildQuery(code: string) {
   });
 }
 
-/** Shows what a write returned, unless something later is shown already. */
-export function showRecorded(client: QueryClient, recorded: Recorded): void {
-  client.setQueryData<Build>(["build", recorded.build.code], (shown) =>
-    shown && shown.assessment.seq > recorded.build.assessment.seq ? shown : recorded.build,
-  );
+/** Works changes into the build as it is shown, and fetches what is missing between. Returns the build as shown then. */
+export function showChanges(client: QueryClient, changes: Schemas["ChangesView"]): Build | undefined {
+  const key = buildQuery(changes.code).queryKey;
+  const shown = client.getQueryData<Build>(key);
+  if (shown && shown.assessment.seq >= changes.seq) return shown;
+  if (shown ? follows(shown, changes) : changes.whole) {
+    const next = shown ? merged(shown, changes) : (changes.whole ?? undefined);
+    client.setQueryData(key, next);
+    return next;
+  }
+  if (shown) void catchUp(client, shown);
+  return shown;
+}
+
+/** Shows what a write changed, unless something later is shown already. */
+export function showRecorded(client: QueryClient, recorded: Recorded): Build | undefined {
+  return showChanges(client, recorded.changes);
+}
+
+/** Fetches what changed since what is shown; the whole build where that cannot be had. */
+export async function catchUp(client: QueryClient, shown: Build): Promise<void> {
+  const { queryKey } = buildQuery(shown.code);
+  try {
+    const params = { path: { build: shown.code }, query: { since: shown.assessment.seq } };
+    showChanges(client, await unwrap(api.GET("/api/v1/builds/{build}/changes", { params })));
+  } catch {
+    await client.invalidateQueries({ queryKey });
+  }
 }

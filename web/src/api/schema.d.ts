@@ -90,6 +90,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/builds/{build}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What changed in a build since a fact, for whoever follows what others write. */
+        get: operations["changes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/builds/{build}/concessions": {
         parameters: {
             query?: never;
@@ -238,7 +255,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Changes where a feature is touched. Readings at places that are no longer planned stay on record. */
+        /** Changes where something is touched. Readings at places that are no longer planned stay on record. */
         post: operations["change_plan"];
         delete?: never;
         options?: never;
@@ -564,7 +581,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Sets the oil clearance target of a row of bearings or of one station; everything is judged anew. */
+        /** Sets the target of a row of bearings or of one place; everything is judged anew. */
         post: operations["set"];
         delete?: never;
         options?: never;
@@ -675,6 +692,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/catalog": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everything that can be measured and judged: the bench, the sheet and the files are drawn from it. */
+        get: operations["catalog"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/events": {
         parameters: {
             query?: never;
@@ -683,8 +717,8 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * A stream of events `build`, each with `{"build": id, "seq": number}`: every build once at the start,
-         *     then each one as it moves on.
+         * A stream of events `build`, each with `{"build": id, "seq": number}`: every build once at the start, then each one as it
+         *     moves on. It ends with the session of whoever listens.
          */
         get: operations["events"];
         put?: never;
@@ -1003,7 +1037,7 @@ export interface components {
             /** @description What the other shop holds to either side; two tenths when empty. */
             tolerance?: string;
             /** @description Bearings that are put right another way. */
-            without?: components["schemas"]["Station"][];
+            without?: components["schemas"]["Place"][];
         };
         /** @description A part number to be read. */
         AskNumber: {
@@ -1016,7 +1050,7 @@ export interface components {
         /** @description Rods that stay where they are. */
         AskRods: {
             /** @description Rods that are married to a piston, or matched in their place. */
-            fixed?: components["schemas"]["Station"][];
+            fixed?: components["schemas"]["Place"][];
         };
         /** @description What is asked of the shells. */
         AskShells: {
@@ -1029,7 +1063,7 @@ export interface components {
             /** @description The family. */
             family: string;
             /** @description Stations that keep what they have. */
-            kept?: components["schemas"]["Station"][];
+            kept?: components["schemas"]["Place"][];
             /** @description Whether halves of different classes may be mixed, up to a step. */
             mix: boolean;
             /**
@@ -1045,29 +1079,29 @@ export interface components {
         /** @description A place that the signed-in person is asked to measure blind. */
         AskedView: {
             /** @description What. */
-            feature: components["schemas"]["Feature"];
+            characteristic: components["schemas"]["Characteristic"];
             /**
              * Format: uuid
              * @description Identifier of the request.
              */
             id: string;
             /** @description What it is in its bearing. */
-            part: components["schemas"]["Part"];
+            part: components["schemas"]["Role"];
             /** @description Where. */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
         };
         /** @description Everything that follows from a build. */
         Assessment: {
             /** @description Blind second touches asked for. */
             blind: components["schemas"]["BlindTouch"][];
+            /** @description Every figure, in the order of the work: the oil clearance of mains, then of rods, from the front. */
+            figures: components["schemas"]["FigureAssessment"][];
             /** @description What the wear patterns suggest. */
             hypotheses: components["schemas"]["Hypothesis"][];
-            /** @description The main bearings as a row. */
-            mains: components["schemas"]["Row"];
             /** @description Work orders, the first first. */
             orders: components["schemas"]["OrderStatus"][];
-            /** @description The big ends as a row. */
-            rods: components["schemas"]["Row"];
+            /** @description The rows of bearings this engine has. */
+            rows: components["schemas"]["Row"][];
             /** @description The rules in force. */
             rules: components["schemas"]["Rules"];
             /**
@@ -1079,10 +1113,27 @@ export interface components {
             sessions: components["schemas"]["Session"][];
             /** @description How far the sheet is. */
             sign_off: components["schemas"]["SignOff"];
-            /** @description Every bearing: mains, then rods, from the front. */
-            stations: components["schemas"]["StationAssessment"][];
             /** @description Touches still wanted, in the order of the work. */
             wanted: components["schemas"]["Wanted"][];
+        };
+        /** @description What changed of what follows from a build. */
+        AssessmentChanges: {
+            /** @description Blind second touches. */
+            blind?: components["schemas"]["BlindTouch"][] | null;
+            /** @description The figures that are otherwise now, whole. */
+            figures?: components["schemas"]["FigureAssessment"][];
+            /** @description What the wear patterns suggest. */
+            hypotheses?: components["schemas"]["Hypothesis"][] | null;
+            /** @description Work orders. */
+            orders?: components["schemas"]["OrderStatus"][] | null;
+            /** @description The rows. */
+            rows?: components["schemas"]["Row"][] | null;
+            rules?: components["schemas"]["Rules"] | null;
+            /** @description Sittings with gauges. */
+            sessions?: components["schemas"]["Session"][] | null;
+            sign_off?: components["schemas"]["SignOff"] | null;
+            /** @description What still wants touches. */
+            wanted?: components["schemas"]["Wanted"][] | null;
         };
         /** @description A rod on a pin. */
         AssignedRod: {
@@ -1099,13 +1150,13 @@ export interface components {
             /** @description That pin's size. */
             journal: components["schemas"]["Length"];
             /** @description The pin it runs on now. */
-            now: components["schemas"]["Station"];
+            now: components["schemas"]["Place"];
             /** @description Whether that was measured over shells; else it is its housing less catalogue walls. */
             over_shells: boolean;
             /** @description The pin proposed. */
-            pin: components["schemas"]["Station"];
+            pin: components["schemas"]["Place"];
             /** @description The rod. */
-            rod: components["schemas"]["Station"];
+            rod: components["schemas"]["Place"];
         };
         /** @description Parts that are at another shop. */
         AwayView: {
@@ -1117,7 +1168,7 @@ export interface components {
             since: components["schemas"]["Timestamp"];
         };
         /**
-         * @description Axial place on a feature.
+         * @description Axial place on a characteristic.
          * @enum {string}
          */
         Axial: "front" | "middle" | "rear";
@@ -1149,11 +1200,11 @@ export interface components {
             at: components["schemas"]["Timestamp"];
             /** @description Who asked. */
             by: components["schemas"]["Person"];
+            /** @description What. */
+            characteristic: components["schemas"]["Characteristic"];
             comparison?: components["schemas"]["BlindComparison"] | null;
             /** @description Whether every place that counts was touched. */
             done: boolean;
-            /** @description What. */
-            feature: components["schemas"]["Feature"];
             first?: components["schemas"]["Length"] | null;
             /**
              * Format: uuid
@@ -1162,24 +1213,26 @@ export interface components {
             id: string;
             second?: components["schemas"]["Length"] | null;
             /** @description Where. */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
             /** @description Who measures. */
             whom: components["schemas"]["Person"];
         };
-        /** @description One station that blocks. */
+        /** @description One figure that blocks. */
         Block: {
+            /** @description The figure. */
+            figure: components["schemas"]["Figure"];
             /** @description What would lift the block. */
             needs: components["schemas"]["Needs"];
             state?: components["schemas"]["State"] | null;
-            /** @description The station. */
-            station: components["schemas"]["Station"];
+            /** @description The place. */
+            station: components["schemas"]["Place"];
         };
         /** @description Grind until clean, and bore each bearing to its journal. */
         BorePlan: {
             /** @description What each bearing is bored to. */
             bores: components["schemas"]["BoredTo"][];
             /** @description The journal that decides it. */
-            decided_by: components["schemas"]["Station"];
+            decided_by: components["schemas"]["Place"];
             /** @description How long measuring again takes. */
             estimate: components["schemas"]["Estimate"];
             /** @description The largest size that cleans every journal. */
@@ -1188,7 +1241,7 @@ export interface components {
         /** @description A bearing bored to fit. */
         BoredTo: {
             /** @description The bearing. */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
             /** @description To this size. */
             to: components["schemas"]["Length"];
         };
@@ -1249,16 +1302,16 @@ export interface components {
             opened_at: components["schemas"]["Timestamp"];
             /** @description Who opened it. */
             opened_by: components["schemas"]["Person"];
-            /** @description Where each feature of the engine is touched. */
-            plans: components["schemas"]["FeaturePlan"][];
+            /** @description Where each characteristic of the engine is touched. */
+            plans: components["schemas"]["PlanView"][];
             /** @description Every reading, struck ones as well, in order. */
             readings: components["schemas"]["ReadingView"][];
+            /** @description What a gauge is zeroed at unless said. */
+            references: components["schemas"]["ReferenceView"][];
             /** @description The set-ups in force. */
             set_ups: components["schemas"]["SetUpView"][];
             /** @description Working unit. */
             unit: components["schemas"]["Unit"];
-            /** @description What a bore gauge is zeroed at unless said, with the decimals of the unit. */
-            usual_references: components["schemas"]["UsualReferences"];
         };
         /** @description Where one cap sits, if not on its own station and facing forward. */
         CapSeat: {
@@ -1270,7 +1323,7 @@ export interface components {
             /** @description Whether its mark faces the front. */
             forward: boolean;
             /** @description The station. */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
         };
         /** @description What an account may do, from its role. */
         Capabilities: {
@@ -1288,6 +1341,73 @@ export interface components {
             sign_assembler: boolean;
             /** @description Sign as checker. */
             sign_checker: boolean;
+        };
+        /** @description Everything that can be measured and judged. */
+        CatalogView: {
+            /** @description What can be measured, in the order of the work. */
+            characteristics: components["schemas"]["CharacteristicView"][];
+            /** @description What is judged. */
+            figures: components["schemas"]["FigureView"][];
+            /** @description The kinds of place, in the order of the work. */
+            places: components["schemas"]["PlaceKindView"][];
+        };
+        /** @description What changed in a build between two of its facts. What is absent is as it was. */
+        ChangesView: {
+            /** @description What the signed-in person is asked to measure blind, if that changed. */
+            asked?: components["schemas"]["AskedView"][] | null;
+            /** @description What follows. */
+            assessment: components["schemas"]["AssessmentChanges"];
+            /** @description Its short name. */
+            code: string;
+            /** @description What was done and decided since. */
+            decisions?: components["schemas"]["DecisionView"][];
+            /** @description Gauges, if any of them stands otherwise. */
+            gauges?: components["schemas"]["GaugeStatus"][] | null;
+            /**
+             * Format: uuid
+             * @description The build.
+             */
+            id: string;
+            /** @description What parts look like, if that changed. */
+            inspections?: components["schemas"]["InspectionView"][] | null;
+            /** @description Where things are touched, if that changed. */
+            plans?: components["schemas"]["PlanView"][] | null;
+            /** @description Readings that are new, or struck since. */
+            readings?: components["schemas"]["ReadingView"][];
+            /**
+             * Format: int32
+             * @description Place of the last fact there is.
+             */
+            seq: number;
+            /** @description The set-ups, if one is new. */
+            set_ups?: components["schemas"]["SetUpView"][] | null;
+            /**
+             * Format: int32
+             * @description Place of the last fact that is taken for known.
+             */
+            since: number;
+            whole?: components["schemas"]["BuildView"] | null;
+        };
+        /** @enum {string} */
+        Characteristic: "lower_wall" | "main_bearing" | "main_housing" | "main_journal" | "pin_journal" | "rod_bearing" | "rod_housing" | "strip" | "upper_wall";
+        /** @description Something that can be measured. */
+        CharacteristicView: {
+            /** @description The kinds of place that have it. */
+            at: components["schemas"]["PlaceKind"][];
+            /** @description Whether the gauge is checked in before it is used. */
+            checked_gauge: boolean;
+            /** @description What it is measured with. */
+            gauge: components["schemas"]["GaugeUse"];
+            /** @description Its name in data. */
+            id: components["schemas"]["Characteristic"];
+            /** @description The part whose evidence it is. */
+            part: components["schemas"]["PartKind"];
+            /** @description How it can be read. */
+            reads: components["schemas"]["Read"][];
+            /** @description Whether what was read one way is kept apart from what was read another way. */
+            reads_apart: boolean;
+            /** @description What it is in the figures made of it. */
+            role: components["schemas"]["Role"];
         };
         /**
          * @description Why a method is the judged one.
@@ -1307,12 +1427,12 @@ export interface components {
             /** @enum {string} */
             kind: "polish";
             /** @description The journals. */
-            stations: components["schemas"]["Station"][];
+            stations: components["schemas"]["Place"][];
         } | {
             /** @enum {string} */
             kind: "resize";
             /** @description The bearings. */
-            stations: components["schemas"]["Station"][];
+            stations: components["schemas"]["Place"][];
         };
         /** @description A class as it is typed. */
         ClassForm: {
@@ -1337,10 +1457,10 @@ export interface components {
         };
         /** @description A check, and where in the product its figures are taken. */
         Confirm: {
-            at?: components["schemas"]["Station"] | null;
+            at?: components["schemas"]["Place"] | null;
             /** @description The check. */
             by: components["schemas"]["ConfirmBy"];
-            part?: components["schemas"]["Part"] | null;
+            part?: components["schemas"]["Role"] | null;
         };
         /**
          * @description A check that confirms or kills a hypothesis.
@@ -1352,7 +1472,7 @@ export interface components {
             /** @description The gauge behind it. */
             gauge?: string | null;
             /** @description Which part's measurement it belongs to. */
-            of: components["schemas"]["Part"];
+            of: components["schemas"]["Role"];
             /**
              * Format: double
              * @description Its share of the whole, 0 to 1: its square over the sum of squares.
@@ -1393,7 +1513,7 @@ export interface components {
             /** @description Its depth. */
             depth: string;
             /** @description The journal: a main or a pin. */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
         };
         /**
          * Format: date
@@ -1427,7 +1547,7 @@ export interface components {
              * @description Place in the build's order.
              */
             seq: number;
-            station?: components["schemas"]["Station"] | null;
+            station?: components["schemas"]["Place"] | null;
             /** @description What was done and why, in words. */
             text: string;
         };
@@ -1460,11 +1580,17 @@ export interface components {
         /** @description Evidence that would end. */
         EndedEvidence: {
             /** @description About what. */
-            part: components["schemas"]["Part"];
+            part: components["schemas"]["Role"];
             /** @description Readings that would no longer count. */
             readings: number;
             /** @description Where. */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
+        };
+        /** @description Evidence that ended. */
+        EndedSize: {
+            /** @description What ended it. */
+            because: components["schemas"]["Ending"];
+            size?: components["schemas"]["Size"] | null;
         };
         /** @description Why something no longer counts. */
         Ending: {
@@ -1635,63 +1761,53 @@ export interface components {
          * @enum {string}
          */
         FastenerKind: "studs" | "bolts";
-        /**
-         * @description A measurable thing at a station.
-         * @enum {string}
-         */
-        Feature: "main_journal" | "pin_journal" | "main_housing" | "rod_housing" | "main_bearing" | "rod_bearing" | "upper_wall" | "lower_wall" | "strip";
-        /** @description One feature measured one way. */
-        FeatureAssessment: {
-            /** @description Whether every position that counts was touched. */
-            complete: boolean;
-            /** @description Touches taken and still wanted together. */
-            planned: number;
-            /** @description Its positions in the order of the plan. */
-            positions: components["schemas"]["PositionAssessment"][];
-            size?: components["schemas"]["FeatureSize"] | null;
-            stale?: components["schemas"]["StaleFeature"] | null;
-            /** @description Touches taken that count. */
-            taken: number;
+        /** @enum {string} */
+        Figure: "oil_clearance";
+        /** @description What is known about one figure. */
+        FigureAssessment: {
+            /** @description The judged method against each other complete one. */
+            agreements: components["schemas"]["Agreement"][];
+            /** @description Whether any touch that counts was taken for it so far. */
+            begun: boolean;
+            class?: components["schemas"]["JournalClass"] | null;
+            concession?: components["schemas"]["ConcessionInForce"] | null;
+            /** @description The figure. */
+            figure: components["schemas"]["Figure"];
+            /** @description What a practised eye would remark on. */
+            findings: components["schemas"]["Finding"][];
+            /** @description Where its journal is: itself for a main, the pin for a rod. */
+            journal_at: components["schemas"]["Place"];
+            judged?: components["schemas"]["Judged"] | null;
+            /** @description What it is made of, in the order it is looked at. */
+            measured: components["schemas"]["Measured"][];
+            /** @description Its value by each method that has figures, the one that proves most first. */
+            methods: components["schemas"]["MethodResult"][];
+            predicted?: components["schemas"]["Predicted"] | null;
+            prediction?: components["schemas"]["PredictionCheck"] | null;
+            /** @description The row of bearings it belongs to. */
+            row: components["schemas"]["BearingRow"];
+            stale?: components["schemas"]["StaleJudged"] | null;
+            /** @description The place. */
+            station: components["schemas"]["Place"];
+            target?: components["schemas"]["TargetInForce"] | null;
+            /** @description Whether the place carries thrust. */
+            thrust: boolean;
         };
-        /** @description The plan of one feature. */
-        FeaturePlan: {
-            /** @description The feature. */
-            feature: components["schemas"]["Feature"];
-            /** @description Its positions in the order they are touched. */
-            positions: components["schemas"]["Planned"][];
-        };
-        /** @description The size of a feature. */
-        FeatureSize: {
-            /** @description The size that counts. */
-            effective: components["schemas"]["Length"];
-            /** @description Gauge behind the deciding position. */
-            gauge: string;
-            gauge_fit?: components["schemas"]["GaugeFit"] | null;
-            /** @description Largest position. */
-            largest: components["schemas"]["Length"];
-            /** @description Largest spread of repeats. */
-            max_spread: components["schemas"]["Length"];
-            /** @description Whether the temperatures of part and gauge were noted with every reading. */
-            noted_temperatures: boolean;
-            /** @description Largest difference around. */
-            out_of_round: components["schemas"]["Length"];
-            /**
-             * @description Whether every reading behind it is free of doubt about its gauge: checked into a session and not
-             *     walked.
-             */
-            proven: boolean;
-            relief?: components["schemas"]["Length"] | null;
-            /** @description Smallest position. */
-            smallest: components["schemas"]["Length"];
-            /** @description Largest difference along the axis. */
-            taper: components["schemas"]["Length"];
-            /** @description Touches behind the effective size. */
-            touches: number;
+        /** @description Something that is judged. */
+        FigureView: {
+            /** @description The kinds of place that have it. */
+            at: components["schemas"]["PlaceKind"][];
+            /** @description Its name in data. */
+            id: components["schemas"]["Figure"];
+            /** @description What it is made of, in the order it is looked at. */
+            inputs: components["schemas"]["InputView"][];
+            /** @description The methods, the one that proves most first. */
+            methods: components["schemas"]["MethodView"][];
         };
         /** @description Something worth a remark at a station. */
         Finding: {
-            /** @description On which feature. */
-            feature: components["schemas"]["Feature"];
+            /** @description On what. */
+            characteristic: components["schemas"]["Characteristic"];
             /** @enum {string} */
             kind: "repeats_spread";
             /** @description Where. */
@@ -1735,7 +1851,7 @@ export interface components {
             /** @description The limit. */
             limit: components["schemas"]["Length"];
             /** @description Of what. */
-            part: components["schemas"]["Part"];
+            part: components["schemas"]["Role"];
             /** @description Taper, or else out-of-round. */
             taper: boolean;
             /** @description The value. */
@@ -1752,21 +1868,21 @@ export interface components {
             /** @enum {string} */
             kind: "unproven";
             /** @description Of what. */
-            part: components["schemas"]["Part"];
+            part: components["schemas"]["Role"];
         } | {
             /** @description The gauge. */
             gauge: string;
             /** @enum {string} */
             kind: "past_due";
             /** @description Of what. */
-            part: components["schemas"]["Part"];
+            part: components["schemas"]["Role"];
         } | {
             /** @description The gauge. */
             gauge: string;
             /** @enum {string} */
             kind: "too_coarse";
             /** @description Of what. */
-            part: components["schemas"]["Part"];
+            part: components["schemas"]["Role"];
             /**
              * Format: int64
              * @description Steps in the window, in tenths: 60 means 6 to 1.
@@ -1776,7 +1892,7 @@ export interface components {
             /** @enum {string} */
             kind: "let_it_soak";
             /** @description Which. */
-            part: components["schemas"]["Part"];
+            part: components["schemas"]["Role"];
         } | {
             /** @enum {string} */
             kind: "no_set_up";
@@ -1789,7 +1905,7 @@ export interface components {
             /** @enum {string} */
             kind: "blind_disagrees";
             /** @description Of what. */
-            part: components["schemas"]["Part"];
+            part: components["schemas"]["Role"];
         } | {
             /** @description What both leave open together. */
             combined: components["schemas"]["Length"];
@@ -1858,7 +1974,7 @@ export interface components {
             /** @description The lower. */
             lower: string;
             /** @description The bearing. */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
             /** @description The upper: its class, or its mark on the tray. */
             upper: string;
         };
@@ -1908,7 +2024,7 @@ export interface components {
             /** @description Why. */
             note: string;
             /** @description Bearings that were not measured before something else was done, or are not yet. */
-            open: components["schemas"]["Station"][];
+            open: components["schemas"]["Place"][];
             /** @description The row. */
             row: components["schemas"]["BearingRow"];
         };
@@ -1952,7 +2068,7 @@ export interface components {
             stale: boolean;
             state?: components["schemas"]["State"] | null;
             /** @description The station. */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
             /** @description Whether any touch was taken on it so far. */
             touched: boolean;
         };
@@ -1963,7 +2079,7 @@ export interface components {
             /** @description Upper or lower. */
             half: components["schemas"]["Half"];
             /** @description The bearing they come out of. */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
         };
         /**
          * @description A gauge as it was when a build was opened or a session with it began: its allowances go into every
@@ -2112,8 +2228,13 @@ export interface components {
             /** @description With the journal at the grinder's upper limit. */
             low: components["schemas"]["Length"];
             /** @description The bearing. */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
         };
+        /**
+         * @description What is measured together at the bench: the gauges for it lie at hand, and the hand goes from one to the next.
+         * @enum {string}
+         */
+        Group: "running" | "parts";
         /** @description What an estimate of growth rests on. */
         GrowthAssumptions: {
             /** @description What the block is made of. */
@@ -2157,7 +2278,7 @@ export interface components {
         HousingRemedy: {
             housing?: components["schemas"]["Length"] | null;
             /** @description The bearing. */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
             /** @description What a pair would have to add to the clearance to put it on its aim. */
             wants: components["schemas"]["Length"];
         };
@@ -2171,14 +2292,14 @@ export interface components {
             /** @description What would confirm or kill it, in this order. */
             confirm: components["schemas"]["Confirm"][];
             /** @description Where it shows. */
-            stations: components["schemas"]["Station"][];
+            stations: components["schemas"]["Place"][];
             /** @description What it might be. */
             suspicion: components["schemas"]["Suspicion"];
         };
         /** @description What would follow from recording something. */
         Impact: {
             /** @description Bearings whose clearance would no longer be judged. */
-            clearances: components["schemas"]["Station"][];
+            clearances: components["schemas"]["Place"][];
             /** @description Evidence that would end, place by place. */
             ended: components["schemas"]["EndedEvidence"][];
         };
@@ -2203,14 +2324,23 @@ export interface components {
             /** @enum {string} */
             kind: "finer_gauge";
             /** @description On which part. */
-            of: components["schemas"]["Part"];
+            of: components["schemas"]["Role"];
+        };
+        /** @description Something measured that a figure is made of. */
+        InputView: {
+            /** @description What it is measured together with at the bench. */
+            group: components["schemas"]["Group"];
+            /** @description Read how. */
+            read: components["schemas"]["Read"];
+            /** @description What. */
+            role: components["schemas"]["Role"];
         };
         /**
          * @description What was looked at.
          * @enum {string}
          */
         InspectedPart: "upper" | "lower" | "journal";
-        /** @description What a part inspections like now. */
+        /** @description What a part looks like now. */
         InspectionView: {
             /** @description When. */
             at: components["schemas"]["Timestamp"];
@@ -2221,7 +2351,7 @@ export interface components {
             /** @description What was seen. */
             signs: components["schemas"]["Sign"][];
             /** @description Where. */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
         };
         /**
          * @description What an outside shop is to do.
@@ -2232,7 +2362,7 @@ export interface components {
         JournalCheck: {
             catalogue?: components["schemas"]["Length"] | null;
             /** @description Where its journal is. */
-            journal_at: components["schemas"]["Station"];
+            journal_at: components["schemas"]["Place"];
             measured?: components["schemas"]["Length"] | null;
             /** @description What follows. */
             says: components["schemas"]["Says"];
@@ -2240,7 +2370,7 @@ export interface components {
             stamp?: string | null;
             stamped?: components["schemas"]["Length"] | null;
             /** @description The bearing. */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
             undersize?: components["schemas"]["Length"] | null;
             worn?: components["schemas"]["Length"] | null;
         };
@@ -2261,12 +2391,16 @@ export interface components {
             expanded: components["schemas"]["Length"];
             /** @description Inside the limits, uncertainty aside. */
             inside: boolean;
+            /** @description The largest it is anywhere: what is held against the upper limit. */
+            largest: components["schemas"]["Length"];
             /** @description Distance to the nearest limit, negative outside. */
             margin: components["schemas"]["Length"];
             /** @description The method it comes from. */
             method: components["schemas"]["Method"];
             /** @description The limit the margin was measured to. */
             nearest: components["schemas"]["Side"];
+            /** @description The smallest it is anywhere: what is held against the lower limit. */
+            smallest: components["schemas"]["Length"];
             /** @description The state. */
             state: components["schemas"]["State"];
         };
@@ -2285,10 +2419,10 @@ export interface components {
              */
             mains: number;
             /** @description Plans of positions that differ from the usual ones. */
-            plans?: components["schemas"]["FeaturePlan"][];
+            plans?: components["schemas"]["Plan"][];
             rods?: components["schemas"]["Rods"] | null;
             /** @description The main that carries thrust. */
-            thrust: components["schemas"]["Station"];
+            thrust: components["schemas"]["Place"];
         };
         /**
          * Format: int64
@@ -2316,14 +2450,14 @@ export interface components {
             /** @description The journal's effective size. */
             journal: components["schemas"]["Length"];
             /** @description Where its journal is. */
-            journal_at: components["schemas"]["Station"];
+            journal_at: components["schemas"]["Place"];
             /** @description Whether that was measured over shells; else it is the housing less catalogue walls. */
             over_shells: boolean;
             over_std?: components["schemas"]["Length"] | null;
             /** @description Its smallest place. */
             smallest: components["schemas"]["Length"];
             /** @description The bearing. */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
         };
         /** @description Every plan for a row. */
         Machining: {
@@ -2334,7 +2468,7 @@ export interface components {
             /** @description Undersize by undersize, where a bearing over shells is known. */
             grinds: components["schemas"]["GrindPlan"][];
             /** @description Bearings that are left out until they are measured. */
-            open: components["schemas"]["Station"][];
+            open: components["schemas"]["Place"][];
             /** @description Tight journals polished to size. */
             polish: components["schemas"]["ToSize"][];
             /** @description Housings brought to another size. */
@@ -2358,38 +2492,57 @@ export interface components {
          * @enum {string}
          */
         MeansKind: "material" | "coated" | "narrowed" | "dowel" | "grooved" | "class" | "undersize";
-        /** @description A feature that has to be measured again. */
+        /** @description Something that has to be measured again. */
         MeasureAgain: {
-            /** @description What. */
-            part: components["schemas"]["Part"];
+            /** @description What it is in the figure. */
+            part: components["schemas"]["Role"];
             /** @description Where. */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
             /** @description How many touches it takes. */
             touches: number;
         };
-        /**
-         * @description How a clearance is obtained.
-         * @enum {string}
-         */
-        Method: "direct" | "subtract" | "components" | "strip";
+        /** @description Something measured that a figure is made of, read one way. */
+        Measured: components["schemas"]["SizeAssessment"] & {
+            /** @description What is measured. */
+            characteristic: components["schemas"]["Characteristic"];
+            /** @description Where it is: a rod's journal is at its pin. */
+            place: components["schemas"]["Place"];
+            /** @description How it is read. */
+            read: components["schemas"]["Read"];
+            /** @description What it is in the figure. */
+            role: components["schemas"]["Role"];
+        };
+        /** @enum {string} */
+        Method: "components" | "direct" | "strip" | "subtract";
         /** @description A clearance by one method. */
         MethodResult: {
             /** @description What would shrink that most. */
             advice: components["schemas"]["Advice"][];
             /** @description What the gauges leave open. */
             budget: components["schemas"]["Budget"];
-            /** @description Effective bore less effective journal; for a band its middle. */
+            /** @description Its value; for a band its middle. */
             clearance: components["schemas"]["Length"];
-            /** @description Whether journal and bore are complete, so that it may be judged. */
+            /** @description Whether everything it is made of was measured at every place that counts, so that it may be judged. */
             complete: boolean;
             /** @description Front and rear of the bearing by themselves, against the effective journal. */
             ends: components["schemas"]["EndClearance"][];
             /** @description Its upper end; equal to the lower one when there is no band. */
             high: components["schemas"]["Length"];
+            /** @description The largest it is anywhere. */
+            largest: components["schemas"]["Length"];
             /** @description Where catalogue walls leave a band: its lower end. */
             low: components["schemas"]["Length"];
             /** @description The method. */
             method: components["schemas"]["Method"];
+            /** @description The smallest it is anywhere; equal to the value where it is one figure. */
+            smallest: components["schemas"]["Length"];
+        };
+        /** @description A method. */
+        MethodView: {
+            /** @description Its name in data. */
+            id: components["schemas"]["Method"];
+            /** @description What it is made of. */
+            terms: components["schemas"]["TermView"][];
         };
         /**
          * @description What is done to a shelf.
@@ -2436,14 +2589,14 @@ export interface components {
         /** @description A request to measure blind. */
         NewBlind: {
             /** @description What. */
-            feature: components["schemas"]["Feature"];
+            characteristic: components["schemas"]["Characteristic"];
             /**
              * Format: uuid
              * @description Made by the client: sending it twice asks once.
              */
             id: string;
             /** @description Where. */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
             /**
              * Format: uuid
              * @description Who is asked.
@@ -2488,7 +2641,7 @@ export interface components {
              */
             target_id: string;
             /** @description The main that carries thrust. */
-            thrust: components["schemas"]["Station"];
+            thrust: components["schemas"]["Place"];
             /** @description Working unit. */
             unit: components["schemas"]["Unit"];
         };
@@ -2496,6 +2649,8 @@ export interface components {
         NewConcession: {
             /** @description Its clearance as whoever accepts it saw it, nm. */
             clearance: components["schemas"]["Length"];
+            /** @description What is accepted; the oil clearance unless said. */
+            figure?: components["schemas"]["Figure"];
             /**
              * Format: uuid
              * @description Made by the client: sending it twice accepts once.
@@ -2505,8 +2660,8 @@ export interface components {
             reason: string;
             /** @description Its state as whoever accepts it saw it. */
             state: components["schemas"]["State"];
-            /** @description The station. */
-            station: components["schemas"]["Station"];
+            /** @description The place. */
+            station: components["schemas"]["Place"];
         };
         /** @description A look at a part. */
         NewInspection: {
@@ -2520,7 +2675,7 @@ export interface components {
             /** @description What was seen; nothing takes the look back. */
             signs: components["schemas"]["Sign"][];
             /** @description A main, a pin (its journal) or a rod (its shells). */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
         };
         /** @description A change of a shelf. */
         NewMove: {
@@ -2578,8 +2733,8 @@ export interface components {
         };
         /** @description The positions of a feature from now on. */
         NewPlan: {
-            /** @description The feature. */
-            feature: components["schemas"]["Feature"];
+            /** @description The characteristic. */
+            characteristic: components["schemas"]["Characteristic"];
             /**
              * Format: uuid
              * @description Made by the client: sending it twice changes once.
@@ -2594,8 +2749,8 @@ export interface components {
         };
         /** @description A reading to be kept. */
         NewReading: {
-            /** @description On which feature. */
-            feature: components["schemas"]["Feature"];
+            /** @description On what. */
+            characteristic: components["schemas"]["Characteristic"];
             /** @description Keep it although it lies outside the sanity band. */
             force?: boolean;
             /** @description The kind of gauge. */
@@ -2607,18 +2762,18 @@ export interface components {
              * @description Made by the client: sending it twice keeps one reading.
              */
             id: string;
-            /** @description For a bore: on the dial, or as a size. Ignored for a journal. */
-            method: components["schemas"]["Method"];
             /** @description Temperature of the part in degrees Celsius, as typed; empty when nobody noted it. */
             part_temperature?: string;
-            /** @description Where on the feature. */
+            /** @description Where on it. */
             position: components["schemas"]["Position"];
+            /** @description On the dial, or as a size; a size where a dial says nothing about it. */
+            read: components["schemas"]["Read"];
             /** @description For a dial: the size it was zeroed at, as typed. */
             reference?: string | null;
             /** @description How it came in. */
             source?: components["schemas"]["Source"];
             /** @description Where on the engine. */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
             /** @description The text as typed. */
             text: string;
             /** @description Unit of a bare figure. */
@@ -2714,7 +2869,7 @@ export interface components {
              * @description Made by the client: sending it twice does it once.
              */
             id: string;
-            /** @description Part number of the set. */
+            /** @description Role number of the set. */
             part_number: string;
             /** @description Why: the order, the delivery note. */
             reason: string;
@@ -2782,6 +2937,7 @@ export interface components {
         };
         /** @description A target to be set. Lengths are texts as typed, in `unit` unless they bring their own. */
         NewTarget: {
+            figure?: components["schemas"]["Figure"] | null;
             /**
              * Format: uuid
              * @description Made by the client: sending it twice sets it once.
@@ -2794,7 +2950,7 @@ export interface components {
             rule?: components["schemas"]["TypedRule"] | null;
             /** @description Where it comes from. */
             source: components["schemas"]["TargetSource"];
-            station?: components["schemas"]["Station"] | null;
+            station?: components["schemas"]["Place"] | null;
             /** @description Unit of bare figures. */
             unit: components["schemas"]["Unit"];
             /**
@@ -2850,14 +3006,14 @@ export interface components {
             /** @description How many are open. */
             open: number;
             /** @description The first that is open. */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
         } | {
             /** @enum {string} */
             kind: "decide";
             /** @description What it needs. */
             needs: components["schemas"]["Needs"];
             /** @description The first that needs a decision. */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
         } | {
             /** @enum {string} */
             kind: "sign";
@@ -2997,7 +3153,7 @@ export interface components {
             format: string;
             /** @description The shop that orders. */
             from: string;
-            /** @description Feature by feature, in words. */
+            /** @description Characteristic by feature, in words. */
             lines: components["schemas"]["OrderLine"][];
             /** @description The order and how far it is. */
             order: components["schemas"]["OrderStatus"];
@@ -3019,7 +3175,7 @@ export interface components {
             /** @description How much more it may be. */
             plus: components["schemas"]["Length"];
             /** @description A main, a pin or a rod. */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
             /** @description The size wanted. */
             to: components["schemas"]["Length"];
             /** @description Why. */
@@ -3040,7 +3196,7 @@ export interface components {
             /** @description What is done. */
             job: string;
             /** @description Where. */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
             /** @description Size wanted. */
             to: string;
             /** @description Tolerance. */
@@ -3061,7 +3217,7 @@ export interface components {
              * @description Identifier of the order.
              */
             id: string;
-            /** @description Feature by feature. */
+            /** @description Characteristic by feature. */
             items: components["schemas"]["OrderItemStatus"][];
             /** @description The order. */
             order: components["schemas"]["WorkOrder"];
@@ -3078,13 +3234,13 @@ export interface components {
             /** @description Its halves. */
             pair: components["schemas"]["ClassPair"];
             /** @description The bearing. */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
         };
         /**
-         * @description What a feature is in its bearing, main or rod alike. The order is that of [`crate::evidence`]'s table.
+         * @description A part of the engine that is measured as one thing and keeps its evidence wherever it goes.
          * @enum {string}
          */
-        Part: "journal" | "housing" | "bore" | "upper_wall" | "lower_wall" | "strip";
+        PartKind: "crank" | "block" | "rod" | "shells";
         /** @description An engine the shop knows. */
         PatternView: {
             engine: string;
@@ -3121,7 +3277,7 @@ export interface components {
             /** @enum {string} */
             kind: "engine";
             /** @description Which. */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
         } | {
             /** @enum {string} */
             kind: "set";
@@ -3137,16 +3293,50 @@ export interface components {
             /** @description Upper or lower. */
             half: components["schemas"]["Half"];
             /** @description The bearing. */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
         };
-        /** @description A position of a feature's plan. */
+        /** @example M4 */
+        Place: string;
+        /**
+         * @description A kind of place.
+         * @enum {string}
+         */
+        PlaceKind: "main" | "pin" | "rod";
+        /** @description A kind of place. */
+        PlaceKindView: {
+            /** @description Whether it is a bearing. */
+            bearing: boolean;
+            /** @description The kind. */
+            kind: components["schemas"]["PlaceKind"];
+            /** @description The letter its places are written with. */
+            letter: string;
+            /** @description All of them together, as a deed names them. */
+            plural: string;
+            /** @description The row of bearings it belongs to. */
+            row: components["schemas"]["BearingRow"];
+        };
+        /** @description The plan of one characteristic. */
+        Plan: {
+            /** @description The characteristic. */
+            feature: components["schemas"]["Characteristic"];
+            /** @description Its positions in the order they are touched. */
+            positions: components["schemas"]["Planned"][];
+        };
+        /** @description Where a characteristic is touched. */
+        PlanView: {
+            /** @description The characteristic. */
+            characteristic: components["schemas"]["Characteristic"];
+            /** @description Its positions in the order they are touched. */
+            positions: components["schemas"]["Planned"][];
+        };
+        /** @description A position of a plan. */
         Planned: {
             /** @description Advisory positions inform (relief) but do not count for the size. */
             advisory: boolean;
             /** @description Where. */
             position: components["schemas"]["Position"];
         };
-        /** @description Where a feature is touched. */
+        /** @description Where a characteristic is touched. */
         Position: {
             /**
              * Format: int32
@@ -3270,7 +3460,7 @@ export interface components {
         };
         /** @description A proposal with its proof. */
         Proposal: {
-            binding?: components["schemas"]["Station"] | null;
+            binding?: components["schemas"]["Place"] | null;
             /** @description What is bought. */
             buy: components["schemas"]["ToBuy"][];
             /**
@@ -3292,7 +3482,7 @@ export interface components {
             /** @description What comes next. */
             next_best: components["schemas"]["NextBest"][];
             /** @description Bearings of the row that are left out because nothing is proven of them yet. */
-            open: components["schemas"]["Station"][];
+            open: components["schemas"]["Place"][];
             /** @description Bearings that would be outside their windows. */
             outside: number;
             /** @description Half by half in bench order, with where it comes from. */
@@ -3335,7 +3525,7 @@ export interface components {
             /** @description The state expected. */
             state: components["schemas"]["State"];
             /** @description The bearing. */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
             /** @description Its window and aim. */
             target: components["schemas"]["Target"];
             /** @description Its state as measured. */
@@ -3359,15 +3549,20 @@ export interface components {
              */
             version: number;
         };
+        /**
+         * @description How a gauge is read.
+         * @enum {string}
+         */
+        Read: "size" | "dial";
         /** @description One reading. */
         ReadingView: {
             /** @description When it was taken. */
             at: components["schemas"]["Timestamp"];
             /** @description By whom. */
             by: components["schemas"]["Person"];
+            /** @description On what. */
+            characteristic: components["schemas"]["Characteristic"];
             dial?: components["schemas"]["Length"] | null;
-            /** @description On which feature. */
-            feature: components["schemas"]["Feature"];
             /** @description Kept outside the sanity band. */
             forced: boolean;
             /** @description The kind of gauge. */
@@ -3377,11 +3572,12 @@ export interface components {
              * @description Identifier.
              */
             id: string;
-            method?: components["schemas"]["Method"] | null;
-            /** @description Where on the feature. */
+            /** @description Where on it. */
             position: components["schemas"]["Position"];
             /** @description Text as entered. */
             raw: string;
+            /** @description How the gauge was read. */
+            read: components["schemas"]["Read"];
             reference?: components["schemas"]["Length"] | null;
             /**
              * Format: int32
@@ -3398,7 +3594,7 @@ export interface components {
             /** @description How it came in. */
             source: components["schemas"]["Source"];
             /** @description Where on the engine. */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
             struck?: components["schemas"]["StruckView"] | null;
             temperatures?: components["schemas"]["Temperatures"] | null;
         };
@@ -3425,17 +3621,24 @@ export interface components {
             /** @description Row by row. */
             rows: components["schemas"]["PreviewRow"][];
         };
-        /** @description The answer to a write: the build as it is then. */
+        /** @description The answer to a write. */
         RecordedView: {
             /** @description The same fact had been sent before: nothing was written this time. */
             again: boolean;
-            /** @description The build with the fact in it. */
-            build: components["schemas"]["BuildView"];
+            /** @description What it changed. */
+            changes: components["schemas"]["ChangesView"];
             /**
              * Format: int32
              * @description Place of the fact in the build's order.
              */
             seq: number;
+        };
+        /** @description What a gauge is zeroed at unless said, for something that can be read on a dial. */
+        ReferenceView: {
+            /** @description The characteristic. */
+            characteristic: components["schemas"]["Characteristic"];
+            /** @description With the decimals of the unit. */
+            text: string;
         };
         /** @description What would help. */
         Remedies: {
@@ -3446,7 +3649,7 @@ export interface components {
         /** @description The best order of the rods. */
         RodAssignment: {
             /** @description Rods that are left out, with what they lack unknown. */
-            open: components["schemas"]["Station"][];
+            open: components["schemas"]["Place"][];
             /** @description Outside the window now, and as proposed. */
             outside: number[];
             /** @description Rod by rod. */
@@ -3469,12 +3672,16 @@ export interface components {
             /** @description Nominal diameter of a pin. */
             pin: components["schemas"]["Length"];
         };
+        /** @enum {string} */
+        Role: "bore" | "housing" | "journal" | "lower_wall" | "strip" | "upper_wall";
         /** @description The bearings of one row together. */
         Row: {
             /** @description Stations that have a judged clearance. */
             measured: number;
             /** @description Whether the measured journals belong to different undersizes, or some to none. */
             mixed_undersizes: boolean;
+            /** @description Which row. */
+            row: components["schemas"]["BearingRow"];
             spread?: components["schemas"]["Length"] | null;
             target?: components["schemas"]["TargetInForce"] | null;
             trend?: components["schemas"]["RowTrend"] | null;
@@ -3486,9 +3693,9 @@ export interface components {
             fit: components["schemas"]["Trend"];
             /** @description Whether the rise is more than the scatter, and the uncertainty of the end stations, explain. */
             leans: boolean;
-            odd?: components["schemas"]["Station"] | null;
+            odd?: components["schemas"]["Place"] | null;
             /** @description The stations, from the front. */
-            stations: components["schemas"]["Station"][];
+            stations: components["schemas"]["Place"][];
         };
         /** @description The rules of one build. */
         Rules: {
@@ -3535,7 +3742,7 @@ export interface components {
             /** @description Its lower. */
             lower: string;
             /** @description The bearing. */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
             /** @description Its upper. */
             upper: string;
         };
@@ -3641,12 +3848,12 @@ export interface components {
             /** @enum {string} */
             kind: "cap";
             /** @description Where. */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
         } | {
             /** @enum {string} */
             kind: "shells";
             /** @description Where. */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
         };
         /** @description The set-up of a row in force. */
         SetUpView: {
@@ -3730,7 +3937,7 @@ export interface components {
             /** @description The lower one. */
             lower: string;
             /** @description The station. */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
             /** @description The upper one, in the shop's words. */
             upper: string;
         };
@@ -3746,7 +3953,7 @@ export interface components {
             unit: components["schemas"]["Unit"];
             /**
              * Format: int32
-             * @description Counts its changes.
+             * @description Extreme its changes.
              */
             version: number;
         };
@@ -3774,7 +3981,7 @@ export interface components {
         };
         /** @description How far the sheet is. */
         SignOff: {
-            /** @description Stations that block, from the front. */
+            /** @description Figures that block, from the front. */
             blocks: components["schemas"]["Block"][];
             broken?: components["schemas"]["Broken"] | null;
             /** @description What has to happen next. */
@@ -3810,6 +4017,47 @@ export interface components {
          * @enum {string}
          */
         SignerRole: "assembler" | "checker";
+        /** @description The size of a feature. */
+        Size: {
+            /** @description The size that counts. */
+            effective: components["schemas"]["Length"];
+            /** @description Gauge behind the deciding position. */
+            gauge: string;
+            gauge_fit?: components["schemas"]["GaugeFit"] | null;
+            /** @description Largest position. */
+            largest: components["schemas"]["Length"];
+            /** @description Largest spread of repeats. */
+            max_spread: components["schemas"]["Length"];
+            /** @description Whether the temperatures of part and gauge were noted with every reading. */
+            noted_temperatures: boolean;
+            /** @description Largest difference around. */
+            out_of_round: components["schemas"]["Length"];
+            /**
+             * @description Whether every reading behind it is free of doubt about its gauge: checked into a session and not
+             *     walked.
+             */
+            proven: boolean;
+            relief?: components["schemas"]["Length"] | null;
+            /** @description Smallest position. */
+            smallest: components["schemas"]["Length"];
+            /** @description Largest difference along the axis. */
+            taper: components["schemas"]["Length"];
+            /** @description Touches behind the effective size. */
+            touches: number;
+        };
+        /** @description One feature measured one way. */
+        SizeAssessment: {
+            /** @description Whether every position that counts was touched. */
+            complete: boolean;
+            /** @description Touches taken and still wanted together. */
+            planned: number;
+            /** @description Its positions in the order of the plan. */
+            positions: components["schemas"]["PositionAssessment"][];
+            size?: components["schemas"]["Size"] | null;
+            stale?: components["schemas"]["EndedSize"] | null;
+            /** @description Touches taken that count. */
+            taken: number;
+        };
         /**
          * @description Which of the position values is taken as the size of the whole feature.
          * @enum {string}
@@ -3820,12 +4068,6 @@ export interface components {
          * @enum {string}
          */
         Source: "typed" | "gauge" | "imported";
-        /** @description Evidence that ended. */
-        StaleFeature: {
-            /** @description What ended it. */
-            because: components["schemas"]["Ending"];
-            size?: components["schemas"]["FeatureSize"] | null;
-        };
         /** @description A figure that was judged once and is no evidence any more. */
         StaleJudged: {
             /** @description The way to fresh evidence. */
@@ -3838,7 +4080,7 @@ export interface components {
         /** @description What is stamped on the backs of the shells that came out of a bearing. */
         Stamp: {
             /** @description The bearing. */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
             /** @description As it can be read. */
             text: string;
         };
@@ -3847,44 +4089,6 @@ export interface components {
          * @enum {string}
          */
         State: "in" | "edge" | "tight" | "loose";
-        /** @example M4 */
-        Station: string;
-        /** @description What is known about one bearing. */
-        StationAssessment: {
-            /** @description The judged method against each other complete one. */
-            agreements: components["schemas"]["Agreement"][];
-            /** @description The bore read on a dial set at a reference. */
-            bore_direct: components["schemas"]["FeatureAssessment"];
-            /** @description The bore read as a size. */
-            bore_subtract: components["schemas"]["FeatureAssessment"];
-            class?: components["schemas"]["JournalClass"] | null;
-            concession?: components["schemas"]["ConcessionInForce"] | null;
-            /** @description What a practised eye would remark on. */
-            findings: components["schemas"]["Finding"][];
-            /** @description The housing. */
-            housing: components["schemas"]["FeatureAssessment"];
-            /** @description The journal. */
-            journal: components["schemas"]["FeatureAssessment"];
-            /** @description Where its journal is: itself for a main, the pin for a rod. */
-            journal_at: components["schemas"]["Station"];
-            judged?: components["schemas"]["Judged"] | null;
-            /** @description The lower shell's wall. */
-            lower_wall: components["schemas"]["FeatureAssessment"];
-            /** @description Clearance by each method that has figures, the one that proves most first. */
-            methods: components["schemas"]["MethodResult"][];
-            predicted?: components["schemas"]["Predicted"] | null;
-            prediction?: components["schemas"]["PredictionCheck"] | null;
-            stale?: components["schemas"]["StaleJudged"] | null;
-            /** @description The station. */
-            station: components["schemas"]["Station"];
-            /** @description The crushed strip. */
-            strip: components["schemas"]["FeatureAssessment"];
-            target?: components["schemas"]["TargetInForce"] | null;
-            /** @description Whether it carries thrust. */
-            thrust: boolean;
-            /** @description The upper shell's wall. */
-            upper_wall: components["schemas"]["FeatureAssessment"];
-        };
         /** @description Why a reading no longer counts. */
         StruckView: {
             /** @description When. */
@@ -4043,6 +4247,18 @@ export interface components {
              */
             part_mc?: number | null;
         };
+        /** @description A term of a method. */
+        TermView: {
+            /**
+             * Format: int32
+             * @description Added or taken off, and how often.
+             */
+            factor: number;
+            /** @description Read how. */
+            read: components["schemas"]["Read"];
+            /** @description What. */
+            role: components["schemas"]["Role"];
+        };
         /** @description The shop's figures, in minutes. */
         Times: {
             /**
@@ -4068,7 +4284,7 @@ export interface components {
         Timestamp: number;
         /** @description A set to buy. */
         ToBuy: {
-            /** @description Part number. */
+            /** @description Role number. */
             part_number: string;
             /**
              * Format: int64
@@ -4102,7 +4318,7 @@ export interface components {
             /** @description Whether that can be done: a polish takes little, a housing stays in its tolerance. */
             possible: boolean;
             /** @description The journal or the bearing. */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
             /** @description The size that puts the clearance on its aim. */
             to: components["schemas"]["Length"];
         };
@@ -4162,7 +4378,7 @@ export interface components {
             /** @description The state expected. */
             state: components["schemas"]["State"];
             /** @description The bearing. */
-            station: components["schemas"]["Station"];
+            station: components["schemas"]["Place"];
             /** @description Its window and aim. */
             target: components["schemas"]["Target"];
             /** @description The upper. */
@@ -4173,7 +4389,7 @@ export interface components {
             /** @description How much the worst distance might still shrink. */
             gap: components["schemas"]["Length"];
             /** @description Bearings that are left out. */
-            open: components["schemas"]["Station"][];
+            open: components["schemas"]["Place"][];
             /** @description Bearings that would be outside. */
             outside: number;
             /** @description Each bearing whose housing and journal are measured. */
@@ -4271,31 +4487,22 @@ export interface components {
          * @enum {string}
          */
         Unit: "in" | "mm";
-        /** @description What a bore gauge is zeroed at unless said. */
-        UsualReferences: {
-            /** @description The main housing, where it is known. */
-            main_housings?: string | null;
-            /** @description The main journal. */
-            mains: string;
-            /** @description The rod housing, where it is known. */
-            rod_housings?: string | null;
-            /** @description The pin. */
-            rods: string;
-        };
-        /** @description A touch that is still wanted. */
+        /** @description Something that still wants touches, by one way of reading it. */
         Wanted: {
-            /** @description On which feature. */
-            feature: components["schemas"]["Feature"];
-            method?: components["schemas"]["Method"] | null;
-            /** @description Where on the feature. */
-            position: components["schemas"]["Position"];
+            /** @description Whether it is measured along the whole row before the rest of its group. */
+            along_row: boolean;
+            /** @description Whether the figures need it; else it only could be measured as well. */
+            asked: boolean;
+            /** @description What. */
+            characteristic: components["schemas"]["Characteristic"];
+            /** @description What it is measured together with. */
+            group: components["schemas"]["Group"];
+            /** @description Touches still wanted, over all its places. */
+            left: number;
+            /** @description Read how. */
+            read: components["schemas"]["Read"];
             /** @description Where on the engine. */
-            station: components["schemas"]["Station"];
-            /**
-             * Format: int32
-             * @description Which touch there, from 1.
-             */
-            touch: number;
+            station: components["schemas"]["Place"];
         };
         /**
          * @description What was done.
@@ -4323,7 +4530,7 @@ export interface components {
             fillet?: components["schemas"]["Length"] | null;
             /** @description Surface finish, as it is written on the paper. */
             finish: string;
-            /** @description Feature by feature. */
+            /** @description Characteristic by feature. */
             items: components["schemas"]["OrderItem"][];
             /** @description What else the other shop has to know. */
             note: string;
@@ -4520,6 +4727,39 @@ export interface operations {
                 };
                 content: {
                     "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": number[];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    changes: {
+        parameters: {
+            query: {
+                /** @description Place of the last fact that is known. */
+                since: number;
+            };
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangesView"];
                 };
             };
             "4XX": {
@@ -5577,14 +5817,14 @@ export interface operations {
             query: {
                 /** @description Where on the engine. */
                 station: string;
-                /** @description On which feature. */
-                feature: components["schemas"]["Feature"];
+                /** @description On what. */
+                characteristic: components["schemas"]["Characteristic"];
                 /** @description Along the axis. */
                 axial: components["schemas"]["Axial"];
                 /** @description Degrees from vertical. */
                 angle: number;
-                /** @description For a bore: on the dial, or as a size. */
-                method: components["schemas"]["Method"];
+                /** @description On the dial, or as a size; a size where a dial says nothing about it. */
+                read: components["schemas"]["Read"];
                 /** @description For a dial: the size it was zeroed at, as typed. */
                 reference?: string;
                 /** @description The kind of gauge. */
@@ -5727,6 +5967,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": Record<string, never>;
+                };
+            };
+        };
+    };
+    catalog: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CatalogView"];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
                 };
             };
         };

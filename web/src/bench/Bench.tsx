@@ -1,7 +1,17 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
-import type { Build, GaugeUse, Part, Session, StationAssessment } from "../api/client";
+import { beginsAPlace, groupOf, measured, readAt, roleOf } from "../api/catalog";
+import type {
+  Build,
+  Characteristic,
+  FigureAssessment,
+  GaugeUse,
+  Group,
+  Read,
+  Role,
+  Session,
+} from "../api/client";
 import { buildQuery } from "../api/queries";
 import { CheckDialog } from "../gauges/CheckDialog";
 import { Line, type LineView } from "../line/Line";
@@ -13,17 +23,7 @@ import { WorkDialog } from "../work/WorkDialog";
 import { BenchKeysContext, benchKeys, namedForSure, type PressedKey } from "./BenchKeys";
 import { BlindBar } from "./BlindBar";
 import { BlindDialog } from "./BlindDialog";
-import {
-  bearingFor,
-  type Cell,
-  firstWanted,
-  type Group,
-  groupOf,
-  nextTouch,
-  partOf,
-  placeOf,
-  placesOf,
-} from "./cells";
+import { bearingFor, type Cell, firstWanted, nextTouch, placeOf, placesOf } from "./cells";
 import { Entry } from "./Entry";
 import { GaugeLink } from "./GaugeLink";
 import { LineAside, LineIdent } from "./LineWords";
@@ -40,7 +40,7 @@ export function Bench({ session }: { session: Session }) {
   // A build that was shown stays on the screen while the server is away.
   if (!build.data)
     return build.isError ? <Notice title={`${code} is not here`} text={build.error.message} /> : null;
-  const { stations, wanted } = build.data.assessment;
+  const { figures: stations, wanted } = build.data.assessment;
   const chosen = station && bearingFor(build.data, station.toUpperCase());
   const first = (wanted[0] && bearingFor(build.data, wanted[0].station)) ?? stations[0];
   const shown = chosen || first;
@@ -53,38 +53,23 @@ function gaugeFor(build: Build, use: GaugeUse): string {
   return (fits.find((g) => g.session) ?? fits[0])?.gauge.id ?? "";
 }
 
-/** References typed for the bore gauge, by row and part; until then the usual ones. */
+/** References typed for what is read on a dial; until then the usual ones. */
 function useReferences(build: Build) {
-  const [typed, setTyped] = useState<Record<string, string>>({});
-  const usual: Record<string, string> = {
-    "M bore": build.usual_references.mains,
-    "R bore": build.usual_references.rods,
-    "M housing": build.usual_references.main_housings ?? build.usual_references.mains,
-    "R housing": build.usual_references.rod_housings ?? build.usual_references.rods,
-  };
-  const key = (station: string, part: Part) => `${station.charAt(0)} ${part}`;
+  const [typed, setTyped] = useState<Partial<Record<Characteristic, string>>>({});
+  const usual = (of: Characteristic) => build.references.find((r) => r.characteristic === of)?.text;
   return {
-    of: (station: string, part: Part) => typed[key(station, part)] ?? usual[key(station, part)] ?? "",
-    set: (station: string, part: Part, text: string) =>
-      setTyped((all) => ({ ...all, [key(station, part)]: text })),
+    of: (of: Characteristic) => typed[of] ?? usual(of) ?? "",
+    set: (of: Characteristic, text: string) => setTyped((all) => ({ ...all, [of]: text })),
   };
 }
 
 type Open = "target" | "work" | "check" | "blind";
 
-function BenchOf({
-  build,
-  station,
-  session,
-}: {
-  build: Build;
-  station: StationAssessment;
-  session: Session;
-}) {
+function BenchOf({ build, station, session }: { build: Build; station: FigureAssessment; session: Session }) {
   const navigate = useNavigate();
   const unit = useShownUnit(build.unit);
-  const [method, setMethod] = useState<"direct" | "subtract">("direct");
-  const [group, setGroup] = useState<Group>("clearance");
+  const [read, setRead] = useState<Read>("dial");
+  const [group, setGroup] = useState<Group>("running");
   const [chosenGauges, setGauges] = useState<Partial<Gauges>>({});
   const [temperatures, setTemperatures] = useState({ part: "", gauge: "" });
   const [view, setView] = useState<View>("station");
@@ -100,15 +85,15 @@ function BenchOf({
   };
   const means: Means = {
     unit,
-    method,
+    read,
     gauges,
-    referenceFor: (cell: Cell) => references.of(cell.station, partOf(cell.feature)),
+    referenceFor: (cell: Cell) => references.of(cell.characteristic),
     temperatures,
   };
   const goTo = (name: string) => void navigate(`/builds/${build.code}/bench/${name}`, { replace: true });
   const bench = useBench({ build, station: station.station, by: session.login, group, means, goTo });
   const { active, text } = bench;
-  const naming = /^[mpr]/i.test(text.trim());
+  const naming = beginsAPlace(text);
   const { echo, error } = useEcho({
     code: build.code,
     cell: naming ? undefined : active,
@@ -128,46 +113,45 @@ function BenchOf({
     goTo(named);
   }, [named]);
 
-  const toPart = (part: Part) => {
-    const to = groupOf(part);
+  const toPart = (part: Role) => {
+    const of = measured(station, part, read);
+    if (!of) return;
+    const to = groupOf(of);
     setGroup(to);
-    const where = { method, group: to };
-    const place = placesOf(station, method, to).find((p) => partOf(p.feature) === part);
+    const where = { read, group: to };
+    const place = placesOf(station, where).find((p) => roleOf(p.characteristic) === part);
     bench.activate(firstWanted(build, station.station, where, part) ?? (place && nextTouch(build, place)));
   };
   const changeGroup = (to: Group) => {
     setGroup(to);
-    bench.activate(firstWanted(build, station.station, { method, group: to }));
+    bench.activate(firstWanted(build, station.station, { read, group: to }));
   };
   const strikeLast = () => {
     const here = build.readings.filter(
       (r) => (r.station === station.station || r.station === station.journal_at) && !r.struck,
     );
     const place = active && placeOf(active);
-    const at = here.filter(
-      (r) => placeOf({ ...r, method: r.method === "subtract" ? "subtract" : "direct" }) === place,
-    );
+    const at = here.filter((r) => placeOf(r) === place);
     setStriking((at.at(-1) ?? here.at(-1))?.id);
   };
-  const changeMethod = (to: "direct" | "subtract") => {
-    setMethod(to);
-    if (!active || partOf(active.feature) === "journal") return;
+  const changeRead = (to: Read) => {
+    setRead(to);
+    if (!active || readAt(active.characteristic, to) === active.read) return;
     bench.activate(
-      firstWanted(build, station.station, { method: to, group }, partOf(active.feature)) ??
-        nextTouch(build, { ...active, method: to }),
+      firstWanted(build, station.station, { read: to, group }, roleOf(active.characteristic)) ??
+        nextTouch(build, { ...active, read: to }),
     );
   };
   const onKey = benchKeys({
     bench,
     build,
     station,
-    method,
-    group,
+    where: { read, group },
     refused: Boolean(echo?.problem),
     canForce: echo?.problem?.can_force ?? false,
     goTo,
     toPart,
-    toggleMethod: () => changeMethod(method === "direct" ? "subtract" : "direct"),
+    toggleRead: () => changeRead(read === "dial" ? "size" : "dial"),
     toggleView: (to) => setView((v) => (v === to ? "station" : to)),
     toggleLine: () => setLineView((v) => (v === "crank" ? "rods" : "crank")),
     toReference: () => document.getElementById("reference")?.focus(),
@@ -187,7 +171,7 @@ function BenchOf({
         build={build}
         chosen={station.station}
         onChoose={goTo}
-        ident={<LineIdent build={build} row={station.station.charAt(0)} />}
+        ident={<LineIdent build={build} row={station.row} />}
         aside={<LineAside build={build} />}
         view={lineView}
         onView={setLineView}
@@ -200,14 +184,12 @@ function BenchOf({
           bench={bench}
           group={group}
           onGroup={changeGroup}
-          onMethod={changeMethod}
+          onRead={changeRead}
           means={means}
           onGauge={(use, id) => setGauges((all) => ({ ...all, [use]: id }))}
           onCheck={() => setOpen("check")}
-          reference={references.of(station.station, group === "clearance" ? "bore" : "housing")}
-          onReference={(typed) =>
-            references.set(station.station, group === "clearance" ? "bore" : "housing", typed)
-          }
+          referenceOf={references.of}
+          onReference={references.set}
           onTemperatures={setTemperatures}
           echo={echo}
           echoError={error}

@@ -1,6 +1,8 @@
 import { createContext, useContext } from "react";
-import type { Build, Part, StationAssessment } from "../api/client";
-import { bearingFor, type Group, placeOf, placesOf } from "./cells";
+import { beginsAPlace } from "../api/catalog";
+import type { Build, FigureAssessment, Role } from "../api/client";
+import { PART_KEY } from "../shared/words";
+import { bearingFor, placeOf, placesOf, type Where } from "./cells";
 import type { BenchState } from "./useBench";
 
 /** What the bench needs to know of a key, whoever caught it. */
@@ -17,15 +19,14 @@ export function useBenchKeys(): KeyHandler {
 export type BenchActions = {
   bench: BenchState;
   build: Build;
-  station: StationAssessment;
-  method: "direct" | "subtract";
-  group: Group;
+  station: FigureAssessment;
+  where: Where;
   /** What the server says about the text in the cell. */
   refused: boolean;
   canForce: boolean;
   goTo: (station: string) => void;
-  toPart: (part: Part) => void;
-  toggleMethod: () => void;
+  toPart: (part: Role) => void;
+  toggleRead: () => void;
   toggleView: (view: "crank" | "proof") => void;
   toggleLine: () => void;
   toReference: () => void;
@@ -35,12 +36,10 @@ export type BenchActions = {
   checkGauge: () => void;
 };
 
-const NAME = /^([mpr])(\d+)$/i;
-
 /** The bearing a text such as `m4`, `p2` or `r3` names. */
 export function stationNamed(text: string, build: Build, near?: string): string | undefined {
-  const named = NAME.exec(text.trim());
-  if (!named) return undefined;
+  const named = /^(\D+)(\d+)$/.exec(text.trim());
+  if (!named || !beginsAPlace(text)) return undefined;
   return bearingFor(build, `${named[1]?.toUpperCase()}${Number(named[2])}`, near)?.station;
 }
 
@@ -48,7 +47,7 @@ export function stationNamed(text: string, build: Build, near?: string): string 
 export function namedForSure(text: string, build: Build, near?: string): string | undefined {
   const bearing = stationNamed(text, build, near);
   const name = text.trim().toUpperCase();
-  const places = build.assessment.stations.flatMap((s) => [s.station, s.journal_at]);
+  const places = build.assessment.figures.flatMap((s) => [s.station, s.journal_at]);
   return bearing && !places.some((p) => p !== name && p.startsWith(name)) ? bearing : undefined;
 }
 
@@ -59,11 +58,8 @@ function neighbour<T>(list: T[], at: number, step: number): T | undefined {
 /** What a key does on the bench. Letters are commands only while the cell is empty. */
 export function benchKeys(a: BenchActions): KeyHandler {
   const commands: Record<string, () => void> = {
-    b: () => a.toPart("bore"),
-    j: () => a.toPart("journal"),
-    h: () => a.toPart("housing"),
-    s: () => a.toPart("upper_wall"),
-    d: a.toggleMethod,
+    ...Object.fromEntries(Object.entries(PART_KEY).map(([key, part]) => [key, () => a.toPart(part)])),
+    d: a.toggleRead,
     c: () => a.toggleView("crank"),
     u: () => a.toggleView("proof"),
     l: a.toggleLine,
@@ -82,7 +78,7 @@ export function benchKeys(a: BenchActions): KeyHandler {
     };
     if (event.key === "Enter") {
       return act(() => {
-        if (NAME.test(bench.text.trim())) {
+        if (/\d$/.test(bench.text.trim()) && beginsAPlace(bench.text)) {
           const named = stationNamed(bench.text, a.build, a.station.station);
           if (named) {
             bench.setText("");
@@ -95,13 +91,13 @@ export function benchKeys(a: BenchActions): KeyHandler {
     if (event.key === "Escape") return act(bench.clear);
     if (event.ctrlKey || event.altKey || event.metaKey) return;
     if (empty && (event.key === "ArrowLeft" || event.key === "ArrowRight")) {
-      const row = a.build.assessment.stations.filter((s) => s.station[0] === a.station.station[0]);
+      const row = a.build.assessment.figures.filter((s) => s.row === a.station.row);
       const at = row.findIndex((s) => s.station === a.station.station);
       const next = neighbour(row, at, event.key === "ArrowLeft" ? -1 : 1);
       return act(() => next && a.goTo(next.station));
     }
     if (event.key === "ArrowUp" || event.key === "ArrowDown") {
-      const places = placesOf(a.station, a.method, a.group);
+      const places = placesOf(a.station, a.where);
       const at = places.findIndex((p) => bench.active && placeOf(p) === placeOf(bench.active));
       const next = neighbour(places, at, event.key === "ArrowUp" ? -1 : 1);
       return act(() => next && bench.touchAgain(next));

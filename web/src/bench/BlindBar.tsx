@@ -1,6 +1,6 @@
+import { roleOf } from "../api/catalog";
 import type { Build } from "../api/client";
 import { PART_WORD } from "../shared/words";
-import { partOf } from "./cells";
 
 /** What the signed-in person is asked to measure without seeing what was found there first. */
 export function BlindBar({ build, onGo }: { build: Build; onGo: (station: string) => void }) {
@@ -16,7 +16,7 @@ export function BlindBar({ build, onGo }: { build: Build; onGo: (station: string
           onClick={() => onGo(a.station)}
           className="border border-white px-2 font-semibold"
         >
-          {PART_WORD[partOf(a.feature)]} of {a.station}
+          {PART_WORD[roleOf(a.characteristic)]} of {a.station}
         </button>
       ))}
       <span>The first values are hidden from you until every place has your touch.</span>

@@ -1,17 +1,15 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, type Build, type StationAssessment, unwrap } from "../api/client";
+import { characteristicRow } from "../api/catalog";
+import { api, type Build, type Characteristic, type FigureAssessment, unwrap } from "../api/client";
 import { shopQuery, showRecorded } from "../api/queries";
 import { Choice } from "../shared/Choice";
 import { newId } from "../shared/id";
 import { ProblemNote } from "../shared/ProblemNote";
 import { Sheetlet } from "../shared/Sheetlet";
 import { PART_WORD } from "../shared/words";
-import { featureAt } from "./cells";
 
-const ASKED = ["journal", "bore", "housing"] as const;
-
-type BlindDialogProps = { build: Build; station: StationAssessment; onClose: () => void };
+type BlindDialogProps = { build: Build; station: FigureAssessment; onClose: () => void };
 
 /** Asks somebody to measure a place again without seeing what was found there first. */
 export function BlindDialog({ build, station, onClose }: BlindDialogProps) {
@@ -19,17 +17,18 @@ export function BlindDialog({ build, station, onClose }: BlindDialogProps) {
   const shop = useQuery(shopQuery);
   const [id] = useState(newId);
   const [whom, setWhom] = useState("");
-  const measured = ASKED.filter((part) =>
-    part === "bore" ? station.bore_direct.taken + station.bore_subtract.taken > 0 : station[part].taken > 0,
-  );
-  const [part, setPart] = useState<(typeof ASKED)[number]>(measured[0] ?? "journal");
-  const at = featureAt(station, part);
+  // A gauge's own step can be compared; a printed one tells nothing of who read it.
+  const offered = station.measured.filter((m) => characteristicRow(m.characteristic).checked_gauge);
+  const things = [...new Map(offered.map((m) => [m.characteristic, m])).values()];
+  const begun = offered.find((m) => m.taken > 0) ?? things[0];
+  const [what, setWhat] = useState<Characteristic | undefined>(begun?.characteristic);
+  const at = things.find((m) => m.characteristic === what);
   const ask = useMutation({
-    mutationFn: () =>
+    mutationFn: async (of: { place: string; characteristic: Characteristic }) =>
       unwrap(
         api.POST("/api/v1/builds/{build}/blind", {
           params: { path: { build: build.code } },
-          body: { id, whom, station: at.station, feature: at.feature },
+          body: { id, whom, station: of.place, characteristic: of.characteristic },
         }),
       ),
     onSuccess: (recorded) => {
@@ -39,7 +38,7 @@ export function BlindDialog({ build, station, onClose }: BlindDialogProps) {
   });
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    ask.mutate();
+    if (at) ask.mutate(at);
   };
   const people = (shop.data?.people ?? []).map((p) => ({ value: p.id, text: p.name }));
   return (
@@ -64,12 +63,12 @@ export function BlindDialog({ build, station, onClose }: BlindDialogProps) {
             <Choice
               label="What"
               showLabel
-              value={part}
-              options={ASKED.map((p) => ({
-                value: p,
-                text: `${PART_WORD[p]}, ${featureAt(station, p).station}`,
+              value={at?.characteristic ?? ""}
+              options={things.map((m) => ({
+                value: m.characteristic,
+                text: `${PART_WORD[m.role]}, ${m.place}`,
               }))}
-              onChange={setPart}
+              onChange={(to) => setWhat(things.find((m) => m.characteristic === to)?.characteristic)}
               className="h-10 w-full"
             />
           </div>

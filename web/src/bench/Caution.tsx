@@ -1,5 +1,5 @@
 import { useState } from "react";
-import type { Group } from "./cells";
+import type { Group } from "../api/client";
 
 const READ = "jagged-pin.caution.caps";
 

@@ -1,5 +1,7 @@
+import { rowOf } from "../api/catalog";
 import type { Build, Schemas, Unit } from "../api/client";
 import { stepPhrase } from "../shared/figure";
+import { ROW_WORD } from "../shared/words";
 import { StackedTapes } from "../tape/StackedTapes";
 
 type CrankViewProps = { build: Build; chosen: string; unit: Unit; width: number };
@@ -9,10 +11,11 @@ const STACK = 270;
 
 /** A row of bearings together: stacked tapes, spread and trend. */
 export function CrankView({ build, chosen, unit, width }: CrankViewProps) {
-  const mains = chosen.startsWith("M");
-  const row = mains ? build.assessment.mains : build.assessment.rods;
-  const stations = build.assessment.stations.filter((s) => s.station[0] === chosen[0]);
-  const word = mains ? "mains" : "rods";
+  const name = rowOf(chosen);
+  const row = build.assessment.rows.find((r) => r.row === name);
+  const stations = build.assessment.figures.filter((s) => s.row === name);
+  if (!name || !row) return null;
+  const word = ROW_WORD[name];
   const { target } = row;
   if (!target) return <p>No target has been set for the {word} of this build.</p>;
   const trend = row.trend?.stations.map((station, i) => ({

@@ -1,11 +1,22 @@
 import type { ReactNode } from "react";
-import type { Build, Gauge, GaugeUse, Part, StationAssessment } from "../api/client";
+import { beginsAPlace, characteristicRow } from "../api/catalog";
+import type {
+  Build,
+  Characteristic,
+  FigureAssessment,
+  Gauge,
+  GaugeUse,
+  Group,
+  Measured,
+  Read,
+} from "../api/client";
 import { Choice, Segments } from "../shared/Choice";
 import { Digits } from "../shared/Figure";
 import { ProblemNote } from "../shared/ProblemNote";
+import { GAUGE_FOR, PARTS_WORD } from "../shared/words";
 import { Caution } from "./Caution";
 import { CellInput } from "./CellInput";
-import { assessedOf, type Group, onDial, partOf, placeOf } from "./cells";
+import { onDial, placeOf, shownOf } from "./cells";
 import { EchoBar } from "./EchoBar";
 import { EntryTable } from "./EntryTable";
 import type { BenchState, Means } from "./useBench";
@@ -13,17 +24,17 @@ import type { Echo } from "./useEcho";
 
 type EntryProps = {
   build: Build;
-  station: StationAssessment;
+  station: FigureAssessment;
   bench: BenchState;
   group: Group;
   onGroup: (group: Group) => void;
-  onMethod: (method: "direct" | "subtract") => void;
+  onRead: (read: Read) => void;
   means: Means;
   onGauge: (use: GaugeUse, id: string) => void;
   /** Checks the gauge in hand in or out. */
   onCheck: () => void;
-  reference: string;
-  onReference: (text: string) => void;
+  referenceOf: (of: Characteristic) => string;
+  onReference: (of: Characteristic, text: string) => void;
   onTemperatures: (temperatures: { part: string; gauge: string }) => void;
   echo: Echo | undefined;
   echoError: Error | null;
@@ -50,14 +61,11 @@ function Head({ title, taken, of, children }: HeadProps) {
 export function Entry(props: EntryProps) {
   const { build, station, bench, group, means, echo } = props;
   const { active, text } = bench;
-  const { method, unit } = means;
+  const { read, unit } = means;
   const back = active && bench.sentBack.find((e) => placeOf(e.cell) === placeOf(active));
-  const table = { build, station, method, unit, bench, echo, onStrike: props.onStrike };
-  const naming = /^[mpr]\d*$/i.test(text.trim()) ? text.trim().toUpperCase() : undefined;
-  const of = (part: Part) => assessedOf(station, part, method);
-  const count = (part: Part) => ({ taken: of(part).taken, of: of(part).planned });
-  const gauge = (use: GaugeUse, name: string) => <GaugeChoice {...props} use={use} name={name} />;
-  const pin = station.journal_at !== station.station;
+  const table = { build, station, read, unit, bench, echo, onStrike: props.onStrike };
+  const naming = beginsAPlace(text) ? text.trim().toUpperCase() : undefined;
+  const sections = sectionsOf(shownOf(station, { read, group }));
   return (
     <section
       aria-label={`Readings of ${station.station}`}
@@ -69,7 +77,7 @@ export function Entry(props: EntryProps) {
           value={group}
           onChange={props.onGroup}
           options={[
-            { value: "clearance", text: "Journal, bore" },
+            { value: "running", text: "Journal, bore" },
             { value: "parts", text: "Housing, shells" },
           ]}
         />
@@ -77,45 +85,15 @@ export function Entry(props: EntryProps) {
         <span className="ml-auto">{props.link}</span>
       </div>
       <div className="grad" />
-      {group === "clearance" ? (
-        <>
-          <Head title={pin ? `Pin ${station.journal_at}` : "Journal"} {...count("journal")}>
-            {gauge("outside", "Gauge on the journal")}
-          </Head>
-          <EntryTable {...table} part="journal" />
-          <div className="grad mt-2" />
-          <Head title="Bore" {...count("bore")}>
-            <MethodChoice {...props} />
-            {gauge("inside", "Gauge in the bore")}
-            <Reference {...props} shown={method === "direct"} />
-          </Head>
-          <EntryTable {...table} part="bore" headless />
-        </>
-      ) : (
-        <>
-          <Head title="Housing, no shells" {...count("housing")}>
-            <MethodChoice {...props} />
-            {gauge("inside", "Gauge in the housing")}
-            <Reference {...props} shown={method === "direct"} />
-          </Head>
-          <EntryTable {...table} part="housing" />
-          <div className="grad mt-2" />
-          <Head
-            title="Shell walls"
-            taken={of("upper_wall").taken + of("lower_wall").taken}
-            of={of("upper_wall").planned + of("lower_wall").planned}
-          >
-            {gauge("wall", "Gauge on the walls")}
-          </Head>
-          <EntryTable {...table} part="upper_wall" headless />
-          <EntryTable {...table} part="lower_wall" headless />
-          <div className="grad mt-2" />
-          <Head title="Crushed strip" {...count("strip")}>
-            {gauge("gap", "Strip")}
-          </Head>
-          <EntryTable {...table} part="strip" headless />
-        </>
-      )}
+      {sections.map(({ use, parts }, i) => (
+        <div key={use} className={i === 0 ? "" : "mt-2"}>
+          {i > 0 && <div className="grad" />}
+          <SectionHead {...props} use={use} parts={parts} />
+          {parts.map((m) => (
+            <EntryTable key={m.characteristic} {...table} of={m} headless={i > 0} />
+          ))}
+        </div>
+      ))}
       <Caution group={group} />
       <div className="sticky bottom-0 mt-auto bg-steel-1 pt-1.5 pb-2">
         <ProblemNote problem={props.echoError} />
@@ -133,15 +111,54 @@ export function Entry(props: EntryProps) {
   );
 }
 
-function MethodChoice({ means, onMethod, group }: EntryProps) {
+type Section = { use: GaugeUse; parts: Measured[] };
+
+/** Parts side by side that one gauge measures share a heading. */
+function sectionsOf(shown: Measured[]): Section[] {
+  const sections: Section[] = [];
+  for (const m of shown) {
+    const use = characteristicRow(m.characteristic).gauge;
+    const last = sections.at(-1);
+    if (last?.use === use) last.parts.push(m);
+    else sections.push({ use, parts: [m] });
+  }
+  return sections;
+}
+
+/** What is measured, how far it is, and with what. */
+function SectionHead(props: EntryProps & Section) {
+  const { station, parts, means } = props;
+  const sum = (of: (m: Measured) => number) => parts.reduce((n, m) => n + of(m), 0);
+  const [first] = parts;
+  if (!first) return null;
+  const elsewhere = first.place !== station.station;
+  const title = elsewhere ? `Pin ${first.place}` : PARTS_WORD[first.role];
+  const { reads } = characteristicRow(first.characteristic);
+  return (
+    <Head title={title} taken={sum((m) => m.taken)} of={sum((m) => m.planned)}>
+      {reads.length > 1 && <ReadChoice {...props} />}
+      <GaugeChoice {...props} name={GAUGE_FOR[first.role]} />
+      {reads.includes("dial") && means.read === "dial" && (
+        <Reference
+          of={first.characteristic}
+          referenceOf={props.referenceOf}
+          onReference={props.onReference}
+        />
+      )}
+    </Head>
+  );
+}
+
+function ReadChoice({ means, onRead, group }: EntryProps) {
+  const running = group === "running";
   return (
     <Segments
-      label={group === "clearance" ? "Method" : "Housing read"}
-      value={means.method}
-      onChange={onMethod}
+      label={running ? "Method" : "Housing read"}
+      value={means.read}
+      onChange={onRead}
       options={[
-        { value: "direct", text: group === "clearance" ? "Direct" : "Dial" },
-        { value: "subtract", text: group === "clearance" ? "Subtract" : "Size" },
+        { value: "dial", text: running ? "Direct" : "Dial" },
+        { value: "size", text: running ? "Subtract" : "Size" },
       ]}
     />
   );
@@ -155,11 +172,13 @@ function GaugeChoice({
   onCheck,
   station,
   use,
+  parts,
   name,
-}: EntryProps & { use: GaugeUse; name: string }) {
+}: EntryProps & Section & { name: string }) {
   const fits = build.gauges.filter((g) => g.gauge.measures === use);
   const inHand = fits.find((g) => g.gauge.id === means.gauges[use]);
   const callOut = inHand && gaugeCallOut(inHand, station);
+  const checked = parts.some((m) => characteristicRow(m.characteristic).checked_gauge);
   return (
     <>
       <Choice
@@ -169,7 +188,7 @@ function GaugeChoice({
         onChange={(id) => onGauge(use, id)}
         className="h-7 max-w-[172px] text-small"
       />
-      {use !== "gap" && (
+      {checked && (
         <button
           type="button"
           onClick={onCheck}
@@ -186,8 +205,8 @@ function GaugeChoice({
 }
 
 /** What a gauge must be called out for before the first reading; the gravest only. */
-function gaugeCallOut(g: Gauge, station: StationAssessment): { text: string; grave: boolean } | undefined {
-  const fit = station.station.startsWith("M") ? g.mains : g.rods;
+function gaugeCallOut(g: Gauge, station: FigureAssessment): { text: string; grave: boolean } | undefined {
+  const fit = station.row === "mains" ? g.mains : g.rods;
   const ratio = g.ratio_tenths == null ? "" : `${Math.round(g.ratio_tenths / 10)} to 1`;
   if (g.past_due) return { text: `past due since ${g.gauge.due}`, grave: true };
   if (fit === "too_coarse") return { text: `too coarse: ${ratio}, must not decide`, grave: true };
@@ -196,17 +215,19 @@ function gaugeCallOut(g: Gauge, station: StationAssessment): { text: string; gra
   return undefined;
 }
 
-function Reference({ reference, onReference, shown }: EntryProps & { shown: boolean }) {
-  if (!shown) return null;
+type ReferenceProps = Pick<EntryProps, "referenceOf" | "onReference"> & { of: Characteristic };
+
+/** What the gauge with the dial is zeroed at. */
+function Reference({ of, referenceOf, onReference }: ReferenceProps) {
   return (
     <label className="flex items-center gap-1.5 text-small whitespace-nowrap text-ink-2">
       <span className="max-[1150px]:sr-only">zero</span>
       <input
         id="reference"
-        value={reference}
+        value={referenceOf(of)}
         autoComplete="off"
         spellCheck={false}
-        onChange={(e) => onReference(e.target.value)}
+        onChange={(e) => onReference(of, e.target.value)}
         onKeyDown={(e) => {
           if (e.key !== "Enter") return;
           e.preventDefault();
@@ -284,10 +305,10 @@ function Pad({ bench }: { bench: BenchState }) {
 
 function idleText(bench: BenchState, station: string): string {
   if (!bench.active) return `${station} wants no more touches. J or B adds one, arrows or M4 go elsewhere.`;
-  if (onDial(partOf(bench.active.feature), bench.active.method)) {
+  if (onDial(bench.active)) {
     return "Type the dial: 21 is 2.1 thou over the zero, -3 is under it.";
   }
-  if (partOf(bench.active.feature) === "strip")
+  if (characteristicRow(bench.active.characteristic).gauge === "gap")
     return "Type the printed width that fits: .0025, or 2.5 thou.";
   return "Type the last digits, the whole figure, or a figure with its unit.";
 }

@@ -7,8 +7,8 @@ import type { BenchState } from "./useBench";
 
 const cell = {
   station: "M1",
-  feature: "main_journal",
-  method: "direct",
+  characteristic: "main_journal",
+  read: "size",
   position: { axial: "front", angle: 0 },
   touch: 1,
 } as const;
@@ -18,8 +18,8 @@ const reading: Reading = {
   at: 0,
   by: { id: "x", name: "R. Oduya" },
   station: "M1",
-  feature: "main_journal",
-  method: null,
+  characteristic: "main_journal",
+  read: "size",
   position: cell.position,
   size: 66_644_520,
   dial: null,
@@ -75,7 +75,13 @@ describe("a touch on the bench", () => {
 
   it("shows a dial as it was read", () => {
     show({
-      reading: { ...reading, feature: "main_bearing", method: "direct", dial: -7_620, reference: 66_649_600 },
+      reading: {
+        ...reading,
+        characteristic: "main_bearing",
+        read: "dial",
+        dial: -7_620,
+        reference: 66_649_600,
+      },
     });
     expect(document.querySelector("[data-dial='\u22123']")).not.toBeNull();
   });

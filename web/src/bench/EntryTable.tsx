@@ -1,7 +1,8 @@
-import type { Build, Part, PositionAssessment, Reading, StationAssessment, Unit } from "../api/client";
+import { characteristicRow } from "../api/catalog";
+import type { Build, FigureAssessment, Measured, PositionAssessment, Read, Role, Unit } from "../api/client";
 import { Digits, Figure } from "../shared/Figure";
 import { stepText, stepWord } from "../shared/figure";
-import { assessedOf, type Cell, featureAt, keyOf, type Position, placeOf } from "./cells";
+import { type Cell, cellAt, keyOf, type Position, placeOf } from "./cells";
 import { EntryCell } from "./EntryCell";
 import { StruckList } from "./StruckList";
 import type { BenchState } from "./useBench";
@@ -9,9 +10,11 @@ import type { Echo } from "./useEcho";
 
 type EntryTableProps = {
   build: Build;
-  station: StationAssessment;
-  part: Part;
-  method: "direct" | "subtract";
+  station: FigureAssessment;
+  /** What is touched. */
+  of: Measured;
+  /** How what can be read in two ways is read. */
+  read: Read;
   unit: Unit;
   bench: BenchState;
   echo: Echo | undefined;
@@ -19,7 +22,7 @@ type EntryTableProps = {
 };
 
 /** What a place is called along the axis of a part. */
-function axialText(part: Part, axial: Position["axial"]): string {
+function axialText(part: Role, axial: Position["axial"]): string {
   const where = { front: "Front", middle: "Middle", rear: "Rear" }[axial];
   switch (part) {
     case "journal":
@@ -35,7 +38,7 @@ function axialText(part: Part, axial: Position["axial"]): string {
   }
 }
 
-const NAME: Record<Part, string> = {
+const NAME: Record<Role, string> = {
   journal: "journal",
   housing: "housing, no shells",
   bore: "bore, shells in",
@@ -46,7 +49,7 @@ const NAME: Record<Part, string> = {
 /** Touches a row has room for; a fourth and later one share the last column. */
 const COLUMNS = 3;
 
-function angleText(part: Part, angle: number): string {
+function angleText(part: Role, angle: number): string {
   if (part === "journal") return `${angle}\u00b0`;
   if (part === "upper_wall" || part === "lower_wall") return angle === 0 ? "crown" : `${angle}\u00b0 off`;
   return angle === 0 ? "vertical" : `${Math.abs(angle)}\u00b0 ${angle > 0 ? "L" : "R"}`;
@@ -54,14 +57,14 @@ function angleText(part: Part, angle: number): string {
 
 /** The touches of one feature, a row for each position; advisory positions share one. */
 export function EntryTable({ headless = false, ...props }: EntryTableProps & { headless?: boolean }) {
-  const { station, part, method, unit } = props;
-  const positions = assessedOf(station, part, method).positions;
+  const { station, of, unit } = props;
+  const { positions } = of;
   const rows = positions.filter((p) => !p.advisory);
   const advisory = positions.filter((p) => p.advisory);
   return (
     <table className="w-full table-fixed border-collapse">
       <caption className="sr-only">
-        Touches of the {NAME[part]}, {station.station}
+        Touches of the {NAME[of.role]}, {station.station}
       </caption>
       <colgroup>
         <col className="w-[19%]" />
@@ -104,13 +107,9 @@ export function EntryTable({ headless = false, ...props }: EntryTableProps & { h
   );
 }
 
-function ofMethod(r: Reading): "direct" | "subtract" {
-  return r.method === "subtract" ? "subtract" : "direct";
-}
-
 /** What has been taken and typed at one position. */
-function stateOf(p: PositionAssessment, { build, station, part, method, bench }: EntryTableProps) {
-  const place: Omit<Cell, "touch"> = { ...featureAt(station, part), method, position: p.position };
+function stateOf(p: PositionAssessment, { build, of, read, bench }: EntryTableProps) {
+  const place = cellAt(of, p.position, read);
   const key = placeOf(place);
   const here = (e: { cell: Cell }) => placeOf(e.cell) === key;
   return {
@@ -119,13 +118,14 @@ function stateOf(p: PositionAssessment, { build, station, part, method, bench }:
     waiting: bench.onTheirWay.filter(here),
     back: bench.sentBack.find(here),
     active: bench.active && placeOf(bench.active) === key ? bench.active : undefined,
-    struck: build.readings.filter((r) => r.struck && placeOf({ ...r, method: ofMethod(r) }) === key),
+    struck: build.readings.filter((r) => r.struck && placeOf(r) === key),
     stale: p.stale.flatMap((id) => build.readings.find((r) => r.id === id) ?? []),
   };
 }
 
 function Row({ p, first, ...props }: EntryTableProps & { p: PositionAssessment; first: boolean }) {
-  const { part, unit, bench } = props;
+  const { unit, bench } = props;
+  const part = props.of.role;
   const { place, readings, waiting, back, active, struck, stale } = stateOf(p, props);
   const wanted = p.touches.length + p.left;
   return (
@@ -185,6 +185,11 @@ function Row({ p, first, ...props }: EntryTableProps & { p: PositionAssessment; 
   );
 }
 
+/** Whether it is gauged from within, around the parting line. */
+function isBore(of: Measured): boolean {
+  return characteristicRow(of.characteristic).gauge === "inside";
+}
+
 /** Positions that only inform, side by side in one row: a cell each. */
 function AdvisoryRow({ advisory, ...props }: EntryTableProps & { advisory: PositionAssessment[] }) {
   const first = advisory[0];
@@ -193,16 +198,16 @@ function AdvisoryRow({ advisory, ...props }: EntryTableProps & { advisory: Posit
   return (
     <tr className="h-[36px]">
       <th scope="row" className="pr-2 text-left text-small leading-tight font-semibold">
-        {axialText(props.part, first.position.axial)}
+        {axialText(props.of.role, first.position.axial)}
       </th>
       <td className="text-small whitespace-nowrap text-ink-2">
-        {props.part === "bore" ? `${degrees}° L, R` : `${degrees}° off`}
+        {isBore(props.of) ? `${degrees}° L, R` : `${degrees}° off`}
       </td>
       {advisory.map((p) => (
         <AdvisoryCell key={p.position.angle} {...props} p={p} />
       ))}
       <td colSpan={5 - advisory.length} className="pl-3 text-note leading-tight text-ink-2">
-        {props.part === "bore"
+        {isBore(props.of)
           ? "For the relief only: shells are wider near the parting line"
           : "Informs only: walls thin away from the crown"}
       </td>
@@ -211,7 +216,8 @@ function AdvisoryRow({ advisory, ...props }: EntryTableProps & { advisory: Posit
 }
 
 function AdvisoryCell({ p, ...props }: EntryTableProps & { p: PositionAssessment }) {
-  const { part, unit, bench } = props;
+  const { unit, bench } = props;
+  const part = props.of.role;
   const { place, readings, waiting, back, active } = stateOf(p, props);
   const isActive = active !== undefined;
   return (

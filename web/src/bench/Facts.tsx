@@ -1,19 +1,19 @@
 import type { ReactNode } from "react";
-import type { Build, FeatureAssessment, Part, Schemas, StationAssessment, Unit } from "../api/client";
+import { roleOf, sizesInUse } from "../api/catalog";
+import type { Build, FigureAssessment, Measured, Role, Schemas, Unit } from "../api/client";
 import { Digits, Figure } from "../shared/Figure";
 import { stepPhrase, stepText, stepWord } from "../shared/figure";
 import { METHOD_WORD, momentText, PART_WORD, SOURCE_WORD, staleText } from "../shared/words";
-import { partOf } from "./cells";
 import { findingText, isQuiet } from "./findings";
 
 type FactsProps = {
   build: Build;
-  station: StationAssessment;
+  station: FigureAssessment;
   unit: Unit;
   onTarget: () => void;
   onProof: () => void;
   onBlind: () => void;
-  onPart: (station: string, part: Part) => void;
+  onPart: (station: string, part: Role) => void;
 };
 
 function Fact({ name, children }: { name: string; children: ReactNode }) {
@@ -44,17 +44,12 @@ function Steps({ nm, unit }: { nm: number; unit: Unit }) {
 /** The smaller figures of a station, each once. */
 export function Facts(props: FactsProps) {
   const { build, station, unit, onTarget } = props;
-  const { journal, judged, target, concession, methods } = station;
+  const { judged, target, concession, methods } = station;
   const judgedBy = methods.find((m) => m.method === judged?.method) ?? methods[0];
-  const bore: FeatureAssessment | undefined =
-    judgedBy?.method === "subtract"
-      ? station.bore_subtract
-      : station.bore_direct.size
-        ? station.bore_direct
-        : station.bore_subtract;
+  const sizes = sizesInUse(station).filter((m) => shapeOf(m).length > 0);
+  const spread = Math.max(0, ...sizes.map((m) => m.size?.max_spread ?? 0));
   // Three methods that agree are named once; the proof has their figures.
   const many = station.agreements.filter((a) => a.agree).length > 1;
-  const size = (nm: number) => <Figure nm={nm} unit={unit} className="font-bold" />;
   return (
     <table className="flex-1 border-collapse self-start" aria-label={`Figures of ${station.station}`}>
       <tbody>
@@ -67,32 +62,11 @@ export function Facts(props: FactsProps) {
             ))}
           </Fact>
         )}
-        {bore?.size && (
-          <Fact name="Bore">
-            {size(bore.size.effective)}, taper <Steps nm={bore.size.taper} unit={unit} />
-            {bore.size.relief != null && (
-              <>
-                , relief <Steps nm={bore.size.relief} unit={unit} />
-              </>
-            )}
-          </Fact>
-        )}
         {station.stale && <StaleFact {...props} stale={station.stale} />}
         {station.prediction && <PredictionFact check={station.prediction} unit={unit} />}
-        {journal.size && (
-          <Fact name={station.journal_at === station.station ? "Journal" : `Pin ${station.journal_at}`}>
-            {size(journal.size.effective)}
-            {station.class && <ClassText c={station.class} unit={unit} />}, taper{" "}
-            <Steps nm={journal.size.taper} unit={unit} />, out of round{" "}
-            <Steps nm={journal.size.out_of_round} unit={unit} />
-          </Fact>
-        )}
-        {station.housing.size && (
-          <Fact name="Housing">
-            {size(station.housing.size.smallest)}, taper <Steps nm={station.housing.size.taper} unit={unit} />
-            , out of round <Steps nm={station.housing.size.out_of_round} unit={unit} />
-          </Fact>
-        )}
+        {sizes.map((m) => (
+          <SizeFact key={m.characteristic} m={m} station={station} unit={unit} />
+        ))}
         {judgedBy && (
           <Fact name="Proof">
             <button type="button" onClick={props.onProof} className="text-dye underline underline-offset-2">
@@ -101,8 +75,7 @@ export function Facts(props: FactsProps) {
               </b>{" "}
               {stepWord(judgedBy.budget.expanded, unit)}, {METHOD_WORD[judgedBy.method]}
             </button>
-            ; repeats within{" "}
-            <Steps nm={Math.max(journal.size?.max_spread ?? 0, bore?.size?.max_spread ?? 0)} unit={unit} />
+            ; repeats within <Steps nm={spread} unit={unit} />
             {many && (
               <span className="block text-small text-ink-2">
                 {station.agreements
@@ -203,7 +176,39 @@ export function Facts(props: FactsProps) {
   );
 }
 
-function agrees(station: StationAssessment, method: Schemas["Method"]): boolean {
+/** What its places can tell of its shape: along it, around it, toward the parting line. */
+function shapeOf(m: Measured): { name: string; nm: number }[] {
+  const counted = m.positions.filter((p) => !p.advisory).map((p) => p.position);
+  const along = new Set(counted.map((p) => p.axial)).size > 1;
+  const around = new Set(counted.map((p) => p.angle)).size > 1;
+  if (!m.size) return [];
+  return [
+    ...(along ? [{ name: "taper", nm: m.size.taper }] : []),
+    ...(around ? [{ name: "out of round", nm: m.size.out_of_round }] : []),
+    ...(m.size.relief != null ? [{ name: "relief", nm: m.size.relief }] : []),
+  ];
+}
+
+/** The size of one part, and its shape. */
+function SizeFact({ m, station, unit }: { m: Measured; station: FigureAssessment; unit: Unit }) {
+  const word = PART_WORD[m.role];
+  const name = m.place === station.station ? word.charAt(0).toUpperCase() + word.slice(1) : `Pin ${m.place}`;
+  return (
+    <Fact name={name}>
+      {m.size && <Figure nm={m.size.effective} unit={unit} className="font-bold" />}
+      {station.class && m.place === station.journal_at && roleOf(m.characteristic) === "journal" && (
+        <ClassText c={station.class} unit={unit} />
+      )}
+      {shapeOf(m).map((s) => (
+        <span key={s.name}>
+          , {s.name} <Steps nm={s.nm} unit={unit} />
+        </span>
+      ))}
+    </Fact>
+  );
+}
+
+function agrees(station: FigureAssessment, method: Schemas["Method"]): boolean {
   return station.agreements.some((a) => a.with === method && a.agree);
 }
 
@@ -268,7 +273,7 @@ function BlindFacts({ build, station, unit }: FactsProps) {
   return here.map((b) => (
     <Fact key={b.id} name="Blind">
       <span data-blind={b.done ? (b.comparison?.agree ? "agrees" : "disagrees") : "asked"}>
-        {b.whom.name}, {PART_WORD[partOf(b.feature)]}:{" "}
+        {b.whom.name}, {PART_WORD[roleOf(b.characteristic)]}:{" "}
         {!b.done
           ? "asked, not yet measured"
           : b.second != null && (

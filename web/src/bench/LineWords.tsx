@@ -1,15 +1,16 @@
-import type { Build, Schemas } from "../api/client";
+import type { Build, Row, Schemas } from "../api/client";
 import { Figure } from "../shared/Figure";
 import { useShownUnit } from "../shared/units";
 
 /** What the band says about a row of the build, left of the crank. */
-export function LineIdent({ build, row }: { build: Build; row: string }) {
+export function LineIdent({ build, row }: { build: Build; row: Row }) {
   const unit = useShownUnit(build.unit);
-  const rods = row === "R" && build.layout.rods;
-  const target = rods ? build.assessment.rods.target : build.assessment.mains.target;
+  const rods = row === "rods" && build.layout.rods;
+  const assessed = build.assessment.rows.find((r) => r.row === row);
+  const target = assessed?.target;
   const window = target?.window;
   const nominal = rods ? rods.pin : build.layout.main_journal;
-  const undersize = (rods ? build.assessment.rods : build.assessment.mains).undersize;
+  const undersize = assessed?.undersize;
   return (
     <>
       {rods ? "Pins" : "Mains"} <Figure nm={nominal} unit={unit} />

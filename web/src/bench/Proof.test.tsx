@@ -6,7 +6,7 @@ import { contributionText, Proof } from "./Proof";
 
 const T = 2_540;
 
-function part(source: Schemas["DoubtSource"], of: Schemas["Part"], share: number): Schemas["Contribution"] {
+function part(source: Schemas["DoubtSource"], of: Schemas["Role"], share: number): Schemas["Contribution"] {
   return { source, of, share, standard: 700, gauge: null };
 }
 
@@ -21,6 +21,8 @@ function method(
     method: name,
     clearance,
     low: clearance,
+    smallest: clearance,
+    largest: clearance,
     high: clearance,
     complete: true,
     ends: [],

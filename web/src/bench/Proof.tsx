@@ -1,4 +1,4 @@
-import type { Build, Schemas, StationAssessment, Unit } from "../api/client";
+import type { Build, FigureAssessment, Schemas, Unit } from "../api/client";
 import { Digits, Figure } from "../shared/Figure";
 import { stepText, stepWord } from "../shared/figure";
 import { METHOD_WORD, PART_WORD } from "../shared/words";
@@ -67,7 +67,7 @@ function percent(share: number): string {
   return `${Math.round(share * 100)} %`;
 }
 
-type ProofProps = { build: Build; station: StationAssessment; unit: Unit; width: number };
+type ProofProps = { build: Build; station: FigureAssessment; unit: Unit; width: number };
 
 /** What the figure rests on: every method side by side, each with its budget. */
 export function Proof({ build, station, unit, width }: ProofProps) {
@@ -137,7 +137,7 @@ function MethodRow({
   judged,
 }: {
   m: MethodResult;
-  station: StationAssessment;
+  station: FigureAssessment;
   unit: Unit;
   judged: boolean;
 }) {

@@ -1,14 +1,15 @@
-import type { Build, Part, StationAssessment, Unit } from "../api/client";
+import { characteristicRow, groupOf } from "../api/catalog";
+import type { Build, FigureAssessment, PositionAssessment, Role, Unit } from "../api/client";
 import { Mark, stateHue } from "../marks/Mark";
 import { CrossSection } from "../section/CrossSection";
 import { Segments } from "../shared/Choice";
 import { Figure } from "../shared/Figure";
 import { stepPhrase } from "../shared/figure";
 import { useWidth } from "../shared/useWidth";
-import { METHOD_WORD, PART_WORD, staleText, verdictSentence } from "../shared/words";
+import { METHOD_WORD, PART_PLACE, PART_WORD, staleText, verdictSentence } from "../shared/words";
 import { Tape } from "../tape/Tape";
 import { CrankView } from "./CrankView";
-import { type Cell, partOf } from "./cells";
+import type { Cell } from "./cells";
 import { Facts } from "./Facts";
 import { Proof } from "./Proof";
 
@@ -16,13 +17,13 @@ export type View = "station" | "proof" | "crank";
 
 type ResultsProps = {
   build: Build;
-  station: StationAssessment;
+  station: FigureAssessment;
   unit: Unit;
   active: Cell | undefined;
   view: View;
   onView: (view: View) => void;
   onTarget: () => void;
-  onPart: (station: string, part: Part) => void;
+  onPart: (station: string, part: Role) => void;
   onBlind: () => void;
 };
 
@@ -47,7 +48,7 @@ export function Results(props: ResultsProps) {
             options={[
               { value: "station", text: station.station },
               { value: "proof", text: "Proof" },
-              { value: "crank", text: station.station.startsWith("M") ? "Crank" : "Rods" },
+              { value: "crank", text: station.row === "mains" ? "Crank" : "Rods" },
             ]}
           />
         </div>
@@ -60,7 +61,7 @@ export function Results(props: ResultsProps) {
 }
 
 /** The one large figure of the screen, which way it is off, and what the gauges prove. */
-function Headline({ station, unit }: { station: StationAssessment; unit: Unit }) {
+function Headline({ station, unit }: { station: FigureAssessment; unit: Unit }) {
   const { judged } = station;
   const soFar = station.methods[0];
   if (judged) {
@@ -142,22 +143,31 @@ function Headline({ station, unit }: { station: StationAssessment; unit: Unit })
   );
 }
 
-function remaining(s: StationAssessment): string {
-  const count = (f: StationAssessment["journal"]) =>
-    f.positions.filter((p) => !p.advisory && p.value == null).length;
-  const journal = count(s.journal);
-  const bore = Math.min(count(s.bore_direct), count(s.bore_subtract));
-  const places = (n: number) => (n === 1 ? "1 place" : `${n} places`);
-  if (journal > 0 && bore > 0) return `${places(journal)} on the journal and ${bore} in the bore to touch.`;
-  return journal > 0
-    ? `${places(journal)} on the journal to touch.`
-    : `${places(bore)} in the bore to touch.`;
+function remaining(s: FigureAssessment): string {
+  const running = s.measured.filter((m) => groupOf(m) === "running");
+  const roles = [...new Set(running.map((m) => m.role))];
+  const left = roles.flatMap((role) => {
+    // By whichever way it is read, the one that is further.
+    const open = running.filter((m) => m.role === role).map((m) => m.positions.filter(isOpen).length);
+    const places = Math.min(...open);
+    return places > 0 ? [{ role, places }] : [];
+  });
+  const text = left.map(({ role, places }, i) => {
+    const count = i === 0 ? (places === 1 ? "1 place" : `${places} places`) : String(places);
+    return `${count} ${PART_PLACE[role]}`;
+  });
+  return text.length > 0 ? `${text.join(" and ")} to touch.` : "";
+}
+
+/** Whether a place that counts was not touched yet. */
+function isOpen(p: PositionAssessment): boolean {
+  return !p.advisory && p.value == null;
 }
 
 /** What the section shows white: the direction on the journal, or across the bore. */
-function measuredAt(cell: Cell): { feature: "main_journal" | "main_bearing"; angle: number } {
-  const journal = partOf(cell.feature) === "journal";
-  return { feature: journal ? "main_journal" : "main_bearing", angle: cell.position.angle };
+function measuredAt(cell: Cell): { what: "journal" | "bore"; angle: number } {
+  const outside = characteristicRow(cell.characteristic).gauge === "outside";
+  return { what: outside ? "journal" : "bore", angle: cell.position.angle };
 }
 
 type StationViewProps = ResultsProps & { width: number };
@@ -170,7 +180,7 @@ function StationView(props: StationViewProps) {
     shown && target
       ? Math.min(26, Math.max(5, (GAP_AT_AIM * shown.clearance) / target.window.aim))
       : GAP_AT_AIM;
-  const rods = station.station.startsWith("R") ? build.layout.rods : undefined;
+  const rods = station.row === "rods" ? build.layout.rods : undefined;
   const perPixel = (rods?.pin ?? build.layout.main_journal) / 2 / DRAWN_RADIUS;
   const factor =
     shown && shown.clearance > 0 ? Math.round((gap * perPixel) / (shown.clearance / 2) / 10) * 10 : undefined;

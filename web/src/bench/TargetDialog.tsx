@@ -3,9 +3,9 @@ import { type FormEvent, useState } from "react";
 import {
   api,
   type Build,
+  type FigureAssessment,
   Problem,
   type Schemas,
-  type StationAssessment,
   type Unit,
   unwrap,
 } from "../api/client";
@@ -17,11 +17,11 @@ import { plain, sizeParts } from "../shared/figure";
 import { newId } from "../shared/id";
 import { fieldProblem, ProblemNote } from "../shared/ProblemNote";
 import { Sheetlet } from "../shared/Sheetlet";
-import { momentText, SOURCE_WORD } from "../shared/words";
+import { FIGURE_WORD, momentText, ROW_WORD, SOURCE_WORD } from "../shared/words";
 
 type Scope = "build" | "station";
 type Kind = "range" | "per_diameter" | "hot";
-type TargetDialogProps = { build: Build; station: StationAssessment; unit: Unit; onClose: () => void };
+type TargetDialogProps = { build: Build; station: FigureAssessment; unit: Unit; onClose: () => void };
 
 const FIELDS = ["low", "aim", "high", "growth", "per_diameter", "adder", "below", "above", "reason"];
 
@@ -29,8 +29,8 @@ const FIELDS = ["low", "aim", "high", "growth", "per_diameter", "adder", "below"
 export function TargetDialog({ build, station, unit, onClose }: TargetDialogProps) {
   const client = useQueryClient();
   const [scope, setScope] = useState<Scope>(station.target?.own ? "station" : "build");
-  const main = station.station.startsWith("M");
-  const ofRow = main ? build.assessment.mains.target : build.assessment.rods.target;
+  const { row } = station;
+  const ofRow = build.assessment.rows.find((r) => r.row === row)?.target;
   const inForce = scope === "build" ? ofRow : station.target;
   const hot = inForce?.rule.kind === "hot" ? inForce.rule : undefined;
   const typed = (nm: number | undefined) => (nm === undefined ? "" : plain(sizeParts(nm, unit)));
@@ -69,8 +69,9 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
           params: { path: { build: build.code } },
           body: {
             id,
+            figure: station.figure,
             station: scope === "station" ? station.station : null,
-            row: main ? "mains" : "rods",
+            row,
             rule: withdraw ? null : rule,
             source,
             reason,
@@ -113,7 +114,12 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
     change.mutate(false);
   };
   return (
-    <Sheetlet open title={`Oil clearance target, ${main ? "mains" : "rods"}`} onClose={onClose} width={600}>
+    <Sheetlet
+      open
+      title={`${FIGURE_WORD[station.figure]} target, ${ROW_WORD[row]}`}
+      onClose={onClose}
+      width={600}
+    >
       <form onSubmit={submit} className="mt-4 grid grid-cols-6 gap-4">
         <div className="col-span-6 flex justify-between">
           <Segments
@@ -121,7 +127,7 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
             value={scope}
             onChange={setScope}
             options={[
-              { value: "build", text: main ? "All mains" : "All rods" },
+              { value: "build", text: `All ${ROW_WORD[row]}` },
               { value: "station", text: `${station.station} only` },
             ]}
           />

@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import type { FigureAssessment } from "../api/client";
 import { build, station } from "../testing/build";
 import { namedForSure } from "./BenchKeys";
 import { type Cell, firstWanted, following, keyOf, placesOf, wantedCells } from "./cells";
@@ -6,47 +7,53 @@ import { type Cell, firstWanted, following, keyOf, placesOf, wantedCells } from 
 const three = build([station(1), station(2), station(3)]);
 const journal = (name: string, axial: "front" | "rear", angle: number): Cell => ({
   station: name,
-  feature: "main_journal",
-  method: "direct",
+  characteristic: "main_journal",
+  read: "size",
   position: { axial, angle },
   touch: 1,
 });
 
-const WHERE = { method: "direct", group: "clearance" } as const;
+const WHERE = { read: "dial", group: "running" } as const;
+const SIZES = { read: "size", group: "running" } as const;
 
 describe("moving along the bench", () => {
   it("lists bores by the chosen method only", () => {
-    expect(wantedCells(three, "direct", "clearance", "M")).toHaveLength(15);
+    expect(wantedCells(three, WHERE, "mains")).toHaveLength(24);
     expect(
-      wantedCells(three, "subtract", "clearance", "M").filter((c) => c.feature === "main_bearing"),
-    ).toHaveLength(3);
+      wantedCells(three, SIZES, "mains").filter((c) => c.characteristic === "main_bearing"),
+    ).toHaveLength(12);
   });
 
   it("goes from the last place of a journal to the next main", () => {
-    const next = following(three, journal("M1", "rear", 90), WHERE, "M", new Set());
+    const next = following(three, journal("M1", "rear", 90), WHERE, "mains", new Set());
     expect(next && keyOf(next)).toBe(keyOf(journal("M2", "front", 0)));
   });
 
   it("leaves out what is on its way to the server", () => {
     const sent = new Set([keyOf(journal("M1", "front", 90))]);
-    const next = following(three, journal("M1", "front", 0), WHERE, "M", sent);
+    const next = following(three, journal("M1", "front", 0), WHERE, "mains", sent);
     expect(next && keyOf(next)).toBe(keyOf(journal("M1", "rear", 0)));
   });
 
   it("stays at the station after a touch that nobody asked for", () => {
     const extra = { ...journal("M2", "front", 0), touch: 4 };
-    expect(following(three, extra, WHERE, "M", new Set())?.station).toBe("M2");
+    expect(following(three, extra, WHERE, "mains", new Set())?.station).toBe("M2");
   });
 
   it("begins at the journal of a station, and knows every place of it", () => {
-    expect(firstWanted(three, "M3", WHERE)?.feature).toBe("main_journal");
-    const first = three.assessment.stations[0];
-    expect(first && placesOf(first, "direct", "clearance")).toHaveLength(8);
+    expect(firstWanted(three, "M3", WHERE)?.characteristic).toBe("main_journal");
+    const first = three.assessment.figures[0];
+    expect(first && placesOf(first, WHERE)).toHaveLength(8);
   });
 });
 
 describe("naming a station", () => {
-  const rod = (number: number) => ({ ...station(number), station: `R${number}`, journal_at: `P${number}` });
+  const rod = (number: number): FigureAssessment => ({
+    ...station(number),
+    station: `R${number}`,
+    row: "rods",
+    journal_at: `P${number}`,
+  });
   const engine = (count: number) =>
     build([...Array.from({ length: count }, (_, i) => station(i + 1)), rod(1), rod(2)]);
 

@@ -1,7 +1,7 @@
-import type { Part, Schemas, Unit } from "../api/client";
+import { roleOf } from "../api/catalog";
+import type { Role, Schemas, Unit } from "../api/client";
 import { stepPhrase } from "../shared/figure";
 import { METHOD_WORD, PART_WORD } from "../shared/words";
-import { partOf } from "./cells";
 
 type Finding = Schemas["Finding"];
 
@@ -22,7 +22,7 @@ export function findingText(f: Finding, unit: Unit): string {
   const step = (nm: number) => stepPhrase(nm, unit);
   switch (f.kind) {
     case "repeats_spread": {
-      const where = `${cap(PART_WORD[partOf(f.feature)])}, ${f.position.axial} ${f.position.angle}\u00b0`;
+      const where = `${cap(PART_WORD[roleOf(f.characteristic)])}, ${f.position.axial} ${f.position.angle}\u00b0`;
       return `${where}: touches spread over ${step(f.spread)}. Same number three times running is the aim.`;
     }
     case "relief_not_positive":
@@ -65,7 +65,7 @@ export function findingText(f: Finding, unit: Unit): string {
 }
 
 /** The part a remark sends one to, if one. */
-export function findingPart(f: Finding): Part | undefined {
+export function findingPart(f: Finding): Role | undefined {
   return "part" in f ? f.part : f.kind === "housing_off" ? "housing" : undefined;
 }
 

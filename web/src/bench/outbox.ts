@@ -1,5 +1,5 @@
 import { type DBSchema, type IDBPDatabase, openDB } from "idb";
-import type { Schemas } from "../api/client";
+import type { Characteristic, Read, Schemas } from "../api/client";
 import type { Cell } from "./cells";
 
 /** A touch that was typed and is not known to be kept: it survives a reload and a server that is away. */
@@ -7,6 +7,7 @@ export type Waiting = {
   id: string;
   /** Order of typing. */
   order: number;
+  /** Identifier of the build. */
   build: string;
   /** Login of whoever typed it: it is sent under no other name. */
   by: string;
@@ -16,6 +17,17 @@ export type Waiting = {
   refused?: { code: string; detail: string };
 };
 
+type OldTouch = { feature: Characteristic; method: "direct" | "subtract"; [other: string]: unknown };
+type OldWaiting = { cell: OldTouch; body: OldTouch; [other: string]: unknown };
+
+/** What an earlier version left waiting: it named what is measured, and how it is read, otherwise. */
+function renamed({ cell, body, ...rest }: OldWaiting): Waiting {
+  // What was read on a dial said what the dial had been zeroed at.
+  const read: Read = body.reference == null ? "size" : "dial";
+  const now = ({ feature, method: _, ...touch }: OldTouch) => ({ ...touch, characteristic: feature, read });
+  return { ...rest, cell: now(cell), body: now(body) } as unknown as Waiting;
+}
+
 interface Outbox extends DBSchema {
   waiting: { key: string; value: Waiting };
 }
@@ -23,8 +35,15 @@ interface Outbox extends DBSchema {
 let opened: Promise<IDBPDatabase<Outbox>> | undefined;
 
 function database(): Promise<IDBPDatabase<Outbox>> {
-  opened ??= openDB<Outbox>("jagged-pin", 1, {
-    upgrade: (db) => void db.createObjectStore("waiting", { keyPath: "id" }),
+  opened ??= openDB<Outbox>("jagged-pin", 2, {
+    async upgrade(db, before, _, transaction) {
+      if (before < 1) db.createObjectStore("waiting", { keyPath: "id" });
+      else if (before < 2) {
+        const store = transaction.objectStore("waiting");
+        for (const entry of (await store.getAll()) as unknown[])
+          await store.put(renamed(entry as OldWaiting));
+      }
+    },
   });
   return opened;
 }
@@ -46,8 +65,8 @@ export function drop(id: string): Promise<void> {
   return trying((db) => db.delete("waiting", id), undefined);
 }
 
-/** What waits on a build, in the order typed. */
-export async function waitingOn(build: string): Promise<Waiting[]> {
-  const all = await trying((db) => db.getAll("waiting"), []);
-  return all.filter((e) => e.build === build).sort((a, b) => a.order - b.order);
+/** Everything that waits, in the order typed; nothing where the browser keeps no store. */
+export async function everything(): Promise<Waiting[] | undefined> {
+  const all = await trying<Waiting[] | undefined>((db) => db.getAll("waiting"), undefined);
+  return all?.sort((a, b) => a.order - b.order);
 }

@@ -8,7 +8,7 @@ import { type Means, useBench } from "./useBench";
 const three = build([station(1), station(2), station(3)]);
 const means: Means = {
   unit: "in",
-  method: "direct",
+  read: "dial",
   gauges: { outside: "mic", inside: "bore", wall: "ball", gap: "strip" },
   referenceFor: () => "2.6240 in",
   temperatures: { part: "", gauge: "" },
@@ -23,7 +23,7 @@ function bench(goTo: (station: string) => void) {
     build: three,
     station: at,
     by: "x",
-    group: "clearance" as const,
+    group: "running" as const,
     means,
     goTo,
   });

@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
-import { api, type Build, type GaugeUse, Problem, type Schemas, type Unit, unwrap } from "../api/client";
+import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
+import { characteristicRow, groupOf, rowOf } from "../api/catalog";
+import type { Build, GaugeUse, Group, Read, Schemas, Unit } from "../api/client";
 import { showRecorded } from "../api/queries";
 import { newId } from "../shared/id";
 import {
@@ -8,40 +9,31 @@ import {
   type Cell,
   firstWanted,
   following,
-  type Group,
-  groupOf,
   keyOf,
+  leftAt,
   nextTouch,
   onDial,
-  partOf,
   placeOf,
 } from "./cells";
-import { drop, put, type Waiting, waitingOn } from "./outbox";
+import type { Waiting } from "./outbox";
+import { sender, type Told } from "./sender";
 
 /** An entry that the server refused. */
 export type Entry = { id: string; cell: Cell; text: string; problem?: { code: string; detail: string } };
 
 export type Gauges = Record<GaugeUse, string>;
 
-const USE: Record<Schemas["Part"], GaugeUse> = {
-  journal: "outside",
-  housing: "inside",
-  bore: "inside",
-  upper_wall: "wall",
-  lower_wall: "wall",
-  strip: "gap",
-};
-
-export function gaugeUse(cell: Pick<Cell, "feature">): GaugeUse {
-  return USE[partOf(cell.feature)];
+export function gaugeUse(cell: Pick<Cell, "characteristic">): GaugeUse {
+  return characteristicRow(cell.characteristic).gauge;
 }
 
 /** With what a touch is taken: everything but the text. */
 export type Means = {
   unit: Unit;
-  method: "direct" | "subtract";
+  /** How what can be read in two ways is read. */
+  read: Read;
   gauges: Gauges;
-  /** What the bore gauge is zeroed at, by row and part. */
+  /** What a gauge with a dial is zeroed at there. */
   referenceFor: (cell: Cell) => string;
   temperatures: { part: string; gauge: string };
 };
@@ -55,33 +47,25 @@ type Options = {
   goTo: (station: string) => void;
 };
 
-/** How long to wait before what could not be sent is tried again, in milliseconds. */
-const TRY_AGAIN = 1_500;
-/** Problems that pass by themselves: the entry waits and is sent later. */
-const PASSING = new Set(["unreachable", "database_away", "not_signed_in", "no_token", "internal"]);
-
 function order(): number {
   return performance.timeOrigin + performance.now();
 }
 
 /**
- * Typing along the bench: which cell is active, what is in it, what waits to be kept.
+ * Typing along the bench: which cell is active, what is in it, what of it waits to be kept.
  *
- * Every entry is put into the browser's own store before it is sent, and leaves it only when the server
- * has answered. Entries go one after the other in the order typed, while the hand moves on; while the
- * server is away they wait. One that is refused goes back to its cell with its text and the reason,
- * keeping its identifier, so that it can never be kept twice.
+ * What is entered is handed to the {@link sender}, while the hand moves on. What the server refuses goes back to its cell
+ * with its text and the reason, keeping its identifier, so that it can never be kept twice.
  */
 export function useBench({ build, station, by, group, means, goTo }: Options) {
   const client = useQueryClient();
-  const { method, unit } = means;
-  const where = { method, group };
-  const row = station.charAt(0);
+  const { read, unit } = means;
+  const where = { read, group };
+  const row = rowOf(station);
   const [active, setActive] = useState<Cell | undefined>(() => firstWanted(build, station, where));
   const [text, setText] = useState("");
-  const [waiting, setWaiting] = useState<Waiting[]>([]);
-  const [away, setAway] = useState(false);
-  const sending = useRef(false);
+  const { waiting: everywhere, away } = useSyncExternalStore(sender.subscribe, sender.snapshot);
+  const waiting = useMemo(() => everywhere.filter((e) => e.build === build.id), [everywhere, build.id]);
   // What the answer to an entry may look at is what is typed by then.
   const now = useRef({ active, text, build, waiting });
   useEffect(() => {
@@ -107,11 +91,11 @@ export function useBench({ build, station, by, group, means, goTo }: Options) {
     }
     const at = now.current.active;
     const bearing = at && bearingFor(now.current.build, at.station, station);
-    const stays = bearing?.station === station && at && groupOf(partOf(at.feature)) === group;
+    const stays = bearing?.station === station && at && groupOf(at) === group;
     if (stays || (before.station === station && before.group === group)) return;
-    setActive(firstWanted(now.current.build, station, { method, group }));
+    setActive(firstWanted(now.current.build, station, { read, group }));
     setText("");
-  }, [station, method, group]);
+  }, [station, read, group]);
 
   const show = (cell: Cell | undefined) => {
     setActive(cell);
@@ -126,97 +110,44 @@ export function useBench({ build, station, by, group, means, goTo }: Options) {
     show(cell);
   };
 
-  const update = (entry: Waiting) => {
-    setWaiting((all) => all.map((e) => (e.id === entry.id ? entry : e)));
-    return put(entry);
-  };
-  const forget = (id: string) => {
-    setWaiting((all) => all.filter((e) => e.id !== id));
-    return drop(id);
-  };
-
-  /** Sends one entry; true when the next one may follow. */
-  const send = async (entry: Waiting): Promise<boolean> => {
-    try {
-      const path = { build: build.code };
-      const recorded = await unwrap(
-        api.POST("/api/v1/builds/{build}/readings", { params: { path }, body: entry.body }),
-      );
-      setAway(false);
-      showRecorded(client, recorded);
-      await forget(entry.id);
-      askForMore(recorded.build, entry.cell);
-      return true;
-    } catch (error) {
-      const problem = error instanceof Problem ? error : new Problem(undefined);
-      if (PASSING.has(problem.code)) {
-        setAway(true);
-        return false;
-      }
-      setAway(false);
-      await update({ ...entry, refused: { code: problem.code, detail: problem.message } });
-      if (now.current.text === "") {
-        setText(entry.body.text);
-        show(entry.cell);
-      }
-      return true;
-    }
-  };
-
   /** The touches differ: one more is wanted here before the hand goes further. */
-  const askForMore = (after: Build, cell: Cell) => {
-    const more = after.assessment.wanted.find(
-      (w) => placeOf({ ...w, method: w.method ?? cell.method } as Cell) === placeOf(cell),
+  const askForMore = (after: Build, { id, cell }: Waiting) => {
+    const more = leftAt(after, cell) > 0 ? nextTouch(after, cell) : undefined;
+    const others = now.current.waiting.some(
+      (e) => e.id !== id && !e.refused && placeOf(e.cell) === placeOf(cell),
     );
-    const others = now.current.waiting.some((e) => !e.refused && placeOf(e.cell) === placeOf(cell));
     if (more && more.touch > 2 && now.current.text === "" && !others) {
-      show({ ...more, method: cell.method });
+      show(more);
     }
   };
 
-  // One at a time, in the order typed; while the server is away, again after a while.
-  const pump = useRef<() => void>(() => undefined);
-  pump.current = () => {
-    if (sending.current) return;
-    const next = now.current.waiting.find((e) => e.by === by && !e.refused);
-    if (!next) return;
-    sending.current = true;
-    void send(next).then((goOn) => {
-      sending.current = false;
-      if (goOn) setTimeout(() => pump.current(), 0);
-      else setTimeout(() => pump.current(), TRY_AGAIN);
-    });
-  };
-
-  // What was left from before a reload is sent first.
+  const told = useRef<(told: Told) => void>(() => undefined);
   useEffect(() => {
-    let gone = false;
-    void waitingOn(build.id).then((left) => {
-      if (gone || left.length === 0) return;
-      setWaiting((all) => [...left.filter((e) => !all.some((a) => a.id === e.id)), ...all]);
-    });
-    return () => {
-      gone = true;
+    told.current = (t) => {
+      if (t.entry.build !== build.id || t.entry.by !== by) return;
+      if ("recorded" in t) {
+        const after = showRecorded(client, t.recorded);
+        if (after) askForMore(after, t.entry);
+      } else if (now.current.text === "") {
+        setText(t.entry.body.text);
+        show(t.entry.cell);
+      }
     };
-  }, [build.id]);
-  const next = mine.find((e) => !e.refused)?.id;
-  useEffect(() => {
-    if (next) pump.current();
-  }, [next]);
+  });
+  useEffect(() => sender.onTold((t) => told.current(t)), []);
 
   const enter = (typed: string, source: "typed" | "gauge", force: boolean) => {
     if (!active) return;
     const back = sentBack.find((e) => placeOf(e.cell) === placeOf(active));
     const same = back?.text.trim() === typed;
-    const dial = onDial(partOf(active.feature), active.method);
     const id = back && same ? back.id : newId();
     const body: Schemas["NewReading"] = {
       id,
       station: active.station,
-      feature: active.feature,
+      characteristic: active.characteristic,
       position: active.position,
-      method: active.method,
-      reference: dial ? means.referenceFor(active) : null,
+      read: active.read,
+      reference: onDial(active) ? means.referenceFor(active) : null,
       gauge: means.gauges[gaugeUse(active)],
       text: typed,
       unit,
@@ -226,15 +157,12 @@ export function useBench({ build, station, by, group, means, goTo }: Options) {
       gauge_temperature: means.temperatures.gauge,
     };
     const entry: Waiting = { id, order: order(), build: build.id, by, cell: active, body };
-    const rest = waiting.filter((e) => e.id !== back?.id && e.id !== id);
-    if (back && back.id !== id) void drop(back.id);
-    const sent = [...rest, entry];
-    setWaiting(sent);
+    const sent = [...waiting.filter((e) => e.id !== back?.id && e.id !== id), entry];
     now.current.waiting = sent;
     const done = new Set(sent.filter((e) => !e.refused).map((e) => keyOf(e.cell)));
     show(following(build, active, where, row, done));
     setText("");
-    void put(entry).then(() => pump.current());
+    void sender.add(entry, back?.id);
   };
 
   /** Sends what is in the active cell and moves on to the next one that wants a touch. */
@@ -264,7 +192,7 @@ export function useBench({ build, station, by, group, means, goTo }: Options) {
     /** Empties the cell, and forgets what the server had sent back into it. */
     clear: () => {
       setText("");
-      for (const e of sentBack) if (active && placeOf(e.cell) === placeOf(active)) void forget(e.id);
+      for (const e of sentBack) if (active && placeOf(e.cell) === placeOf(active)) void sender.forget(e.id);
     },
   };
 }

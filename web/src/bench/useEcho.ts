@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { api, type Schemas, unwrap } from "../api/client";
-import { type Cell, onDial, partOf } from "./cells";
+import { type Cell, onDial } from "./cells";
 import { gaugeUse, type Means } from "./useBench";
 
 export type Echo = Schemas["EntryEcho"];
@@ -12,20 +12,22 @@ export function useEcho({ code, cell, text, means, seq }: EchoOptions) {
   const typed = text.trim();
   const { unit } = means;
   const gauge = cell ? means.gauges[gaugeUse(cell)] : "";
-  const reference = cell && onDial(partOf(cell.feature), cell.method) ? means.referenceFor(cell) : undefined;
+  const reference = cell && onDial(cell) ? means.referenceFor(cell) : undefined;
   const query = useQuery({
     queryKey: ["echo", code, seq, cell, typed, gauge, reference, unit],
-    queryFn: () =>
-      unwrap(
+    queryFn: async () => {
+      // Nothing is asked without a cell.
+      if (!cell) return undefined;
+      return unwrap(
         api.GET("/api/v1/builds/{build}/understand", {
           params: {
             path: { build: code },
             query: {
-              station: cell?.station ?? "",
-              feature: cell?.feature ?? "main_journal",
-              axial: cell?.position.axial ?? "front",
-              angle: cell?.position.angle ?? 0,
-              method: cell?.method ?? "direct",
+              station: cell.station,
+              characteristic: cell.characteristic,
+              read: cell.read,
+              axial: cell.position.axial,
+              angle: cell.position.angle,
               ...(reference === undefined ? {} : { reference }),
               gauge,
               text: typed,
@@ -33,7 +35,8 @@ export function useEcho({ code, cell, text, means, seq }: EchoOptions) {
             },
           },
         }),
-      ),
+      );
+    },
     enabled: cell !== undefined && typed !== "",
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 20_000,

@@ -1,5 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
+import { characteristicRow } from "../api/catalog";
 import { api, type Build, type Unit, unwrap } from "../api/client";
 import { showRecorded } from "../api/queries";
 import { Field } from "../shared/Field";
@@ -17,14 +18,14 @@ export function CheckDialog({ build, gauge, unit, onClose }: CheckDialogProps) {
   const client = useQueryClient();
   const known = build.gauges.find((g) => g.gauge.id === gauge);
   const session = build.assessment.sessions.find((s) => s.id === known?.session);
-  const inside = known?.gauge.measures === "inside";
+  const reference = build.references.find(
+    (r) => characteristicRow(r.characteristic).gauge === known?.gauge.measures,
+  )?.text;
+  // What is zeroed is put on its standard; what has a scale is read on it.
+  const zeroed = reference !== undefined;
   const [id] = useState(newId);
   // The same standard again; a bore gauge is usually set to the journal's nominal.
-  const usual = session?.open
-    ? plain(sizeParts(session.open.standard, unit))
-    : inside
-      ? build.usual_references.mains
-      : "";
+  const usual = session?.open ? plain(sizeParts(session.open.standard, unit)) : (reference ?? "");
   const [standard, setStandard] = useState(usual);
   const [shown, setShown] = useState("");
   const check = useMutation({
@@ -61,7 +62,7 @@ export function CheckDialog({ build, gauge, unit, onClose }: CheckDialogProps) {
             </>
           ) : session ? (
             "It was taken without a check: its readings stay unproven."
-          ) : inside ? (
+          ) : zeroed ? (
             "Set it to its reference, a ring or the mic, and read the dial there: it should show nothing."
           ) : (
             "Put it on its standard and read it: it should show what the standard is."
@@ -69,7 +70,7 @@ export function CheckDialog({ build, gauge, unit, onClose }: CheckDialogProps) {
         </p>
         <div className="grid grid-cols-2 gap-4">
           <Field
-            label={inside ? "Reference it is set to" : "Standard"}
+            label={zeroed ? "Reference it is set to" : "Standard"}
             name="standard"
             value={standard}
             problem={check.error}
@@ -79,13 +80,13 @@ export function CheckDialog({ build, gauge, unit, onClose }: CheckDialogProps) {
             onChange={(e) => setStandard(e.target.value)}
           />
           <Field
-            label={inside ? "Dial shows" : "It shows"}
+            label={zeroed ? "Dial shows" : "It shows"}
             name="shown"
             value={shown}
             problem={check.error}
             autoFocus={usual !== ""}
             autoComplete="off"
-            placeholder={inside ? "0" : unit === "in" ? "2.0000" : "50.000"}
+            placeholder={zeroed ? "0" : unit === "in" ? "2.0000" : "50.000"}
             onChange={(e) => setShown(e.target.value)}
           />
         </div>

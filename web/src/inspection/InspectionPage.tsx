@@ -1,7 +1,8 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type KeyboardEvent, useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
-import { api, type Build, type Schemas, unwrap } from "../api/client";
+import { rowOf } from "../api/catalog";
+import { api, type Build, type Row, type Schemas, unwrap } from "../api/client";
 import { showRecorded } from "../api/queries";
 import { BuildPage } from "../shared/BuildPage";
 import { newId } from "../shared/id";
@@ -37,10 +38,11 @@ const PART_NAME: Record<InspectedPart, string> = {
 };
 
 function placesOf(build: Build): Place[][] {
-  const { stations } = build.assessment;
-  const mains = stations.filter((s) => s.station.startsWith("M")).map((s) => s.station);
-  const rods = stations.filter((s) => s.station.startsWith("R")).map((s) => s.station);
-  const pins = [...new Set(stations.filter((s) => s.station.startsWith("R")).map((s) => s.journal_at))];
+  const { figures: stations } = build.assessment;
+  const of = (name: Row) => stations.filter((s) => s.row === name);
+  const mains = of("mains").map((s) => s.station);
+  const rods = of("rods").map((s) => s.station);
+  const pins = [...new Set(of("rods").map((s) => s.journal_at))];
   const row = (names: string[], part: InspectedPart) => names.map((station) => ({ station, part }));
   return [
     row(mains, "journal"),
@@ -54,7 +56,7 @@ function placesOf(build: Build): Place[][] {
 
 function rowName(first: Place | undefined): string {
   if (!first) return "";
-  const whose = first.station.startsWith("M") ? "Main" : "Rod";
+  const whose = rowOf(first.station) === "mains" ? "Main" : "Rod";
   if (first.part === "journal") return whose === "Main" ? "Main journals" : "Pins";
   return `${whose} ${first.part}s`;
 }

@@ -1,5 +1,5 @@
 import type { ReactNode } from "react";
-import type { Build, StationAssessment, Unit } from "../api/client";
+import type { Build, FigureAssessment, Unit } from "../api/client";
 import { Glyph } from "../marks/Mark";
 import { Digits } from "../shared/Figure";
 import { lineText, nmPer } from "../shared/figure";
@@ -36,10 +36,10 @@ type LineMark = {
   label: string;
   centre: number;
   heavy: boolean;
-  assessed: StationAssessment;
+  assessed: FigureAssessment;
 };
 
-function markOf(assessed: StationAssessment, centre: number, label: string, heavy: boolean): LineMark {
+function markOf(assessed: FigureAssessment, centre: number, label: string, heavy: boolean): LineMark {
   return { station: assessed.station, label, centre, heavy, assessed };
 }
 
@@ -61,21 +61,22 @@ const GRAVITY: Record<Shown, number> = {
 };
 
 /** A pin shows the rod that is chosen, else the one that needs a hand most. */
-function worstOf(rods: StationAssessment[], chosen: string | undefined): StationAssessment | undefined {
+function worstOf(rods: FigureAssessment[], chosen: string | undefined): FigureAssessment | undefined {
   const here = rods.find((s) => s.station === chosen);
   return here ?? [...rods].sort((a, b) => GRAVITY[shownState(b)] - GRAVITY[shownState(a)])[0];
 }
 
-function progressOf(s: StationAssessment): Progress {
+function progressOf(s: FigureAssessment): Progress {
   if (s.judged) return "measured";
   if (s.stale) return "stale";
-  return s.journal.taken + s.bore_direct.taken + s.bore_subtract.taken > 0 ? "begun" : "open";
+  return s.begun ? "begun" : "open";
 }
 
-function pinProgress(s: StationAssessment): Progress {
-  if (s.journal.complete) return "measured";
-  if (s.journal.stale) return "stale";
-  return s.journal.taken > 0 ? "begun" : "open";
+function pinProgress(s: FigureAssessment): Progress {
+  const journal = s.measured.find((m) => m.place === s.journal_at);
+  if (journal?.complete) return "measured";
+  if (journal?.stale) return "stale";
+  return journal && journal.taken > 0 ? "begun" : "open";
 }
 
 /** The lower edge of whatever stands there, so that a lead begins below it. */
@@ -94,9 +95,9 @@ export function Line({ build, chosen, onChoose, ident, aside, view = "crank", on
   const scale = Math.min(room / crankLength(build.layout), (BAND / 2 - 6) / crankReach(build.layout));
   const shape = crankShape(build.layout, scale, BAND / 2);
   const left = side + (room - shape.width) / 2;
-  const { stations } = build.assessment;
-  const mains = stations.filter((s) => s.station.startsWith("M"));
-  const rods = stations.filter((s) => s.station.startsWith("R"));
+  const { figures: stations } = build.assessment;
+  const mains = stations.filter((s) => s.row === "mains");
+  const rods = stations.filter((s) => s.row === "rods");
   const chosenMain = mains.findIndex((s) => s.station === chosen);
   const chosenRod = rods.find((s) => s.station === chosen);
   const pins = shape.pins.map((pin, i) => ({

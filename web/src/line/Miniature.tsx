@@ -1,3 +1,4 @@
+import { rowOf } from "../api/catalog";
 import type { FloorRow } from "../api/client";
 import { GlyphShape, stateHue } from "../marks/Mark";
 import type { Shown } from "../shared/words";
@@ -18,7 +19,7 @@ export function miniatureScale(rows: FloorRow[]): number {
 /** A crank without detail, with the mark of every main under it. */
 export function Miniature({ row, scale }: { row: FloorRow; scale: number }) {
   const shape = crankShape(row.layout, scale, HEIGHT / 2);
-  const mains = row.stations.filter((s) => s.station.startsWith("M"));
+  const mains = row.stations.filter((s) => rowOf(s.station) === "mains");
   const progress = mains.map<Progress>((s) =>
     s.state ? "measured" : s.stale ? "stale" : s.touched ? "begun" : "open",
   );

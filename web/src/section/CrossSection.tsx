@@ -1,12 +1,12 @@
 import { useId } from "react";
-import type { Feature, State } from "../api/client";
+import type { State } from "../api/client";
 import { stateHue } from "../marks/Mark";
 
 type CrossSectionProps = {
   /** What the cap is bolted to. */
   around: "block" | "rod";
   /** What is being touched, and at what angle from vertical. */
-  measuring: { feature: Feature; angle: number } | undefined;
+  measuring: { what: "journal" | "bore"; angle: number } | undefined;
   /** State of the clearance, for the gap's hue. */
   state: State | undefined;
   /** Drawn gap in pixels on each side. */
@@ -90,12 +90,9 @@ export function CrossSection({ around, measuring, state, gap, factor }: CrossSec
             strokeWidth="3.5"
           />
         )}
-        <Advisory
-          radius={bore}
-          active={measuring?.feature === "main_bearing" ? measuring.angle : undefined}
-        />
-        <JournalAngles active={measuring?.feature === "main_journal" ? measuring.angle : undefined} />
-        {measuring?.feature === "main_bearing" && <BoreGauge angle={measuring.angle} radius={bore} />}
+        <Advisory radius={bore} active={measuring?.what === "bore" ? measuring.angle : undefined} />
+        <JournalAngles active={measuring?.what === "journal" ? measuring.angle : undefined} />
+        {measuring?.what === "bore" && <BoreGauge angle={measuring.angle} radius={bore} />}
         <text x="58" y="88" textAnchor="end" className="s-note">
           {around}
         </text>

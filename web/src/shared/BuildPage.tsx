@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { useNavigate, useParams } from "react-router";
-import type { Build } from "../api/client";
+import type { Build, Row } from "../api/client";
 import { buildQuery } from "../api/queries";
 import { LineAside, LineIdent } from "../bench/LineWords";
 import { Line } from "../line/Line";
@@ -24,11 +24,11 @@ type BuildFrameProps = {
   keys?: Key[];
   /** Buttons at the foot, before the way back to the bench. */
   actions?: ReactNode;
-  row?: "M" | "R";
+  row?: Row;
 };
 
 /** A page of one build under its line, with what can be done at the foot. */
-export function BuildFrame({ build, children, keys = [], actions, row = "M" }: BuildFrameProps) {
+export function BuildFrame({ build, children, keys = [], actions, row = "mains" }: BuildFrameProps) {
   const navigate = useNavigate();
   return (
     <>

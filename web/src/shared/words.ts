@@ -1,4 +1,4 @@
-import type { Judged, Method, Part, Schemas, Stale, State, StationAssessment, Unit } from "../api/client";
+import type { FigureAssessment, Judged, Method, Role, Schemas, Stale, State, Unit } from "../api/client";
 import { stepPhrase, stepText } from "./figure";
 
 /**
@@ -8,12 +8,12 @@ import { stepPhrase, stepText } from "./figure";
 export type Shown = State | "open" | "stale" | "predicted";
 
 /** The state a bearing shows. */
-export function shownState(s: Pick<StationAssessment, "judged" | "stale" | "predicted">): Shown {
+export function shownState(s: Pick<FigureAssessment, "judged" | "stale" | "predicted">): Shown {
   return s.judged?.state ?? (s.predicted ? "predicted" : s.stale ? "stale" : "open");
 }
 
 /** The figure a bearing shows: judged, else predicted, else what it was. */
-export function shownFigure(s: Pick<StationAssessment, "judged" | "stale" | "predicted">) {
+export function shownFigure(s: Pick<FigureAssessment, "judged" | "stale" | "predicted">) {
   if (s.judged) return s.judged;
   if (s.predicted) return { clearance: s.predicted.pair.clearance, nearest: s.predicted.nearest };
   return s.stale?.was;
@@ -36,7 +36,7 @@ export const METHOD_WORD: Record<Method, string> = {
   strip: "crushed strip",
 };
 
-export const PART_WORD: Record<Part, string> = {
+export const PART_WORD: Record<Role, string> = {
   journal: "journal",
   housing: "housing",
   bore: "bore",
@@ -45,7 +45,45 @@ export const PART_WORD: Record<Part, string> = {
   strip: "strip",
 };
 
-export const FEATURE_WORD: Record<Schemas["Feature"], string> = {
+/** Where one touches it. */
+export const PART_PLACE: Record<Role, string> = {
+  journal: "on the journal",
+  housing: "in the housing",
+  bore: "in the bore",
+  upper_wall: "on the upper wall",
+  lower_wall: "on the lower wall",
+  strip: "on the strip",
+};
+
+/** What stands over it on the bench, with others of its kind. */
+export const PARTS_WORD: Record<Role, string> = {
+  journal: "Journal",
+  housing: "Housing, no shells",
+  bore: "Bore",
+  upper_wall: "Shell walls",
+  lower_wall: "Shell walls",
+  strip: "Crushed strip",
+};
+
+/** What the gauge for it is called there. */
+export const GAUGE_FOR: Record<Role, string> = {
+  journal: "Gauge on the journal",
+  housing: "Gauge in the housing",
+  bore: "Gauge in the bore",
+  upper_wall: "Gauge on the walls",
+  lower_wall: "Gauge on the walls",
+  strip: "Strip",
+};
+
+/** What is typed on the bench to go to a part. */
+export const PART_KEY: Record<string, Role> = {
+  b: "bore",
+  j: "journal",
+  h: "housing",
+  s: "upper_wall",
+};
+
+export const CHARACTERISTIC_WORD: Record<Schemas["Characteristic"], string> = {
   main_journal: "main journal",
   pin_journal: "pin",
   main_housing: "main housing",
@@ -55,6 +93,10 @@ export const FEATURE_WORD: Record<Schemas["Feature"], string> = {
   upper_wall: "upper shell wall",
   lower_wall: "lower shell wall",
   strip: "crushed strip",
+};
+
+export const FIGURE_WORD: Record<Schemas["Figure"], string> = {
+  oil_clearance: "Oil clearance",
 };
 
 export const ROLE_WORD: Record<Schemas["SignerRole"], string> = {

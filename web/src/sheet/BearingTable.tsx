@@ -1,14 +1,14 @@
-import type { Build, StationAssessment, Unit } from "../api/client";
+import type { Build, FigureAssessment, Row, Unit } from "../api/client";
 import { Mark } from "../marks/Mark";
 import { Figure } from "../shared/Figure";
 import { stepText, stepWord } from "../shared/figure";
 import { initials, METHOD_WORD, shownState } from "../shared/words";
 import { RowTape } from "../tape/RowTape";
 
-type BearingTableProps = { build: Build; row: "M" | "R"; unit: Unit; onOpen: (station: string) => void };
+type BearingTableProps = { build: Build; row: Row; unit: Unit; onOpen: (station: string) => void };
 
 /** Everybody whose readings count at a station. */
-function takenBy(build: Build, s: StationAssessment): string {
+function takenBy(build: Build, s: FigureAssessment): string {
   const here = build.readings.filter((r) => r.station === s.station || r.station === s.journal_at);
   const names = here.filter((r) => !r.struck).map((r) => r.by.name);
   return [...new Set(names)].map(initials).join(", ");
@@ -17,16 +17,19 @@ function takenBy(build: Build, s: StationAssessment): string {
 const WASH: Record<string, string> = { tight: "bg-tight-wash", loose: "bg-loose-wash", edge: "bg-edge-wash" };
 
 /** A row that still blocks is washed in its state's hue. */
-function wash(s: StationAssessment): string {
+function wash(s: FigureAssessment): string {
   return s.judged && s.judged.state !== "in" && !s.concession ? (WASH[s.judged.state] ?? "") : "";
 }
 
 /** Every bearing of a row: target, figure, proof, mark, who measured it, and what was accepted. */
 export function BearingTable({ build, row, unit, onOpen }: BearingTableProps) {
-  const stations = build.assessment.stations.filter((s) => s.station.startsWith(row));
+  const stations = build.assessment.figures.filter((s) => s.row === row);
   const clearance = (nm: number) => <Figure nm={nm} unit={unit} as="clearance" short />;
   return (
-    <table className="mb-2 w-full table-fixed border-collapse" aria-label={row === "M" ? "Mains" : "Rods"}>
+    <table
+      className="mb-2 w-full table-fixed border-collapse"
+      aria-label={row === "mains" ? "Mains" : "Rods"}
+    >
       <colgroup>
         <col className="w-[6%]" />
         <col className="w-[18%]" />
@@ -40,7 +43,7 @@ export function BearingTable({ build, row, unit, onOpen }: BearingTableProps) {
       </colgroup>
       <thead>
         <tr className="h-6 border-b border-ink text-left text-small text-ink-2">
-          <th className="font-medium">{row === "M" ? "Main" : "Rod"}</th>
+          <th className="font-medium">{row === "mains" ? "Main" : "Rod"}</th>
           <th className="font-medium">Window</th>
           <th className="w-[112px] font-medium">Tape</th>
           <th className="font-medium">Measured</th>
@@ -124,7 +127,7 @@ export function BearingTable({ build, row, unit, onOpen }: BearingTableProps) {
                 <span className="whitespace-nowrap text-ink-2">
                   {s.thrust
                     ? "thrust"
-                    : row === "R" && s.journal_at !== `P${s.station.slice(1)}`
+                    : row === "rods" && s.journal_at !== `P${s.station.slice(1)}`
                       ? `on ${s.journal_at}`
                       : ""}
                   {s.prediction && !s.prediction.agrees && (

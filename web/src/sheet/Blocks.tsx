@@ -1,4 +1,4 @@
-import type { Build, Schemas, Session, StationAssessment, Unit } from "../api/client";
+import type { Build, FigureAssessment, Schemas, Session, Unit } from "../api/client";
 import { Mark } from "../marks/Mark";
 import { shownState, staleText, verdictSentence } from "../shared/words";
 
@@ -36,7 +36,7 @@ export function Blocks({ build, unit, session, onMeasure, onAccept }: BlocksProp
       )}
       <ol className="mt-2">
         {blocks.map((block, i) => {
-          const station = build.assessment.stations.find((s) => s.station === block.station);
+          const station = build.assessment.figures.find((s) => s.station === block.station);
           return (
             station && (
               <li
@@ -88,7 +88,7 @@ const CHANGE: Record<string, string> = {
   session_closed: "a gauge was checked out",
 };
 
-function blockText(block: Schemas["Block"], station: StationAssessment, unit: Unit): string {
+function blockText(block: Schemas["Block"], station: FigureAssessment, unit: Unit): string {
   if (block.needs === "grinder") return "The journal goes to the grinder, crack test first.";
   if (block.needs === "settle") return "A blind second touch found another size: strike the wrong one.";
   if (block.needs === "measure_again") {

@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, type Build, Problem, type StationAssessment, type Unit, unwrap } from "../api/client";
+import { api, type Build, type FigureAssessment, Problem, type Unit, unwrap } from "../api/client";
 import { showRecorded } from "../api/queries";
 import { Mark } from "../marks/Mark";
 import { Field } from "../shared/Field";
@@ -10,7 +10,7 @@ import { fieldProblem, ProblemNote } from "../shared/ProblemNote";
 import { Sheetlet } from "../shared/Sheetlet";
 import { verdictSentence } from "../shared/words";
 
-type ConcessionDialogProps = { build: Build; station: StationAssessment; unit: Unit; onClose: () => void };
+type ConcessionDialogProps = { build: Build; station: FigureAssessment; unit: Unit; onClose: () => void };
 
 /** Accepts a figure under one's own name. It holds for this figure and this window only. */
 export function ConcessionDialog({ build, station, unit, onClose }: ConcessionDialogProps) {

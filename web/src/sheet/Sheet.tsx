@@ -29,7 +29,7 @@ function SheetOf({ build, session }: { build: Build; session: Session }) {
   const unit = useShownUnit(build.unit);
   const [accepting, setAccepting] = useState<string>();
   const [signing, setSigning] = useState<Schemas["SignerRole"]>();
-  const { sign_off, stations } = build.assessment;
+  const { sign_off, figures: stations } = build.assessment;
   const proven = stations.filter((s) => s.judged?.state === "in").length;
   const counted = build.readings.filter((r) => !r.struck).length;
   const station = stations.find((s) => s.station === accepting);
@@ -40,7 +40,7 @@ function SheetOf({ build, session }: { build: Build; session: Session }) {
       <Line
         build={build}
         onChoose={toBench}
-        ident={<LineIdent build={build} row="M" />}
+        ident={<LineIdent build={build} row="mains" />}
         aside={<LineAside build={build} />}
       />
       <main className="grid min-h-0 flex-1 grid-cols-[1fr_440px] grid-rows-[minmax(0,1fr)] bg-paper max-[1150px]:grid-cols-[1fr_360px]">
@@ -63,8 +63,8 @@ function SheetOf({ build, session }: { build: Build; session: Session }) {
               <ImportReadings build={build} />
             </span>
           </div>
-          <BearingTable build={build} row="M" unit={unit} onOpen={toBench} />
-          {build.layout.rods && <BearingTable build={build} row="R" unit={unit} onOpen={toBench} />}
+          <BearingTable build={build} row="mains" unit={unit} onOpen={toBench} />
+          {build.layout.rods && <BearingTable build={build} row="rods" unit={unit} onOpen={toBench} />}
           <Decisions build={build} />
         </section>
         <section className="relative flex min-h-0 flex-col border-l-[1.5px] border-ink bg-steel-1 pt-2 pr-6 pb-3 pl-7">

@@ -11,8 +11,8 @@ import { Signatures } from "./Signatures";
 
 const stations = [station(1, judged(25, "in", 3)), station(2, judged(19, "tight", -3)), station(3)];
 const blocks: Schemas["Block"][] = [
-  { station: "M2", state: "tight", needs: "lead_concession" },
-  { station: "M3", state: null, needs: "measure" },
+  { station: "M2", figure: "oil_clearance", state: "tight", needs: "lead_concession" },
+  { station: "M3", figure: "oil_clearance", state: null, needs: "measure" },
 ];
 const signed = (role: "assembler" | "checker", name: string): Schemas["Signed"] => ({
   role,
@@ -44,7 +44,7 @@ function session(concede_tight: boolean): Session {
 
 describe("the sheet", () => {
   it("shows every main with its mark in words", () => {
-    render(<BearingTable row="M" build={build(stations)} unit="in" onOpen={() => undefined} />);
+    render(<BearingTable row="mains" build={build(stations)} unit="in" onOpen={() => undefined} />);
     const row = (name: string) =>
       screen.getByRole("button", { name: new RegExp(name) }).closest("tr") as HTMLElement;
     expect(within(row("M1")).getByText("IN")).toBeVisible();
@@ -58,7 +58,7 @@ describe("the sheet", () => {
       { ...station(1, judged(25, "in", 3)), prediction: checked("M1", 3, false) },
       { ...station(2), predicted: predicted("M2") },
     ];
-    render(<BearingTable row="M" build={build(fitted)} unit="in" onOpen={() => undefined} />);
+    render(<BearingTable row="mains" build={build(fitted)} unit="in" onOpen={() => undefined} />);
     const row = (name: string) =>
       screen.getByRole("button", { name: new RegExp(name) }).closest("tr") as HTMLElement;
     expect(within(row("M1")).getByText(/promised/)).toBeVisible();

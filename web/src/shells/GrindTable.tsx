@@ -4,7 +4,11 @@ import { stepPhrase } from "../shared/figure";
 
 type Machining = Schemas["Machining"];
 
-export type PlanProps = { m: Machining; unit: Schemas["Unit"]; onOrder: (choice: Schemas["ChosenPlan"]) => void };
+export type PlanProps = {
+  m: Machining;
+  unit: Schemas["Unit"];
+  onOrder: (choice: Schemas["ChosenPlan"]) => void;
+};
 
 /** Bearings that are put right another way: their journals are ground with the rest. */
 export function LeaveOut({

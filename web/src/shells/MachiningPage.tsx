@@ -1,5 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { rowOf } from "../api/catalog";
 import { api, type Build, type Schemas, unwrap } from "../api/client";
 import { BuildFrame, WithBuild } from "../shared/BuildPage";
 import { stepPhrase } from "../shared/figure";
@@ -34,7 +35,7 @@ function MachiningOf({ build }: { build: Build }) {
     tolerance,
     runout,
     damage: Object.entries(damage)
-      .filter(([station, depth]) => depth.trim() !== "" && station[0] === (row === "mains" ? "M" : "P"))
+      .filter(([station, depth]) => depth.trim() !== "" && rowOf(station) === row)
       .map(([station, depth]) => ({ station, depth })),
     without,
   };
@@ -52,12 +53,12 @@ function MachiningOf({ build }: { build: Build }) {
   const grind =
     m?.grinds.find((g) => g.undersize === shown) ?? m?.grinds.find((g) => g.chosen) ?? m?.grinds[0];
   // From the build, not from the plan: the fields stay while what is typed in them cannot be read yet.
-  const measured = build.assessment.stations.filter(
-    (s) => s.station.startsWith(row === "mains" ? "M" : "R") && s.journal.complete,
+  const measured = build.assessment.figures.filter(
+    (s) => s.row === row && s.measured.find((m) => m.place === s.journal_at)?.complete,
   );
   const journals = [...new Set(measured.map((s) => s.journal_at))];
   return (
-    <BuildFrame build={build} row={row === "rods" ? "R" : "M"}>
+    <BuildFrame build={build} row={row}>
       <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,840fr)_minmax(0,440fr)] overflow-auto">
         <section aria-label="Machining" className="min-w-0 px-6 pt-3 pb-4">
           <ShellsHead build={build} row={row} onRow={setRow} />

@@ -1,6 +1,10 @@
 import type { Schemas } from "../api/client";
 
-type PairDrawingProps = { now: Schemas["ClassPair"]; pair: Schemas["ClassPair"]; classes: Schemas["ShellClass"][] };
+type PairDrawingProps = {
+  now: Schemas["ClassPair"];
+  pair: Schemas["ClassPair"];
+  classes: Schemas["ShellClass"][];
+};
 
 const CX = 20;
 const CY = 17;

@@ -35,7 +35,7 @@ function PinsOf({ build }: { build: Build }) {
   return (
     <BuildFrame
       build={build}
-      row="R"
+      row="rods"
       actions={
         m && (
           <button type="button" className="btn" onClick={() => window.print()}>

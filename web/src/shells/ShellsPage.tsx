@@ -41,7 +41,7 @@ function ShellsOf({ build }: { build: Build }) {
   const [familyId, setFamilyId] = useState("");
   const { known, ofRow, usual } = useFamilies(build, row);
   const here = ofRow.find((f) => f.family.id === familyId) ?? usual;
-  const undersize = build.assessment[row].undersize ?? 0;
+  const undersize = build.assessment.rows.find((r) => r.row === row)?.undersize ?? 0;
   const asked = (b: Best) => askOf(here?.family.id, undersize, b, ask);
   const closest = useProposal(build, asked("closest"));
   const thriftiest = useProposal(build, asked("thriftiest"));
@@ -112,7 +112,7 @@ function ShellsOf({ build }: { build: Build }) {
     <BuildFrame
       build={build}
       keys={KEYS}
-      row={row === "rods" ? "R" : "M"}
+      row={row}
       actions={
         here &&
         changes && (

@@ -29,7 +29,7 @@ function TrayOf({ build }: { build: Build }) {
   return (
     <BuildFrame
       build={build}
-      row={row === "rods" ? "R" : "M"}
+      row={row}
       actions={
         view?.proposal && (
           <>

@@ -2,7 +2,7 @@ import { screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
-import { build, station } from "../testing/build";
+import { build, recorded, station } from "../testing/build";
 import { server, show } from "../testing/screen";
 import { FAMILY, proposal, THIN } from "../testing/shells";
 import { FitDialog } from "./FitDialog";
@@ -23,7 +23,7 @@ afterEach(() => vi.unstubAllGlobals());
 
 describe("fitting", () => {
   it("sends the pairs as they were seen, with what was booked", async () => {
-    const asked = server({ "POST /builds/T-1/fittings": { seq: 2, again: false, build: engine } });
+    const asked = server({ "POST /builds/T-1/fittings": recorded(engine) });
     const onClose = vi.fn();
     show(<FitDialog build={engine} proposal={proposal()} ask={ask} onClose={onClose} />);
     await userEvent.type(screen.getByLabelText("Why, and what was seen"), "tight");

@@ -2,7 +2,7 @@ import { screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
-import { build, station } from "../testing/build";
+import { build, recorded, station } from "../testing/build";
 import { server, show } from "../testing/screen";
 import { GrindTape } from "./GrindTape";
 import { OrderDialog } from "./OrderDialog";
@@ -91,7 +91,7 @@ describe("work orders", () => {
   it("warn what becomes stale before the return is recorded", async () => {
     const b = withOrders(order("sent", [item("P1"), item("P2")]));
     const asked = server({
-      [`POST /builds/T-1/orders/${b.assessment.orders[0]?.id}/steps`]: { seq: 2, again: false, build: b },
+      [`POST /builds/T-1/orders/${b.assessment.orders[0]?.id}/steps`]: recorded(b),
     });
     show(<Orders build={b} unit="in" />);
     await userEvent.click(screen.getByRole("button", { name: "It came back" }));

@@ -2,7 +2,7 @@ import { screen, waitFor, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
-import { build, judged, station } from "../testing/build";
+import { build, judged, recorded, station } from "../testing/build";
 import { type Asked, server, showPage } from "../testing/screen";
 import { FAMILY_VIEW, proposal } from "../testing/shells";
 import { CrankPage } from "./CrankPage";
@@ -14,7 +14,7 @@ const T = 2_540;
 /** A main whose journal is measured, with the figure over its shells. */
 function measured(number: number, figure: Schemas["Judged"]) {
   const open = station(number, figure);
-  return { ...open, journal: { ...open.journal, complete: true } };
+  return { ...open, measured: open.measured.map((m) => ({ ...m, complete: m.role === "journal" })) };
 }
 
 const engine = build([measured(1, judged(25, "in", 3)), measured(2, judged(19, "tight", -3)), station(3)]);
@@ -133,7 +133,7 @@ describe("the crank", () => {
     const asked = server({
       ...known,
       "GET /builds/T-1/shells/check": check({ journals: [differs, journal("M2", { stamp: "worn off" })] }),
-      "POST /builds/T-1/stamps": { seq: 2, again: false, build: engine },
+      "POST /builds/T-1/stamps": recorded(engine),
     });
     showPage(<CrankPage />);
     const m1 = within(await screen.findByRole("row", { name: /^M1/ }));
@@ -253,7 +253,7 @@ describe("the tray page", () => {
     const asked = server({
       ...known,
       "GET /builds/T-1/tray": view,
-      "POST /builds/T-1/tray": { seq: 5, again: false, build: engine },
+      "POST /builds/T-1/tray": recorded(engine),
     });
     showPage(<TrayPage />);
     expect(await screen.findByText(/Nothing is chosen: the tray has fewer/)).toBeVisible();

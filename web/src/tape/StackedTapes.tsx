@@ -1,5 +1,5 @@
 import { useId } from "react";
-import type { StationAssessment, Target, Unit } from "../api/client";
+import type { FigureAssessment, Target, Unit } from "../api/client";
 import { GlyphShape, stateHue } from "../marks/Mark";
 import { SvgDigits } from "../shared/Figure";
 import { clearanceParts, plain } from "../shared/figure";
@@ -7,7 +7,7 @@ import { Graduations, Patterns, Whisker } from "./parts";
 import { tapeScale } from "./scale";
 
 type StackedProps = {
-  stations: StationAssessment[];
+  stations: FigureAssessment[];
   /** The window of the build; a station with its own shows its own stops. */
   target: Target;
   /** Clearance of the trend line at each of its stations. */
@@ -116,8 +116,8 @@ export function StackedTapes({ stations, target, trend = [], chosen, unit, width
   );
 }
 
-function label(stations: StationAssessment[], unit: Unit): string {
-  const one = (s: StationAssessment) =>
+function label(stations: FigureAssessment[], unit: Unit): string {
+  const one = (s: FigureAssessment) =>
     s.judged
       ? `${s.station} ${plain(clearanceParts(s.judged.clearance, unit))} ${s.judged.state}`
       : `${s.station} open`;

@@ -1,49 +1,68 @@
-import type { Build, FeatureAssessment, Judged, Schemas, StationAssessment, Target } from "../api/client";
+import type {
+  Build,
+  Characteristic,
+  FigureAssessment,
+  Judged,
+  Measured,
+  Read,
+  Role,
+  Row,
+  Schemas,
+  Target,
+} from "../api/client";
 
 const T = 2_540;
 const WINDOW: Target = { low: 22 * T, aim: 25 * T, high: 28 * T };
 const BY = { id: "00000000-0000-4000-8000-000000000002", name: "R. Oduya" };
 
-function feature(positions: Schemas["Position"][], advisory: boolean[]): FeatureAssessment {
+const at = (axial: Schemas["Position"]["axial"], angle: number): Schemas["Position"] => ({ axial, angle });
+const ROUND = [at("front", 0), at("front", 90), at("rear", 0), at("rear", 90)];
+const ACROSS = [at("front", 0), at("rear", 0), at("front", 45), at("front", -45)];
+
+/** Something of a main that nobody touched yet; what is off the vertical of a bore only informs. */
+function untouched(
+  place: string,
+  role: Role,
+  characteristic: Characteristic,
+  read: Read,
+  positions: Schemas["Position"][],
+): Measured {
+  const advisory = (p: Schemas["Position"]) => positions === ACROSS && p.angle !== 0;
   return {
-    positions: positions.map((position, i) => ({
+    place,
+    role,
+    characteristic,
+    read,
+    positions: positions.map((position) => ({
       position,
-      advisory: advisory[i] ?? false,
+      advisory: advisory(position),
       touches: [],
       stale: [],
       value: null,
       spread: 0,
-      left: advisory[i] ? 1 : 2,
+      left: 1,
       expected: 66_649_600,
     })),
     taken: 0,
-    planned: positions.length * 2,
+    planned: positions.length,
     complete: false,
     size: null,
     stale: null,
   };
 }
 
-const journal = () =>
-  feature(
-    [
-      { axial: "front", angle: 0 },
-      { axial: "front", angle: 90 },
-      { axial: "rear", angle: 0 },
-      { axial: "rear", angle: 90 },
-    ],
-    [],
-  );
-const bore = () =>
-  feature(
-    [
-      { axial: "front", angle: 0 },
-      { axial: "rear", angle: 0 },
-      { axial: "front", angle: 45 },
-      { axial: "front", angle: -45 },
-    ],
-    [false, false, true, true],
-  );
+/** Everything that a main's clearance can be made of. */
+function ofMain(place: string): Measured[] {
+  return [
+    untouched(place, "journal", "main_journal", "size", ROUND),
+    untouched(place, "housing", "main_housing", "size", []),
+    untouched(place, "upper_wall", "upper_wall", "size", []),
+    untouched(place, "lower_wall", "lower_wall", "size", []),
+    untouched(place, "bore", "main_bearing", "dial", ACROSS),
+    untouched(place, "bore", "main_bearing", "size", ACROSS),
+    untouched(place, "strip", "strip", "size", []),
+  ];
+}
 
 /** A judged figure in tenths, with one tenth of doubt. */
 export function judged(
@@ -59,6 +78,8 @@ export function judged(
     expanded: T,
     state,
     nearest: tenths < 25 ? "low" : "high",
+    smallest: tenths * T,
+    largest: tenths * T,
     inside: margin >= 0,
     margin: margin * T,
     decidable: true,
@@ -67,9 +88,12 @@ export function judged(
 }
 
 /** A main, open unless a figure is given. */
-export function station(number: number, figure?: Judged): StationAssessment {
+export function station(number: number, figure?: Judged): FigureAssessment {
   return {
     station: `M${number}`,
+    figure: "oil_clearance",
+    row: "mains",
+    begun: figure !== undefined,
     thrust: number === 2,
     journal_at: `M${number}`,
     target: {
@@ -83,13 +107,7 @@ export function station(number: number, figure?: Judged): StationAssessment {
       version: 1,
       expansion: null,
     },
-    journal: journal(),
-    housing: feature([], []),
-    upper_wall: feature([], []),
-    lower_wall: feature([], []),
-    strip: feature([], []),
-    bore_direct: bore(),
-    bore_subtract: bore(),
+    measured: ofMain(`M${number}`),
     methods: [],
     agreements: [],
     judged: figure ?? null,
@@ -100,34 +118,32 @@ export function station(number: number, figure?: Judged): StationAssessment {
   };
 }
 
-const ROW = {
+const row = (name: Row): Schemas["Row"] => ({
+  row: name,
   target: null,
   measured: 0,
   spread: null,
   trend: null,
   undersize: null,
   mixed_undersizes: false,
-};
+});
 
 /** A build of three mains. */
-export function build(stations: StationAssessment[], signOff: Partial<Schemas["SignOff"]> = {}): Build {
-  const places = stations.flatMap((s) =>
-    s.journal.positions.map((p) => ({
-      station: s.station,
-      feature: "main_journal" as const,
-      position: p.position,
-      touch: 1,
-    })),
-  );
-  const bores = stations.flatMap((s) =>
-    (["direct", "subtract"] as const).map((method) => ({
-      station: s.station,
-      feature: "main_bearing" as const,
-      method,
-      position: { axial: "front" as const, angle: 0 },
-      touch: 1,
-    })),
-  );
+export function build(stations: FigureAssessment[], signOff: Partial<Schemas["SignOff"]> = {}): Build {
+  const wanted = (read: Read, role: Role): Schemas["Wanted"][] =>
+    stations.flatMap((s) =>
+      s.measured
+        .filter((m) => m.role === role && m.read === read)
+        .map((m) => ({
+          station: m.place,
+          characteristic: m.characteristic,
+          read,
+          group: "running",
+          along_row: false,
+          asked: true,
+          left: m.positions.reduce((n, p) => n + p.left, 0),
+        })),
+    );
   return {
     id: "00000000-0000-4000-8000-000000000041",
     code: "T-1",
@@ -149,7 +165,7 @@ export function build(stations: StationAssessment[], signOff: Partial<Schemas["S
       },
     },
     gauges: [],
-    usual_references: { mains: "2.6240 in", rods: "2.1240 in", main_housings: null, rod_housings: null },
+    references: [{ characteristic: "main_bearing", text: "2.6240 in" }],
     plans: [],
     set_ups: [],
     inspections: [],
@@ -167,14 +183,13 @@ export function build(stations: StationAssessment[], signOff: Partial<Schemas["S
         size_band: 762_000,
         dial_band: 254_000,
       },
-      mains: { ...ROW, target: stations[0]?.target ?? null },
-      rods: ROW,
-      stations,
+      rows: [{ ...row("mains"), target: stations[0]?.target ?? null }, row("rods")],
+      figures: stations,
       sessions: [],
       hypotheses: [],
       blind: [],
       orders: [],
-      wanted: [...places, ...bores],
+      wanted: [...wanted("size", "journal"), ...wanted("dial", "bore"), ...wanted("size", "bore")],
       sign_off: {
         status: "blocked",
         revision: 1,
@@ -186,4 +201,11 @@ export function build(stations: StationAssessment[], signOff: Partial<Schemas["S
       },
     },
   };
+}
+
+/** The answer to a write after which a build stands as given. */
+export function recorded(after: Build): Schemas["RecordedView"] {
+  const { id, code, assessment } = after;
+  const changes = { id, code, since: 0, seq: assessment.seq, whole: after, assessment: {} };
+  return { seq: assessment.seq, again: false, changes };
 }

@@ -3,7 +3,10 @@ import type { Schemas } from "../api/client";
 const T = 2_540;
 
 /** A bearing that stays as it is, unless said. */
-export function proposed(station: string, more: Partial<Schemas["ProposedPair"]> = {}): Schemas["ProposedPair"] {
+export function proposed(
+  station: string,
+  more: Partial<Schemas["ProposedPair"]> = {},
+): Schemas["ProposedPair"] {
   return {
     station,
     measured: 25 * T,

@@ -4,7 +4,7 @@ import { api, type Build, Problem, type Schemas, unwrap } from "../api/client";
 import { showRecorded } from "../api/queries";
 import { Choice } from "../shared/Choice";
 import { newId } from "../shared/id";
-import { FEATURE_WORD } from "../shared/words";
+import { CHARACTERISTIC_WORD } from "../shared/words";
 import { ChangeWhy } from "./ChangeWhy";
 
 type Planned = Schemas["Planned"];
@@ -27,25 +27,28 @@ export function turned(plan: Planned[], axial: Axial, angle: number): Planned[] 
 
 /** Where each feature is touched, and in which order; changed with a reason, and recorded. */
 export function PlanForm({ build }: { build: Build }) {
-  const [feature, setFeature] = useState<Schemas["Feature"]>("main_journal");
-  const inForce = build.plans.find((p) => p.feature === feature)?.positions ?? [];
+  const [of, setOf] = useState<Schemas["Characteristic"]>("main_journal");
+  const inForce = build.plans.find((p) => p.characteristic === of)?.positions ?? [];
   return (
     <div className="grid grid-cols-[150px_1fr] items-start gap-4">
       <Choice
-        label="Feature"
-        value={feature}
-        options={build.plans.map((p) => ({ value: p.feature, text: FEATURE_WORD[p.feature] }))}
-        onChange={setFeature}
+        label="What is touched"
+        value={of}
+        options={build.plans.map((p) => ({
+          value: p.characteristic,
+          text: CHARACTERISTIC_WORD[p.characteristic],
+        }))}
+        onChange={setOf}
         className="h-9 w-full text-small"
       />
-      <Places key={`${feature} ${JSON.stringify(inForce)}`} build={build} feature={feature} seen={inForce} />
+      <Places key={`${of} ${JSON.stringify(inForce)}`} build={build} of={of} seen={inForce} />
     </div>
   );
 }
 
-type PlacesProps = { build: Build; feature: Schemas["Feature"]; seen: Planned[] };
+type PlacesProps = { build: Build; of: Schemas["Characteristic"]; seen: Planned[] };
 
-function Places({ build, feature, seen }: PlacesProps) {
+function Places({ build, of, seen }: PlacesProps) {
   const client = useQueryClient();
   const [id] = useState(newId);
   const [plan, setPlan] = useState(seen);
@@ -58,7 +61,7 @@ function Places({ build, feature, seen }: PlacesProps) {
       unwrap(
         api.POST("/api/v1/builds/{build}/plans", {
           params: { path: { build: build.code } },
-          body: { id, feature, seen, positions: plan, reason },
+          body: { id, characteristic: of, seen, positions: plan, reason },
         }),
       ),
     onSuccess: (recorded) => showRecorded(client, recorded),
@@ -75,7 +78,7 @@ function Places({ build, feature, seen }: PlacesProps) {
   return (
     <form onSubmit={submit} className="grid gap-2">
       <table>
-        <caption className="sr-only">Places of the {FEATURE_WORD[feature]}, by direction</caption>
+        <caption className="sr-only">Places of the {CHARACTERISTIC_WORD[of]}, by direction</caption>
         <thead>
           <tr className="text-note text-ink-2">
             <td />

@@ -33,9 +33,7 @@ export function SetUpForm({ build, row, inForce }: SetUpFormProps) {
   const [chamfer, setChamfer] = useState(was?.washers_chamfer_up ?? true);
   const [caps, setCaps] = useState(was?.caps ?? []);
   const [shells, setShells] = useState(was?.shells ?? []);
-  const stations = build.assessment.stations
-    .map((s) => s.station)
-    .filter((s) => s.startsWith(row === "mains" ? "M" : "R"));
+  const stations = build.assessment.figures.filter((s) => s.row === row).map((s) => s.station);
   const body: Schemas["NewSetUp"] = {
     id,
     version: inForce?.version ?? 0,
@@ -178,7 +176,7 @@ export function SetUpForm({ build, row, inForce }: SetUpFormProps) {
               forward: true,
             };
             const shell = shells.find((s) => s.station === station);
-            const assessed = build.assessment.stations.find((s) => s.station === station);
+            const assessed = build.assessment.figures.find((s) => s.station === station);
             const fitted = assessed?.predicted?.pair ?? assessed?.prediction?.pair;
             const text = (half: "upper" | "lower") => (
               <input

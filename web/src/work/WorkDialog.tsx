@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, type Build, type Schemas, type StationAssessment, unwrap } from "../api/client";
+import { allLike } from "../api/catalog";
+import { api, type Build, type FigureAssessment, type Schemas, unwrap } from "../api/client";
 import { showRecorded } from "../api/queries";
 import { Choice } from "../shared/Choice";
 import { Field } from "../shared/Field";
@@ -13,13 +14,13 @@ import { ImpactNote } from "./ImpactNote";
 type Work = Schemas["Work"];
 
 /** What each kind of work can be done to here, the nearest first. */
-function scopes(work: Work, s: StationAssessment): string[] {
-  const main = s.station.startsWith("M");
+function scopes(work: Work, s: FigureAssessment): string[] {
+  const main = s.row === "mains";
   switch (work) {
     case "journal_polished":
     case "journal_ground":
     case "journal_welded":
-      return [s.journal_at, main ? "mains" : "pins", "crank"];
+      return [s.journal_at, allLike(s.journal_at), "crank"];
     case "crank_straightened":
       return ["crank"];
     case "tunnel_honed":
@@ -27,19 +28,19 @@ function scopes(work: Work, s: StationAssessment): string[] {
     case "rod_resized":
       return main ? ["rods"] : [s.station, "rods"];
     default:
-      return [s.station, main ? "mains" : "rods"];
+      return [s.station, allLike(s.station)];
   }
 }
 
 const WORKS = Object.keys(WORK_WORD) as Work[];
 
-type WorkDialogProps = { build: Build; station: StationAssessment; onClose: () => void };
+type WorkDialogProps = { build: Build; station: FigureAssessment; onClose: () => void };
 
 /** Records what was done to a part, after saying which evidence that ends. */
 export function WorkDialog({ build, station, onClose }: WorkDialogProps) {
   const client = useQueryClient();
   const [id] = useState(newId);
-  const main = station.station.startsWith("M");
+  const main = station.row === "mains";
   const offered = WORKS.filter((w) => build.layout.rods || w !== "rod_resized").filter(
     (w) => main || w !== "tunnel_honed",
   );

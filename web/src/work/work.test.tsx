@@ -23,7 +23,7 @@ describe("the places of a feature", () => {
   });
 
   it("shows the order of the touches and asks why before it changes", async () => {
-    const plans = [{ feature: "main_journal" as const, positions: [place(0), place(17)] }];
+    const plans = [{ characteristic: "main_journal" as const, positions: [place(0), place(17)] }];
     const client = new QueryClient();
     render(
       <QueryClientProvider client={client}>

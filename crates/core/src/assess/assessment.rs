@@ -1,14 +1,13 @@
 //! [`Assessment`]: what can be said about a build. Plain data; [`crate::assess::evaluate`] fills it.
-
 use serde::Serialize;
 
 use super::blind::BlindTouch;
 use super::hypotheses::Hypothesis;
 use super::orders::OrderStatus;
 use super::wanted::Wanted;
-use crate::engine::{BearingRow, Station};
+use crate::engine::{BearingRow, Figure, Place};
 use crate::evidence::Session;
-use crate::figure::{StationAssessment, TargetInForce};
+use crate::figure::{FigureAssessment, TargetInForce};
 use crate::log::Rules;
 use crate::maths::Trend;
 use crate::sheet::SignOff;
@@ -22,12 +21,10 @@ pub struct Assessment {
     pub seq: u32,
     /// The rules in force.
     pub rules: Rules,
-    /// The main bearings as a row.
-    pub mains: Row,
-    /// The big ends as a row.
-    pub rods: Row,
-    /// Every bearing: mains, then rods, from the front.
-    pub stations: Vec<StationAssessment>,
+    /// The rows of bearings this engine has.
+    pub rows: Vec<Row>,
+    /// Every figure, in the order of the work: the oil clearance of mains, then of rods, from the front.
+    pub figures: Vec<FigureAssessment>,
     /// Touches still wanted, in the order of the work.
     pub wanted: Vec<Wanted>,
     /// Sittings with gauges, in the order opened.
@@ -43,17 +40,34 @@ pub struct Assessment {
 }
 
 impl Assessment {
-    /// What is known about a bearing.
-    pub fn station(&self, station: Station) -> Option<&StationAssessment> {
-        self.stations.iter().find(|s| s.station == station)
+    /// What is known about a figure of a place.
+    pub fn figure(&self, figure: Figure, place: Place) -> Option<&FigureAssessment> {
+        self.figures.iter().find(|f| (f.figure, f.station) == (figure, place))
     }
 
-    /// A row of bearings.
-    pub fn row(&self, row: BearingRow) -> &Row {
-        match row {
-            BearingRow::Mains => &self.mains,
-            BearingRow::Rods => &self.rods,
-        }
+    /// What is known about the oil clearance of every bearing: mains, then rods, from the front.
+    pub fn bearings(&self) -> impl Iterator<Item = &FigureAssessment> {
+        self.figures.iter().filter(|f| f.figure == Figure::OIL_CLEARANCE)
+    }
+
+    /// The same of one row.
+    pub fn bearings_of(&self, row: BearingRow) -> impl Iterator<Item = &FigureAssessment> {
+        self.bearings().filter(move |f| f.row == row)
+    }
+
+    /// What is known about the oil clearance of a bearing.
+    pub fn station(&self, place: Place) -> Option<&FigureAssessment> {
+        self.figure(Figure::OIL_CLEARANCE, place)
+    }
+
+    /// A row of bearings, if this engine has it.
+    pub fn row(&self, row: BearingRow) -> Option<&Row> {
+        self.rows.iter().find(|r| r.row == row)
+    }
+
+    /// The target of a row of bearings.
+    pub fn row_target(&self, row: BearingRow) -> Option<&TargetInForce> {
+        self.row(row).and_then(|r| r.target.as_ref())
     }
 }
 
@@ -61,6 +75,8 @@ impl Assessment {
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Row {
+    /// Which row.
+    pub row: BearingRow,
     /// Target of the row; absent only before one was ever set.
     pub target: Option<TargetInForce>,
     /// Stations that have a judged clearance.
@@ -80,11 +96,11 @@ pub struct Row {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct RowTrend {
     /// The stations, from the front.
-    pub stations: Vec<Station>,
+    pub stations: Vec<Place>,
     /// Slope, residuals and the odd one.
     pub fit: Trend,
     /// The station that stands out, if one does.
-    pub odd: Option<Station>,
+    pub odd: Option<Place>,
     /// Whether the rise is more than the scatter, and the uncertainty of the end stations, explain.
     pub leans: bool,
 }

@@ -2,15 +2,13 @@
 //!
 //! When every place that counts was touched, both sizes are compared by `En`, leaving out what both share. Above 1 they
 //! disagree and the sheet cannot be signed.
-
 use serde::Serialize;
 use uuid::Uuid;
 
 use crate::build::{is_done, requests};
-use crate::engine::{Feature, Method, Part, Station};
-use crate::evidence::{Evidence, FeatureAssessment, FeatureSize, SlottedReadings, gauge_behind};
-use crate::figure::{Budget, Context, Finding, MeasuredBy, StationAssessment, of_size};
-use crate::log::BlindRequest;
+use crate::engine::{Characteristic, Place, Role};
+use crate::evidence::{Evidence, Size, SizeAssessment, SlottedReadings, gauge_behind};
+use crate::figure::{Budget, Context, FigureAssessment, Finding, Measured, MeasuredBy, of_size};
 use crate::maths::compare;
 use crate::units::{Length, Person, Timestamp};
 
@@ -27,9 +25,9 @@ pub struct BlindTouch {
     /// Who measures.
     pub whom: Person,
     /// Where.
-    pub station: Station,
+    pub station: Place,
     /// What.
-    pub feature: Feature,
+    pub characteristic: Characteristic,
     /// Whether every place that counts was touched.
     pub done: bool,
     /// The size found first, as far as it still stands.
@@ -52,40 +50,43 @@ pub struct BlindComparison {
     pub agree: bool,
 }
 
-/// Works out every request, and leaves a remark at the bearings where the two sizes disagree.
+/// Works out every request, and leaves a remark at the figures where the two sizes disagree.
 pub(super) fn blind_touches(
     context: &Context<'_>,
     evidence: Evidence<'_>,
-    stations: &mut [StationAssessment],
+    figures: &mut [FigureAssessment],
 ) -> Vec<BlindTouch> {
     let mut found = Vec::new();
     for (fact, request) in requests(context.notes) {
-        let part = request.feature.part();
-        let second = SlottedReadings::of(evidence, Some(fact.id));
-        let bearing = context.build.layout.bearing_on(request.station);
-        let Some(at) = stations.iter().find(|s| s.station == bearing) else { continue };
+        let role = request.characteristic.role();
+        let readings = SlottedReadings::of(evidence, Some(fact.id));
+        let asked = |m: &Measured| (m.place, m.characteristic) == (request.station, request.characteristic);
+        let Some(at) = figures.iter().find(|f| f.measured.iter().any(asked)) else { continue };
         let done = is_done(context.build, fact.id, request);
-        let sizes = |method| {
-            let again = context.feature(&second, (bearing, part, method), context.usual_journal(bearing));
-            (again, at.feature(part, method).clone())
+        // First and second size, read one way.
+        let sizes = |first: &Measured| {
+            let (of, usual) = ((at.figure, at.station), context.usual_journal(at.station));
+            let again = context.measured(&readings, of, (first.role, first.read), usual);
+            (first.size.clone(), again.map(|m| m.size).unwrap_or_default())
         };
-        let direct = sizes(Method::Direct);
-        let (second, first) = if part == Part::Bore && direct.0.complete { direct } else { sizes(Method::Subtract) };
-        let comparison = done.then(|| comparison(context, part, &first, &second)).flatten();
+        let mut both: Vec<(SizeAssessment, SizeAssessment)> =
+            at.measured.iter().filter(|m| asked(m)).map(sizes).collect();
+        let whole = both.iter().position(|(_, second)| second.complete);
+        let (first, second) = both.swap_remove(whole.unwrap_or(both.len().saturating_sub(1)));
+        let comparison = done.then(|| comparison(context, role, &first, &second)).flatten();
         if let Some(difference) = comparison.filter(|c| !c.agree).map(|c| c.difference) {
-            let there = |s: &&mut StationAssessment| at_place(s, request);
-            for s in stations.iter_mut().filter(there) {
-                s.findings.push(Finding::BlindDisagrees { part, difference });
+            for f in figures.iter_mut().filter(|f| f.measured.iter().any(asked)) {
+                f.findings.push(Finding::BlindDisagrees { part: role, difference });
             }
         }
-        let effective = |f: FeatureAssessment| f.size.map(|s| s.effective);
+        let effective = |size: SizeAssessment| size.size.map(|s| s.effective);
         found.push(BlindTouch {
             id: fact.id,
             at: fact.at,
             by: fact.by.clone(),
             whom: request.whom.clone(),
             station: request.station,
-            feature: request.feature,
+            characteristic: request.characteristic,
             done,
             first: if done { effective(first) } else { None },
             second: if done { effective(second) } else { None },
@@ -95,21 +96,14 @@ pub(super) fn blind_touches(
     found
 }
 
-fn at_place(s: &StationAssessment, request: &BlindRequest) -> bool {
-    match request.station {
-        Station::Pin(_) => s.journal_at == request.station,
-        other => s.station == other,
-    }
-}
-
 fn comparison(
     context: &Context<'_>,
-    part: Part,
-    first: &FeatureAssessment,
-    second: &FeatureAssessment,
+    part: Role,
+    first: &SizeAssessment,
+    second: &SizeAssessment,
 ) -> Option<BlindComparison> {
     let (a, b) = (first.size.as_ref()?, second.size.as_ref()?);
-    let budget = |size: &FeatureSize| -> Option<Budget> {
+    let budget = |size: &Size| -> Option<Budget> {
         let gauge = gauge_behind(context.build, context.sessions, size)?;
         Some(of_size(part, MeasuredBy { gauge, touches: size.touches }))
     };

@@ -2,8 +2,9 @@
 //!
 //! One pure function, fast enough (around a millisecond) that nothing it derives is ever stored. The
 //! readings are sorted to their places, without those that something ended ([`crate::evidence`]); each
-//! feature gets its size, each bearing its clearance by every method, its verdict and remarks; the rows
+//! characteristic gets its size, each figure its value by every method, its verdict and remarks; the rows
 //! their spread and trend; the build what to touch next and what blocks the signature.
+use std::collections::BTreeMap;
 
 use super::assessment::{Assessment, Row, RowTrend};
 use super::blind::blind_touches;
@@ -11,126 +12,148 @@ use super::hypotheses::hypotheses;
 use super::orders::order_statuses;
 use super::wanted::still_wanted;
 use crate::build::{Build, struck_among};
-use crate::engine::{BearingRow, Method, Part, Station};
+use crate::engine::{BearingRow, Characteristic, Figure, Input, Place, Read, Role};
 use crate::evidence::{Endings, Evidence, Inspections, Plans, Sessions, SlottedReadings};
 use crate::figure::{
-    BearingSizes, Context, JournalClass, Judged, StationAssessment, Targets, agreements, concession, judge,
+    Context, FigureAssessment, Inputs, JournalClass, Judged, Measured, Targets, agreements, concession, judge,
     judged_method, prediction, stale_judged, too_coarse, usual_journal,
 };
+use crate::log::Rules;
 use crate::maths::{BELONGS_WITHIN, TrendPoint, identify_undersize, trend};
 use crate::sheet::sign_off;
 use crate::subjects::{Remarks, findings};
 use crate::units::Length;
 
-/// Works out everything that follows from a build's facts.
-pub fn evaluate(build: &Build) -> Assessment {
+/// Does something with what is worked out once for a whole build.
+fn with_context<R>(build: &Build, work: impl FnOnce(&Context<'_>, Evidence<'_>) -> R) -> R {
     let notes = build.notes();
     let rules = build.rules_among(&notes);
     let (plans, sessions) = (Plans::of(build, &notes), Sessions::of(&notes));
     let (endings, struck) = (Endings::of(&build.layout, &notes), struck_among(&notes));
     let evidence = Evidence { build, plans: &plans, sessions: &sessions, endings: &endings, struck: &struck };
-    let touches = SlottedReadings::of(evidence, None);
+    let readings = SlottedReadings::of(evidence, None);
     let inspections = Inspections::of(&notes, &endings);
-    let usual_journals = BearingRow::ALL.map(|row| usual_journal(build, &touches, row));
+    let usual = BearingRow::ALL.into_iter().map(|row| (row, usual_journal(build, &readings, row)));
+    let usual_journals: BTreeMap<BearingRow, Length> = usual.collect();
     let targets = Targets::of(build, &notes);
     let context = Context {
         build,
         notes: &notes,
         rules,
         sessions: &sessions,
-        touches: &touches,
+        touches: &readings,
         endings: &endings,
         inspections: &inspections,
         targets,
         usual_journals,
     };
-    let mut stations: Vec<StationAssessment> =
-        build.layout.stations().map(|station| assess_station(&context, station)).collect();
-    let blind = blind_touches(&context, evidence, &mut stations);
-    let reground: Vec<Station> = stations
-        .iter()
-        .filter(|s| s.class.and_then(|c| c.undersize).is_some_and(|u| u > Length::ZERO))
-        .map(|s| s.journal_at)
-        .collect();
-    let mut seen = Vec::new();
-    let reground: Vec<Station> = reground
-        .into_iter()
-        .filter(|s| {
-            !seen.contains(s) && {
-                seen.push(*s);
-                true
-            }
-        })
-        .collect();
+    work(&context, evidence)
+}
+
+/// What is known of the sizes around one thing that is being measured: enough to read what is typed there.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Around {
+    /// The figure it belongs to.
+    pub row: BearingRow,
+    /// What is measured.
+    pub measured: Measured,
+    /// The journal of the figure, as far as it is measured.
+    pub journal: Option<Length>,
+    /// The rules in force.
+    pub rules: Rules,
+}
+
+/// The sizes around a characteristic of a place, read that way, without anything that is judged from them; `None` where
+/// no figure is made of it.
+pub fn around(build: &Build, place: Place, characteristic: Characteristic, read: Read) -> Option<Around> {
+    let role = characteristic.role();
+    let made_of = |figure: &Figure, at: Place| {
+        let ours = |i: &&Input| i.role == role && (i.read == read || !characteristic.row().reads_apart);
+        let input = figure.inputs().iter().find(ours)?;
+        (figure.is_at(at) && build.layout.place_with(at, role) == place).then_some(*input)
+    };
+    let (figure, at, input) = Figure::all().find_map(|figure| {
+        build.layout.places().find_map(|at| made_of(&figure, at).map(|input| (figure, at, input)))
+    })?;
+    with_context(build, |context, _| {
+        let usual = context.usual_journal(at);
+        let of = |role, read, shaft| context.measured(context.touches, (figure, at), (role, read), shaft);
+        let journal = of(Role::JOURNAL, Read::Size, usual).and_then(|m| m.size.size).map(|s| s.effective);
+        let measured = of(role, input.read, journal.unwrap_or(usual))?;
+        Some(Around { row: at.row(), measured, journal, rules: context.rules.clone() })
+    })
+}
+
+/// Works out everything that follows from a build's facts.
+pub fn evaluate(build: &Build) -> Assessment {
+    with_context(build, assess)
+}
+
+fn assess(context: &Context<'_>, evidence: Evidence<'_>) -> Assessment {
+    let Context { build, notes, rules, inspections, .. } = *context;
+    let at = |figure: Figure| build.layout.places().filter(move |p| figure.is_at(*p)).map(move |p| (figure, p));
+    let mut figures: Vec<FigureAssessment> =
+        Figure::all().flat_map(at).map(|(figure, place)| assess_figure(context, figure, place)).collect();
+    let blind = blind_touches(context, evidence, &mut figures);
+    let ground = |f: &&FigureAssessment| f.class.and_then(|c| c.undersize).is_some_and(|u| u > Length::ZERO);
+    let mut reground: Vec<Place> = Vec::new();
+    for f in figures.iter().filter(ground) {
+        if !reground.contains(&f.journal_at) {
+            reground.push(f.journal_at);
+        }
+    }
     Assessment {
         seq: build.seq(),
         rules: rules.clone(),
-        mains: row(&context.targets, BearingRow::Mains, &stations),
-        rods: row(&context.targets, BearingRow::Rods, &stations),
-        wanted: still_wanted(rules, &stations),
-        orders: order_statuses(&notes, &stations, rules.acceptance, |feature, part| context.doubt_of(feature, part)),
-        hypotheses: hypotheses(&inspections, &build.layout, &reground),
-        sign_off: sign_off(build, &stations),
+        rows: BearingRow::ALL.into_iter().map(|r| row(&context.targets, r, &figures)).collect(),
+        wanted: still_wanted(rules, &figures),
+        orders: order_statuses(notes, &figures, rules.acceptance, |size, role| context.doubt_of(size, role)),
+        hypotheses: hypotheses(inspections, &build.layout, &reground),
+        sign_off: sign_off(build, &figures),
         blind,
-        stations,
-        sessions: sessions.all,
+        figures,
+        sessions: context.sessions.all.clone(),
     }
 }
 
-fn assess_station(context: &Context<'_>, station: Station) -> StationAssessment {
+fn assess_figure(context: &Context<'_>, figure: Figure, place: Place) -> FigureAssessment {
     let Context { build, rules, sessions, touches, .. } = *context;
-    let target = context.targets.at(station);
-    let feature = |part, method, journal| context.feature(touches, (station, part, method), journal);
-    let journal = feature(Part::Journal, Method::Subtract, context.usual_journal(station));
-    let shaft = journal.size.as_ref().map_or(context.usual_journal(station), |s| s.effective);
-    let other = |part, method| feature(part, method, shaft);
-    let (housing, strip) = (other(Part::Housing, Method::Subtract), other(Part::Strip, Method::Subtract));
-    let (bore_direct, bore_subtract) = (other(Part::Bore, Method::Direct), other(Part::Bore, Method::Subtract));
-    let (upper_wall, lower_wall) = (other(Part::UpperWall, Method::Subtract), other(Part::LowerWall, Method::Subtract));
-    let class = journal.size.as_ref().filter(|_| journal.complete).map(|s| class(build, station, s.effective));
-    let bearing = BearingSizes {
-        build,
-        rules,
-        sessions,
-        station,
-        undersize: class.and_then(|c| c.undersize).unwrap_or_default(),
-        journal: &journal,
-        housing: &housing,
-        bore_direct: &bore_direct,
-        bore_subtract: &bore_subtract,
-        upper_wall: &upper_wall,
-        lower_wall: &lower_wall,
-        strip: &strip,
-        former: false,
-    };
-    let methods = bearing.methods();
-    let chosen = judged_method(rules, &methods);
+    let target = context.targets.at(figure, place);
+    let mut shaft = context.usual_journal(place);
+    let mut measured: Vec<Measured> = Vec::with_capacity(figure.inputs().len());
+    for input in figure.inputs() {
+        let found = context.measured(touches, (figure, place), (input.role, input.read), shaft);
+        // The journal comes first: what it measures is what the rest is expected around.
+        if let Some(size) = found.as_ref().filter(|m| m.role == Role::JOURNAL).and_then(|m| m.size.size.as_ref()) {
+            shaft = size.effective;
+        }
+        measured.extend(found);
+    }
+    let journal = measured.iter().find(|m| m.role == Role::JOURNAL).filter(|m| m.size.complete);
+    let class = journal.and_then(|m| m.size.size.as_ref()).map(|s| class(build, place, s.effective));
+    let undersize = class.and_then(|c| c.undersize).unwrap_or_default();
+    let inputs = Inputs { build, rules, sessions, figure, place, undersize, measured: &measured, former: false };
+    let methods = inputs.methods();
+    let chosen = judged_method(figure, rules, &methods);
     let agreements = chosen.map(|(m, _)| agreements(m, &methods)).unwrap_or_default();
-    let coarse = too_coarse(&bearing, chosen.map(|(m, _)| m.method));
+    let coarse = too_coarse(&inputs, chosen.map(|(m, _)| m.method));
     let judged = chosen.zip(target).and_then(|(m, t)| judge(rules, m, &t.window, coarse));
-    let former = BearingSizes { former: true, ..bearing };
+    let former = Inputs { former: true, ..inputs };
     let stale = judged.is_none().then(|| stale_judged(&former, target)).flatten();
-    let (predicted, prediction) = prediction(
-        context.notes,
-        &build.layout,
-        context.endings,
-        station,
-        judged.as_ref().map(|j| (j.clearance, j.expanded)),
-        target.map(|t| (t.window, rules.acceptance)),
-    );
-    let (concession, lapsed) = concession(context.notes, station, judged.as_ref(), target);
-    let mut assessed = StationAssessment {
-        station,
-        thrust: station == build.layout.thrust,
-        journal_at: build.layout.journal_of(station),
+    let promised = || {
+        let value = judged.as_ref().map(|j| (j.clearance, j.expanded));
+        prediction(context, (figure, place), value, target.map(|t| (t.window, rules.acceptance)))
+    };
+    let (predicted, prediction) = if figure.row().fitted { promised() } else { (None, None) };
+    let (concession, lapsed) = concession(context.notes, (figure, place), judged.as_ref(), target);
+    let mut assessed = FigureAssessment {
+        station: place,
+        figure,
+        row: place.row(),
+        thrust: place == build.layout.thrust,
+        journal_at: build.layout.journal_of(place),
         target: target.cloned(),
-        journal,
-        housing,
-        bore_direct,
-        bore_subtract,
-        upper_wall,
-        lower_wall,
-        strip,
+        begun: measured.iter().any(|m| m.size.taken > 0),
         methods,
         agreements,
         judged,
@@ -139,6 +162,7 @@ fn assess_station(context: &Context<'_>, station: Station) -> StationAssessment 
         prediction,
         class,
         concession,
+        measured,
         findings: Vec::new(),
     };
     assessed.findings = findings(context, &assessed, Remarks { lapsed });
@@ -146,7 +170,7 @@ fn assess_station(context: &Context<'_>, station: Station) -> StationAssessment 
 }
 
 /// The undersize a journal belongs to, by measurement.
-fn class(build: &Build, station: Station, size: Length) -> JournalClass {
+fn class(build: &Build, station: Place, size: Length) -> JournalClass {
     let row = station.row();
     let usual;
     let undersizes = match build.layout.nominals(row) {
@@ -160,9 +184,10 @@ fn class(build: &Build, station: Station, size: Length) -> JournalClass {
     JournalClass { undersize: found.map(|c| c.undersize), worn: found.map(|c| c.worn) }
 }
 
-fn row(targets: &Targets, row: BearingRow, stations: &[StationAssessment]) -> Row {
-    let of_row: Vec<&StationAssessment> = stations.iter().filter(|s| s.station.row() == row).collect();
-    let judged: Vec<(Station, &Judged)> = of_row.iter().filter_map(|s| Some((s.station, s.judged.as_ref()?))).collect();
+fn row(targets: &Targets, row: BearingRow, figures: &[FigureAssessment]) -> Row {
+    let of_row = |f: &&FigureAssessment| f.figure == Figure::OIL_CLEARANCE && f.row == row;
+    let of_row: Vec<&FigureAssessment> = figures.iter().filter(of_row).collect();
+    let judged: Vec<(Place, &Judged)> = of_row.iter().filter_map(|s| Some((s.station, s.judged.as_ref()?))).collect();
     let points: Vec<TrendPoint> = judged
         .iter()
         .map(|(s, j)| TrendPoint { station: s.number(), value: j.clearance, expanded: j.expanded })
@@ -180,7 +205,8 @@ fn row(targets: &Targets, row: BearingRow, stations: &[StationAssessment]) -> Ro
     let classes: Vec<Option<Length>> = of_row.iter().filter_map(|s| s.class).map(|c| c.undersize).collect();
     let same = classes.windows(2).all(|w| w[0] == w[1]);
     Row {
-        target: targets.rows[row as usize].clone(),
+        row,
+        target: targets.of_row(Figure::OIL_CLEARANCE, row).cloned(),
         measured: points.len(),
         spread: (points.len() >= 2).then(|| Length::span(points.iter().map(|p| p.value))),
         trend,

@@ -1,14 +1,13 @@
 //! How the gauges of a build stand today, so that a gauge that must not decide is called out before the
 //! first reading, not after.
-
 use serde::Serialize;
 use uuid::Uuid;
 
 use super::assessment::Assessment;
 use crate::build::Build;
-use crate::engine::BearingRow;
+use crate::engine::{BearingRow, GaugeUse};
 use crate::evidence::{SessionProof, Sessions};
-use crate::gauge::{Gauge, GaugeFit, GaugeUse, gauge_fit};
+use crate::gauge::{Gauge, GaugeFit, gauge_fit};
 use crate::log::What;
 use crate::units::Day;
 
@@ -46,7 +45,7 @@ pub fn gauge_statuses(build: &Build, assessed: &Assessment, today: Option<Day>) 
             }
         }
     }
-    let width = |row| assessed.row(row).target.as_ref().map(|t| t.window.high - t.window.low);
+    let width = |row| assessed.row_target(row).map(|t| t.window.high - t.window.low);
     let windows = BearingRow::ALL.map(width);
     let standing = |gauge: &Gauge| {
         let running = sessions.running(&gauge.id);

@@ -12,10 +12,9 @@
 //! | seam wear | cap shifted, too little crush, lugging | dowels, housing size |
 //! | journals under by a class | reground before: buy by measurement | all journals, stamp |
 //! | nail catches, crack, heat | stop: to the grinder | crack test, then size |
-
 use serde::Serialize;
 
-use crate::engine::{BearingRow, Layout, Part, Station};
+use crate::engine::{BearingRow, Characteristic, Layout, Place, Role};
 use crate::evidence::Inspections;
 use crate::log::{InspectedPart, Sign};
 
@@ -84,7 +83,7 @@ pub struct Hypothesis {
     /// What it might be.
     pub suspicion: Suspicion,
     /// Where it shows.
-    pub stations: Vec<Station>,
+    pub stations: Vec<Place>,
     /// What would confirm or kill it, in this order.
     pub confirm: Vec<Confirm>,
 }
@@ -96,15 +95,15 @@ pub struct Confirm {
     /// The check.
     pub by: ConfirmBy,
     /// Where its figures are taken here; absent for a check done elsewhere.
-    pub at: Option<Station>,
+    pub at: Option<Place>,
     /// The part that is measured there.
-    pub part: Option<Part>,
+    pub part: Option<Role>,
 }
 
 /// Signs of heavy wear of a shell.
 const HEAVY: [Sign; 5] = [Sign::Centre, Sign::Band, Sign::Wiped, Sign::Underlayer, Sign::HeatDiscoloured];
 
-fn edges(inspections: &Inspections<'_>, station: Station, part: InspectedPart) -> (bool, bool) {
+fn edges(inspections: &Inspections<'_>, station: Place, part: InspectedPart) -> (bool, bool) {
     let both = inspections.shows(station, part, &[Sign::BothEdges]);
     (
         both || inspections.shows(station, part, &[Sign::EdgeFront]),
@@ -112,7 +111,7 @@ fn edges(inspections: &Inspections<'_>, station: Station, part: InspectedPart) -
     )
 }
 
-fn edges_of_both(inspections: &Inspections<'_>, station: Station) -> (bool, bool) {
+fn edges_of_both(inspections: &Inspections<'_>, station: Place) -> (bool, bool) {
     let (upper, lower) =
         (edges(inspections, station, InspectedPart::Upper), edges(inspections, station, InspectedPart::Lower));
     (upper.0 || lower.0, upper.1 || lower.1)
@@ -120,7 +119,7 @@ fn edges_of_both(inspections: &Inspections<'_>, station: Station) -> (bool, bool
 
 /// Whether wear shows where the shell would meet a fillet: a rod alone on its pin has one on each side,
 /// of several only the outer ones have one each.
-fn at_the_fillet(inspections: &Inspections<'_>, layout: &Layout, rod: Station) -> bool {
+fn at_the_fillet(inspections: &Inspections<'_>, layout: &Layout, rod: Place) -> bool {
     let (front, rear) = edges_of_both(inspections, rod);
     let per_pin = layout.rods.as_ref().map_or(1, |r| r.per_pin.max(1));
     let place = (rod.number() - 1) % per_pin;
@@ -132,21 +131,21 @@ fn at_the_fillet(inspections: &Inspections<'_>, layout: &Layout, rod: Station) -
     }
 }
 
-fn on_fillet(inspections: &Inspections<'_>, layout: &Layout) -> Vec<Station> {
-    let looked: Vec<Station> = layout.bearings(BearingRow::Rods).filter(|r| inspections.looked_at(*r)).collect();
-    let riding: Vec<Station> = looked.iter().copied().filter(|r| at_the_fillet(inspections, layout, *r)).collect();
+fn on_fillet(inspections: &Inspections<'_>, layout: &Layout) -> Vec<Place> {
+    let looked: Vec<Place> = layout.bearings(BearingRow::Rods).filter(|r| inspections.looked_at(*r)).collect();
+    let riding: Vec<Place> = looked.iter().copied().filter(|r| at_the_fillet(inspections, layout, *r)).collect();
     if riding.len() >= 2 && riding.len() * 2 > looked.len() { riding } else { Vec::new() }
 }
 
-fn bent_rods(inspections: &Inspections<'_>, layout: &Layout) -> Vec<Station> {
-    let rods: Vec<Station> = layout.bearings(BearingRow::Rods).collect();
+fn bent_rods(inspections: &Inspections<'_>, layout: &Layout) -> Vec<Place> {
+    let rods: Vec<Place> = layout.bearings(BearingRow::Rods).collect();
     let one_sided = |(front, rear): (bool, bool)| (front != rear).then_some(front);
-    let crossed = |r: &Station| {
+    let crossed = |r: &Place| {
         let upper = one_sided(edges(inspections, *r, InspectedPart::Upper));
         let lower = one_sided(edges(inspections, *r, InspectedPart::Lower));
         upper.zip(lower).is_some_and(|(u, l)| u != l)
     };
-    let mut bent: Vec<Station> = rods.iter().copied().filter(crossed).collect();
+    let mut bent: Vec<Place> = rods.iter().copied().filter(crossed).collect();
     for three in rods.windows(3) {
         let sides: Option<Vec<bool>> = three.iter().map(|r| one_sided(edges_of_both(inspections, *r))).collect();
         if let Some(sides) = sides
@@ -161,11 +160,11 @@ fn bent_rods(inspections: &Inspections<'_>, layout: &Layout) -> Vec<Station> {
     bent
 }
 
-fn uneven_mains(inspections: &Inspections<'_>, layout: &Layout) -> Vec<Station> {
-    let mains: Vec<Station> = layout.bearings(BearingRow::Mains).collect();
-    let heavy = |s: &Station| inspections.shells(*s, &HEAVY);
-    let only = |s: Station, part, other| inspections.shows(s, part, &HEAVY) && !inspections.shows(s, other, &HEAVY);
-    let mut found: Vec<Station> = mains
+fn uneven_mains(inspections: &Inspections<'_>, layout: &Layout) -> Vec<Place> {
+    let mains: Vec<Place> = layout.bearings(BearingRow::Mains).collect();
+    let heavy = |s: &Place| inspections.shells(*s, &HEAVY);
+    let only = |s: Place, part, other| inspections.shows(s, part, &HEAVY) && !inspections.shows(s, other, &HEAVY);
+    let mut found: Vec<Place> = mains
         .windows(2)
         .filter(|two| {
             let (up, down) = (InspectedPart::Upper, InspectedPart::Lower);
@@ -188,32 +187,32 @@ fn uneven_mains(inspections: &Inspections<'_>, layout: &Layout) -> Vec<Station> 
     found
 }
 
-fn worn_through(inspections: &Inspections<'_>, layout: &Layout) -> Vec<Station> {
-    let looked: Vec<Station> = layout.stations().filter(|s| inspections.looked_at(*s)).collect();
+fn worn_through(inspections: &Inspections<'_>, layout: &Layout) -> Vec<Place> {
+    let looked: Vec<Place> = layout.all_bearings().filter(|s| inspections.looked_at(*s)).collect();
     let all = looked.len() >= 2 && looked.iter().all(|s| inspections.shells(*s, &[Sign::Underlayer]));
     if all { looked } else { Vec::new() }
 }
 
 /// A suspicion, where it shows, and its checks with the part each is measured on.
-type Pattern<'a> = (Suspicion, Vec<Station>, &'a [(ConfirmBy, Option<Part>)]);
+type Pattern<'a> = (Suspicion, Vec<Place>, &'a [(ConfirmBy, Option<Role>)]);
 
 /// Every hypothesis that the looks suggest; `reground` are journals found under by a whole class.
-pub fn hypotheses(inspections: &Inspections<'_>, layout: &Layout, reground: &[Station]) -> Vec<Hypothesis> {
+pub fn hypotheses(inspections: &Inspections<'_>, layout: &Layout, reground: &[Place]) -> Vec<Hypothesis> {
     use ConfirmBy as By;
-    let journals: Vec<Station> = layout.places().filter(|s| !matches!(s, Station::Rod(_))).collect();
-    let journals_with = |any: &[Sign]| -> Vec<Station> {
+    let journals: Vec<Place> = layout.places().filter(|p| Characteristic::at(*p, Role::JOURNAL).is_some()).collect();
+    let journals_with = |any: &[Sign]| -> Vec<Place> {
         journals.iter().copied().filter(|s| inspections.shows(*s, InspectedPart::Journal, any)).collect()
     };
     let bearings_with =
-        |any: &[Sign]| -> Vec<Station> { layout.stations().filter(|s| inspections.shells(*s, any)).collect() };
-    let stops: Vec<Station> = journals
+        |any: &[Sign]| -> Vec<Place> { layout.all_bearings().filter(|s| inspections.shells(*s, any)).collect() };
+    let stops: Vec<Place> = journals
         .iter()
         .copied()
         .filter(|s| inspections.signs(*s, InspectedPart::Journal).iter().any(|s| s.is_stop()))
         .collect();
     let mut dirty = bearings_with(&[Sign::Spots]);
     dirty.extend(journals_with(&[Sign::Groove, Sign::Felt, Sign::CatchesNail]));
-    let thrust: Vec<Station> = [layout.thrust]
+    let thrust: Vec<Place> = [layout.thrust]
         .into_iter()
         .filter(|t| {
             let (front, rear) = edges_of_both(inspections, *t);
@@ -221,42 +220,42 @@ pub fn hypotheses(inspections: &Inspections<'_>, layout: &Layout, reground: &[St
         })
         .collect();
     let patterns: [Pattern<'_>; 9] = [
-        (Suspicion::StopJournal, stops, &[(By::CrackTest, None), (By::JournalSize, Some(Part::Journal))]),
+        (Suspicion::StopJournal, stops, &[(By::CrackTest, None), (By::JournalSize, Some(Role::JOURNAL))]),
         (Suspicion::ShellsOnFillet, on_fillet(inspections, layout), &[(By::FilletClearance, None)]),
         (
             Suspicion::BentRod,
             bent_rods(inspections, layout),
-            &[(By::RodAlignment, None), (By::BearingTaper, Some(Part::Bore))],
+            &[(By::RodAlignment, None), (By::BearingTaper, Some(Role::BORE))],
         ),
         (
             Suspicion::CrankOrTunnel,
             uneven_mains(inspections, layout),
-            &[(By::Runout, None), (By::StraightEdge, None), (By::HousingSize, Some(Part::Housing))],
+            &[(By::Runout, None), (By::StraightEdge, None), (By::HousingSize, Some(Role::HOUSING))],
         ),
         (
             Suspicion::TightOrWrongUndersize,
             worn_through(inspections, layout),
-            &[(By::JournalSize, Some(Part::Journal)), (By::ShellStamp, None)],
+            &[(By::JournalSize, Some(Role::JOURNAL)), (By::ShellStamp, None)],
         ),
         (Suspicion::ThrustLoad, thrust, &[(By::EndPlay, None), (By::ReleaseLoad, None)]),
         (Suspicion::DirtOrStarvation, dirty, &[(By::OilPath, None)]),
         (
             Suspicion::CapShiftedOrCrush,
             bearings_with(&[Sign::Seam]),
-            &[(By::Dowels, None), (By::HousingSize, Some(Part::Housing))],
+            &[(By::Dowels, None), (By::HousingSize, Some(Role::HOUSING))],
         ),
         (
             Suspicion::RegroundBefore,
             reground.to_vec(),
-            &[(By::JournalSize, Some(Part::Journal)), (By::ShellStamp, None)],
+            &[(By::JournalSize, Some(Role::JOURNAL)), (By::ShellStamp, None)],
         ),
     ];
     let found = patterns.into_iter().filter(|(_, stations, _)| !stations.is_empty());
     found
         .map(|(suspicion, stations, confirm)| {
             let first = stations.first().copied();
-            let place = |part: Option<Part>| match part? {
-                Part::Journal => first.map(|s| layout.journal_of(s)),
+            let place = |part: Option<Role>| match part? {
+                Role::JOURNAL => first.map(|s| layout.journal_of(s)),
                 _ => first.map(|s| layout.bearing_on(s)),
             };
             let confirm = confirm.iter().map(|(by, part)| Confirm { by: *by, at: place(*part), part: *part }).collect();

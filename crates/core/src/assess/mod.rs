@@ -10,7 +10,7 @@ mod wanted;
 
 pub use assessment::{Assessment, Row, RowTrend};
 pub use blind::{BlindComparison, BlindTouch};
-pub use evaluate::evaluate;
+pub use evaluate::{Around, around, evaluate};
 pub use gauge_status::{GaugeStatus, gauge_statuses};
 pub use hypotheses::{Confirm, ConfirmBy, Hypothesis, Suspicion, hypotheses};
 pub use orders::{OrderItemStatus, OrderStatus};

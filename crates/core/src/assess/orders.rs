@@ -3,14 +3,13 @@
 //! An order is written, sent, and comes back. When it comes back, everything it touched is stale and measured
 //! again, against the order: a size is accepted when the smallest and the largest place measured lie within
 //! `to - minus` and `to + plus`, guarded by the uncertainty of the gauge as the rules say.
-
 use serde::Serialize;
 use uuid::Uuid;
 
 use crate::build::last_step;
-use crate::engine::{Method, Part};
-use crate::evidence::FeatureAssessment;
-use crate::figure::StationAssessment;
+use crate::engine::Role;
+use crate::evidence::SizeAssessment;
+use crate::figure::FigureAssessment;
 use crate::log::{Fact, OrderItem, OrderStep, What, WorkOrder};
 use crate::maths::{Acceptance, State, Window, verdict};
 use crate::units::{Length, Person, Timestamp};
@@ -46,7 +45,7 @@ pub struct OrderStatus {
     pub step: Option<OrderStep>,
     /// When that was.
     pub step_at: Option<Timestamp>,
-    /// Feature by feature.
+    /// Characteristic by feature.
     pub items: Vec<OrderItemStatus>,
     /// Whether every feature came back as ordered.
     pub accepted: bool,
@@ -55,9 +54,9 @@ pub struct OrderStatus {
 /// Every order of a build, the first first.
 pub(super) fn order_statuses(
     notes: &[&Fact],
-    stations: &[StationAssessment],
+    stations: &[FigureAssessment],
     acceptance: Acceptance,
-    doubt: impl Fn(&FeatureAssessment, Part) -> Length,
+    doubt: impl Fn(&SizeAssessment, Role) -> Length,
 ) -> Vec<OrderStatus> {
     let standing = |f: &Fact, order: &WorkOrder| {
         let moved = notes.iter().rev().find(|n| matches!(&n.what, What::OrderMoved(m) if m.order == f.id));
@@ -92,21 +91,18 @@ pub(super) fn order_statuses(
 
 fn against(
     item: &OrderItem,
-    stations: &[StationAssessment],
+    stations: &[FigureAssessment],
     acceptance: Acceptance,
-    doubt: &impl Fn(&FeatureAssessment, Part) -> Length,
+    doubt: &impl Fn(&SizeAssessment, Role) -> Length,
 ) -> Option<OrderItemStatus> {
-    let part = item.job.part();
-    let at = |s: &&StationAssessment| match part {
-        Part::Journal => s.journal_at == item.station,
-        _ => s.station == item.station,
-    };
-    let station = stations.iter().find(at)?;
-    let measured = |f: &&FeatureAssessment| f.complete;
-    let feature = [Method::Direct, Method::Subtract].map(|m| station.feature(part, m)).into_iter().find(measured)?;
+    let role = item.job.role();
+    let measured = |f: &&FigureAssessment| f.measured.iter().any(|m| m.place == item.station && m.role == role);
+    let figure = stations.iter().find(measured)?;
+    let ours = figure.measured.iter().filter(|m| m.place == item.station && m.role == role);
+    let feature = &ours.into_iter().find(|m| m.size.complete)?.size;
     let size = feature.size.as_ref()?;
     let window = Window::between(item.to - item.minus, item.to + item.plus)?;
-    let v = verdict(size.smallest, size.largest, doubt(feature, part), window, acceptance);
+    let v = verdict(size.smallest, size.largest, doubt(feature, role), window, acceptance);
     let (smallest, largest) = (Some(size.smallest), Some(size.largest));
     Some(OrderItemStatus { item: item.clone(), smallest, largest, state: Some(v.state) })
 }

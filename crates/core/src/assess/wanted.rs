@@ -2,64 +2,80 @@
 
 use serde::Serialize;
 
-use crate::engine::{Feature, Method, Part, Position, Station};
-use crate::evidence::FeatureAssessment;
-use crate::figure::StationAssessment;
+use crate::engine::{Asked, Characteristic, Group, Input, Place, Read};
+use crate::figure::{FigureAssessment, Measured};
 use crate::log::Rules;
 
-/// A touch that is still wanted.
+/// Something that still wants touches, by one way of reading it.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Wanted {
     /// Where on the engine.
-    pub station: Station,
-    /// On which feature.
-    pub feature: Feature,
-    /// For a bore, by which method.
-    pub method: Option<Method>,
-    /// Where on the feature.
-    pub position: Position,
-    /// Which touch there, from 1.
-    pub touch: u8,
+    pub station: Place,
+    /// What.
+    pub characteristic: Characteristic,
+    /// Read how.
+    pub read: Read,
+    /// What it is measured together with.
+    pub group: Group,
+    /// Whether it is measured along the whole row before the rest of its group.
+    pub along_row: bool,
+    /// Whether the figures need it; else it only could be measured as well.
+    pub asked: bool,
+    /// Touches still wanted, over all its places.
+    pub left: usize,
 }
 
-/// The touches a feature still wants, position by position.
-fn of_feature(
-    station: Station,
-    part: Part,
-    method: Option<Method>,
-    assessed: &FeatureAssessment,
-) -> impl Iterator<Item = Wanted> + '_ {
-    let feature = Feature::at(station, part);
-    assessed.positions.iter().flat_map(move |p| {
-        let taken = u8::try_from(p.touches.len()).unwrap_or(u8::MAX);
-        (1..=p.left).filter_map(move |n| {
-            let touch = taken.saturating_add(n);
-            Some(Wanted { station, feature: feature?, method, position: p.position, touch })
+impl Wanted {
+    fn of(m: &Measured, input: &Input, asked: bool) -> Option<Self> {
+        let left = m.size.positions.iter().map(|p| usize::from(p.left)).sum();
+        let (station, characteristic, read) = (m.place, m.characteristic, m.read);
+        (left > 0).then_some(Wanted {
+            station,
+            characteristic,
+            read,
+            group: input.group,
+            along_row: input.along_row,
+            asked,
+            left,
         })
-    })
+    }
+
+    fn is_of(&self, m: &Measured) -> bool {
+        (self.station, self.characteristic, self.read) == (m.place, m.characteristic, m.read)
+    }
 }
 
-/// Whether a housing or a wall is wanted at all: when clearances are made of it, when it was begun, or
-/// when what was known of it ended.
-fn is_wanted(rules: &Rules, f: &FeatureAssessment) -> bool {
-    rules.preferred == Method::Components || f.stale.is_some() || f.taken > 0
+/// Whether an input is asked for by the figure itself.
+fn is_asked(rules: &Rules, f: &FigureAssessment, input: &Input, m: &Measured) -> bool {
+    let preferred = f.figure.method(rules.preferred);
+    match input.asked {
+        Asked::First => true,
+        Asked::Never => false,
+        Asked::ByDefault => preferred.is_none_or(|p| !p.replaces.contains(&input.role)) || m.size.taken > 0,
+        Asked::OnceBegun => {
+            let made_of = preferred.is_some_and(|p| p.terms.iter().any(|t| t.role == input.role && !t.ends));
+            made_of || m.size.stale.is_some() || m.size.taken > 0
+        }
+    }
 }
 
-/// Every touch still wanted, in the order of the work: journals, pins, then bearing by bearing. Bores are
-/// listed by both methods: one of them is enough, and whoever measures picks it.
-pub fn still_wanted(rules: &Rules, stations: &[StationAssessment]) -> Vec<Wanted> {
-    let first_on_its_journal =
-        |i: usize| stations.get(..i).is_none_or(|before| before.iter().all(|b| b.journal_at != stations[i].journal_at));
-    let own = stations.iter().enumerate().filter(|(i, _)| first_on_its_journal(*i)).map(|(_, s)| s);
-    let journals = own.flat_map(|s| of_feature(s.journal_at, Part::Journal, None, &s.journal));
-    let bearings = stations.iter().flat_map(|s| {
-        let features = s.features().into_iter().filter(|(part, _, f)| match part {
-            Part::Journal | Part::Strip => false,
-            Part::Bore => rules.preferred != Method::Components || f.taken > 0,
-            Part::Housing | Part::UpperWall | Part::LowerWall => is_wanted(rules, f),
-        });
-        features.flat_map(|(part, method, f)| of_feature(s.station, part, method, f))
-    });
-    journals.chain(bearings).collect()
+/// Everything that still wants touches, in the order of the work. What can be read in two ways is listed by both: one of
+/// them is enough, and whoever measures picks it.
+pub fn still_wanted(rules: &Rules, figures: &[FigureAssessment]) -> Vec<Wanted> {
+    let (mut first, mut each): (Vec<Wanted>, Vec<Wanted>) = Default::default();
+    for f in figures {
+        for m in &f.measured {
+            let ours = |i: &&Input| i.role == m.role && i.read == m.read;
+            let asked_for = |i: &&Input| ours(i) && i.asked != Asked::Never;
+            let Some(input) = f.figure.inputs().iter().find(asked_for) else { continue };
+            let list = if input.asked == Asked::First { &mut first } else { &mut each };
+            // Rods side by side run on one pin: it is measured once.
+            if !list.iter().any(|w| w.is_of(m)) {
+                list.extend(Wanted::of(m, input, is_asked(rules, f, input, m)));
+            }
+        }
+    }
+    first.append(&mut each);
+    first
 }

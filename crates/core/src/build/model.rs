@@ -1,15 +1,14 @@
 //! A build: one engine, its rules and gauges, and the facts recorded about it.
-
 use std::collections::HashSet;
 
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use uuid::Uuid;
 
-use crate::engine::{Feature, FeaturePlan, Layout, LayoutError, Planned};
+use crate::engine::{Characteristic, Layout, LayoutError, Plan, Planned};
 use crate::gauge::Gauge;
 use crate::log::{Fact, Reading, Rules, What};
-use crate::units::{Person, TextError, Timestamp, Unit, check_text};
+use crate::units::{Flaw, Person, TextError, Timestamp, Unit, check_text, must_differ};
 
 /// Everything known about one build. Loaded whole, evaluated by [`crate::assess::evaluate`].
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
@@ -35,6 +34,9 @@ pub struct Build {
     pub opened_by: Person,
     /// What was recorded since, in order.
     pub facts: Vec<Fact>,
+    /// Number of the last fact there is, where the facts here are not all of them; 0 where they are.
+    #[serde(skip)]
+    pub known_to: u32,
 }
 
 /// Longest short name of a build.
@@ -53,8 +55,8 @@ pub enum BuildError {
     #[error(transparent)]
     Layout(#[from] LayoutError),
     /// The rules or the gauges make no sense.
-    #[error("{0}")]
-    SetUp(&'static str),
+    #[error(transparent)]
+    SetUp(#[from] Flaw),
     /// A fact contradicts the ones before it.
     #[error("fact {seq}: {why}")]
     Fact {
@@ -75,9 +77,26 @@ pub(crate) fn struck_among(notes: &[&Fact]) -> HashSet<Uuid> {
 }
 
 impl Build {
-    /// Sequence number of the last fact; 0 before the first.
+    /// Sequence number of the last fact, whether it is shown here or not; 0 before the first.
     pub fn seq(&self) -> u32 {
-        self.facts.last().map_or(0, |f| f.seq)
+        self.facts.last().map_or(0, |f| f.seq).max(self.known_to)
+    }
+
+    /// The build as it was opened, before anything was recorded.
+    pub fn without_facts(&self) -> Build {
+        Build {
+            id: self.id,
+            code: self.code.clone(),
+            engine: self.engine.clone(),
+            unit: self.unit,
+            layout: self.layout.clone(),
+            rules: self.rules.clone(),
+            gauges: self.gauges.clone(),
+            opened_at: self.opened_at,
+            opened_by: self.opened_by.clone(),
+            facts: Vec::new(),
+            known_to: 0,
+        }
     }
 
     /// The gauge of that identifier.
@@ -103,26 +122,26 @@ impl Build {
         changed.unwrap_or(&self.rules)
     }
 
-    /// The positions of a feature: its last change, else the engine's plan, else the usual one.
-    pub fn plan(&self, feature: Feature) -> &[Planned] {
-        self.plan_among(&self.notes(), feature)
+    /// The positions of a characteristic: its last change, else the engine's plan, else the usual one.
+    pub fn plan(&self, characteristic: Characteristic) -> &[Planned] {
+        self.plan_among(&self.notes(), characteristic)
     }
 
-    pub(crate) fn plan_among<'a>(&'a self, notes: &[&'a Fact], feature: Feature) -> &'a [Planned] {
+    pub(crate) fn plan_among<'a>(&'a self, notes: &[&'a Fact], characteristic: Characteristic) -> &'a [Planned] {
         let changed = notes.iter().rev().find_map(|f| match &f.what {
-            What::Plan(change) if change.plan.feature == feature => Some(&change.plan),
+            What::Plan(change) if change.plan.characteristic == characteristic => Some(&change.plan),
             _ => None,
         });
-        let own = || self.layout.plans.iter().find(|p| p.feature == feature);
-        changed.or_else(own).map_or(feature.positions(), |p| &p.positions)
+        let own = || self.layout.plans.iter().find(|p| p.characteristic == characteristic);
+        changed.or_else(own).map_or(characteristic.positions(), |p| &p.positions)
     }
 
-    /// The plans in force of every feature this engine has, in the order of the work.
-    pub fn plans(&self) -> Vec<FeaturePlan> {
+    /// The plans in force of every characteristic this engine has, in the order of the work.
+    pub fn plans(&self) -> Vec<Plan> {
         let notes = self.notes();
-        let there = |f: &Feature| self.layout.rods.is_some() || !f.belongs_to_rods();
-        let plan = |feature| FeaturePlan { feature, positions: self.plan_among(&notes, feature).to_vec() };
-        Feature::ALL.into_iter().filter(there).map(plan).collect()
+        let there = |c: &Characteristic| c.row().at.iter().any(|kind| self.layout.count(*kind) > 0);
+        let plan = |c| Plan { characteristic: c, positions: self.plan_among(&notes, c).to_vec() };
+        Characteristic::all().filter(there).map(plan).collect()
     }
 
     /// Every reading with its fact, in order.
@@ -151,13 +170,9 @@ impl Build {
         check_text(&self.engine, "the engine")?;
         check_text(&self.opened_by.name, "the name of who opened it")?;
         self.layout.check()?;
-        if !self.rules.are_sound() {
-            return Err(BuildError::SetUp("the rules need 1 to 9 touches and bands above zero"));
-        }
-        let ids: HashSet<&str> = self.gauges.iter().map(|g| g.id.as_str()).collect();
-        if ids.len() != self.gauges.len() || !self.gauges.iter().all(Gauge::is_sound) {
-            return Err(BuildError::SetUp("every gauge needs a name of its own and a resolution above zero"));
-        }
+        self.rules.check()?;
+        must_differ(self.gauges.iter().map(|g| g.id.as_str()), "gauges")?;
+        self.gauges.iter().try_for_each(Gauge::check)?;
         Ok(())
     }
 }

@@ -1,5 +1,4 @@
 //! How far the orders of a build are.
-
 use uuid::Uuid;
 
 use crate::log::{Fact, OrderStep, What, WorkOrder};

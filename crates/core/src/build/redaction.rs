@@ -1,14 +1,13 @@
 //! What a person who measures blind may see of a build.
 //!
-//! While a request is open its person gets the build *redacted*: the first readings of that feature are taken out before
+//! While a request is open its person gets the build *redacted*: the first readings of that place are taken out before
 //! anything is worked out, so no view of the API can show them. What the person reads there is kept apart.
-
 use std::collections::HashSet;
 
 use uuid::Uuid;
 
 use super::model::Build;
-use crate::engine::{Feature, Part, Station};
+use crate::engine::{Characteristic, Place, Read};
 use crate::log::{BlindRequest, Fact, Fitting, Reading, What, WorkOrder};
 
 /// The requests among a build's notes, in order.
@@ -19,23 +18,23 @@ pub(crate) fn requests<'a>(notes: &[&'a Fact]) -> impl Iterator<Item = (&'a Fact
     })
 }
 
-/// Whether every place that counts was touched for a request, by one method where there are two.
+/// Whether every place that counts was touched for a request, one way where there are two that are kept apart.
 pub fn is_done(build: &Build, id: Uuid, request: &BlindRequest) -> bool {
     let struck = build.struck();
     let touched: Vec<_> =
         build.readings().filter(|(f, r)| r.blind == Some(id) && !struck.contains(&f.id)).map(|(_, r)| r).collect();
-    let plan = build.plan(request.feature);
-    let by_method = |dial: bool| {
-        let here = |p| touched.iter().any(|r| r.position == p && r.measure.is_dial() == dial);
+    let (row, plan) = (request.characteristic.row(), build.plan(request.characteristic));
+    let whole = |counts: &dyn Fn(Read) -> bool| {
+        let here = |p| touched.iter().any(|r| r.position == p && counts(r.measure.read()));
         plan.iter().filter(|p| !p.advisory).all(|p| here(p.position))
     };
-    by_method(false) || (request.feature.part() == Part::Bore && by_method(true))
+    if row.reads_apart { row.reads.iter().any(|one| whole(&|read| read == *one)) } else { whole(&|_| true) }
 }
 
-/// The open request to a person about a feature.
-pub fn open_request(build: &Build, person: Uuid, station: Station, feature: Feature) -> Option<Uuid> {
+/// The open request to a person about a characteristic of a place.
+pub fn open_request(build: &Build, person: Uuid, station: Place, characteristic: Characteristic) -> Option<Uuid> {
     requests(&build.notes())
-        .filter(|(_, r)| (r.whom.id, r.station, r.feature) == (person, station, feature))
+        .filter(|(_, r)| (r.whom.id, r.station, r.characteristic) == (person, station, characteristic))
         .find(|(f, r)| !is_done(build, f.id, r))
         .map(|(f, _)| f.id)
 }
@@ -58,10 +57,11 @@ pub fn redacted(build: &Build, person: Uuid) -> Option<Build> {
         return None;
     }
     let answers = |blind: Option<Uuid>| open.iter().any(|(id, _)| blind == Some(*id));
-    let hidden =
-        |r: &Reading| !answers(r.blind) && open.iter().any(|(_, q)| (q.station, q.feature) == (r.station, r.feature));
+    let hidden = |r: &Reading| {
+        !answers(r.blind) && open.iter().any(|(_, q)| (q.station, q.characteristic) == (r.station, r.characteristic))
+    };
     let readings: HashSet<Uuid> = build.readings().filter(|(_, r)| hidden(r)).map(|(f, _)| f.id).collect();
-    let tells = |station: Station| {
+    let tells = |station: Place| {
         let journal = build.layout.journal_of(station);
         open.iter().any(|(_, r)| r.station == station || r.station == journal)
     };
@@ -90,5 +90,6 @@ pub fn redacted(build: &Build, person: Uuid) -> Option<Build> {
         };
         Fact { what, ..fact.clone() }
     };
-    Some(Build { facts: build.facts.iter().filter(shown).map(as_first).collect(), ..build.clone() })
+    let facts = build.facts.iter().filter(shown).map(as_first).collect();
+    Some(Build { facts, known_to: build.seq(), ..build.without_facts() })
 }

@@ -1,5 +1,4 @@
 //! `assign`: which row goes with which column, such as rods with pins.
-
 use jagged_pin_search::assignment::assign;
 use serde_json::{Value, json};
 

@@ -1,5 +1,4 @@
 //! `compare`: do two values with their expanded uncertainties agree?
-
 use serde_json::{Value, json};
 
 use super::CalcError;

@@ -1,15 +1,14 @@
 //! `effective`: the size that counts, taper, out-of-round and relief from touched positions.
-
 use serde_json::{Value, json};
 
 use super::request::{Fields, Sign, number};
 use super::{CalcError, Code};
-use crate::maths::{Counts, SizeRule, TouchedPlace, effective};
+use crate::maths::{Extreme, SizeRule, TouchedPlace, effective};
 use crate::{Length, Unit};
 
 pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
     let unit = f.unit()?;
-    let kind = f.need("kind")?.one_of(&[("journal", Counts::Journal), ("bore", Counts::Bore)])?;
+    let kind = f.need("kind")?.one_of(&[("journal", Extreme::Largest), ("bore", Extreme::Smallest)])?;
     let rule = f.need("rule")?.one_of(&[("worst", SizeRule::Worst), ("mean", SizeRule::Mean)])?;
     let angles =
         f.take("effective_angles").map(|a| a.list()?.into_iter().map(|n| n.any_number()).collect()).transpose()?;

@@ -1,5 +1,4 @@
 //! `grind_plan`: the size to grind a crank to, for each undersize.
-
 use serde_json::{Value, json};
 
 use super::CalcError;

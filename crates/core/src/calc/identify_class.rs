@@ -1,5 +1,4 @@
 //! `identify_class`: the undersize that measured journals belong to.
-
 use serde_json::{Value, json};
 
 use super::request::{Fields, Sign, number};

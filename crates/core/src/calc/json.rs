@@ -1,5 +1,4 @@
 //! JSON in which a repeated key is an error instead of a silent overwrite.
-
 use std::fmt;
 
 use serde::de::{Deserialize, Deserializer, Error, MapAccess, SeqAccess, Visitor};

@@ -1,5 +1,4 @@
 //! `parse_entry`: what a text typed into a size or dial cell means.
-
 use serde_json::{Value, json};
 
 use super::request::{Fields, Sign, number};

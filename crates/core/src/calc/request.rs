@@ -1,5 +1,4 @@
 //! Reading a request field by field, with the path of whatever is wrong.
-
 use std::collections::HashSet;
 
 use rust_decimal::Decimal;

@@ -1,8 +1,7 @@
 //! `select_measured`: which measured shells of a tray go into which housing.
-
 use jagged_pin_search::BRANCHES_PER_MS;
 use jagged_pin_search::by_class::SelectError;
-use jagged_pin_search::one_by_one::{Pick, Place, Tray, select};
+use jagged_pin_search::one_by_one::{Housing, Pick, Tray, select};
 use serde_json::{Value, json};
 
 use super::request::{Fields, Sign, nm, number_of_nm};
@@ -19,7 +18,7 @@ const TIME_LIMIT: (u64, u64) = (2_000, 60_000);
 pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
     let unit = f.unit()?;
     let of_all = target(f.need("target")?, unit)?;
-    let (ids, places): (Vec<String>, Vec<Place>) = stations(&mut f, of_all, unit)?.into_iter().unzip();
+    let (ids, places): (Vec<String>, Vec<Housing>) = stations(&mut f, of_all, unit)?.into_iter().unzip();
     let (upper_ids, uppers) = walls(&mut f, "uppers", unit)?;
     let (lower_ids, lowers) = walls(&mut f, "lowers", unit)?;
     let ms = f.take("time_limit_ms").map(|t| t.count()).transpose()?.unwrap_or(TIME_LIMIT.0).min(TIME_LIMIT.1);
@@ -49,7 +48,7 @@ pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
     }))
 }
 
-fn stations(f: &mut Fields, of_all: Target, unit: Unit) -> Result<Vec<(String, Place)>, CalcError> {
+fn stations(f: &mut Fields, of_all: Target, unit: Unit) -> Result<Vec<(String, Housing)>, CalcError> {
     let list = f.need("stations")?.listed()?;
     if list.len() > MOST.0 {
         return Err(f.error(Code::OutOfRange, "stations", format!("at most {} stations at once", MOST.0)));
@@ -58,7 +57,7 @@ fn stations(f: &mut Fields, of_all: Target, unit: Unit) -> Result<Vec<(String, P
         let base = s.need("base")?.length(unit, Sign::Any)?;
         let target = own_target(&mut s, of_all, unit)?;
         s.finish()?;
-        Ok((id, Place { base: base.nm(), target: target.into() }))
+        Ok((id, Housing { base: base.nm(), target: target.into() }))
     };
     list.into_iter().map(station).collect()
 }

@@ -1,6 +1,7 @@
 //! `select_shells`: which size classes go into which bearing, and what is bought for it.
-
-use jagged_pin_search::by_class::{Halves, Objective, Pick, Place, Problem, SelectError, ShellSet, next_best, select};
+use jagged_pin_search::by_class::{
+    Bearing, Halves, Objective, Pick, Problem, SelectError, ShellSet, next_best, select,
+};
 use jagged_pin_search::{Quality, USUAL_EFFORT};
 use serde_json::{Map, Value, json};
 
@@ -16,7 +17,7 @@ const MOST: usize = 32;
 pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
     let unit = f.unit()?;
     let of_all = target(f.need("target")?, unit)?;
-    let (ids, places): (Vec<String>, Vec<Place>) = stations(&mut f, of_all, unit)?.into_iter().unzip();
+    let (ids, places): (Vec<String>, Vec<Bearing>) = stations(&mut f, of_all, unit)?.into_iter().unzip();
     let (classes, shifts): (Vec<String>, Vec<Length>) = classes(&mut f, unit)?.into_iter().unzip();
     let max_step = f.need("max_step")?.length(unit, Sign::NotNegative)?;
     let alike = f.take("interchangeable").map_or(Ok(false), |i| i.flag())?;
@@ -73,12 +74,12 @@ fn limited(f: &mut Fields, name: &str) -> Result<Vec<(String, Fields)>, CalcErro
     if too_many { Err(f.error(Code::OutOfRange, name, format!("at most {MOST} at once"))) } else { Ok(list) }
 }
 
-fn stations(f: &mut Fields, of_all: Target, unit: Unit) -> Result<Vec<(String, Place)>, CalcError> {
+fn stations(f: &mut Fields, of_all: Target, unit: Unit) -> Result<Vec<(String, Bearing)>, CalcError> {
     let station = |(id, mut s): (String, Fields)| {
         let clearance_std = s.need("clearance_std")?.length(unit, Sign::Any)?;
         let target = own_target(&mut s, of_all, unit)?;
         s.finish()?;
-        Ok((id, Place { clearance_std: clearance_std.nm(), target: target.into(), locked: None }))
+        Ok((id, Bearing { clearance_std: clearance_std.nm(), target: target.into(), locked: None }))
     };
     limited(f, "stations")?.into_iter().map(station).collect()
 }

@@ -1,5 +1,4 @@
 //! Targets in requests.
-
 use super::request::{Fields, Found, Sign};
 use super::{CalcError, Code};
 use crate::Unit;

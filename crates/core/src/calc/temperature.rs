@@ -1,5 +1,4 @@
 //! `temperature`: the size at 20 C of a part measured warm or cold.
-
 use serde_json::{Value, json};
 
 use super::request::{Fields, Sign, number};

@@ -1,5 +1,4 @@
 //! `uncertainty`: contributions of four kinds combined in quadrature, with their shares.
-
 use std::collections::HashSet;
 
 use serde_json::{Value, json};

@@ -1,5 +1,4 @@
 //! `verdict`: a value, or a smallest and largest one, judged against a window.
-
 use serde_json::{Value, json};
 
 use super::request::{Fields, Sign, number};

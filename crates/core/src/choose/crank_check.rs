@@ -3,12 +3,11 @@
 //!
 //! All mains of a crank are normally one undersize, and all pins; a mixed result is flagged before anything is
 //! ordered.
-
 use serde::Serialize;
 
 use crate::assess::Assessment;
 use crate::build::Build;
-use crate::engine::{BearingRow, Station};
+use crate::engine::{BearingRow, Place};
 use crate::log::What;
 use crate::maths::{UndersizeClass, common_undersize};
 use crate::shells::{ShellFamily, class_by, stamped_undersize};
@@ -34,9 +33,9 @@ pub enum Says {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct JournalCheck {
     /// The bearing.
-    pub station: Station,
+    pub station: Place,
     /// Where its journal is.
-    pub journal_at: Station,
+    pub journal_at: Place,
     /// Its size.
     pub measured: Option<Length>,
     /// The undersize it belongs to.
@@ -71,11 +70,9 @@ pub struct FamilyCheck {
 pub fn family_check(build: &Build, assessed: &Assessment, family: &ShellFamily) -> FamilyCheck {
     let stamps = stamps(build, family.row);
     let journals: Vec<JournalCheck> = assessed
-        .stations
-        .iter()
-        .filter(|s| s.station.row() == family.row)
+        .bearings_of(family.row)
         .map(|s| {
-            let measured = s.journal.size.as_ref().filter(|_| s.journal.complete).map(|j| j.effective);
+            let measured = s.journal().size.as_ref().filter(|_| s.journal().complete).map(|j| j.effective);
             let class = measured.and_then(|size| class_by(family, size));
             let stamp = stamps.iter().find(|(at, _)| *at == s.station).map(|(_, text)| text.clone());
             let read = stamp.as_deref().and_then(|text| stamped_undersize(text, Some(family), build.unit));
@@ -105,8 +102,8 @@ pub fn family_check(build: &Build, assessed: &Assessment, family: &ShellFamily) 
 }
 
 /// The last stamp of each bearing of a row.
-fn stamps(build: &Build, row: BearingRow) -> Vec<(Station, String)> {
-    let mut all: Vec<(Station, String)> = Vec::new();
+fn stamps(build: &Build, row: BearingRow) -> Vec<(Place, String)> {
+    let mut all: Vec<(Place, String)> = Vec::new();
     for fact in &build.facts {
         let What::Stamps(s) = &fact.what else { continue };
         for stamp in s.stamps.iter().filter(|s| s.station.row() == row) {

@@ -6,11 +6,10 @@
 //! estimate.
 //!
 //! `hot = cold + growth`
-
 use serde::Serialize;
 
 use crate::build::Build;
-use crate::engine::Station;
+use crate::engine::{Place, PlaceKind};
 use crate::figure::{Expansion, TargetInForce};
 use crate::maths::{GrowthAssumptions, Material, TargetRule, housing_growth};
 use crate::units::Length;
@@ -43,9 +42,9 @@ impl HotGrowth {
 }
 
 /// How much the housing of a main opens; absent for rods and for iron blocks, which hardly do.
-pub fn hot_growth_at(build: &Build, station: Station, target: Option<&TargetInForce>) -> Option<HotGrowth> {
+pub fn hot_growth_at(build: &Build, station: Place, target: Option<&TargetInForce>) -> Option<HotGrowth> {
     let opens = matches!(build.layout.block, Material::Aluminium | Material::Magnesium);
-    if !opens || !matches!(station, Station::Main(_)) {
+    if !opens || station.kind() != PlaceKind::Main {
         return None;
     }
     let allowance = target.and_then(|t| match t.rule {

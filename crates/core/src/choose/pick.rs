@@ -1,10 +1,9 @@
 //! The pick list: every half that is to be fitted, in bench order, and where it comes from: the shelf first, then
 //! what another bearing of the engine gives up, then a set that is bought.
-
 use serde::Serialize;
 
 use super::proposed::{ProposedPair, ToBuy};
-use crate::engine::Station;
+use crate::engine::Place;
 use crate::shells::{ClassPair, Half, OnShelf, ShellFamily};
 use crate::units::Length;
 
@@ -21,7 +20,7 @@ pub enum PickFrom {
     /// Out of another bearing of this engine.
     Engine {
         /// Which.
-        station: Station,
+        station: Place,
     },
     /// Out of a set that has to be bought.
     Set {
@@ -35,7 +34,7 @@ pub enum PickFrom {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct PickLine {
     /// The bearing.
-    pub station: Station,
+    pub station: Place,
     /// Upper or lower.
     pub half: Half,
     /// Its class.
@@ -49,7 +48,7 @@ pub struct PickLine {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Freed {
     /// The bearing they come out of.
-    pub station: Station,
+    pub station: Place,
     /// Upper or lower.
     pub half: Half,
     /// Their class.

@@ -8,9 +8,8 @@
 //! A pair that stays is as well known as it was measured. One that is changed is *predicted*: each half that
 //! goes out and each that comes in lies anywhere within its grading,
 //! `U = 2 sqrt((U_measured / 2)^2 + 2 n grading^2 / 3)` for `n` halves changed.
-
 use jagged_pin_search::by_class::{
-    Alternative, Objective, Pick, Place, Problem, SelectError, Selection, next_best, select,
+    Alternative, Bearing, Objective, Pick, Problem, SelectError, Selection, next_best, select,
 };
 use jagged_pin_search::{Quality, USUAL_EFFORT};
 use serde::Serialize;
@@ -22,8 +21,8 @@ use super::proposed::{ProposedPair, ToBuy};
 use super::remedies::{Remedies, remedies};
 use crate::assess::Assessment;
 use crate::build::{Build, last_fitting, shells_in};
-use crate::engine::{BearingRow, Station};
-use crate::figure::StationAssessment;
+use crate::engine::{BearingRow, Place};
+use crate::figure::FigureAssessment;
 use crate::log::{Fact, FittedPair, Fitting, What};
 use crate::maths::{Acceptance, Estimate, Target, Task, Window, half_width, verdict};
 use crate::shells::{ClassPair, Half, OnShelf, ShellClass, ShellFamily, class_by};
@@ -33,12 +32,12 @@ use crate::units::Length;
 /// Where nothing was fitted yet, the halves are taken for those of the first of the shop's `families` that goes round
 /// these journals. Shells of a tray are known by their walls: against two standard ones in the middle of their
 /// tolerance they add what they are thinner.
-pub fn foreign_in(build: &Build, asked: &ShellFamily, families: &[ShellFamily]) -> Vec<(Station, ClassPair, Length)> {
+pub fn foreign_in(build: &Build, asked: &ShellFamily, families: &[ShellFamily]) -> Vec<(Place, ClassPair, Length)> {
     let notes = build.notes();
     let nominal = build.layout.journal(asked.row);
     let usual = families.iter().find(|f| f.row == asked.row && f.journal == nominal);
     let said = shells_in(&notes, asked.row);
-    let of = |station: Station| {
+    let of = |station: Place| {
         let (owner, upper, lower) = match last_fitting(&notes, station) {
             Some((Fitting { family: None, .. }, pair)) => {
                 let named = ClassPair { upper: pair.upper.clone(), lower: pair.lower.clone() };
@@ -87,12 +86,12 @@ pub struct ProposalWish {
     /// Largest difference between the shifts of a pair; zero refuses to mix.
     pub max_step: Length,
     /// Halves in now, by station; standard ones where nothing is said.
-    pub fitted: Vec<(Station, ClassPair)>,
+    pub fitted: Vec<(Place, ClassPair)>,
     /// Bearings whose halves are of another family, with what those add to the clearance of a standard pair: all of
     /// them change, and what comes out is no stock of this family.
-    pub foreign: Vec<(Station, ClassPair, Length)>,
+    pub foreign: Vec<(Place, ClassPair, Length)>,
     /// Stations that keep what they have.
-    pub kept: Vec<Station>,
+    pub kept: Vec<Place>,
     /// Classes that are not to be used.
     pub without: Vec<String>,
     /// What a coating on both halves changes of the clearance, such as -0.0005 in; zero for none.
@@ -136,7 +135,7 @@ pub struct NextBest {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct PairAt {
     /// The bearing.
-    pub station: Station,
+    pub station: Place,
     /// Its halves.
     pub pair: ClassPair,
 }
@@ -148,7 +147,7 @@ pub struct Proposal {
     /// Each bearing of the row that is judged.
     pub places: Vec<ProposedPair>,
     /// Bearings of the row that are left out because nothing is proven of them yet.
-    pub open: Vec<Station>,
+    pub open: Vec<Place>,
     /// Bearings that would be outside their windows.
     pub outside: usize,
     /// The largest distance from the aim.
@@ -174,7 +173,7 @@ pub struct Proposal {
     /// The ways it was chosen from.
     pub ways: f64,
     /// The bearing that keeps the worst distance from shrinking.
-    pub binding: Option<Station>,
+    pub binding: Option<Place>,
     /// What comes next.
     pub next_best: Vec<NextBest>,
     /// How the housings open when hot, where they do.
@@ -198,7 +197,7 @@ pub enum NoProposal {
     #[error("{station}'s journal does not belong to these shells: {why}. Stop before shells are ordered")]
     WrongFamily {
         /// The journal.
-        station: Station,
+        station: Place,
         /// What it measures as.
         why: String,
     },
@@ -248,7 +247,7 @@ impl Now {
 
 /// A bearing that takes part.
 struct Seat<'a> {
-    station: &'a StationAssessment,
+    station: &'a FigureAssessment,
     target: Target,
     now: Now,
     clearance: Length,
@@ -267,7 +266,7 @@ pub fn propose(
     shelf: &[OnShelf],
     wish: &ProposalWish,
 ) -> Result<Proposal, NoProposal> {
-    let row: Vec<&StationAssessment> = assessed.stations.iter().filter(|s| s.station.row() == wish.row).collect();
+    let row: Vec<&FigureAssessment> = assessed.bearings_of(wish.row).collect();
     belongs(&row, family, wish.undersize)?;
     let mut seats = Vec::new();
     for station in &row {
@@ -303,9 +302,9 @@ fn moved(target: Target, by: Length) -> Target {
 }
 
 /// Every journal that is measured must belong to the undersize.
-fn belongs(row: &[&StationAssessment], family: &ShellFamily, undersize: Length) -> Result<(), NoProposal> {
+fn belongs(row: &[&FigureAssessment], family: &ShellFamily, undersize: Length) -> Result<(), NoProposal> {
     for s in row {
-        let Some(journal) = s.journal.size.as_ref().filter(|_| s.journal.complete) else { continue };
+        let Some(journal) = s.journal().size.as_ref().filter(|_| s.journal().complete) else { continue };
         let class = class_by(family, journal.effective);
         if class.map(|c| c.undersize) != Some(undersize) {
             let why = match class.map(|c| c.undersize) {
@@ -319,7 +318,7 @@ fn belongs(row: &[&StationAssessment], family: &ShellFamily, undersize: Length) 
     Ok(())
 }
 
-fn fitted(family: &ShellFamily, wish: &ProposalWish, station: Station) -> Result<(usize, usize), NoProposal> {
+fn fitted(family: &ShellFamily, wish: &ProposalWish, station: Place) -> Result<(usize, usize), NoProposal> {
     let class = |id: &str| family.class(id).ok_or_else(|| NoProposal::Unknown(format!("class {id}")));
     let standard = || family.standard().map(|c| c.id.clone()).unwrap_or_default();
     match wish.fitted.iter().find(|(s, _)| *s == station) {
@@ -344,7 +343,7 @@ fn problem(
     let place = |s: &Seat<'_>| {
         let kept = wish.kept.contains(&s.station.station);
         let clearance_std = s.clearance - s.now.shift(family) + wish.coating;
-        Place { clearance_std: clearance_std.nm(), target: s.target.into(), locked: s.now.classes().filter(|_| kept) }
+        Bearing { clearance_std: clearance_std.nm(), target: s.target.into(), locked: s.now.classes().filter(|_| kept) }
     };
     // What is in the engine can be put back: it counts as if it lay on the shelf.
     let mut stock = family.counted(shelf, wish.undersize);
@@ -378,7 +377,7 @@ fn proposal(
     seats: &[Seat<'_>],
     selection: &Selection,
     others: Vec<Alternative>,
-    open: Vec<Station>,
+    open: Vec<Place>,
 ) -> Proposal {
     let place = |(seat, pick): (&Seat<'_>, &Pick)| proposed(assessed.rules.acceptance, family, wish, seat, pick);
     let offers: Vec<_> = family

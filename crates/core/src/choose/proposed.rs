@@ -1,9 +1,8 @@
 //! The pair proposed for a bearing, and what has to be bought for it.
-
 use serde::Serialize;
 
 use super::hot::HotClearance;
-use crate::engine::Station;
+use crate::engine::Place;
 use crate::maths::{Side, State, Target};
 use crate::shells::ClassPair;
 use crate::units::Length;
@@ -13,7 +12,7 @@ use crate::units::Length;
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct ProposedPair {
     /// The bearing.
-    pub station: Station,
+    pub station: Place,
     /// What was measured.
     pub measured: Length,
     /// How sure that is.
@@ -48,7 +47,7 @@ pub struct ProposedPair {
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct ToBuy {
-    /// Part number.
+    /// Role number.
     pub part_number: String,
     /// How many sets.
     pub sets: u16,

@@ -1,11 +1,10 @@
 //! What would help where no shells do: for every bearing that stays outside, how far it is off and the housing that
 //! would put it on its aim; for the row, the grind that would.
-
 use serde::Serialize;
 
 use crate::assess::Assessment;
 use crate::build::Build;
-use crate::engine::Station;
+use crate::engine::Place;
 use crate::evidence::mean_housing;
 use crate::machining::{MachiningWish, machining_plans};
 use crate::shells::ShellFamily;
@@ -16,7 +15,7 @@ use crate::units::Length;
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct HousingRemedy {
     /// The bearing.
-    pub station: Station,
+    pub station: Place,
     /// What a pair would have to add to the clearance to put it on its aim.
     pub wants: Length,
     /// The housing size that would; absent while the housing is not measured.
@@ -51,10 +50,10 @@ pub(super) fn remedies(
     build: &Build,
     assessed: &Assessment,
     family: &ShellFamily,
-    outside: impl Iterator<Item = (Station, Length)>,
+    outside: impl Iterator<Item = (Place, Length)>,
 ) -> Remedies {
-    let at = |(station, wants): (Station, Length)| {
-        let housing = assessed.station(station).and_then(|s| mean_housing(&s.housing)).map(|(h, _)| h + wants);
+    let at = |(station, wants): (Place, Length)| {
+        let housing = assessed.station(station).and_then(|s| mean_housing(s.housing())).map(|(h, _)| h + wants);
         HousingRemedy { station, wants, housing }
     };
     let wish = MachiningWish {

@@ -3,16 +3,15 @@
 //! A rod is known by its bore over shells: its judged clearance and the journal it was measured against, or its
 //! housing less catalogue walls. Rods that are married to a piston, or weight-matched in their place, stay where
 //! they are said to stay. The choice itself is [`jagged_pin_search::assign`].
-
 use jagged_pin_search::Quality;
 use jagged_pin_search::assignment::{Assignment, assign};
 use serde::Serialize;
 
 use crate::assess::Assessment;
 use crate::build::Build;
-use crate::engine::{BearingRow, Station};
+use crate::engine::{BearingRow, Place};
 use crate::evidence::mean_housing;
-use crate::figure::StationAssessment;
+use crate::figure::FigureAssessment;
 use crate::maths::Target;
 use crate::units::Length;
 
@@ -21,17 +20,17 @@ use crate::units::Length;
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct AssignedRod {
     /// The rod.
-    pub rod: Station,
+    pub rod: Place,
     /// Its inside diameter over shells.
     pub bore: Length,
     /// Whether that was measured over shells; else it is its housing less catalogue walls.
     pub over_shells: bool,
     /// The pin it runs on now.
-    pub now: Station,
+    pub now: Place,
     /// Its clearance there.
     pub clearance_now: Length,
     /// The pin proposed.
-    pub pin: Station,
+    pub pin: Place,
     /// That pin's size.
     pub journal: Length,
     /// The clearance there.
@@ -51,7 +50,7 @@ pub struct RodAssignment {
     /// Rod by rod.
     pub rods: Vec<AssignedRod>,
     /// Rods that are left out, with what they lack unknown.
-    pub open: Vec<Station>,
+    pub open: Vec<Place>,
     /// Outside the window now, and as proposed.
     pub outside: [usize; 2],
     /// Largest distance from the aim now, and as proposed.
@@ -61,16 +60,16 @@ pub struct RodAssignment {
 }
 
 struct Rod<'a> {
-    s: &'a StationAssessment,
+    s: &'a FigureAssessment,
     bore: Length,
     over_shells: bool,
     journal: Length,
 }
 
 /// The best rods for the pins. `fixed` rods stay on their pins. `None` while no rod is known, or without a target.
-pub fn rods_to_pins(build: &Build, assessed: &Assessment, fixed: &[Station]) -> Option<RodAssignment> {
-    let target = assessed.rods.target.as_ref()?.window;
-    let row = || assessed.stations.iter().filter(|s| s.station.row() == BearingRow::Rods);
+pub fn rods_to_pins(build: &Build, assessed: &Assessment, fixed: &[Place]) -> Option<RodAssignment> {
+    let target = assessed.row_target(BearingRow::Rods)?.window;
+    let row = || assessed.bearings_of(BearingRow::Rods);
     let rods: Vec<Rod<'_>> = row().filter_map(|s| rod(build, s)).collect();
     if rods.is_empty() {
         return None;
@@ -133,13 +132,13 @@ fn least_moved(
     Some(best)
 }
 
-fn rod<'a>(build: &Build, s: &'a StationAssessment) -> Option<Rod<'a>> {
-    let journal = s.journal.size.as_ref().filter(|_| s.journal.complete)?.effective;
+fn rod<'a>(build: &Build, s: &'a FigureAssessment) -> Option<Rod<'a>> {
+    let journal = s.journal().size.as_ref().filter(|_| s.journal().complete)?.effective;
     if let Some(judged) = &s.judged {
         return Some(Rod { s, bore: journal + judged.clearance, over_shells: true, journal });
     }
     let nominals = build.layout.nominals(BearingRow::Rods)?;
-    let (housing, _) = mean_housing(&s.housing)?;
+    let (housing, _) = mean_housing(s.housing())?;
     let under = s.class.and_then(|c| c.undersize).unwrap_or_default();
     Some(Rod { s, bore: nominals.over_standard(housing) - under, over_shells: false, journal })
 }

@@ -1,12 +1,11 @@
 //! The shop's record of its predictions: every fitting, what it promised, and what was measured before anything
 //! else was done to the bearing. How far off they were, over builds, says how well the shop's classes, gauges and
 //! set-ups hold.
-
 use serde::Serialize;
 
 use crate::assess::evaluate;
 use crate::build::Build;
-use crate::engine::{BearingRow, Station};
+use crate::engine::{BearingRow, Figure, Place};
 use crate::evidence::Endings;
 use crate::figure::PredictionCheck;
 use crate::log::What;
@@ -33,7 +32,7 @@ pub struct FittingRecord {
     /// Bearings that were measured afterwards.
     pub checks: Vec<PredictionCheck>,
     /// Bearings that were not measured before something else was done, or are not yet.
-    pub open: Vec<Station>,
+    pub open: Vec<Place>,
 }
 
 /// Every fitting of a build, the first first.
@@ -57,10 +56,10 @@ pub fn prediction_record(build: &Build) -> Vec<FittingRecord> {
         // The build as it was just before the next deed to any of these bearings; most often that is now.
         let mut assessed: Option<(u32, crate::assess::Assessment)> = None;
         for pair in &fitting.pairs {
-            let upto = endings.next_at(&build.layout, pair.station, fact.seq).unwrap_or(u32::MAX);
+            let upto = endings.next_at(Figure::OIL_CLEARANCE, pair.station, fact.seq).unwrap_or(u32::MAX);
             if assessed.as_ref().is_none_or(|(seq, _)| *seq != upto) {
                 let facts = build.facts.iter().take_while(|f| f.seq < upto).cloned().collect();
-                assessed = Some((upto, evaluate(&Build { facts, ..build.clone() })));
+                assessed = Some((upto, evaluate(&Build { facts, ..build.without_facts() })));
             }
             let station = assessed.as_ref().and_then(|(_, a)| a.station(pair.station));
             match station.and_then(|s| s.prediction.clone()) {

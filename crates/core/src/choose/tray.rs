@@ -2,18 +2,17 @@
 //!
 //! `clearance = housing - journal - upper wall - lower wall`; the housing by the mean of its places, since the
 //! crushed shells fill the whole of it. The choice itself is [`jagged_pin_search::measured`].
-
 use jagged_pin_search::by_class::SelectError;
-use jagged_pin_search::one_by_one::{Place, Tray as Choice, select};
+use jagged_pin_search::one_by_one::{Housing, Tray as Choice, select};
 use jagged_pin_search::{Quality, USUAL_EFFORT};
 use serde::Serialize;
 use thiserror::Error;
 
 use crate::assess::Assessment;
 use crate::build::Build;
-use crate::engine::Station;
-use crate::evidence::{FeatureSize, Sessions, gauge_behind, mean_housing};
-use crate::figure::{Basis, MeasuredBy, StationAssessment, Wall, warmth};
+use crate::engine::{Method, Place, Role, Term};
+use crate::evidence::{Sessions, Size, gauge_behind, mean_housing};
+use crate::figure::{Basis, FigureAssessment, Known, MeasuredBy, warmth};
 use crate::log::{Tray, TrayShell};
 use crate::maths::{Side, State, Target, Window, verdict};
 use crate::shells::Half;
@@ -24,7 +23,7 @@ use crate::units::Length;
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct TrayPlace {
     /// The bearing.
-    pub station: Station,
+    pub station: Place,
     /// Its housing.
     pub housing: Length,
     /// Its journal.
@@ -52,7 +51,7 @@ pub struct TrayProposal {
     /// Each bearing whose housing and journal are measured.
     pub places: Vec<TrayPlace>,
     /// Bearings that are left out.
-    pub open: Vec<Station>,
+    pub open: Vec<Place>,
     /// Bearings that would be outside.
     pub outside: usize,
     /// The largest distance from the aim.
@@ -79,10 +78,10 @@ pub enum NoTrayChoice {
 }
 
 struct Seat<'a> {
-    station: &'a StationAssessment,
+    station: &'a FigureAssessment,
     target: Target,
-    housing: (Length, &'a FeatureSize),
-    journal: &'a FeatureSize,
+    housing: (Length, &'a Size),
+    journal: &'a Size,
 }
 
 /// The best pairs of a tray for a row, proven.
@@ -91,11 +90,11 @@ struct Seat<'a> {
 /// [`NoTrayChoice`] when nothing is measured or there are not enough halves.
 pub fn choose_from_tray(build: &Build, assessed: &Assessment, tray: &Tray) -> Result<TrayProposal, NoTrayChoice> {
     let seat = |station| {
-        let s: &StationAssessment = station;
-        let journal = s.journal.size.as_ref().filter(|_| s.journal.complete)?;
-        Some(Seat { station: s, target: s.target.as_ref()?.window, housing: mean_housing(&s.housing)?, journal })
+        let s: &FigureAssessment = station;
+        let journal = s.journal().size.as_ref().filter(|_| s.journal().complete)?;
+        Some(Seat { station: s, target: s.target.as_ref()?.window, housing: mean_housing(s.housing())?, journal })
     };
-    let row = || assessed.stations.iter().filter(|s| s.station.row() == tray.row);
+    let row = || assessed.bearings_of(tray.row);
     let seats: Vec<Seat<'_>> = row().filter_map(seat).collect();
     if seats.is_empty() {
         return Err(NoTrayChoice::NothingMeasured);
@@ -105,7 +104,7 @@ pub fn choose_from_tray(build: &Build, assessed: &Assessment, tray: &Tray) -> Re
     let choice = Choice {
         places: seats
             .iter()
-            .map(|s| Place { base: (s.housing.0 - s.journal.effective).nm(), target: s.target.into() })
+            .map(|s| Housing { base: (s.housing.0 - s.journal.effective).nm(), target: s.target.into() })
             .collect(),
         uppers: uppers.iter().map(|s| s.wall.nm()).collect(),
         lowers: lowers.iter().map(|s| s.wall.nm()).collect(),
@@ -148,14 +147,18 @@ pub fn choose_from_tray(build: &Build, assessed: &Assessment, tray: &Tray) -> Re
 
 /// How sure a clearance from measured parts is: the same budget as that of the components method.
 fn doubt(build: &Build, sessions: &Sessions, seat: &Seat<'_>, gauge: &str) -> Option<Length> {
-    let touched = |size| Some(MeasuredBy { gauge: gauge_behind(build, sessions, size)?, touches: size.touches });
-    let wall = Wall::Measured(MeasuredBy { gauge: build.gauge(gauge)?, touches: 1 });
-    let basis = Basis::Components {
-        journal: touched(seat.journal)?,
-        housing: touched(seat.housing.1)?,
-        upper: wall,
-        lower: wall,
+    let of = |size| Some(MeasuredBy { gauge: gauge_behind(build, sessions, size)?, touches: size.touches });
+    let figure = seat.station.figure;
+    let method = figure.method(Method::COMPONENTS)?;
+    let known = |term: &Term| {
+        let by = match term.role {
+            Role::JOURNAL => of(seat.journal)?,
+            Role::HOUSING => of(seat.housing.1)?,
+            _ => MeasuredBy { gauge: build.gauge(gauge)?, touches: 1 },
+        };
+        Some(Known::Measured(by))
     };
+    let basis = Basis { method, known: method.terms.iter().map(known).collect::<Option<Vec<_>>>()? };
     let noted = seat.journal.noted_temperatures && seat.housing.1.noted_temperatures;
-    Some(basis.budget(warmth(build, build.rules_now(), seat.station.station, noted).standard()).expanded)
+    Some(basis.budget(warmth(build, build.rules_now(), (figure, seat.station.station), noted).standard()).expanded)
 }

@@ -1,96 +1,137 @@
-//! What is measured and where it is touched: features, and the positions of each.
+//! What can be measured: characteristics, the places where each is touched, and what ends the evidence about it.
 //!
-//! | feature | positions by default | counts |
-//! |---|---|---|
-//! | main journal, pin | front and rear of the oil hole by 0 and 90 degrees, never across the hole | all |
-//! | main or rod housing, cap torqued, no shells | front and rear by vertical, +60, -60 | all |
-//! | main or rod bearing, shells in, cap torqued | front and rear of the groove, vertical | +45 and -45 inform |
-//! | shell wall | at the crown | 30 degrees off informs |
-//! | crushed strip | front and rear, vertical | all |
-//!
-//! An engine may have plans of its own ([`crate::engine::Layout::plans`]), and a build may change them
-//! ([`crate::log::PlanChange`]).
-
+//! A characteristic is one row of the catalogue ([`super::catalog`]). Everything that can be derived from its row is:
+//! which gauge fits, whether a dial says something about it, which of its places is the worst, what a deed ends.
 use serde::{Deserialize, Serialize};
 
-use super::place::Station;
-use crate::maths::Counts;
+use super::place::PlaceKind;
+use crate::maths::Extreme;
 
-/// A measurable thing at a station.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
-#[serde(rename_all = "snake_case")]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub enum Feature {
-    /// Outside diameter of a main journal.
-    MainJournal,
-    /// Outside diameter of a pin.
-    PinJournal,
-    /// Inside diameter of a main housing, cap torqued, no shells.
-    MainHousing,
-    /// Inside diameter of a rod's big end, cap torqued, no shells.
-    RodHousing,
-    /// Inside diameter of a main bearing, shells in and cap torqued.
-    MainBearing,
-    /// Inside diameter of a rod bearing, shells in and cap torqued.
-    RodBearing,
-    /// Wall of the upper shell.
-    UpperWall,
-    /// Wall of the lower shell.
-    LowerWall,
-    /// Oil clearance read off a crushed strip.
-    Strip,
-}
+/// What a characteristic is in the figures made of it, such as the journal of a bearing.
+///
+/// ```
+/// use jagged_pin_core::engine::Role;
+/// assert_eq!(Role::UPPER_WALL.name(), "upper_wall");
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize)]
+#[serde(transparent)]
+pub struct Role(&'static str);
 
-/// What a feature is in its bearing, main or rod alike. The order is that of [`crate::evidence`]'s table.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize)]
-#[serde(rename_all = "snake_case")]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub enum Part {
+impl Role {
     /// The journal or pin.
-    Journal,
+    pub const JOURNAL: Role = Role("journal");
     /// The housing.
-    Housing,
+    pub const HOUSING: Role = Role("housing");
     /// The bore over the shells.
-    Bore,
+    pub const BORE: Role = Role("bore");
     /// The wall of the upper shell.
-    UpperWall,
+    pub const UPPER_WALL: Role = Role("upper_wall");
     /// The wall of the lower shell.
-    LowerWall,
+    pub const LOWER_WALL: Role = Role("lower_wall");
     /// The crushed strip.
-    Strip,
-}
+    pub const STRIP: Role = Role("strip");
 
-/// How a clearance is obtained.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
-#[serde(rename_all = "snake_case")]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub enum Method {
-    /// Bore gauge zeroed at a stated reference; the dial is read.
-    Direct,
-    /// The bore is measured as a size and the journal taken off.
-    Subtract,
-    /// Housing less both walls less journal.
-    Components,
-    /// A crushed strip read against printed widths.
-    Strip,
-}
-
-impl Method {
-    /// All of them, the one that proves most first: by the direct method the mic's error cancels.
-    pub const ALL: [Method; 4] = [Method::Direct, Method::Subtract, Method::Components, Method::Strip];
+    /// A role of that name.
+    pub const fn new(name: &'static str) -> Self {
+        Role(name)
+    }
 
     /// How it is written in data.
     pub const fn name(self) -> &'static str {
-        match self {
-            Method::Direct => "direct",
-            Method::Subtract => "subtract",
-            Method::Components => "components",
-            Method::Strip => "strip",
-        }
+        self.0
     }
 }
 
-/// Axial place on a feature.
+/// How a gauge is read.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Read {
+    /// As a size.
+    Size,
+    /// On a dial that was zeroed at a reference.
+    Dial,
+}
+
+/// What a gauge can be put on.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum GaugeUse {
+    /// Shafts: a mic, a caliper.
+    Outside,
+    /// Holes: a bore gauge.
+    Inside,
+    /// Shell walls: a ball-anvil mic.
+    Wall,
+    /// Gaps: a crushed strip.
+    Gap,
+}
+
+/// A part of the engine that is measured as one thing and keeps its evidence wherever it goes.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum PartKind {
+    /// The crankshaft with its mains and pins.
+    Crank,
+    /// The block or case with its housings and caps.
+    Block,
+    /// A rod with its cap.
+    Rod,
+    /// The shells of one bearing.
+    Shells,
+}
+
+/// What is changed by a deed, and so no longer proven by what was measured before.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Tag {
+    /// The surface of a journal.
+    Journal,
+    /// A cap, its seat or what draws it down.
+    Cap,
+    /// The shells themselves: others, or the same ones changed.
+    Shells,
+    /// Which shells are said to be in, without a word about the ones that were measured.
+    ShellsNamed,
+}
+
+/// Where the deed must have been done to end the evidence.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Reach {
+    /// At the place itself.
+    Here,
+    /// At the journal that the place runs on.
+    OnJournal,
+}
+
+/// What is expected of a characteristic while nothing is known of it.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Expects {
+    /// What the journals of its row measure as a rule.
+    UsualJournal,
+    /// The journal and the aim together.
+    JournalAndAim,
+    /// The nominal housing; without one, journal and aim.
+    Housing,
+    /// The nominal wall in the middle of its tolerance, thicker by half of what the journal is under.
+    Wall,
+    /// The aim.
+    Aim,
+}
+
+/// What it is cut in, for its expansion.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum CutIn {
+    /// Steel.
+    Steel,
+    /// Whatever the block is made of.
+    Block,
+}
+
+/// Axial place on a characteristic.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
 #[serde(rename_all = "snake_case")]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -103,18 +144,7 @@ pub enum Axial {
     Rear,
 }
 
-impl Axial {
-    /// How it is written in data.
-    pub const fn name(self) -> &'static str {
-        match self {
-            Axial::Front => "front",
-            Axial::Middle => "middle",
-            Axial::Rear => "rear",
-        }
-    }
-}
-
-/// Where a feature is touched.
+/// Where a characteristic is touched.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
 #[serde(deny_unknown_fields)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -125,7 +155,7 @@ pub struct Position {
     pub angle: i16,
 }
 
-/// A position of a feature's plan.
+/// A position of a plan.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(deny_unknown_fields)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -136,192 +166,47 @@ pub struct Planned {
     pub advisory: bool,
 }
 
-/// The plan of one feature.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
-#[serde(deny_unknown_fields)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct FeaturePlan {
-    /// The feature.
-    pub feature: Feature,
-    /// Its positions in the order they are touched.
-    pub positions: Vec<Planned>,
+/// A position that counts.
+pub(super) const fn counts(axial: Axial, angle: i16) -> Planned {
+    Planned { position: Position { axial, angle }, advisory: false }
 }
 
-/// Most positions a plan may have.
-pub const MOST_POSITIONS: usize = 24;
-
-impl FeaturePlan {
-    /// Whether it can be worked by: positions that differ, at least one of which counts; advisory
-    /// places of a bore or a wall are elsewhere around than those that count.
-    pub fn is_sound(&self) -> bool {
-        let positions = &self.positions;
-        let distinct = positions.iter().enumerate().all(|(i, p)| {
-            (-180..=180).contains(&p.position.angle) && positions.iter().skip(i + 1).all(|q| q.position != p.position)
-        });
-        let counts = positions.iter().any(|p| !p.advisory);
-        let apart = positions
-            .iter()
-            .filter(|p| p.advisory)
-            .all(|p| positions.iter().all(|q| q.advisory || q.position.angle != p.position.angle));
-        (1..=MOST_POSITIONS).contains(&positions.len()) && distinct && counts && apart
-    }
+/// A position that only informs.
+pub(super) const fn informs(axial: Axial, angle: i16) -> Planned {
+    Planned { position: Position { axial, angle }, advisory: true }
 }
 
-const fn planned(axial: Axial, angle: i16, advisory: bool) -> Planned {
-    Planned { position: Position { axial, angle }, advisory }
-}
-
-/// Front and rear of the oil hole by 0 and 90 degrees, never across the hole.
-const JOURNAL: [Planned; 4] = [
-    planned(Axial::Front, 0, false),
-    planned(Axial::Front, 90, false),
-    planned(Axial::Rear, 0, false),
-    planned(Axial::Rear, 90, false),
-];
-
-/// Front and rear by the vertical and 60 degrees to both sides of it, clear of the parting line.
-const HOUSING: [Planned; 6] = [
-    planned(Axial::Front, 0, false),
-    planned(Axial::Front, 60, false),
-    planned(Axial::Front, -60, false),
-    planned(Axial::Rear, 0, false),
-    planned(Axial::Rear, 60, false),
-    planned(Axial::Rear, -60, false),
-];
-
-/// Front and rear of the groove, vertical; two advisory touches toward the parting line.
-const BEARING: [Planned; 4] = [
-    planned(Axial::Front, 0, false),
-    planned(Axial::Rear, 0, false),
-    planned(Axial::Front, 45, true),
-    planned(Axial::Front, -45, true),
-];
-
-/// At the crown; 30 degrees off it shows the eccentric wall.
-const WALL: [Planned; 2] = [planned(Axial::Middle, 0, false), planned(Axial::Middle, 30, true)];
-
-/// A strip lies along the journal: its ends tell front from rear.
-const STRIP: [Planned; 2] = [planned(Axial::Front, 0, false), planned(Axial::Rear, 0, false)];
-
-impl Feature {
-    /// All of them, in the order of the work.
-    pub const ALL: [Feature; 9] = [
-        Feature::MainJournal,
-        Feature::PinJournal,
-        Feature::MainHousing,
-        Feature::RodHousing,
-        Feature::UpperWall,
-        Feature::LowerWall,
-        Feature::MainBearing,
-        Feature::RodBearing,
-        Feature::Strip,
-    ];
-
-    /// The usual plan of positions, in the order they are touched.
-    pub const fn positions(self) -> &'static [Planned] {
-        match self.part() {
-            Part::Journal => &JOURNAL,
-            Part::Housing => &HOUSING,
-            Part::Bore => &BEARING,
-            Part::UpperWall | Part::LowerWall => &WALL,
-            Part::Strip => &STRIP,
-        }
-    }
-
-    /// What it is in its bearing.
-    pub const fn part(self) -> Part {
-        match self {
-            Feature::MainJournal | Feature::PinJournal => Part::Journal,
-            Feature::MainHousing | Feature::RodHousing => Part::Housing,
-            Feature::MainBearing | Feature::RodBearing => Part::Bore,
-            Feature::UpperWall => Part::UpperWall,
-            Feature::LowerWall => Part::LowerWall,
-            Feature::Strip => Part::Strip,
-        }
-    }
-
-    /// The feature of that part at a station; a pin has only its journal, a rod has none.
-    pub const fn at(station: Station, part: Part) -> Option<Self> {
-        Some(match (station, part) {
-            (Station::Main(_), Part::Journal) => Feature::MainJournal,
-            (Station::Pin(_), Part::Journal) => Feature::PinJournal,
-            (Station::Pin(_), _) | (Station::Rod(_), Part::Journal) => return None,
-            (Station::Main(_), Part::Housing) => Feature::MainHousing,
-            (Station::Rod(_), Part::Housing) => Feature::RodHousing,
-            (Station::Main(_), Part::Bore) => Feature::MainBearing,
-            (Station::Rod(_), Part::Bore) => Feature::RodBearing,
-            (_, Part::UpperWall) => Feature::UpperWall,
-            (_, Part::LowerWall) => Feature::LowerWall,
-            (_, Part::Strip) => Feature::Strip,
-        })
-    }
-
-    /// Whether it is measured over a torqued cap, and so belongs to one set-up.
-    pub const fn torqued(self) -> bool {
-        matches!(self.part(), Part::Housing | Part::Bore | Part::Strip)
-    }
-
-    /// Whether only an engine with pins and rods has it.
-    pub const fn belongs_to_rods(self) -> bool {
-        matches!(self, Feature::PinJournal | Feature::RodHousing | Feature::RodBearing)
-    }
-
+/// What is known about a characteristic: one row of the catalogue.
+#[derive(Debug)]
+pub struct CharacteristicRow {
     /// How it is written in data.
-    pub const fn name(self) -> &'static str {
-        match self {
-            Feature::MainJournal => "main_journal",
-            Feature::PinJournal => "pin_journal",
-            Feature::MainHousing => "main_housing",
-            Feature::RodHousing => "rod_housing",
-            Feature::MainBearing => "main_bearing",
-            Feature::RodBearing => "rod_bearing",
-            Feature::UpperWall => "upper_wall",
-            Feature::LowerWall => "lower_wall",
-            Feature::Strip => "strip",
-        }
-    }
-}
-
-impl Part {
-    /// Shaft or hole: which place is the worst. The thicker wall leaves less clearance, the smaller gap
-    /// is the clearance.
-    pub const fn kind(self) -> Counts {
-        match self {
-            Part::Journal | Part::UpperWall | Part::LowerWall => Counts::Journal,
-            Part::Housing | Part::Bore | Part::Strip => Counts::Bore,
-        }
-    }
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn every_usual_plan_is_sound() {
-        for feature in Feature::ALL {
-            let plan = FeaturePlan { feature, positions: feature.positions().to_vec() };
-            assert!(plan.is_sound(), "{feature:?}");
-        }
-    }
-
-    #[test]
-    fn a_plan_without_a_place_that_counts_or_with_one_twice_is_not() {
-        let plan = |positions: &[Planned]| FeaturePlan { feature: Feature::MainBearing, positions: positions.to_vec() };
-        assert!(!plan(&[]).is_sound());
-        assert!(!plan(&[planned(Axial::Front, 45, true)]).is_sound());
-        assert!(!plan(&[planned(Axial::Front, 0, false), planned(Axial::Front, 0, false)]).is_sound());
-        // The same direction cannot both count and not count.
-        assert!(!plan(&[planned(Axial::Front, 0, false), planned(Axial::Rear, 0, true)]).is_sound());
-    }
-
-    #[test]
-    fn a_rod_has_no_journal_and_a_pin_no_housing() {
-        assert_eq!(Feature::at(Station::Rod(1), Part::Journal), None);
-        assert_eq!(Feature::at(Station::Pin(1), Part::Housing), None);
-        for feature in Feature::ALL {
-            let there = [Station::Main(1), Station::Pin(1), Station::Rod(1)];
-            assert!(there.into_iter().any(|s| Feature::at(s, feature.part()) == Some(feature)), "{feature:?}");
-        }
-    }
+    pub id: &'static str,
+    /// The kinds of place that have it.
+    pub at: &'static [PlaceKind],
+    /// What it is in the figures made of it.
+    pub role: Role,
+    /// The part whose evidence it is.
+    pub part: PartKind,
+    /// Which of its places is the worst.
+    pub counts: Extreme,
+    /// What it is measured with.
+    pub gauge: GaugeUse,
+    /// How it can be read, the one by itself first.
+    pub reads: &'static [Read],
+    /// Whether what was read one way is kept apart from what was read another way.
+    pub reads_apart: bool,
+    /// Its usual plan of positions, in the order they are touched.
+    pub positions: &'static [Planned],
+    /// What ends its evidence.
+    pub ended_by: &'static [(Tag, Reach)],
+    /// Whether it is measured over a torqued cap, and so belongs to one set-up.
+    pub torqued: bool,
+    /// Whether a value is wider toward the parting line than at the vertical when all is well.
+    pub relieved: bool,
+    /// Whether a gauge needs a session to prove it; a crushed strip has nothing to check.
+    pub checked_gauge: bool,
+    /// What is expected while nothing is known.
+    pub expects: Expects,
+    /// What it is cut in.
+    pub cut_in: CutIn,
 }

@@ -1,10 +1,9 @@
 //! The engine layout: its mains, which of them carries thrust, and the crank as it is drawn.
-
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 
-use super::characteristic::FeaturePlan;
-use super::place::{BearingRow, Station};
+use super::catalog::Plan;
+use super::place::{BearingRow, Place, PlaceKind};
 use crate::maths::Material;
 use crate::units::Length;
 
@@ -22,7 +21,7 @@ pub struct Layout {
     /// Number of mains.
     pub mains: u8,
     /// The main that carries thrust.
-    pub thrust: Station,
+    pub thrust: Place,
     /// Nominal diameter of the main journals.
     pub main_journal: Length,
     /// The crank's other dimensions, for drawing it to scale.
@@ -38,7 +37,7 @@ pub struct Layout {
     pub block: Material,
     /// Plans of positions that differ from the usual ones.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
-    pub plans: Vec<FeaturePlan>,
+    pub plans: Vec<Plan>,
 }
 
 /// Nominal housing and shells of a row of bearings.
@@ -188,7 +187,7 @@ impl Nominals {
 
 impl Layout {
     /// A layout of which only the mains are built.
-    pub fn of_mains(mains: u8, thrust: Station, main_journal: Length, crank: Crank) -> Self {
+    pub fn of_mains(mains: u8, thrust: Place, main_journal: Length, crank: Crank) -> Self {
         Layout {
             mains,
             thrust,
@@ -211,71 +210,9 @@ impl Layout {
         self.rods.as_ref().map_or(0, |r| self.pins() * usize::from(r.per_pin))
     }
 
-    /// The bearings of a row, from the front.
-    pub fn bearings(&self, row: BearingRow) -> impl Iterator<Item = Station> + use<> {
-        let count = match row {
-            BearingRow::Mains => usize::from(self.mains),
-            BearingRow::Rods => self.rod_count(),
-        };
-        let last = u8::try_from(count).unwrap_or(u8::MAX);
-        (1..=last).map(move |n| match row {
-            BearingRow::Mains => Station::Main(n),
-            BearingRow::Rods => Station::Rod(n),
-        })
-    }
-
-    /// Every bearing: mains, then rods, from the front.
-    pub fn stations(&self) -> impl Iterator<Item = Station> + use<> {
-        self.bearings(BearingRow::Mains).chain(self.bearings(BearingRow::Rods))
-    }
-
-    /// Every place: mains, pins, rods. Pins are places of their own only where rods are built.
-    pub fn places(&self) -> impl Iterator<Item = Station> + use<> {
-        let pins = if self.rods.is_some() { self.pins() } else { 0 };
-        let pins = (1..=u8::try_from(pins).unwrap_or(u8::MAX)).map(Station::Pin);
-        self.bearings(BearingRow::Mains).chain(pins).chain(self.bearings(BearingRow::Rods))
-    }
-
-    /// A place by number: mains, then pins, then rods; absent where the engine has no such place.
-    pub fn place_index(&self, station: Station) -> Option<usize> {
-        let (mains, rods) = (usize::from(self.mains), self.rod_count());
-        let pins = if self.rods.is_some() { self.pins() } else { 0 };
-        let n = usize::from(station.number()) - 1;
-        let (count, before) = match station {
-            Station::Main(_) => (mains, 0),
-            Station::Pin(_) => (pins, mains),
-            Station::Rod(_) => (rods, mains + pins),
-        };
-        (n < count).then_some(before + n)
-    }
-
-    /// Number of places.
-    pub fn place_count(&self) -> usize {
-        let pins = if self.rods.is_some() { self.pins() } else { 0 };
-        usize::from(self.mains) + pins + self.rod_count()
-    }
-
-    /// Whether the engine has that place.
-    pub fn has(&self, station: Station) -> bool {
-        self.place_index(station).is_some()
-    }
-
-    /// Where the journal of a bearing is: a main has its own, a rod runs on a pin.
-    pub fn journal_of(&self, station: Station) -> Station {
-        match (station, &self.rods) {
-            (Station::Rod(n), Some(rods)) => Station::Pin((n.max(1) - 1) / rods.per_pin.max(1) + 1),
-            (other, _) => other,
-        }
-    }
-
-    /// The first bearing on a place: a pin's first rod, or the bearing itself.
-    pub fn bearing_on(&self, station: Station) -> Station {
-        match (station, &self.rods) {
-            (Station::Pin(n), Some(rods)) => {
-                Station::Rod((n.max(1) - 1).saturating_mul(rods.per_pin.max(1)).saturating_add(1))
-            }
-            (other, _) => other,
-        }
+    /// Rods side by side on one pin; 1 where none are built.
+    pub fn rods_per_pin(&self) -> u8 {
+        self.rods.as_ref().map_or(1, |r| r.per_pin.max(1))
     }
 
     /// Nominal journal of a row.
@@ -307,7 +244,7 @@ impl Layout {
             BearingRow::ALL.into_iter().all(|row| self.nominals(row).is_none_or(|f| f.goes_round(self.journal(row))));
         if !(2..=MOST_MAINS).contains(&self.mains) {
             Err(LayoutError::Mains)
-        } else if !matches!(self.thrust, Station::Main(n) if n <= self.mains) {
+        } else if self.thrust.kind() != PlaceKind::Main || self.thrust.number() > self.mains {
             Err(LayoutError::Thrust)
         } else if !journal(self.main_journal) {
             Err(LayoutError::Journal)
@@ -320,7 +257,7 @@ impl Layout {
             Err(LayoutError::Rods)
         } else if !fits {
             Err(LayoutError::Nominals)
-        } else if !self.plans.iter().all(FeaturePlan::is_sound) {
+        } else if !self.plans.iter().all(|p| p.check().is_ok()) {
             Err(LayoutError::Plan)
         } else {
             Ok(())
@@ -335,7 +272,7 @@ mod tests {
     fn layout(mains: u8, thrust: u8) -> Option<Layout> {
         let main_journal = Length::tenths(26_240);
         let crank = Crank::proportional(mains, main_journal, 1);
-        Station::main(thrust).map(|thrust| Layout::of_mains(mains, thrust, main_journal, crank))
+        Some(Layout::of_mains(mains, Place::main(thrust), main_journal, crank))
     }
 
     #[test]
@@ -344,8 +281,8 @@ mod tests {
         let v6 = layout(4, 3).map(|l| Layout { rods: Some(rods), ..l });
         let names: Vec<String> = v6.iter().flat_map(Layout::places).map(|s| s.to_string()).collect();
         assert_eq!(names.join(" "), "M1 M2 M3 M4 P1 P2 P3 R1 R2 R3 R4 R5 R6");
-        assert_eq!(v6.as_ref().map(|l| l.journal_of(Station::Rod(4))), Some(Station::Pin(2)));
-        assert_eq!(v6.map(|l| l.bearing_on(Station::Pin(3))), Some(Station::Rod(5)));
+        assert_eq!(v6.as_ref().map(|l| l.journal_of(Place::rod(4))), Some(Place::pin(2)));
+        assert_eq!(v6.map(|l| l.bearing_on(Place::pin(3))), Some(Place::rod(5)));
     }
 
     #[test]

@@ -1,9 +1,19 @@
-//! The engine: its places, its layout, and what can be measured where.
+//! The engine: its places, its layout, and the catalogue of what can be measured and judged there.
 
+mod catalog;
 mod characteristic;
+mod figure;
 mod layout;
 mod place;
+mod place_kinds;
 
-pub use characteristic::{Axial, Feature, FeaturePlan, MOST_POSITIONS, Method, Part, Planned, Position};
+pub use catalog::{Characteristic, Figure, MOST_POSITIONS, Method, NotInCatalog, Plan, PlanError};
+pub use characteristic::{
+    Axial, CharacteristicRow, CutIn, Expects, GaugeUse, PartKind, Planned, Position, Reach, Read, Role, Tag,
+};
+pub use figure::{
+    Asked, Believable, Doubt, FigureRow, Group, Input, Judges, MethodRow, Statistic, Term, Transfer, Wanting,
+};
 pub use layout::{Crank, JOURNAL_RANGE, Layout, LayoutError, MOST_MAINS, Nominals, Rods, usual_undersizes};
-pub use place::{BearingRow, Scope, Station};
+pub use place::{BearingRow, Place, PlaceKind};
+pub use place_kinds::{NoSuchName, PLACE_KINDS, PlaceKindRow, Scope};

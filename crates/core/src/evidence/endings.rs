@@ -2,13 +2,14 @@
 //!
 //! Doing something to a part, or changing what it was set up with, ends whatever was measured on it
 //! before. Stale values stay on show with the reason; they are never used.
+use std::collections::BTreeMap;
 
 use serde::Serialize;
 
 use super::sessions::{Session, SessionProof};
 use crate::build::order_of;
-use crate::engine::{BearingRow, Layout, Part, Station};
-use crate::log::{Fact, Fitting, OrderMoved, OrderStep, SetUp, SetUpChange, What, WorkEvent, WorkOrder};
+use crate::engine::{BearingRow, Characteristic, Figure, Layout, Place, Role};
+use crate::log::{Ends, Fact, Fitting, OrderMoved, OrderStep, SetUp, SetUpChange, What, WorkEvent, WorkOrder};
 use crate::units::{Length, Person, Timestamp};
 
 /// Why something no longer counts.
@@ -61,47 +62,41 @@ pub enum EndingCause {
     },
 }
 
-/// Parts of a bearing, by index.
-const PARTS: [Part; 6] = [Part::Journal, Part::Housing, Part::Bore, Part::UpperWall, Part::LowerWall, Part::Strip];
-
-/// For every part of an engine, the deeds that ended its evidence, in order.
+/// For every characteristic of an engine, the events that ended its evidence, in order.
 #[derive(Debug)]
 pub struct Endings<'a> {
     layout: &'a Layout,
     causes: Vec<Ending>,
-    /// Per place and part, indices into the causes.
-    of_part: Vec<Vec<usize>>,
+    /// Indices into the causes, by place.
+    of_place: Vec<Vec<(Characteristic, Vec<usize>)>>,
 }
 
 impl<'a> Endings<'a> {
-    /// The barriers among a build's notes ([`crate::build::Build::notes`]).
+    /// The endings among a build's notes ([`crate::Build::notes`]).
     pub fn of(layout: &'a Layout, notes: &[&'a Fact]) -> Self {
-        let of_part = vec![Vec::new(); layout.place_count() * PARTS.len()];
-        let mut endings = Endings { layout, causes: Vec::new(), of_part };
-        let mut set_ups: [Option<&SetUp>; 2] = [None, None];
+        let none = |place| Characteristic::of(place).map(|c| (c, Vec::new())).collect();
+        let of_place = layout.places().map(none).collect();
+        let mut endings = Endings { layout, causes: Vec::new(), of_place };
+        let mut set_ups: BTreeMap<BearingRow, &SetUp> = BTreeMap::new();
         for fact in notes {
             match &fact.what {
                 What::Work(event) => {
-                    let cause = EndingCause::Work { event: event.clone() };
-                    endings.raise(fact, cause, |s, p| event.ends(layout, s, p));
+                    endings.add(fact, EndingCause::Work { event: event.clone() }, &[event.ends()]);
                 }
                 What::SetUp(next) => {
-                    let before = &mut set_ups[next.row as usize];
+                    let before = set_ups.insert(next.row, next);
                     let changes = before.map(|b| b.changes(next)).unwrap_or_default();
-                    *before = Some(next);
                     if !changes.is_empty() {
-                        let cause = EndingCause::SetUp { row: next.row, changes: changes.clone() };
-                        endings.raise(fact, cause, |s, p| changes.iter().any(|c| c.ends(next.row, s, p)));
+                        let ends: Vec<Ends> = changes.iter().map(|c| c.ends(next.row)).collect();
+                        endings.add(fact, EndingCause::SetUp { row: next.row, changes }, &ends);
                     }
                 }
                 What::Fitting(fitting) => {
-                    let cause = EndingCause::Fitting { fitting: fitting.clone() };
-                    endings.raise(fact, cause, |s, p| fitting.ends(s, p));
+                    endings.add(fact, EndingCause::Fitting { fitting: fitting.clone() }, &fitting.ends());
                 }
                 What::OrderMoved(OrderMoved { order, step: OrderStep::Returned, .. }) => {
                     if let Some(order) = order_of(notes, *order) {
-                        let cause = EndingCause::Returned { order: order.clone() };
-                        endings.raise(fact, cause, |s, p| order.ends(layout, s, p));
+                        endings.add(fact, EndingCause::Returned { order: order.clone() }, &order.ends());
                     }
                 }
                 _ => {}
@@ -110,37 +105,36 @@ impl<'a> Endings<'a> {
         endings
     }
 
-    fn raise(&mut self, fact: &Fact, cause: EndingCause, ends: impl Fn(Station, Part) -> bool) {
+    fn add(&mut self, fact: &Fact, cause: EndingCause, ends: &[Ends]) {
         let this = self.causes.len();
         self.causes.push(Ending { seq: fact.seq, at: fact.at, by: fact.by.clone(), cause });
-        let mut ended = self.of_part.iter_mut();
-        for station in self.layout.places() {
-            for part in PARTS {
-                if let Some(of_part) = ended.next()
-                    && ends(station, part)
-                {
-                    of_part.push(this);
+        for (place, characteristics) in self.layout.places().zip(&mut self.of_place) {
+            for (characteristic, causes) in characteristics {
+                if ends.iter().any(|e| e.reach(self.layout, place, *characteristic)) {
+                    causes.push(this);
                 }
             }
         }
     }
 
-    fn of_part(&self, station: Station, part: Part) -> impl Iterator<Item = &Ending> {
-        let slot = self.layout.place_index(station).map(|i| i * PARTS.len() + part as usize);
-        let indices = slot.and_then(|s| self.of_part.get(s)).map_or(&[][..], Vec::as_slice);
-        indices.iter().filter_map(|i| self.causes.get(*i))
+    fn of_characteristic(&self, place: Place, characteristic: Characteristic) -> impl Iterator<Item = &Ending> {
+        let here = self.layout.place_index(place).and_then(|i| self.of_place.get(i));
+        let causes = here.and_then(|all| all.iter().find(|(c, _)| *c == characteristic)).map(|(_, causes)| causes);
+        causes.into_iter().flatten().filter_map(|i| self.causes.get(*i))
     }
 
-    /// The place in the order of the first deed after `seq` that touched anything a bearing's clearance rests on.
-    pub fn next_at(&self, layout: &Layout, station: Station, seq: u32) -> Option<u32> {
-        let own = [Part::Housing, Part::Bore, Part::UpperWall, Part::LowerWall].map(|p| (station, p));
-        let all = own.into_iter().chain([(layout.journal_of(station), Part::Journal)]);
-        all.filter_map(|(at, part)| self.ended(at, part, seq)).map(|s| s.seq).min()
+    /// Place in the order of the first event after `seq` that touched anything a figure of that place rests on.
+    pub fn next_at(&self, figure: Figure, place: Place, seq: u32) -> Option<u32> {
+        let input = |role: Role| {
+            let at = self.layout.place_with(place, role);
+            self.ended(at, Characteristic::at(at, role)?, seq)
+        };
+        figure.inputs().iter().filter_map(|i| input(i.role)).map(|e| e.seq).min()
     }
 
-    /// Why something recorded as `seq` about a part does not count any more: the first deed after it.
-    pub fn ended(&self, station: Station, part: Part, seq: u32) -> Option<&Ending> {
-        self.of_part(station, part).find(|s| s.seq > seq)
+    /// Why something recorded as `seq` about a characteristic does not count any more: the first event after it.
+    pub fn ended(&self, place: Place, characteristic: Characteristic, seq: u32) -> Option<&Ending> {
+        self.of_characteristic(place, characteristic).find(|e| e.seq > seq)
     }
 }
 

@@ -1,14 +1,13 @@
 //! What parts look like now: the last inspection of each, unless the part was reworked since.
-
 use std::collections::HashMap;
 
 use super::endings::Endings;
-use crate::engine::Station;
+use crate::engine::{Characteristic, Place};
 use crate::log::{Fact, InspectedPart, Inspection, Sign, What};
 
 /// What parts look like now: the last look at each, unless the part was reworked since.
 #[derive(Debug, Default)]
-pub struct Inspections<'a>(HashMap<(Station, InspectedPart), (&'a Fact, &'a Inspection)>);
+pub struct Inspections<'a>(HashMap<(Place, InspectedPart), (&'a Fact, &'a Inspection)>);
 
 impl<'a> Inspections<'a> {
     /// The looks in force.
@@ -19,7 +18,10 @@ impl<'a> Inspections<'a> {
                 inspections.insert((look.station, look.part), (*fact, look));
             }
         }
-        inspections.retain(|(station, part), (fact, _)| endings.ended(*station, part.part(), fact.seq).is_none());
+        let ended = |place, part: InspectedPart, seq| {
+            Characteristic::at(place, part.role()).is_some_and(|c| endings.ended(place, c, seq).is_some())
+        };
+        inspections.retain(|(place, part), (fact, _)| !ended(*place, *part, fact.seq));
         Inspections(inspections)
     }
 
@@ -31,22 +33,22 @@ impl<'a> Inspections<'a> {
     }
 
     /// The signs seen on a part.
-    pub fn signs(&self, station: Station, part: InspectedPart) -> &'a [Sign] {
+    pub fn signs(&self, station: Place, part: InspectedPart) -> &'a [Sign] {
         self.0.get(&(station, part)).map_or(&[], |(_, look)| &look.signs)
     }
 
     /// Whether any of these signs was seen on a part.
-    pub fn shows(&self, station: Station, part: InspectedPart, any: &[Sign]) -> bool {
+    pub fn shows(&self, station: Place, part: InspectedPart, any: &[Sign]) -> bool {
         self.signs(station, part).iter().any(|s| any.contains(s))
     }
 
     /// Whether any of these signs was seen on either shell of a bearing.
-    pub fn shells(&self, station: Station, any: &[Sign]) -> bool {
+    pub fn shells(&self, station: Place, any: &[Sign]) -> bool {
         self.shows(station, InspectedPart::Upper, any) || self.shows(station, InspectedPart::Lower, any)
     }
 
     /// Whether a shell of the bearing was looked at.
-    pub fn looked_at(&self, station: Station) -> bool {
+    pub fn looked_at(&self, station: Place) -> bool {
         [InspectedPart::Upper, InspectedPart::Lower].into_iter().any(|p| !self.signs(station, p).is_empty())
     }
 }

@@ -11,6 +11,6 @@ pub use endings::{Ending, EndingCause, Endings, thrown_out};
 pub use inspections::Inspections;
 pub use plan::touches_left;
 pub use sessions::{Session, SessionProof, Sessions, drift_at};
-pub use sizes::{FeatureAssessment, FeatureSize, PositionAssessment, StaleFeature};
+pub use sizes::{EndedSize, PositionAssessment, Size, SizeAssessment};
 pub(crate) use sizes::{assess_size, gauge_behind, mean_housing};
-pub(crate) use slots::{Evidence, Plans, SlottedReadings};
+pub(crate) use slots::{Evidence, Plans, SlottedReadings, material};

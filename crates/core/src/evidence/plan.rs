@@ -14,7 +14,6 @@
 //! assert_eq!(touches_left(2, false, 2, t(2), t(1)), 1);
 //! assert_eq!(touches_left(2, false, 3, t(2), t(1)), 0);
 //! ```
-
 use crate::units::Length;
 
 /// Touches that ask for a third when they differ.

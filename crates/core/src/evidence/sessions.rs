@@ -17,7 +17,6 @@
 //! let drift = drift_at(Length::from_nm(1_270), minute(0), minute(60), minute(45));
 //! assert_eq!(drift, Length::from_nm(952)); // 952.5, half to even
 //! ```
-
 use std::collections::HashMap;
 
 use serde::Serialize;

@@ -1,5 +1,4 @@
 //! One feature: from its touches to its size, what is left to touch, and what ended.
-
 use serde::Serialize;
 use uuid::Uuid;
 
@@ -8,7 +7,7 @@ use super::plan::touches_left;
 use super::sessions::Sessions;
 use super::slots::{Slot, SlottedReadings, TakenReading};
 use crate::build::Build;
-use crate::engine::{Axial, Feature, Method, Planned, Position, Station};
+use crate::engine::{Axial, Characteristic, Place, Planned, Position, Read};
 use crate::gauge::{Gauge, GaugeFit};
 use crate::log::Rules;
 use crate::maths::{SizeRule, TouchedPlace, effective, position_value};
@@ -17,7 +16,7 @@ use crate::units::Length;
 /// One feature measured one way.
 #[derive(Debug, Clone, PartialEq, Default, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct FeatureAssessment {
+pub struct SizeAssessment {
     /// Its positions in the order of the plan.
     pub positions: Vec<PositionAssessment>,
     /// Touches taken that count.
@@ -27,25 +26,25 @@ pub struct FeatureAssessment {
     /// Whether every position that counts was touched.
     pub complete: bool,
     /// The size, as soon as a position that counts was touched.
-    pub size: Option<FeatureSize>,
+    pub size: Option<Size>,
     /// What was measured before something was done to it, while that is not measured again.
-    pub stale: Option<StaleFeature>,
+    pub stale: Option<EndedSize>,
 }
 
 /// Evidence that ended.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct StaleFeature {
+pub struct EndedSize {
     /// What ended it.
     pub because: Ending,
     /// The size it showed.
-    pub size: Option<FeatureSize>,
+    pub size: Option<Size>,
 }
 
 /// The size of a feature.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct FeatureSize {
+pub struct Size {
     /// The size that counts.
     pub effective: Length,
     /// Smallest position.
@@ -105,12 +104,12 @@ type Touched_<'a> = (&'a Planned, &'a [TakenReading<'a>]);
 pub(crate) fn assess_size(
     rules: &Rules,
     touches: &SlottedReadings<'_>,
-    (station, feature, method): (Station, Feature, Method),
+    (place, characteristic, read): (Place, Characteristic, Read),
     otherwise: Length,
-) -> FeatureAssessment {
-    let slots: Vec<(&Planned, &Slot<'_>)> = touches.at(station, feature, method).collect();
+) -> SizeAssessment {
+    let slots: Vec<(&Planned, &Slot<'_>)> = touches.at(place, characteristic, read).collect();
     let fresh: Vec<Touched_<'_>> = slots.iter().map(|(p, s)| (*p, s.fresh.as_slice())).collect();
-    let size = size(rules, feature, &fresh);
+    let size = size(rules, characteristic, &fresh);
     let expected = size.as_ref().map_or(otherwise, |s| s.effective);
     let generation = slots.iter().flat_map(|(_, s)| s.ended.iter().map(|(_, by)| by.seq)).max();
     let of_generation = |slot: &Slot<'_>| -> Vec<Uuid> {
@@ -137,8 +136,8 @@ pub(crate) fn assess_size(
         .collect();
     let taken: usize = positions.iter().map(|p| p.touches.len()).sum();
     let complete = positions.iter().all(|p| p.advisory || p.value.is_some());
-    let stale = (!complete).then(|| ended(rules, feature, &slots, generation)).flatten();
-    FeatureAssessment {
+    let stale = (!complete).then(|| ended(rules, characteristic, &slots, generation)).flatten();
+    SizeAssessment {
         taken,
         planned: taken + positions.iter().map(|p| usize::from(p.left)).sum::<usize>(),
         complete,
@@ -151,10 +150,10 @@ pub(crate) fn assess_size(
 /// What was there before the last deed that ended anything.
 fn ended(
     rules: &Rules,
-    feature: Feature,
+    characteristic: Characteristic,
     slots: &[(&Planned, &Slot<'_>)],
     generation: Option<u32>,
-) -> Option<StaleFeature> {
+) -> Option<EndedSize> {
     let generation = generation?;
     let because: Ending = slots.iter().flat_map(|(_, s)| &s.ended).find(|(_, by)| by.seq == generation)?.1.clone();
     let touched: Vec<(&Planned, Vec<TakenReading<'_>>)> = slots
@@ -162,11 +161,11 @@ fn ended(
         .map(|(p, s)| (*p, s.ended.iter().filter(|(_, by)| by.seq == generation).map(|(t, _)| *t).collect()))
         .collect();
     let places: Vec<Touched_<'_>> = touched.iter().map(|(p, t)| (*p, t.as_slice())).collect();
-    Some(StaleFeature { because, size: size(rules, feature, &places) })
+    Some(EndedSize { because, size: size(rules, characteristic, &places) })
 }
 
 /// The size that the touches give, as soon as a position that counts was touched.
-fn size(rules: &Rules, feature: Feature, touched: &[Touched_<'_>]) -> Option<FeatureSize> {
+fn size(rules: &Rules, characteristic: Characteristic, touched: &[Touched_<'_>]) -> Option<Size> {
     let touched: Vec<&Touched_<'_>> = touched.iter().filter(|(_, t)| !t.is_empty()).collect();
     let places: Vec<TouchedPlace<Axial, i16>> = touched
         .iter()
@@ -180,7 +179,7 @@ fn size(rules: &Rules, feature: Feature, touched: &[Touched_<'_>]) -> Option<Fea
     if angles.is_empty() {
         return None;
     }
-    let e = effective(feature.part().kind(), rules.effective, Some(&angles), &places)?;
+    let e = effective(characteristic.row().counts, rules.effective, Some(&angles), &places)?;
     let (_, deciding) = touched.get(e.deciding)?;
     let counting = || touched.iter().filter(|(p, _)| !p.advisory).flat_map(|(_, t)| *t);
     let touches = match rules.effective {
@@ -189,7 +188,7 @@ fn size(rules: &Rules, feature: Feature, touched: &[Touched_<'_>]) -> Option<Fea
     };
     let noted =
         |t: &TakenReading<'_>| t.reading.temperatures.is_some_and(|t| t.part_mc.is_some() && t.gauge_mc.is_some());
-    Some(FeatureSize {
+    Some(Size {
         effective: e.effective,
         smallest: e.smallest,
         largest: e.largest,
@@ -207,13 +206,13 @@ fn size(rules: &Rules, feature: Feature, touched: &[Touched_<'_>]) -> Option<Fea
 }
 
 /// The gauge behind a size, as it was when the readings were taken.
-pub(crate) fn gauge_behind<'a>(build: &'a Build, sessions: &'a Sessions, size: &FeatureSize) -> Option<&'a Gauge> {
+pub(crate) fn gauge_behind<'a>(build: &'a Build, sessions: &'a Sessions, size: &Size) -> Option<&'a Gauge> {
     let session = size.session.and_then(|id| sessions.get(id));
     session.map(|s| &s.gauge).or_else(|| build.gauge(&size.gauge))
 }
 
 /// What the crushed shells fill: the mean of the places that count, not the narrowest.
-pub(crate) fn mean_housing(feature: &FeatureAssessment) -> Option<(Length, &FeatureSize)> {
+pub(crate) fn mean_housing(feature: &SizeAssessment) -> Option<(Length, &Size)> {
     let size = feature.size.as_ref().filter(|_| feature.complete)?;
     let values: Vec<Length> = feature.positions.iter().filter(|p| !p.advisory).filter_map(|p| p.value).collect();
     Some((Length::mean(&values)?, size))

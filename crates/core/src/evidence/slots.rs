@@ -1,5 +1,4 @@
 //! The readings of a build sorted to the places they belong to: those that count, and those that ended.
-
 use std::collections::HashSet;
 
 use uuid::Uuid;
@@ -7,7 +6,7 @@ use uuid::Uuid;
 use super::endings::{Ending, Endings, thrown_out};
 use super::sessions::{Session, SessionProof, Sessions};
 use crate::build::Build;
-use crate::engine::{Feature, Layout, Method, Part, Planned, Station};
+use crate::engine::{Characteristic, CutIn, Layout, Place, Planned, Read};
 use crate::gauge::Gauge;
 use crate::log::{Fact, Reading};
 use crate::maths::Material;
@@ -48,40 +47,25 @@ pub(crate) struct Slot<'a> {
     pub ended: Vec<(TakenReading<'a>, Ending)>,
 }
 
-/// Features of a place as they are kept apart: a bore by each method.
-const KINDS: usize = 7;
-
-const fn kind(part: Part, dial: bool) -> usize {
-    match (part, dial) {
-        (Part::Journal, _) => 0,
-        (Part::Housing, _) => 1,
-        (Part::Bore, true) => 2,
-        (Part::Bore, false) => 3,
-        (Part::UpperWall, _) => 4,
-        (Part::LowerWall, _) => 5,
-        (Part::Strip, _) => 6,
-    }
-}
-
-/// The plans of a build's features, looked up once.
+/// The plans of a build, looked up once.
 #[derive(Debug)]
-pub(crate) struct Plans<'a>(Vec<(Feature, &'a [Planned])>);
+pub(crate) struct Plans<'a>(Vec<(Characteristic, &'a [Planned])>);
 
 impl<'a> Plans<'a> {
     pub fn of(build: &'a Build, notes: &[&'a Fact]) -> Self {
-        Plans(Feature::ALL.iter().map(|f| (*f, build.plan_among(notes, *f))).collect())
+        Plans(Characteristic::all().map(|c| (c, build.plan_among(notes, c))).collect())
     }
 
-    pub fn get(&self, feature: Feature) -> &'a [Planned] {
-        self.0.iter().find(|(f, _)| *f == feature).map_or(&[], |(_, plan)| *plan)
+    pub fn get(&self, characteristic: Characteristic) -> &'a [Planned] {
+        self.0.iter().find(|(c, _)| *c == characteristic).map_or(&[], |(_, plan)| *plan)
     }
 }
 
-/// The material of what a feature is cut in.
-const fn material(layout: &Layout, feature: Feature) -> Material {
-    match feature {
-        Feature::MainHousing | Feature::MainBearing => layout.block,
-        _ => Material::Steel,
+/// The material that a characteristic is cut in.
+pub(crate) fn material(layout: &Layout, characteristic: Characteristic) -> Material {
+    match characteristic.row().cut_in {
+        CutIn::Block => layout.block,
+        CutIn::Steel => Material::Steel,
     }
 }
 
@@ -90,9 +74,16 @@ const fn material(layout: &Layout, feature: Feature) -> Material {
 pub(crate) struct SlottedReadings<'a> {
     layout: &'a Layout,
     plans: &'a Plans<'a>,
-    /// Per place and kind: where its positions begin in `slots`.
-    starts: Vec<usize>,
+    /// Per place: each of its characteristics, read one way or any, and where its positions begin in `slots`.
+    starts: Vec<Vec<(Characteristic, Option<Read>, usize)>>,
     slots: Vec<Slot<'a>>,
+}
+
+/// The ways of reading that are kept apart; one entry for all where they are not.
+fn kept_apart(characteristic: Characteristic) -> impl Iterator<Item = Option<Read>> {
+    let row = characteristic.row();
+    let apart = row.reads.iter().copied().filter(|_| row.reads_apart).map(Some);
+    apart.chain((!row.reads_apart).then_some(None))
 }
 
 /// What readings are taken from and held against.
@@ -109,14 +100,18 @@ impl<'a> SlottedReadings<'a> {
     /// The touches that answer `blind`, or with `None` all that answer no request.
     pub fn of(from: Evidence<'a>, blind: Option<Uuid>) -> Self {
         let layout = &from.build.layout;
-        let mut starts = Vec::with_capacity(layout.place_count() * KINDS);
         let mut next = 0;
-        for station in layout.places() {
-            for (part, _) in PART_OF_KIND {
-                starts.push(next);
-                next += Feature::at(station, part).map_or(0, |f| from.plans.get(f).len());
+        let starts = layout.places().map(|place| {
+            let mut here = Vec::new();
+            for characteristic in Characteristic::of(place) {
+                for read in kept_apart(characteristic) {
+                    here.push((characteristic, read, next));
+                    next += from.plans.get(characteristic).len();
+                }
             }
-        }
+            here
+        });
+        let starts = starts.collect();
         let mut slots = Vec::new();
         slots.resize_with(next, Slot::default);
         let mut touches = SlottedReadings { layout, plans: from.plans, starts, slots };
@@ -129,36 +124,40 @@ impl<'a> SlottedReadings<'a> {
     }
 
     fn put(&mut self, from: Evidence<'a>, fact: &'a Fact, reading: &'a Reading) {
-        let Reading { station, feature, .. } = *reading;
-        let place = self.plans.get(feature).iter().position(|p| p.position == reading.position);
-        let begin = self.begin(station, feature.part(), reading.measure.is_dial());
+        let Reading { station, characteristic, .. } = *reading;
+        let place = self.plans.get(characteristic).iter().position(|p| p.position == reading.position);
+        let begin = self.begin(station, characteristic, reading.measure.read());
         let Some(slot) = begin.zip(place).and_then(|(b, p)| self.slots.get_mut(b + p)) else { return };
         let session = reading.session.and_then(|id| from.sessions.get(id));
         let gauge = session.map(|s| &s.gauge).or_else(|| from.build.gauge(&reading.gauge));
         let read = reading.measure.size();
         let held = read - session.map_or(Length::ZERO, |s| s.correction(fact.at));
-        let size = reading.temperatures.map_or(held, |t| t.correct(held, material(self.layout, feature)));
+        let size = reading.temperatures.map_or(held, |t| t.correct(held, material(self.layout, characteristic)));
         let touch = TakenReading { id: fact.id, size, read, gauge, session, reading, fact };
-        let ended = from.endings.ended(station, feature.part(), fact.seq).cloned();
+        let ended = from.endings.ended(station, characteristic, fact.seq).cloned();
         match ended.or_else(|| session.and_then(thrown_out)) {
             Some(stale) => slot.ended.push((touch, stale)),
             None => slot.fresh.push(touch),
         }
     }
 
-    fn begin(&self, station: Station, part: Part, dial: bool) -> Option<usize> {
-        self.starts.get(self.layout.place_index(station)? * KINDS + kind(part, dial)).copied()
+    fn begin(&self, place: Place, characteristic: Characteristic, read: Read) -> Option<usize> {
+        let here = self.starts.get(self.layout.place_index(place)?)?;
+        let ours = |(c, way, _): &&(Characteristic, Option<Read>, usize)| {
+            *c == characteristic && way.is_none_or(|way| way == read)
+        };
+        here.iter().find(ours).map(|(_, _, start)| *start)
     }
 
-    /// The plan of a feature with what was measured at each of its positions.
+    /// The plan of a characteristic with what was measured at each of its positions.
     pub fn at(
         &self,
-        station: Station,
-        feature: Feature,
-        method: Method,
+        place: Place,
+        characteristic: Characteristic,
+        read: Read,
     ) -> impl Iterator<Item = (&'a Planned, &Slot<'a>)> {
-        let plan = self.plans.get(feature);
-        let begin = self.begin(station, feature.part(), method == Method::Direct).unwrap_or(usize::MAX);
+        let plan = self.plans.get(characteristic);
+        let begin = self.begin(place, characteristic, read).unwrap_or(usize::MAX);
         plan.iter().zip(self.slots.get(begin..begin.saturating_add(plan.len())).unwrap_or(&[]))
     }
 
@@ -167,14 +166,3 @@ impl<'a> SlottedReadings<'a> {
         self.slots.iter().flat_map(|s| &s.fresh)
     }
 }
-
-/// The kinds of feature of a place, in the order of [`kind`].
-const PART_OF_KIND: [(Part, bool); KINDS] = [
-    (Part::Journal, false),
-    (Part::Housing, false),
-    (Part::Bore, true),
-    (Part::Bore, false),
-    (Part::UpperWall, false),
-    (Part::LowerWall, false),
-    (Part::Strip, false),
-];

@@ -1,9 +1,8 @@
 //! What would shrink an uncertainty most: the same budget made again with one thing better.
-
 use serde::Serialize;
 
-use super::uncertainty::{Basis, MeasuredBy, Wall};
-use crate::engine::Part;
+use super::uncertainty::{Basis, Known, MeasuredBy};
+use crate::engine::{Figure, Role, Term};
 use crate::gauge::Gauge;
 use crate::log::NOTED_DOUBT_MK;
 use crate::units::Length;
@@ -27,7 +26,7 @@ pub enum Improvement {
     /// Use a finer gauge.
     FinerGauge {
         /// On which part.
-        of: Part,
+        of: Role,
         /// Which.
         gauge: String,
     },
@@ -70,84 +69,77 @@ impl Warmth {
     }
 }
 
-fn three(t: MeasuredBy<'_>) -> MeasuredBy<'_> {
-    MeasuredBy { touches: t.touches.max(3), ..t }
+/// The same basis with another way of knowing some of its terms; `None` where none is changed.
+fn with<'a>(basis: &Basis<'a>, change: impl Fn(&Term, Known<'a>) -> Option<Known<'a>>) -> Option<Basis<'a>> {
+    let mut changed = false;
+    let mut each = |(term, known): (&'static Term, Known<'a>)| match change(term, known) {
+        Some(better) => {
+            changed = true;
+            better
+        }
+        None => known,
+    };
+    let known: Vec<Known<'a>> = basis.terms().map(&mut each).collect();
+    changed.then_some(Basis { method: basis.method, known })
 }
 
 fn three_touches<'a>(basis: &Basis<'a>) -> Option<Basis<'a>> {
-    let wall = |w| match w {
-        Wall::Measured(t) => Wall::Measured(three(t)),
-        book => book,
-    };
-    Some(match *basis {
-        Basis::Direct { journal, bore } => Basis::Direct { journal: three(journal), bore: three(bore) },
-        Basis::Subtract { journal, bore } => Basis::Subtract { journal: three(journal), bore: three(bore) },
-        Basis::Components { journal, housing, upper, lower } => Basis::Components {
-            journal: three(journal),
-            housing: three(housing),
-            upper: wall(upper),
-            lower: wall(lower),
-        },
-        Basis::Strip { .. } => return None,
+    with(basis, |_, known| match known {
+        Known::Measured(by) => Some(Known::Measured(MeasuredBy { touches: by.touches.max(3), ..by })),
+        Known::Catalogue { .. } => None,
     })
 }
 
-fn transferred<'a>(basis: &Basis<'a>) -> Option<Basis<'a>> {
-    match *basis {
-        Basis::Subtract { journal, bore } | Basis::Components { journal, housing: bore, .. } => {
-            Some(Basis::Direct { journal, bore })
-        }
-        _ => None,
-    }
+/// The same gauges, used by the method that carries one size across to the other.
+fn transferred<'a>(figure: Figure, basis: &Basis<'a>) -> Option<Basis<'a>> {
+    let transfer = basis.method.transfer?;
+    let method = figure.row().methods.iter().find(|m| m.id == transfer.to)?;
+    let from = |role: Role| transfer.roles.iter().find(|(_, to)| *to == role).map_or(role, |(from, _)| *from);
+    let known = |role| basis.terms().find(|(term, _)| term.role == from(role)).map(|(_, known)| known);
+    let known = method.terms.iter().map(|term| known(term.role)).collect::<Option<Vec<_>>>()?;
+    Some(Basis { method, known })
 }
 
-fn with_gauge<'a>(basis: &Basis<'a>, of: Part, gauge: &'a Gauge) -> Option<Basis<'a>> {
-    if !gauge.measures.fits(of) {
+fn with_gauge<'a>(basis: &Basis<'a>, of: Role, gauge: &'a Gauge) -> Option<Basis<'a>> {
+    with(basis, |term, known| match known {
+        Known::Measured(by) if term.finer_gauge && term.role == of && by.gauge.measures == gauge.measures => {
+            Some(Known::Measured(MeasuredBy { gauge, ..by }))
+        }
+        _ => None,
+    })
+}
+
+/// What the catalogue says of is measured instead, all of it.
+fn with_walls<'a>(basis: &Basis<'a>, gauge: &'a Gauge) -> Option<Basis<'a>> {
+    let open = |known: &Known<'_>| matches!(known, Known::Catalogue { gauge: g, .. } if *g == gauge.measures);
+    if !basis.known.iter().any(open) {
         return None;
     }
-    let swap = |t: MeasuredBy<'a>| MeasuredBy { gauge, ..t };
-    match (*basis, of) {
-        (Basis::Direct { journal, bore }, Part::Bore) => Some(Basis::Direct { journal, bore: swap(bore) }),
-        (Basis::Subtract { journal, bore }, Part::Bore) => Some(Basis::Subtract { journal, bore: swap(bore) }),
-        (Basis::Direct { journal, bore }, Part::Journal) => Some(Basis::Direct { journal: swap(journal), bore }),
-        (Basis::Subtract { journal, bore }, Part::Journal) => Some(Basis::Subtract { journal: swap(journal), bore }),
-        _ => None,
-    }
-}
-
-fn with_walls<'a>(basis: &Basis<'a>, gauge: &'a Gauge) -> Option<Basis<'a>> {
-    let measured = Wall::Measured(MeasuredBy { gauge, touches: 2 });
-    match *basis {
-        Basis::Components { journal, housing, upper, lower }
-            if gauge.measures.fits(Part::UpperWall)
-                && matches!((upper, lower), (Wall::Catalogue(_), _) | (_, Wall::Catalogue(_))) =>
-        {
-            Some(Basis::Components { journal, housing, upper: measured, lower: measured })
-        }
-        _ => None,
-    }
+    let measured = Known::Measured(MeasuredBy { gauge, touches: 2 });
+    with(basis, |term, _| term.by_catalogue.then_some(measured))
 }
 
 /// Ways that help, the best first.
-pub fn advise(basis: &Basis<'_>, warmth: Warmth, gauges: &[Gauge]) -> Vec<Advice> {
+pub fn advise(figure: Figure, basis: &Basis<'_>, warmth: Warmth, gauges: &[Gauge]) -> Vec<Advice> {
     let warm = warmth.standard();
     let now = basis.expanded(warm);
-    // Under a hundredth less is not worth a walk to the gauge room.
+    // Under a hundredth less is not worth the way to the gauge room.
     let worth_it = |expanded: &Length| expanded.nm() * 100 < now.nm() * 99;
     let mut advice: Vec<Advice> = Vec::new();
     let mut way = |better: &dyn Fn() -> Improvement, basis: Option<Basis<'_>>, warm: f64| {
-        let expanded = basis.map(|m| m.expanded(warm)).filter(worth_it);
+        let expanded = basis.map(|b| b.expanded(warm)).filter(worth_it);
         advice.extend(expanded.map(|expanded| Advice { better: better(), expanded }));
     };
-    way(&|| Improvement::TransferMethod, transferred(basis), warm);
+    way(&|| Improvement::TransferMethod, transferred(figure, basis), warm);
     way(&|| Improvement::ThreeTouches, three_touches(basis), warm);
     let noted = Warmth { doubt_mk: warmth.doubt_mk.min(NOTED_DOUBT_MK), ..warmth };
-    way(&|| Improvement::SoakOrNote, Some(*basis), noted.standard());
+    way(&|| Improvement::SoakOrNote, Some(basis.clone()), noted.standard());
+    let finer: Vec<Role> = basis.method.terms.iter().filter(|t| t.finer_gauge).map(|t| t.role).collect();
     for gauge in gauges {
         let name = || gauge.name.clone();
         way(&|| Improvement::MeasureWalls { gauge: name() }, with_walls(basis, gauge), warm);
-        for of in [Part::Journal, Part::Bore] {
-            way(&|| Improvement::FinerGauge { of, gauge: name() }, with_gauge(basis, of, gauge), warm);
+        for of in &finer {
+            way(&|| Improvement::FinerGauge { of: *of, gauge: name() }, with_gauge(basis, *of, gauge), warm);
         }
     }
     advice.sort_by_key(|a| a.expanded);
@@ -157,7 +149,7 @@ pub fn advise(basis: &Basis<'_>, warmth: Warmth, gauges: &[Gauge]) -> Vec<Advice
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::gauge::GaugeUse;
+    use crate::engine::GaugeUse;
 
     fn gauge(id: &str, measures: GaugeUse, resolution: i64) -> Gauge {
         Gauge {
@@ -174,14 +166,19 @@ mod tests {
         }
     }
 
+    fn basis<'a>(method: &str, known: Vec<Known<'a>>) -> Basis<'a> {
+        let method = method.parse().ok().and_then(|m| Figure::OIL_CLEARANCE.method(m));
+        Basis { method: method.unwrap_or(&Figure::OIL_CLEARANCE.row().methods[0]), known }
+    }
+
     #[test]
     fn two_sizes_apart_are_best_helped_by_carrying_one_across() {
         let (mic, bore) = (gauge("mic", GaugeUse::Outside, 2_540), gauge("bore", GaugeUse::Inside, 2_540));
         let finer = gauge("half tenths", GaugeUse::Inside, 1_270);
-        let touched = |gauge| MeasuredBy { gauge, touches: 1 };
-        let basis = Basis::Subtract { journal: touched(&mic), bore: touched(&bore) };
+        let touched = |gauge| Known::Measured(MeasuredBy { gauge, touches: 1 });
+        let basis = basis("subtract", vec![touched(&mic), touched(&bore)]);
         let warmth = Warmth { per_kelvin: 780.0, doubt_mk: 500 };
-        let found = advise(&basis, warmth, &[mic.clone(), bore.clone(), finer]);
+        let found = advise(Figure::OIL_CLEARANCE, &basis, warmth, &[mic.clone(), bore.clone(), finer]);
         assert_eq!(found.first().map(|a| &a.better), Some(&Improvement::TransferMethod));
         assert!(found.iter().any(|a| a.better == Improvement::ThreeTouches));
         assert!(found.windows(2).all(|w| w[0].expanded <= w[1].expanded));
@@ -196,11 +193,15 @@ mod tests {
     fn walls_by_the_book_are_best_measured() {
         let (mic, bore) = (gauge("mic", GaugeUse::Outside, 2_540), gauge("bore", GaugeUse::Inside, 2_540));
         let ball = gauge("ball mic", GaugeUse::Wall, 2_540);
-        let touched = |gauge| MeasuredBy { gauge, touches: 2 };
-        let by_book = Wall::Catalogue(Length::tenths(10));
-        let basis =
-            Basis::Components { journal: touched(&mic), housing: touched(&bore), upper: by_book, lower: by_book };
-        let found = advise(&basis, Warmth { per_kelvin: 0.0, doubt_mk: 500 }, std::slice::from_ref(&ball));
+        let touched = |gauge| Known::Measured(MeasuredBy { gauge, touches: 2 });
+        let by_book = Known::Catalogue { less_by: Length::tenths(10), gauge: GaugeUse::Wall };
+        let basis = basis("components", vec![touched(&mic), touched(&bore), by_book, by_book]);
+        let found = advise(
+            Figure::OIL_CLEARANCE,
+            &basis,
+            Warmth { per_kelvin: 0.0, doubt_mk: 500 },
+            std::slice::from_ref(&ball),
+        );
         assert!(found.iter().any(|a| a.better == Improvement::MeasureWalls { gauge: "ball mic".into() }));
         assert!(found.iter().all(|a| a.better != Improvement::SoakOrNote));
     }

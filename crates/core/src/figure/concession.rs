@@ -1,20 +1,19 @@
 //! Acceptances: one holds for exactly the figure, the state and the window it was given for.
-
 use super::result::{ConcessionInForce, Judged};
 use super::targets::TargetInForce;
-use crate::engine::Station;
+use crate::engine::{Figure, Place};
 use crate::log::{Concession, Fact, What};
 use crate::maths::{State, Target};
 
-/// The last acceptance of a station if it still holds; else its reason, when the station needs a new one.
+/// The last acceptance of a figure if it still holds; else its reason, when the figure needs a new one.
 pub(crate) fn concession(
     notes: &[&Fact],
-    station: Station,
+    (figure, place): (Figure, Place),
     judged: Option<&Judged>,
     target: Option<&TargetInForce>,
 ) -> (Option<ConcessionInForce>, Option<String>) {
     let last = notes.iter().rev().find_map(|f| match &f.what {
-        What::Concession(c) if c.station == station => Some((f, c)),
+        What::Concession(c) if (c.of(), c.station) == (figure, place) => Some((f, c)),
         _ => None,
     });
     let Some((fact, c)) = last else { return (None, None) };

@@ -1,41 +1,41 @@
-//! The verdict on a clearance, and on one that was judged before its evidence ended.
-
-use super::methods::{BearingSizes, judged_method, uses};
-use super::result::{Judged, MeasureAgain, MethodResult, StaleJudged};
+//! The verdict on a figure, and on one that was judged before its evidence ended.
+use super::methods::{Inputs, judged_method};
+use super::result::{ChosenBecause, Judged, MeasureAgain, Measured, MethodResult, StaleJudged};
 use super::targets::TargetInForce;
-use crate::engine::{Method, Part};
-use crate::evidence::{Ending, FeatureAssessment};
+use crate::engine::Method;
+use crate::evidence::Ending;
 use crate::gauge::GaugeFit;
 use crate::log::Rules;
 use crate::maths::{State, Target, Window, verdict};
 
-/// Whether a gauge behind the judged method is coarser than the hard floor allows.
-pub(crate) fn too_coarse(bearing: &BearingSizes<'_>, method: Option<Method>) -> bool {
-    let bore = if method == Some(Method::Direct) { bearing.bore_direct } else { bearing.bore_subtract };
-    let used = [
-        (Part::Journal, bearing.journal),
-        (Part::Housing, bearing.housing),
-        (Part::Bore, bore),
-        (Part::UpperWall, bearing.upper_wall),
-        (Part::LowerWall, bearing.lower_wall),
-    ];
-    let coarse = |f: &FeatureAssessment| f.size.as_ref().and_then(|s| s.gauge_fit) == Some(GaugeFit::TooCoarse);
-    method.is_some_and(|m| used.into_iter().any(|(part, f)| uses(m, part) && coarse(f)))
+/// What a method is made of.
+fn used<'a>(inputs: &Inputs<'a>, method: Method) -> impl Iterator<Item = &'a Measured> {
+    let terms = inputs.figure.method(method).map_or(&[][..], |m| m.terms);
+    inputs.measured.iter().filter(move |m| terms.iter().any(|t| t.role == m.role && t.read == m.read))
 }
 
+/// Whether a gauge behind the judged method is coarser than the hard floor allows.
+pub(crate) fn too_coarse(inputs: &Inputs<'_>, method: Option<Method>) -> bool {
+    let coarse = |m: &Measured| m.size.size.as_ref().and_then(|s| s.gauge_fit) == Some(GaugeFit::TooCoarse);
+    method.is_some_and(|method| used(inputs, method).any(coarse))
+}
+
+/// Judges the value of a method against a target; `None` where its limits are no window.
 pub(crate) fn judge(
     rules: &Rules,
-    (result, because): (&MethodResult, super::result::ChosenBecause),
+    (result, because): (&MethodResult, ChosenBecause),
     target: &Target,
     too_coarse: bool,
 ) -> Option<Judged> {
     let window = Window::between(target.low, target.high)?;
     let expanded = result.budget.expanded;
-    let v = verdict(result.clearance, result.clearance, expanded, window, rules.acceptance);
+    let v = verdict(result.smallest, result.largest, expanded, window, rules.acceptance);
     Some(Judged {
         method: result.method,
         because,
         clearance: result.clearance,
+        smallest: result.smallest,
+        largest: result.largest,
         expanded,
         // A caliper must not decide a bore limit, whatever it happens to show.
         state: if too_coarse && v.state == State::In { State::Edge } else { v.state },
@@ -47,23 +47,14 @@ pub(crate) fn judge(
 }
 
 /// What was judged before something was done, from what ended where nothing is measured again.
-pub(crate) fn stale_judged(former: &BearingSizes<'_>, target: Option<&TargetInForce>) -> Option<StaleJudged> {
+pub(crate) fn stale_judged(former: &Inputs<'_>, target: Option<&TargetInForce>) -> Option<StaleJudged> {
     let methods = former.methods();
-    let (method, because) = judged_method(former.rules, &methods)?;
+    let (method, because) = judged_method(former.figure, former.rules, &methods)?;
     let was = judge(former.rules, (method, because), &target?.window, false)?;
-    let bore = if method.method == Method::Direct { former.bore_direct } else { former.bore_subtract };
-    let layout = &former.build.layout;
-    let used = [
-        (Part::Journal, layout.journal_of(former.station), former.journal),
-        (Part::Housing, former.station, former.housing),
-        (Part::UpperWall, former.station, former.upper_wall),
-        (Part::LowerWall, former.station, former.lower_wall),
-        (Part::Bore, former.station, bore),
-        (Part::Strip, former.station, former.strip),
-    ];
-    let ended = || used.into_iter().filter(|(part, _, f)| uses(method.method, *part) && f.stale.is_some());
-    let again = ended().map(|(part, station, f)| MeasureAgain { station, part, touches: f.planned - f.taken });
-    let mut causes: Vec<Ending> = ended().filter_map(|(_, _, f)| Some(f.stale.as_ref()?.because.clone())).collect();
+    let ended = || used(former, method.method).filter(|m| m.size.stale.is_some());
+    let again =
+        ended().map(|m| MeasureAgain { station: m.place, part: m.role, touches: m.size.planned - m.size.taken });
+    let mut causes: Vec<Ending> = ended().filter_map(|m| Some(m.size.stale.as_ref()?.because.clone())).collect();
     causes.sort_by_key(|s| s.seq);
     causes.dedup();
     (!causes.is_empty()).then(|| StaleJudged { was, because: causes, again: again.collect() })

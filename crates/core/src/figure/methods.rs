@@ -1,160 +1,143 @@
-//! The clearance of one bearing by every method that has figures, which of them is judged, and whether
-//! they agree.
+//! The value of one figure by every method that has figures, which of them is judged, and whether they agree.
 //!
-//! * **direct** and **subtract**: effective bore less effective journal; a dial was turned into a size with
-//!   its own reference.
-//! * **components**: housing (mean of its places, since crush and walls fill the whole of it) less both
-//!   walls less journal. Walls that were not measured come from the catalogue: a band, judged by its
-//!   middle.
-//! * **strip**: what it reads, vertical only; a cross-check unless the rules let it judge.
-
+//! What a method is made of stands in the catalogue ([`crate::engine::MethodRow`]); here its terms are added up
+//! ([`crate::maths::combine_terms`]), their doubts combined, and the methods held against each other.
 use super::advice::{Warmth, advise};
-use super::result::{Agreement, ChosenBecause, EndClearance, MethodResult, SuspectPart};
-use super::uncertainty::{Basis, MeasuredBy, Wall};
+use super::result::{Agreement, ChosenBecause, EndClearance, Measured, MethodResult, SuspectPart};
+use super::uncertainty::{Basis, Budget, Known, MeasuredBy};
 use crate::build::Build;
-use crate::engine::{Method, Nominals, Part, Station};
-use crate::evidence::{FeatureAssessment, FeatureSize, Sessions, gauge_behind};
+use crate::engine::{Characteristic, Figure, Judges, Method, MethodRow, Nominals, Place, Read, Role, Statistic, Term};
+use crate::evidence::{Sessions, Size, SizeAssessment, gauge_behind, material};
 use crate::log::{NOTED_DOUBT_MK, Rules};
-use crate::maths::{Clearance, Material, bore_less_journal, compare};
+use crate::maths::{Band, Summand, combine_terms, compare, share};
 use crate::units::Length;
 
-/// The features of one bearing that clearances are made of.
-pub(crate) struct BearingSizes<'a> {
+/// What one figure is made of.
+#[derive(Clone, Copy)]
+pub(crate) struct Inputs<'a> {
     pub build: &'a Build,
     pub rules: &'a Rules,
     pub sessions: &'a Sessions,
-    pub station: Station,
+    pub figure: Figure,
+    pub place: Place,
     /// Undersize of its journal, for the walls that go with it.
     pub undersize: Length,
-    pub journal: &'a FeatureAssessment,
-    pub housing: &'a FeatureAssessment,
-    pub bore_direct: &'a FeatureAssessment,
-    pub bore_subtract: &'a FeatureAssessment,
-    pub upper_wall: &'a FeatureAssessment,
-    pub lower_wall: &'a FeatureAssessment,
-    pub strip: &'a FeatureAssessment,
+    pub measured: &'a [Measured],
     /// Whether what ended stands in for what is not measured again.
     pub former: bool,
 }
 
-impl<'a> BearingSizes<'a> {
-    /// The size of a feature, and whether every place behind it was touched.
-    fn size(&self, feature: &'a FeatureAssessment) -> Option<(&'a FeatureSize, bool)> {
-        if self.former && !feature.complete {
-            let stale = feature.stale.as_ref().and_then(|s| s.size.as_ref());
-            return stale.map(|s| (s, true));
-        }
-        feature.size.as_ref().map(|s| (s, feature.complete))
+impl<'a> Inputs<'a> {
+    /// What is known of one of its parts, read that way.
+    pub fn part(&self, role: Role, read: Read) -> Option<&'a SizeAssessment> {
+        self.measured.iter().find(|m| m.role == role && m.read == read).map(|m| &m.size)
     }
 
-    fn touched(&self, size: &FeatureSize) -> Option<MeasuredBy<'a>> {
+    /// The size of a part, and whether every place behind it was touched.
+    fn size(&self, role: Role, read: Read) -> Option<(&'a Size, bool)> {
+        let part = self.part(role, read)?;
+        if self.former && !part.complete {
+            let stale = part.stale.as_ref().and_then(|s| s.size.as_ref());
+            return stale.map(|s| (s, true));
+        }
+        part.size.as_ref().map(|s| (s, part.complete))
+    }
+
+    fn measured_by(&self, size: &Size) -> Option<MeasuredBy<'a>> {
         Some(MeasuredBy { gauge: gauge_behind(self.build, self.sessions, size)?, touches: size.touches })
     }
 
     fn nominals(&self) -> Option<&'a Nominals> {
-        self.build.layout.nominals(self.station.row())
+        self.build.layout.nominals(self.place.row())
     }
 
     /// Every method that has figures.
     pub fn methods(&self) -> Vec<MethodResult> {
-        Method::ALL.into_iter().filter_map(|m| self.method(m)).collect()
+        self.figure.row().methods.iter().filter_map(|m| self.method(m)).collect()
     }
 
-    fn method(&self, method: Method) -> Option<MethodResult> {
-        match method {
-            Method::Direct => self.over_bore(method, self.bore_direct),
-            Method::Subtract => self.over_bore(method, self.bore_subtract),
-            Method::Components => self.components(),
-            Method::Strip => self.strip(),
-        }
-    }
-
-    fn over_bore(&self, method: Method, bore: &'a FeatureAssessment) -> Option<MethodResult> {
-        let ((j, j_complete), (b, b_complete)) = (self.size(self.journal)?, self.size(bore)?);
-        let (journal, by) = (self.touched(j)?, self.touched(b)?);
-        let basis = match method {
-            Method::Direct => Basis::Direct { journal, bore: by },
-            _ => Basis::Subtract { journal, bore: by },
-        };
-        let ends = bore.positions.iter().filter(|p| !p.advisory).filter_map(|p| {
-            let clearance = bore_less_journal(p.value?, j.effective);
-            Some(EndClearance { axial: p.position.axial, clearance })
-        });
-        let clearance = bore_less_journal(b.effective, j.effective);
-        let noted = j.noted_temperatures && b.noted_temperatures;
-        let result = self.result(basis, j_complete && b_complete, clearance.into(), noted);
-        Some(MethodResult { ends: ends.collect(), ..result })
-    }
-
-    fn components(&self) -> Option<MethodResult> {
-        let ((j, j_complete), (h, h_complete)) = (self.size(self.journal)?, self.size(self.housing)?);
-        let (journal, housing) = (self.touched(j)?, self.touched(h)?);
-        let book = self.nominals().map(|n| (n.wall + half(self.undersize), n.wall_tolerance));
-        // A wall in use: its largest, how it is known, and by how much it may be less.
-        let wall = |feature: &'a FeatureAssessment| -> Option<(Length, Wall<'a>, Length)> {
-            match self.size(feature).filter(|(_, complete)| *complete) {
-                Some((size, _)) => Some((size.effective, Wall::Measured(self.touched(size)?), Length::ZERO)),
-                None => book.map(|(wall, tolerance)| (wall, Wall::Catalogue(tolerance), tolerance)),
+    fn method(&self, method: &'static MethodRow) -> Option<MethodResult> {
+        let (mut complete, mut noted) = (true, true);
+        let mut summands = Vec::with_capacity(method.terms.len());
+        let mut known = Vec::with_capacity(method.terms.len());
+        for term in method.terms {
+            // What the catalogue can stand in for counts only once it is measured whole.
+            let size = self.size(term.role, term.read).filter(|(_, whole)| !term.by_catalogue || *whole);
+            match size {
+                Some((size, whole)) => {
+                    summands.push(Summand::new(term.factor, self.statistic(term, size)));
+                    known.push(Known::Measured(self.measured_by(size)?));
+                    complete &= whole;
+                    noted &= term.by_catalogue || size.noted_temperatures;
+                }
+                None => {
+                    let (summand, by_book) = self.by_catalogue(term)?;
+                    summands.push(summand);
+                    known.push(by_book);
+                }
             }
-        };
-        let ((upper, by_upper, may_upper), (lower, by_lower, may_lower)) =
-            (wall(self.upper_wall)?, wall(self.lower_wall)?);
-        let bore = self.mean_of_housing(h);
-        let low = bore - j.effective - upper - lower;
-        let high = low + may_upper + may_lower;
-        let middle = Length::mean(&[low, high]).unwrap_or(low);
-        let band = Clearance { clearance: middle, low, high };
-        let basis = Basis::Components { journal, housing, upper: by_upper, lower: by_lower };
-        let noted = j.noted_temperatures && h.noted_temperatures;
-        Some(self.result(basis, j_complete && h_complete, band, noted))
-    }
-
-    /// Walls fill the housing all around: its mean counts here, not its narrowest place.
-    fn mean_of_housing(&self, size: &FeatureSize) -> Length {
-        let values: Vec<Length> =
-            self.housing.positions.iter().filter(|p| !p.advisory).filter_map(|p| p.value).collect();
-        let measured = self.housing.size.as_ref() == Some(size);
-        measured.then(|| Length::mean(&values)).flatten().unwrap_or(size.effective)
-    }
-
-    fn strip(&self) -> Option<MethodResult> {
-        let (size, complete) = self.size(self.strip)?;
-        let strip = self.touched(size)?;
-        let ends = self
-            .strip
-            .positions
-            .iter()
-            .filter(|p| !p.advisory)
-            .filter_map(|p| Some(EndClearance { axial: p.position.axial, clearance: p.value? }));
-        let result = self.result(Basis::Strip { strip }, complete, size.effective.into(), false);
-        Some(MethodResult { ends: ends.collect(), ..result })
-    }
-
-    fn result(&self, basis: Basis<'_>, complete: bool, c: Clearance, noted: bool) -> MethodResult {
-        let warmth = warmth(self.build, self.rules, self.station, noted);
-        MethodResult {
-            method: basis.method(),
-            complete,
-            clearance: c.clearance,
-            low: c.low,
-            high: c.high,
-            budget: basis.budget(warmth.standard()),
-            advice: advise(&basis, warmth, &self.build.gauges),
-            ends: Vec::new(),
         }
+        let band = combine_terms(summands.iter().copied());
+        let basis = Basis { method, known };
+        let warmth = warmth(self.build, self.rules, (self.figure, self.place), noted);
+        let ends = method.terms.iter().zip(&summands).filter(|(t, _)| t.ends);
+        Some(MethodResult {
+            method: Method::of(method),
+            complete,
+            clearance: band.value,
+            smallest: band.value,
+            largest: band.value,
+            low: band.low,
+            high: band.high,
+            budget: basis.budget(warmth.standard()),
+            advice: advise(self.figure, &basis, warmth, &self.build.gauges),
+            ends: ends.flat_map(|(term, summand)| self.ends(term, *summand, band)).collect(),
+        })
+    }
+
+    /// A wall of the catalogue: its maximum, thicker by half of what the journal is under, and how much less it may be.
+    fn by_catalogue(&self, term: &Term) -> Option<(Summand, Known<'a>)> {
+        let nominals = self.nominals().filter(|_| term.by_catalogue)?;
+        let less_by = nominals.wall_tolerance;
+        let gauge = Characteristic::at(self.place, term.role)?.row().gauge;
+        let summand = Summand { factor: term.factor, value: nominals.wall + half(self.undersize), less_by };
+        Some((summand, Known::Catalogue { less_by, gauge }))
+    }
+
+    fn statistic(&self, term: &Term, size: &Size) -> Length {
+        match term.statistic {
+            Statistic::Effective => size.effective,
+            Statistic::MeanOfPlaces => self.mean_of_places(term, size).unwrap_or(size.effective),
+        }
+    }
+
+    fn mean_of_places(&self, term: &Term, size: &Size) -> Option<Length> {
+        let part = self.part(term.role, term.read).filter(|p| p.size.as_ref() == Some(size))?;
+        let values: Vec<Length> = part.positions.iter().filter(|p| !p.advisory).filter_map(|p| p.value).collect();
+        Length::mean(&values)
+    }
+
+    /// The places of one term by themselves, everything else as it counts.
+    fn ends(&self, term: &'static Term, summand: Summand, band: Band) -> Vec<EndClearance> {
+        let places = self.part(term.role, term.read).into_iter().flat_map(|p| &p.positions).filter(|p| !p.advisory);
+        let end = |value: Length| {
+            let change = combine_terms([Summand::new(term.factor, value), Summand::new(-term.factor, summand.value)]);
+            band.value + change.value
+        };
+        places.filter_map(|p| Some(EndClearance { axial: p.position.axial, clearance: end(p.value?) })).collect()
     }
 }
 
-/// What a doubt about temperatures does at a bearing.
-pub(crate) fn warmth(build: &Build, rules: &Rules, station: Station, noted: bool) -> Warmth {
+/// What a doubt about temperatures does to a figure.
+pub(crate) fn warmth(build: &Build, rules: &Rules, (figure, place): (Figure, Place), noted: bool) -> Warmth {
     // The parts of a main are a steel crank and a block; the larger expansion bounds their difference.
-    let alpha = match station {
-        Station::Main(_) => build.layout.block.alpha().max(Material::Steel.alpha()),
-        _ => Material::Steel.alpha(),
-    };
+    let alpha = figure.inputs().iter().filter_map(|i| {
+        let at = build.layout.place_with(place, i.role);
+        Some(material(&build.layout, Characteristic::at(at, i.role)?).alpha())
+    });
     let usual = rules.temperature_doubt_mk;
     Warmth {
-        per_kelvin: build.layout.journal(station.row()).as_f64() * alpha,
+        per_kelvin: build.layout.journal(place.row()).as_f64() * alpha.fold(0.0, f64::max),
         doubt_mk: if noted { usual.min(NOTED_DOUBT_MK) } else { usual },
     }
 }
@@ -164,15 +147,22 @@ fn half(undersize: Length) -> Length {
     Length::from_nm(undersize.nm() / 2)
 }
 
-/// The method that is judged: the preferred one where it is complete, else the one that proves most. A
-/// strip only where the rules let it; walls by the catalogue only where components are preferred, since
+/// The method that is judged: the preferred one where it is complete, else the one that proves most. A method that only
+/// cross-checks decides where the rules let it; one with figures of the catalogue only where it is preferred, since
 /// nobody measured the shells that are in.
 pub(crate) fn judged_method<'m>(
+    figure: Figure,
     rules: &Rules,
     methods: &'m [MethodResult],
 ) -> Option<(&'m MethodResult, ChosenBecause)> {
-    let measured = |m: &&MethodResult| m.low == m.high || rules.preferred == Method::Components;
-    let may = |m: &&MethodResult| m.complete && measured(m) && (m.method != Method::Strip || rules.strip_judges);
+    let may = |m: &&MethodResult| {
+        let allowed = match figure.method(m.method).map(|row| row.judges) {
+            Some(Judges::WhenRulesLetIt) => rules.strip_judges,
+            Some(Judges::MeasuredOrPreferred) => m.low == m.high || rules.preferred == m.method,
+            Some(Judges::Always) | None => m.low == m.high,
+        };
+        m.complete && allowed
+    };
     let preferred = methods.iter().filter(may).find(|m| m.method == rules.preferred);
     preferred
         .map(|m| (m, ChosenBecause::Preferred))
@@ -187,10 +177,10 @@ pub(crate) fn agreements(judged: &MethodResult, methods: &[MethodResult]) -> Vec
 fn agreement(a: &MethodResult, b: &MethodResult) -> Agreement {
     let (own_a, own_b) = (a.budget.against(&b.budget), b.budget.against(&a.budget));
     let c = compare((a.clearance, own_a.expanded), (b.clearance, own_b.expanded));
-    let context = own_a.standard.hypot(own_b.standard);
-    let of = |method, budget: super::uncertainty::Budget| {
+    let whole = own_a.standard.hypot(own_b.standard);
+    let of = |method, budget: Budget| {
         budget.parts.into_iter().map(move |mut contribution| {
-            contribution.share = crate::maths::share(contribution.standard, context);
+            contribution.share = share(contribution.standard, whole);
             SuspectPart { method, contribution }
         })
     };
@@ -198,13 +188,4 @@ fn agreement(a: &MethodResult, b: &MethodResult) -> Agreement {
         if c.agree { Vec::new() } else { of(a.method, own_a).chain(of(b.method, own_b)).collect() };
     suspects.sort_by(|a, b| b.contribution.share.total_cmp(&a.contribution.share));
     Agreement { of: a.method, with: b.method, difference: c.difference, en: c.en, agree: c.agree, suspects }
-}
-
-/// Whether a part's measurement is used by a method.
-pub(super) const fn uses(method: Method, part: Part) -> bool {
-    match method {
-        Method::Direct | Method::Subtract => matches!(part, Part::Journal | Part::Bore),
-        Method::Components => matches!(part, Part::Journal | Part::Housing | Part::UpperWall | Part::LowerWall),
-        Method::Strip => matches!(part, Part::Strip),
-    }
 }

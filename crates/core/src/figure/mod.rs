@@ -6,6 +6,7 @@ mod context;
 mod judgement;
 mod methods;
 mod prediction;
+mod promise;
 mod result;
 mod targets;
 mod uncertainty;
@@ -14,13 +15,14 @@ pub use advice::{Advice, Improvement, Warmth, advise};
 pub(crate) use concession::{concession, covers};
 pub(crate) use context::{Context, usual_journal};
 pub(crate) use judgement::{judge, stale_judged, too_coarse};
-pub(crate) use methods::{BearingSizes, agreements, judged_method, warmth};
+pub(crate) use methods::{Inputs, agreements, judged_method, warmth};
+pub use prediction::differs;
 pub(crate) use prediction::prediction;
-pub use prediction::{Predicted, PredictionCheck, differs};
+pub use promise::{Predicted, PredictionCheck};
 pub use result::{
-    Agreement, ChosenBecause, ConcessionInForce, EndClearance, Finding, JournalClass, Judged, MeasureAgain,
-    MethodResult, StaleJudged, StationAssessment, SuspectPart,
+    Agreement, ChosenBecause, ConcessionInForce, EndClearance, FigureAssessment, Finding, JournalClass, Judged,
+    MeasureAgain, Measured, MethodResult, StaleJudged, SuspectPart,
 };
 pub(crate) use targets::Targets;
 pub use targets::{Expansion, TargetInForce};
-pub use uncertainty::{Basis, Budget, Contribution, DoubtSource, MeasuredBy, Wall, of_size};
+pub use uncertainty::{Basis, Budget, Contribution, DoubtSource, Known, MeasuredBy, of_size};

@@ -13,53 +13,12 @@
 //! assert_eq!((difference, combined.nm(), agrees), (t(2), 3_592, false));
 //! ```
 
-use serde::Serialize;
-
-use crate::engine::{Layout, Station};
-use crate::evidence::Endings;
+use super::context::Context;
+use super::promise::{Predicted, PredictionCheck};
+use crate::engine::{Figure, Place};
 use crate::log::{Fact, FittedPair, What};
-use crate::maths::{Acceptance, Side, State, Target, Window, verdict};
-use crate::units::{Length, Person, Timestamp};
-
-/// What is expected of a bearing until it is measured again.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Predicted {
-    /// The halves that are in, and what they promise.
-    pub pair: FittedPair,
-    /// The state it would be in.
-    pub state: State,
-    /// The limit that is nearest.
-    pub nearest: Side,
-    /// Place of the fitting in the build's order.
-    pub seq: u32,
-    /// Who fitted them.
-    pub by: Person,
-    /// When.
-    pub at: Timestamp,
-}
-
-/// A prediction against what was measured afterwards.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct PredictionCheck {
-    /// The halves, and what they promised.
-    pub pair: FittedPair,
-    /// What was measured.
-    pub measured: Length,
-    /// How sure that is.
-    pub measured_expanded: Length,
-    /// Measured less predicted.
-    pub difference: Length,
-    /// What both leave open together.
-    pub combined: Length,
-    /// Whether they agree within that.
-    pub agrees: bool,
-    /// When they were fitted.
-    pub at: Timestamp,
-    /// Who fitted them.
-    pub by: Person,
-}
+use crate::maths::{Acceptance, Target, Window, verdict};
+use crate::units::Length;
 
 /// Difference, combined uncertainty and whether that explains it, of a measured and a predicted clearance with
 /// their expanded uncertainties.
@@ -70,30 +29,23 @@ pub fn differs(measured: (Length, Length), predicted: (Length, Length)) -> (Leng
 }
 
 /// The last fitting of a bearing whose prediction still rests on what it was made from.
-fn standing<'a>(
-    notes: &[&'a Fact],
-    layout: &Layout,
-    endings: &Endings<'_>,
-    station: Station,
-) -> Option<(&'a Fact, &'a FittedPair)> {
-    let (fact, pair) = notes.iter().rev().find_map(|f| match &f.what {
-        What::Fitting(fitting) => Some((*f, fitting.pairs.iter().find(|p| p.station == station)?)),
+fn standing<'a>(context: &Context<'a>, figure: Figure, place: Place) -> Option<(&'a Fact, &'a FittedPair)> {
+    let (fact, pair) = context.notes.iter().rev().find_map(|f| match &f.what {
+        What::Fitting(fitting) => Some((*f, fitting.pairs.iter().find(|p| p.station == place)?)),
         _ => None,
     })?;
-    let moved = endings.next_at(layout, station, fact.seq).is_some();
+    let moved = context.endings.next_at(figure, place, fact.seq).is_some();
     (!moved).then_some((fact, pair))
 }
 
 /// What was predicted of a bearing: while nothing is measured the prediction itself, afterwards its check.
 pub(crate) fn prediction(
-    notes: &[&Fact],
-    layout: &Layout,
-    endings: &Endings<'_>,
-    station: Station,
+    context: &Context<'_>,
+    (figure, place): (Figure, Place),
     measured: Option<(Length, Length)>,
     judge: Option<(Target, Acceptance)>,
 ) -> (Option<Predicted>, Option<PredictionCheck>) {
-    let Some((fact, pair)) = standing(notes, layout, endings, station) else { return (None, None) };
+    let Some((fact, pair)) = standing(context, figure, place) else { return (None, None) };
     let (pair, by, at) = (pair.clone(), fact.by.clone(), fact.at);
     if let Some(measured) = measured {
         let (difference, combined, agrees) = differs(measured, (pair.clearance, pair.expanded));

@@ -1,47 +1,57 @@
-//! What is known about one bearing: its sizes, its clearance by each method, the judged figure and remarks. Plain data.
-
+//! What is known about one figure: what it is made of, its value by each method, the verdict and remarks. Plain data.
 use serde::Serialize;
 
 use super::advice::Advice;
-use super::prediction::{Predicted, PredictionCheck};
+use super::promise::{Predicted, PredictionCheck};
 use super::targets::TargetInForce;
 use super::uncertainty::{Budget, Contribution};
-use crate::engine::{Axial, Feature, Method, Part, Position, Station};
-use crate::evidence::{Ending, FeatureAssessment};
+use crate::engine::{Axial, BearingRow, Characteristic, Figure, Method, Place, Position, Read, Role};
+use crate::evidence::{Ending, SizeAssessment};
 use crate::maths::{Side, State, Suspect};
 use crate::units::{Length, Person, Timestamp};
 
-/// What is known about one bearing.
+/// Something measured that a figure is made of, read one way.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct StationAssessment {
-    /// The station.
-    pub station: Station,
-    /// Whether it carries thrust.
+pub struct Measured {
+    /// What it is in the figure.
+    pub role: Role,
+    /// How it is read.
+    pub read: Read,
+    /// Where it is: a rod's journal is at its pin.
+    pub place: Place,
+    /// What is measured.
+    pub characteristic: Characteristic,
+    /// Its touches and its size.
+    #[serde(flatten)]
+    pub size: SizeAssessment,
+}
+
+/// What is known about one figure.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct FigureAssessment {
+    /// The place.
+    pub station: Place,
+    /// The figure.
+    pub figure: Figure,
+    /// The row of bearings it belongs to.
+    pub row: BearingRow,
+    /// Whether the place carries thrust.
     pub thrust: bool,
     /// Where its journal is: itself for a main, the pin for a rod.
-    pub journal_at: Station,
+    pub journal_at: Place,
     /// Its target.
     pub target: Option<TargetInForce>,
-    /// The journal.
-    pub journal: FeatureAssessment,
-    /// The housing.
-    pub housing: FeatureAssessment,
-    /// The bore read on a dial set at a reference.
-    pub bore_direct: FeatureAssessment,
-    /// The bore read as a size.
-    pub bore_subtract: FeatureAssessment,
-    /// The upper shell's wall.
-    pub upper_wall: FeatureAssessment,
-    /// The lower shell's wall.
-    pub lower_wall: FeatureAssessment,
-    /// The crushed strip.
-    pub strip: FeatureAssessment,
-    /// Clearance by each method that has figures, the one that proves most first.
+    /// Whether any touch that counts was taken for it so far.
+    pub begun: bool,
+    /// What it is made of, in the order it is looked at.
+    pub measured: Vec<Measured>,
+    /// Its value by each method that has figures, the one that proves most first.
     pub methods: Vec<MethodResult>,
     /// The judged method against each other complete one.
     pub agreements: Vec<Agreement>,
-    /// The judged figure; absent while the station is open or stale.
+    /// The judged figure; absent while it is open or stale.
     pub judged: Option<Judged>,
     /// What was judged before something was done, while nothing has replaced it.
     pub stale: Option<StaleJudged>,
@@ -57,30 +67,39 @@ pub struct StationAssessment {
     pub findings: Vec<Finding>,
 }
 
-impl StationAssessment {
-    /// The features of the bearing, with the method for a bore.
-    pub fn features(&self) -> [(Part, Option<Method>, &FeatureAssessment); 7] {
-        [
-            (Part::Journal, None, &self.journal),
-            (Part::Housing, None, &self.housing),
-            (Part::UpperWall, None, &self.upper_wall),
-            (Part::LowerWall, None, &self.lower_wall),
-            (Part::Bore, Some(Method::Direct), &self.bore_direct),
-            (Part::Bore, Some(Method::Subtract), &self.bore_subtract),
-            (Part::Strip, None, &self.strip),
-        ]
+/// What nobody has measured.
+static NOTHING: SizeAssessment =
+    SizeAssessment { positions: Vec::new(), taken: 0, planned: 0, complete: false, size: None, stale: None };
+
+impl FigureAssessment {
+    /// What is known of one of its parts, read that way; nothing where the figure is not made of it.
+    pub fn part(&self, role: Role, read: Read) -> &SizeAssessment {
+        self.measured.iter().find(|m| m.role == role && m.read == read).map_or(&NOTHING, |m| &m.size)
     }
 
-    /// One of them.
-    pub fn feature(&self, part: Part, method: Method) -> &FeatureAssessment {
-        match part {
-            Part::Journal => &self.journal,
-            Part::Housing => &self.housing,
-            Part::Bore if method == Method::Direct => &self.bore_direct,
-            Part::Bore => &self.bore_subtract,
-            Part::UpperWall => &self.upper_wall,
-            Part::LowerWall => &self.lower_wall,
-            Part::Strip => &self.strip,
+    /// The journal.
+    pub fn journal(&self) -> &SizeAssessment {
+        self.part(Role::JOURNAL, Read::Size)
+    }
+
+    /// The housing, by whatever it was read.
+    pub fn housing(&self) -> &SizeAssessment {
+        self.part(Role::HOUSING, Read::Size)
+    }
+
+    /// The bore over the shells, read that way.
+    pub fn bore(&self, read: Read) -> &SizeAssessment {
+        self.part(Role::BORE, read)
+    }
+
+    /// The bore that counts: the one the judged method used, else whichever has figures, the dial first.
+    pub fn bore_in_use(&self) -> &SizeAssessment {
+        let method = self.judged.as_ref().and_then(|j| self.figure.method(j.method));
+        let used = method.and_then(|m| m.terms.iter().find(|t| t.role == Role::BORE)).map(|t| t.read);
+        match used {
+            Some(read) => self.bore(read),
+            None if self.bore(Read::Dial).size.is_some() => self.bore(Read::Dial),
+            None => self.bore(Read::Size),
         }
     }
 }
@@ -97,14 +116,14 @@ pub struct StaleJudged {
     pub again: Vec<MeasureAgain>,
 }
 
-/// A feature that has to be measured again.
+/// Something that has to be measured again.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct MeasureAgain {
     /// Where.
-    pub station: Station,
-    /// What.
-    pub part: Part,
+    pub station: Place,
+    /// What it is in the figure.
+    pub part: Role,
     /// How many touches it takes.
     pub touches: usize,
 }
@@ -125,10 +144,14 @@ pub struct JournalClass {
 pub struct MethodResult {
     /// The method.
     pub method: Method,
-    /// Whether journal and bore are complete, so that it may be judged.
+    /// Whether everything it is made of was measured at every place that counts, so that it may be judged.
     pub complete: bool,
-    /// Effective bore less effective journal; for a band its middle.
+    /// Its value; for a band its middle.
     pub clearance: Length,
+    /// The smallest it is anywhere; equal to the value where it is one figure.
+    pub smallest: Length,
+    /// The largest it is anywhere.
+    pub largest: Length,
     /// Where catalogue walls leave a band: its lower end.
     pub low: Length,
     /// Its upper end; equal to the lower one when there is no band.
@@ -200,6 +223,10 @@ pub struct Judged {
     pub because: ChosenBecause,
     /// The clearance.
     pub clearance: Length,
+    /// The smallest it is anywhere: what is held against the lower limit.
+    pub smallest: Length,
+    /// The largest it is anywhere: what is held against the upper limit.
+    pub largest: Length,
     /// Its expanded uncertainty.
     pub expanded: Length,
     /// The state.
@@ -233,8 +260,8 @@ pub struct ConcessionInForce {
 pub enum Finding {
     /// Three or more touches at one place still differ by more than the gauge's step.
     RepeatsSpread {
-        /// On which feature.
-        feature: Feature,
+        /// On what.
+        characteristic: Characteristic,
         /// Where.
         position: Position,
         /// By how much.
@@ -275,7 +302,7 @@ pub enum Finding {
     /// A shape beyond its limit.
     Shape {
         /// Of what.
-        part: Part,
+        part: Role,
         /// Taper, or else out-of-round.
         taper: bool,
         /// The value.
@@ -293,19 +320,19 @@ pub enum Finding {
     /// Readings of a gauge that was not checked, or whose session has no close check.
     Unproven {
         /// Of what.
-        part: Part,
+        part: Role,
     },
     /// A gauge past its calibration was used.
     PastDue {
         /// Of what.
-        part: Part,
+        part: Role,
         /// The gauge.
         gauge: String,
     },
     /// A gauge too coarse for the window was used.
     TooCoarse {
         /// Of what.
-        part: Part,
+        part: Role,
         /// The gauge.
         gauge: String,
         /// Steps in the window, in tenths: 60 means 6 to 1.
@@ -314,7 +341,7 @@ pub enum Finding {
     /// A part was warm and not enough is known to correct for it.
     LetItSoak {
         /// Which.
-        part: Part,
+        part: Role,
     },
     /// Measured over a torqued cap, and no set-up was recorded.
     NoSetUp,
@@ -323,7 +350,7 @@ pub enum Finding {
     /// A blind second touch found another size.
     BlindDisagrees {
         /// Of what.
-        part: Part,
+        part: Role,
         /// First less second.
         difference: Length,
     },

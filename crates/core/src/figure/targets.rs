@@ -1,51 +1,79 @@
 //! The targets in force: those of the rows, and those of single stations.
+use std::collections::BTreeMap;
+
+use serde::Serialize;
 
 use crate::build::Build;
-use crate::engine::Station;
+use crate::engine::{BearingRow, Figure, Place};
 use crate::log::{Fact, TargetChange, What};
 use crate::maths::{GrowthAssumptions, Target, TargetRule, TargetSource, housing_growth};
 use crate::units::{Length, Person, Timestamp};
-use serde::Serialize;
-use std::collections::HashMap;
 
-/// The targets in force: those of the rows, and those of single stations.
+/// The targets in force, by figure: those of the rows, and those of single places.
 pub(crate) struct Targets {
-    pub rows: [Option<TargetInForce>; 2],
-    pub own: HashMap<Station, TargetInForce>,
+    rows: BTreeMap<(Figure, BearingRow), TargetInForce>,
+    own: BTreeMap<(Figure, Place), TargetInForce>,
 }
 
 impl Targets {
     pub fn of(build: &Build, notes: &[&Fact]) -> Self {
-        let mut targets = Targets { rows: [None, None], own: HashMap::new() };
+        let mut targets = Targets { rows: BTreeMap::new(), own: BTreeMap::new() };
         for fact in notes {
             let What::Target(change) = &fact.what else { continue };
-            let TargetChange { station, row, rule, source, reason } = change;
-            let row = station.map_or(*row, Station::row);
-            let shaft = build.layout.journal(row);
-            let in_force = rule.and_then(|rule| {
-                let window = rule.resolve(shaft).ok()?;
-                let (reason, by) = (reason.clone(), fact.by.clone());
-                let own = station.is_some();
-                let expansion = matches!(rule, TargetRule::Hot { .. }).then(|| {
-                    let assumptions = GrowthAssumptions::usual(build.layout.block);
-                    Expansion { growth: housing_growth(shaft, assumptions), assumptions }
-                });
-                let (source, version) = (*source, fact.seq);
-                Some(TargetInForce { window, rule, source, reason, by, at: fact.at, own, version, expansion })
-            });
-            match (station, in_force) {
-                (Some(s), Some(t)) => drop(targets.own.insert(*s, t)),
-                (Some(s), None) => drop(targets.own.remove(s)),
-                (None, Some(t)) => targets.rows[row as usize] = Some(t),
+            let figure = change.of();
+            let row = change.station.map_or(change.row, Place::row);
+            let in_force = change.rule.and_then(|rule| in_force(build, fact, change, figure, row, rule));
+            match (change.station, in_force) {
+                (Some(place), Some(target)) => {
+                    targets.own.insert((figure, place), target);
+                }
+                (Some(place), None) => {
+                    targets.own.remove(&(figure, place));
+                }
+                (None, Some(target)) => {
+                    targets.rows.insert((figure, row), target);
+                }
                 (None, None) => {}
             }
         }
         targets
     }
 
-    pub fn at(&self, station: Station) -> Option<&TargetInForce> {
-        self.own.get(&station).or(self.rows[station.row() as usize].as_ref())
+    /// The target of a figure at a place.
+    pub fn at(&self, figure: Figure, place: Place) -> Option<&TargetInForce> {
+        self.own.get(&(figure, place)).or_else(|| self.of_row(figure, place.row()))
     }
+
+    /// The target of a figure for a whole row.
+    pub fn of_row(&self, figure: Figure, row: BearingRow) -> Option<&TargetInForce> {
+        self.rows.get(&(figure, row))
+    }
+}
+
+fn in_force(
+    build: &Build,
+    fact: &Fact,
+    change: &TargetChange,
+    figure: Figure,
+    row: BearingRow,
+    rule: TargetRule,
+) -> Option<TargetInForce> {
+    let shaft = build.layout.journal(row);
+    let expansion = matches!(rule, TargetRule::Hot { .. }).then(|| {
+        let assumptions = GrowthAssumptions::usual(build.layout.block);
+        Expansion { growth: housing_growth(shaft, assumptions), assumptions }
+    });
+    Some(TargetInForce {
+        window: rule.resolve_within(shaft, figure.largest_believable(shaft)).ok()?,
+        rule,
+        source: change.source,
+        reason: change.reason.clone(),
+        by: fact.by.clone(),
+        at: fact.at,
+        own: change.station.is_some(),
+        version: fact.seq,
+        expansion,
+    })
 }
 
 /// A target and where it comes from.

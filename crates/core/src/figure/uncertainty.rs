@@ -14,22 +14,21 @@
 //! **components** housing, walls and journal do. A crushed **strip** leaves half a printed step open.
 //!
 //! ```
-//! use jagged_pin_core::engine::Part;
+//! use jagged_pin_core::engine::Role;
 //! use jagged_pin_core::figure::{Budget, Contribution, DoubtSource};
 //! use jagged_pin_core::maths::of_resolution;
 //!
 //! let budget = Budget::combine(vec![
-//!     Contribution::new(Part::Journal, DoubtSource::Repeat, 3_000.0),
-//!     Contribution::new(Part::Bore, DoubtSource::Repeat, 4_000.0),
+//!     Contribution::new(Role::JOURNAL, DoubtSource::Repeat, 3_000.0),
+//!     Contribution::new(Role::BORE, DoubtSource::Repeat, 4_000.0),
 //! ]);
 //! assert_eq!(budget.expanded.nm(), 10_000);
 //! assert!((budget.parts[1].share - 0.64).abs() < 1e-9);
 //! assert!((of_resolution(2_540.0) - 733.2).abs() < 0.1);
 //! ```
-
 use serde::Serialize;
 
-use crate::engine::{Method, Part};
+use crate::engine::{Doubt, GaugeUse, MethodRow, Read, Role, Term};
 use crate::gauge::Gauge;
 use crate::maths::{combined, half_width, of_repeat, of_resolution, share};
 use crate::units::Length;
@@ -60,7 +59,7 @@ pub enum DoubtSource {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Contribution {
     /// Which part's measurement it belongs to.
-    pub of: Part,
+    pub of: Role,
     /// Where it comes from.
     pub source: DoubtSource,
     /// Standard uncertainty in nanometres.
@@ -69,12 +68,15 @@ pub struct Contribution {
     pub share: f64,
     /// The gauge behind it.
     pub gauge: Option<String>,
+    /// How the part was read.
+    #[serde(skip)]
+    pub read: Read,
 }
 
 impl Contribution {
     /// A contribution whose share is not known yet.
-    pub fn new(of: Part, source: DoubtSource, standard: f64) -> Self {
-        Contribution { of, source, standard, share: 0.0, gauge: None }
+    pub fn new(of: Role, source: DoubtSource, standard: f64) -> Self {
+        Contribution { of, source, standard, share: 0.0, gauge: None, read: Read::Size }
     }
 }
 
@@ -103,12 +105,12 @@ impl Budget {
 
     /// The uncertainty of this value against another one: what both share is left out.
     ///
-    /// Shared are contributions of the same readings (same part, same source, same gauge) and the same
-    /// gauge's calibration wherever it went in.
+    /// Shared are contributions of the same readings (same part read the same way, same source, same gauge) and the
+    /// same gauge's calibration wherever it went in.
     pub fn against(&self, other: &Budget) -> Budget {
         let shared = |p: &Contribution| {
             other.parts.iter().any(|q| {
-                let same_readings = (p.of, p.source, &p.gauge) == (q.of, q.source, &q.gauge) && p.of == Part::Journal;
+                let same_readings = (p.of, p.read, p.source, &p.gauge) == (q.of, q.read, q.source, &q.gauge);
                 let same_scale = p.source == DoubtSource::Calibration && q.source == p.source && p.gauge == q.gauge;
                 same_readings || same_scale
             })
@@ -126,150 +128,141 @@ pub struct MeasuredBy<'a> {
     pub touches: usize,
 }
 
+/// How one term of a method is known.
+#[derive(Debug, Clone, Copy)]
+pub enum Known<'a> {
+    /// It was measured.
+    Measured(MeasuredBy<'a>),
+    /// From the catalogue: by how much it may be less, and what it would be measured with.
+    Catalogue {
+        /// Its tolerance.
+        less_by: Length,
+        /// The gauge it would take.
+        gauge: GaugeUse,
+    },
+}
+
 /// A contribution before it is written out.
-type Raw<'a> = (Part, DoubtSource, f64, Option<&'a Gauge>);
+#[derive(Debug, Clone, Copy)]
+struct Raw<'a> {
+    of: Role,
+    read: Read,
+    source: DoubtSource,
+    standard: f64,
+    gauge: Option<&'a Gauge>,
+}
+
+impl Raw<'_> {
+    fn written(self) -> Contribution {
+        let gauge = self.gauge.map(|g| g.name.clone());
+        Contribution { gauge, read: self.read, ..Contribution::new(self.of, self.source, self.standard) }
+    }
+}
 
 /// In full a size brings calibration, resolution and repeat along.
-const IN_FULL: [DoubtSource; 3] = [DoubtSource::Calibration, DoubtSource::Resolution, DoubtSource::Repeat];
+const IN_FULL: &[DoubtSource] = &[DoubtSource::Calibration, DoubtSource::Resolution, DoubtSource::Repeat];
 
-impl<'a> MeasuredBy<'a> {
-    fn part(&self, of: Part, source: DoubtSource) -> Raw<'a> {
+/// The sources that a term of that doubt brings along.
+const fn sources(doubt: Doubt) -> &'static [DoubtSource] {
+    match doubt {
+        Doubt::InFull => IN_FULL,
+        Doubt::Feel => &[DoubtSource::Repeat],
+        Doubt::Zeroed => &[DoubtSource::Zeroing, DoubtSource::Resolution, DoubtSource::Repeat],
+        Doubt::PrintedStep => &[DoubtSource::PrintedStep],
+    }
+}
+
+impl MeasuredBy<'_> {
+    fn standard(&self, source: DoubtSource) -> f64 {
         let s = self.gauge.repeatability.as_f64();
-        let standard = match source {
+        match source {
             DoubtSource::Repeat => of_repeat(s, self.touches),
             DoubtSource::Zeroing => s,
             DoubtSource::Calibration => self.gauge.calibration.as_f64() / 2.0,
             _ => of_resolution(self.gauge.resolution.as_f64()),
-        };
-        (of, source, standard, Some(self.gauge))
+        }
     }
 }
 
-fn written((of, source, standard, gauge): Raw<'_>) -> Contribution {
-    Contribution { gauge: gauge.map(|g| g.name.clone()), ..Contribution::new(of, source, standard) }
-}
-
-/// How the wall of one shell half is known.
-#[derive(Debug, Clone, Copy)]
-pub enum Wall<'a> {
-    /// It was measured.
-    Measured(MeasuredBy<'a>),
-    /// From the catalogue, with its tolerance.
-    Catalogue(Length),
-}
-
-/// Everything a clearance rests on, so that its budget can be made, and made again with one thing better.
-#[derive(Debug, Clone, Copy)]
-pub enum Basis<'a> {
-    /// Bore gauge set in the mic that was locked on the journal.
-    Direct {
-        /// The mic on the journal.
-        journal: MeasuredBy<'a>,
-        /// The bore gauge.
-        bore: MeasuredBy<'a>,
-    },
-    /// Two sizes apart.
-    Subtract {
-        /// The mic on the journal.
-        journal: MeasuredBy<'a>,
-        /// The bore gauge.
-        bore: MeasuredBy<'a>,
-    },
-    /// Housing less walls less journal.
-    Components {
-        /// The mic on the journal.
-        journal: MeasuredBy<'a>,
-        /// The bore gauge in the housing.
-        housing: MeasuredBy<'a>,
-        /// The upper wall.
-        upper: Wall<'a>,
-        /// The lower wall.
-        lower: Wall<'a>,
-    },
-    /// A crushed strip.
-    Strip {
-        /// The strip.
-        strip: MeasuredBy<'a>,
-    },
+/// Everything a figure rests on by one method, so that its budget can be made, and made again with one thing better.
+#[derive(Debug, Clone)]
+pub struct Basis<'a> {
+    /// The method.
+    pub method: &'static MethodRow,
+    /// How each of its terms is known, in their order.
+    pub known: Vec<Known<'a>>,
 }
 
 impl<'a> Basis<'a> {
-    /// The method it belongs to.
-    pub const fn method(&self) -> Method {
-        match self {
-            Basis::Direct { .. } => Method::Direct,
-            Basis::Subtract { .. } => Method::Subtract,
-            Basis::Components { .. } => Method::Components,
-            Basis::Strip { .. } => Method::Strip,
-        }
-    }
-
     /// Its budget, with `temperature` as the standard uncertainty from unequal warmth in nanometres.
     pub fn budget(&self, temperature: f64) -> Budget {
         let mut parts = Vec::with_capacity(8);
-        self.each(temperature, &mut |raw| parts.push(written(raw)));
+        self.each(temperature, &mut |raw| parts.push(raw.written()));
         Budget::combine(parts)
     }
 
     /// The expanded uncertainty alone, for comparing many ways of measuring.
     pub fn expanded(&self, temperature: f64) -> Length {
         let mut squares = 0.0;
-        self.each(temperature, &mut |(_, _, u, _)| squares += u * u);
+        self.each(temperature, &mut |raw| squares += raw.standard * raw.standard);
         Length::from_f64(2.0 * f64::sqrt(squares)).unwrap_or(Length::LIMIT)
     }
 
-    fn each(&self, temperature: f64, add: &mut impl FnMut(Raw<'a>)) {
-        use DoubtSource::{Repeat, Resolution, Zeroing};
-        match self {
-            Basis::Direct { journal, bore } => {
-                add(journal.part(Part::Journal, Repeat));
-                [Zeroing, Resolution, Repeat].into_iter().for_each(|s| add(bore.part(Part::Bore, s)));
-            }
-            Basis::Subtract { journal, bore } => {
-                IN_FULL.into_iter().for_each(|s| add(journal.part(Part::Journal, s)));
-                IN_FULL.into_iter().for_each(|s| add(bore.part(Part::Bore, s)));
-            }
-            Basis::Components { journal, housing, upper, lower } => {
-                IN_FULL.into_iter().for_each(|s| add(journal.part(Part::Journal, s)));
-                IN_FULL.into_iter().for_each(|s| add(housing.part(Part::Housing, s)));
-                walls(*upper, *lower, add);
-            }
-            Basis::Strip { strip } => {
-                let step = of_resolution(strip.gauge.resolution.as_f64());
-                add((Part::Strip, DoubtSource::PrintedStep, step, Some(strip.gauge)));
-            }
-        }
-        if temperature > 0.0 && !matches!(self, Basis::Strip { .. }) {
-            let bore = if matches!(self, Basis::Components { .. }) { Part::Housing } else { Part::Bore };
-            add((bore, DoubtSource::Temperature, temperature, None));
-        }
+    /// The terms with how each is known.
+    pub(crate) fn terms(&self) -> impl Iterator<Item = (&'static Term, Known<'a>)> {
+        self.method.terms.iter().zip(self.known.iter().copied())
     }
-}
 
-fn walls<'a>(upper: Wall<'a>, lower: Wall<'a>, add: &mut impl FnMut(Raw<'a>)) {
-    let by_book = |t: Length| half_width(t.as_f64() / 2.0);
-    if let (Wall::Catalogue(u), Wall::Catalogue(l)) = (upper, lower) {
-        // Halves of one batch err together: what they are off by adds before it is squared.
-        return add((Part::UpperWall, DoubtSource::Catalogue, by_book(u) + by_book(l), None));
-    }
-    for (of, wall) in [(Part::UpperWall, upper), (Part::LowerWall, lower)] {
-        match wall {
-            Wall::Measured(touched) => IN_FULL.into_iter().for_each(|s| add(touched.part(of, s))),
-            Wall::Catalogue(t) => add((of, DoubtSource::Catalogue, by_book(t), None)),
+    fn each(&self, temperature: f64, add: &mut impl FnMut(Raw<'a>)) {
+        let mut by_book = self.by_catalogue();
+        for (term, known) in self.terms() {
+            let (of, read) = (term.role, term.read);
+            match known {
+                Known::Measured(by) => sources(term.doubt).iter().for_each(|source| {
+                    let standard = by.standard(*source) * f64::from(term.factor.unsigned_abs());
+                    add(Raw { of, read, source: *source, standard, gauge: Some(by.gauge) });
+                }),
+                Known::Catalogue { .. } => {
+                    if let Some(standard) = by_book.take() {
+                        add(Raw { of, read, source: DoubtSource::Catalogue, standard, gauge: None });
+                    }
+                }
+            }
         }
+        let warm = self.method.terms.iter().find(|t| Some(t.role) == self.method.warm_at);
+        if let Some(term) = warm.filter(|_| temperature > 0.0) {
+            let (of, read) = (term.role, term.read);
+            add(Raw { of, read, source: DoubtSource::Temperature, standard: temperature, gauge: None });
+        }
+    }
+
+    /// Parts of one batch err together: what they are off by adds before it is squared.
+    fn by_catalogue(&self) -> Option<f64> {
+        let of = |known: &Known<'_>| match known {
+            Known::Catalogue { less_by, .. } => Some(half_width(less_by.as_f64() / 2.0)),
+            Known::Measured(_) => None,
+        };
+        self.known.iter().filter_map(of).reduce(|a, b| a + b)
     }
 }
 
 /// The uncertainty of a size by itself, for comparing two sizes of one part. A gauge's calibration drops
 /// out when both were measured with it ([`Budget::against`]).
-pub fn of_size(of: Part, by: MeasuredBy<'_>) -> Budget {
-    Budget::combine(IN_FULL.into_iter().map(|s| written(by.part(of, s))).collect())
+pub fn of_size(of: Role, by: MeasuredBy<'_>) -> Budget {
+    let raw = |source: &DoubtSource| Raw {
+        of,
+        read: Read::Size,
+        source: *source,
+        standard: by.standard(*source),
+        gauge: Some(by.gauge),
+    };
+    Budget::combine(IN_FULL.iter().map(|source| raw(source).written()).collect())
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::gauge::GaugeUse;
+    use crate::engine::Figure;
     use proptest::prelude::*;
 
     fn gauge(name: &str) -> Gauge {
@@ -287,15 +280,24 @@ mod tests {
         }
     }
 
+    fn by(gauge: &Gauge, touches: usize) -> Known<'_> {
+        Known::Measured(MeasuredBy { gauge, touches })
+    }
+
+    fn basis<'a>(method: &str, known: &[Known<'a>]) -> Basis<'a> {
+        let method = method.parse().ok().and_then(|m| Figure::OIL_CLEARANCE.method(m));
+        Basis { method: method.unwrap_or(&Figure::OIL_CLEARANCE.row().methods[0]), known: known.to_vec() }
+    }
+
     #[test]
     fn zeroed_together_proves_a_tenth_and_zeroed_apart_less() {
         let (mic, bore) = (gauge("mic"), gauge("bore"));
-        let (journal, bore) = (MeasuredBy { gauge: &mic, touches: 2 }, MeasuredBy { gauge: &bore, touches: 2 });
+        let (journal, bore) = (by(&mic, 2), by(&bore, 2));
         // 538.8^2 + 762^2 + 733.2^2 + 538.8^2 = 1303.4^2, doubled.
-        let direct = Basis::Direct { journal, bore }.budget(0.0);
+        let direct = basis("direct", &[journal, bore]).budget(0.0);
         assert_eq!(direct.expanded.nm(), 2_607);
         // Two calibrations of 1270 on top of 733.2 and 538.8 each: 2209.5^2, doubled.
-        let subtract = Basis::Subtract { journal, bore }.budget(0.0);
+        let subtract = basis("subtract", &[journal, bore]).budget(0.0);
         assert_eq!(subtract.expanded.nm(), 4_419);
         // Both carry the feel of the mic on the journal: 1303.4^2 - 538.8^2 = 1186.9^2, doubled.
         assert_eq!(direct.against(&subtract).expanded.nm(), 2_374);
@@ -304,9 +306,9 @@ mod tests {
     #[test]
     fn catalogue_walls_of_one_batch_err_together() {
         let (mic, bore) = (gauge("mic"), gauge("bore"));
-        let (journal, housing) = (MeasuredBy { gauge: &mic, touches: 2 }, MeasuredBy { gauge: &bore, touches: 2 });
-        let by_book = Wall::Catalogue(Length::tenths(3));
-        let budget = Basis::Components { journal, housing, upper: by_book, lower: by_book }.budget(0.0);
+        let (journal, housing) = (by(&mic, 2), by(&bore, 2));
+        let by_book = Known::Catalogue { less_by: Length::tenths(3), gauge: GaugeUse::Wall };
+        let budget = basis("components", &[journal, housing, by_book, by_book]).budget(0.0);
         let walls = budget.parts.last().map(|p| p.standard);
         // t / sqrt 3 of three tenths.
         assert_eq!(walls.map(f64::round), Some((7_620.0 / 3f64.sqrt()).round()));
@@ -315,12 +317,11 @@ mod tests {
     #[test]
     fn one_gauge_in_housing_and_bore_cannot_explain_a_difference_between_them() {
         let (mic, bore) = (gauge("mic"), gauge("bore"));
-        let (journal, bore) = (MeasuredBy { gauge: &mic, touches: 1 }, MeasuredBy { gauge: &bore, touches: 1 });
-        let wall = Wall::Measured(journal);
-        let subtract = Basis::Subtract { journal, bore }.budget(0.0);
-        let components = Basis::Components { journal, housing: bore, upper: wall, lower: wall }.budget(0.0);
+        let (journal, bore) = (by(&mic, 1), by(&bore, 1));
+        let subtract = basis("subtract", &[journal, bore]).budget(0.0);
+        let components = basis("components", &[journal, bore, journal, journal]).budget(0.0);
         let left = subtract.against(&components);
-        assert!(left.parts.iter().all(|p| p.of == Part::Bore && p.source != DoubtSource::Calibration));
+        assert!(left.parts.iter().all(|p| p.of == Role::BORE && p.source != DoubtSource::Calibration));
         // Nothing is left of a value against itself but what is read anew each time.
         assert!(components.against(&components).parts.iter().all(|p| p.source != DoubtSource::Calibration));
     }
@@ -335,7 +336,7 @@ mod tests {
     proptest! {
         #[test]
         fn shares_add_up_to_one(parts in prop::collection::vec(0.1f64..9_000.0, 1..8)) {
-            let parts = parts.into_iter().map(|u| Contribution::new(Part::Bore, DoubtSource::Repeat, u)).collect();
+            let parts = parts.into_iter().map(|u| Contribution::new(Role::BORE, DoubtSource::Repeat, u)).collect();
             let sum: f64 = Budget::combine(parts).parts.iter().map(|p| p.share).sum();
             prop_assert!((sum - 1.0).abs() < 1e-9);
         }

@@ -13,39 +13,10 @@
 //! assert_eq!(gauge_fit(t(2_540), six_tenths), GaugeFit::Coarse);    // tenths: 6 to 1
 //! assert_eq!(gauge_fit(t(12_700), six_tenths), GaugeFit::TooCoarse); // a caliper's half thou
 //! ```
-
 use serde::{Deserialize, Serialize};
 
-use crate::engine::Part;
-use crate::units::{Day, LONGEST_GAUGE, Length, check_text};
-
-/// What a gauge can be put on.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
-#[serde(rename_all = "snake_case")]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub enum GaugeUse {
-    /// Shafts: a mic, a caliper.
-    Outside,
-    /// Holes: a bore gauge.
-    Inside,
-    /// Shell walls: a ball-anvil mic.
-    Wall,
-    /// Gaps: a crushed strip.
-    Gap,
-}
-
-impl GaugeUse {
-    /// Whether it can be put on that part.
-    pub const fn fits(self, part: Part) -> bool {
-        matches!(
-            (self, part),
-            (GaugeUse::Outside, Part::Journal)
-                | (GaugeUse::Inside, Part::Housing | Part::Bore)
-                | (GaugeUse::Wall, Part::UpperWall | Part::LowerWall)
-                | (GaugeUse::Gap, Part::Strip)
-        )
-    }
-}
+use crate::engine::GaugeUse;
+use crate::units::{Day, Flaw, LONGEST_GAUGE, LONGEST_TEXT, Length, Wrong, must, must_be_text};
 
 /// Kinds of instrument.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
@@ -64,6 +35,18 @@ pub enum GaugeType {
     Caliper,
     /// Crushed strip; its step is that of its printed widths, its range that of its colour.
     Strip,
+}
+
+impl GaugeType {
+    /// What a gauge of that type is put on.
+    pub const fn measures(self) -> GaugeUse {
+        match self {
+            GaugeType::OutsideMic | GaugeType::Caliper => GaugeUse::Outside,
+            GaugeType::BoreGauge | GaugeType::Indicator => GaugeUse::Inside,
+            GaugeType::BallMic => GaugeUse::Wall,
+            GaugeType::Strip => GaugeUse::Gap,
+        }
+    }
 }
 
 /// The sizes a gauge reaches.
@@ -147,15 +130,22 @@ impl Gauge {
         self.due.zip(on).is_some_and(|(due, on)| on > due)
     }
 
-    /// Whether its figures make sense: a name, a step above zero, nothing beyond bounds.
-    pub fn is_sound(&self) -> bool {
+    /// Checks its name and its figures.
+    ///
+    /// # Errors
+    /// [`Flaw`] names the part and the line that cannot be.
+    pub fn check(&self) -> Result<(), Flaw> {
         let within = |l: Length| (Length::ZERO..=Length::LIMIT).contains(&l);
-        (1..=LONGEST_GAUGE).contains(&self.id.chars().count())
-            && check_text(&self.name, "a gauge's name").is_ok()
-            && self.resolution > Length::ZERO
-            && [self.resolution, self.repeatability, self.calibration].into_iter().all(within)
-            && self.range.is_none_or(|r| within(r.from) && within(r.to) && r.from < r.to)
-            && self.calibrated.zip(self.due).is_none_or(|(on, due)| on <= due)
+        must_be_text(&self.id, "id", None, LONGEST_GAUGE)?;
+        must_be_text(&self.name, "name", None, LONGEST_TEXT)?;
+        let step = self.resolution > Length::ZERO && within(self.resolution);
+        must(step, Flaw::of("resolution", Wrong::Figure("above zero")))?;
+        must(within(self.repeatability), Flaw::of("repeatability", Wrong::Figure("zero or more")))?;
+        must(within(self.calibration), Flaw::of("calibration", Wrong::Figure("zero or more")))?;
+        let range = self.range.is_none_or(|r| within(r.from) && within(r.to) && r.from < r.to);
+        must(range, Flaw::of("range", Wrong::Figure("from small to large")))?;
+        let due = self.calibrated.zip(self.due).is_none_or(|(on, due)| on <= due);
+        must(due, Flaw::of("due", Wrong::Figure("after the day of calibration")))
     }
 }
 
@@ -194,10 +184,10 @@ mod tests {
 
     #[test]
     fn a_gauge_that_cannot_be_is_told() {
-        assert!(caliper().is_sound());
-        assert!(!Gauge { due: "2026-01-09".parse().ok(), ..caliper() }.is_sound());
-        assert!(!Gauge { resolution: Length::ZERO, ..caliper() }.is_sound());
+        assert_eq!(caliper().check(), Ok(()));
+        assert!(Gauge { due: "2026-01-09".parse().ok(), ..caliper() }.check().is_err());
+        assert!(Gauge { resolution: Length::ZERO, ..caliper() }.check().is_err());
         let upside_down = GaugeRange { from: Length::tenths(20), to: Length::tenths(10) };
-        assert!(!Gauge { range: Some(upside_down), ..caliper() }.is_sound());
+        assert!(Gauge { range: Some(upside_down), ..caliper() }.check().is_err());
     }
 }

@@ -19,7 +19,6 @@
 //! assert_eq!(read_line(&line.replace("2.6238", "2.6239")), Err(LineError::Checksum));
 //! assert_eq!(read_line("DA\u{fffd}A mic"), Err(LineError::Form));
 //! ```
-
 use std::fmt;
 
 use thiserror::Error;

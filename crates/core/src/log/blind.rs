@@ -1,8 +1,7 @@
 //! A request to measure a place again without seeing what was found there first.
-
 use serde::{Deserialize, Serialize};
 
-use crate::engine::{Feature, Station};
+use crate::engine::{Characteristic, Place};
 use crate::units::Person;
 
 /// Somebody is asked to measure a place again without seeing the first values.
@@ -12,7 +11,8 @@ pub struct BlindRequest {
     /// Who is asked.
     pub whom: Person,
     /// Where.
-    pub station: Station,
+    pub station: Place,
     /// What.
-    pub feature: Feature,
+    #[serde(rename = "feature")]
+    pub characteristic: Characteristic,
 }

@@ -1,9 +1,8 @@
 //! Decisions: targets, acceptances, signatures, and changes of the rules and of the places to touch.
-
 use serde::{Deserialize, Serialize};
 
 use super::rules::Rules;
-use crate::engine::{BearingRow, FeaturePlan, Station};
+use crate::engine::{BearingRow, Figure, Place, Plan};
 use crate::maths::{State, Target, TargetRule, TargetSource};
 use crate::units::Length;
 
@@ -22,17 +21,20 @@ pub struct RulesChange {
 #[serde(deny_unknown_fields)]
 pub struct PlanChange {
     /// The feature and its positions.
-    pub plan: FeaturePlan,
+    pub plan: Plan,
     /// Why.
     pub reason: String,
 }
 
-/// The oil clearance target of a row of bearings, or of one of its stations.
+/// The target of a row of bearings, or of one place.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(deny_unknown_fields)]
 pub struct TargetChange {
-    /// The one station it is for; for the whole row when absent.
-    pub station: Option<Station>,
+    /// What it is a target of; the oil clearance when absent.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub figure: Option<Figure>,
+    /// The one place it is for; for the whole row when absent.
+    pub station: Option<Place>,
     /// The row it is for when it is not for one station.
     #[serde(default, skip_serializing_if = "BearingRow::is_mains")]
     pub row: BearingRow,
@@ -44,12 +46,22 @@ pub struct TargetChange {
     pub reason: String,
 }
 
+impl TargetChange {
+    /// What it is a target of.
+    pub fn of(&self) -> Figure {
+        self.figure.unwrap_or(Figure::OIL_CLEARANCE)
+    }
+}
+
 /// A signed acceptance. It holds for exactly the figure, the state and the window it was given for.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(deny_unknown_fields)]
 pub struct Concession {
-    /// The station.
-    pub station: Station,
+    /// What is accepted; the oil clearance when absent.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub figure: Option<Figure>,
+    /// The place.
+    pub station: Place,
     /// Its state then: edge, tight or loose.
     pub state: State,
     /// Its clearance then.
@@ -58,6 +70,13 @@ pub struct Concession {
     pub target: Target,
     /// Why it is acceptable.
     pub reason: String,
+}
+
+impl Concession {
+    /// What is accepted.
+    pub fn of(&self) -> Figure {
+        self.figure.unwrap_or(Figure::OIL_CLEARANCE)
+    }
 }
 
 /// What a signer signs as.

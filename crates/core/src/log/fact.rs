@@ -2,7 +2,6 @@
 //!
 //! A fact is never changed or removed. A wrong reading is struck by another fact; a target is replaced by a later one;
 //! a seal is broken by whatever comes after it.
-
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 

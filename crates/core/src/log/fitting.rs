@@ -1,9 +1,9 @@
 //! Shells that were fitted, and what was predicted of them.
-
 use serde::{Deserialize, Serialize};
 
-use crate::engine::{BearingRow, Part, Station};
-use crate::units::{LONGEST_TEXT, Length, check_text};
+use super::ends::Ends;
+use crate::engine::{BearingRow, Place, Scope, Tag};
+use crate::units::{Flaw, LONGEST_TEXT, Length, Wrong, must, must_be_text, must_count, must_differ};
 
 /// Halves that were fitted in one bearing, and what was expected of them.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
@@ -11,7 +11,7 @@ use crate::units::{LONGEST_TEXT, Length, check_text};
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct FittedPair {
     /// The bearing.
-    pub station: Station,
+    pub station: Place,
     /// The upper: its class, or its mark on the tray.
     pub upper: String,
     /// The lower.
@@ -48,24 +48,32 @@ pub struct Fitting {
 
 /// Longest name of a half.
 const LONGEST_MARK: usize = 40;
+/// More bearings than any row has.
+const MOST_PAIRS: usize = 64;
 
 impl Fitting {
-    /// Whether it can be: bearings of one row, each once, with figures.
-    pub fn is_sound(&self) -> bool {
-        let mark = |m: &str| !m.trim().is_empty() && m.chars().count() <= LONGEST_MARK;
-        let pair = |p: &FittedPair| {
-            let here = p.station.row() == self.row && !matches!(p.station, Station::Pin(_));
-            here && mark(&p.upper) && mark(&p.lower) && p.clearance.in_limits() && p.expanded >= Length::ZERO
-        };
-        let once = (1..self.pairs.len()).all(|i| self.pairs[..i].iter().all(|p| p.station != self.pairs[i].station));
-        let noted = check_text(&self.note, "the note").is_ok() && self.note.chars().count() <= LONGEST_TEXT;
-        !self.pairs.is_empty() && self.pairs.iter().all(pair) && once && noted && self.undersize >= Length::ZERO
+    /// Checks that it names bearings of one row, each once, with figures.
+    ///
+    /// # Errors
+    /// [`Flaw`] names the part and the line that cannot be.
+    pub fn check(&self) -> Result<(), Flaw> {
+        must_count(self.pairs.len(), "pairs", 1, MOST_PAIRS)?;
+        for (line, p) in self.pairs.iter().enumerate() {
+            let here = p.station.row() == self.row && p.station.is_bearing();
+            must(here, Flaw::at("pairs", line, Wrong::Elsewhere("a bearing of the row does")))?;
+            must_be_text(&p.upper, "pairs", Some(line), LONGEST_MARK)?;
+            must_be_text(&p.lower, "pairs", Some(line), LONGEST_MARK)?;
+            let figures = p.clearance.in_limits() && p.expanded >= Length::ZERO && p.expanded.in_limits();
+            must(figures, Flaw::at("pairs", line, Wrong::Figure("a clearance and how sure it is")))?;
+        }
+        must_differ(self.pairs.iter().map(|p| p.station), "pairs")?;
+        must(self.undersize >= Length::ZERO, Flaw::of("undersize", Wrong::Figure("zero or more")))?;
+        must_be_text(&self.note, "note", None, LONGEST_TEXT)
     }
 
-    /// Whether it ends the evidence about that part of a station.
-    pub fn ends(&self, station: Station, part: Part) -> bool {
-        matches!(part, Part::Bore | Part::UpperWall | Part::LowerWall | Part::Strip)
-            && self.pairs.iter().any(|p| p.station == station)
+    /// What it ends, bearing by bearing.
+    pub fn ends(&self) -> Vec<Ends> {
+        self.pairs.iter().map(|p| Ends { scope: Scope::One(p.station), tags: &[Tag::Shells] }).collect()
     }
 }
 
@@ -73,8 +81,8 @@ impl Fitting {
 mod tests {
     use super::*;
 
-    fn fitting(stations: &[Station]) -> Fitting {
-        let pair = |station: &Station| FittedPair {
+    fn fitting(stations: &[Place]) -> Fitting {
+        let pair = |station: &Place| FittedPair {
             station: *station,
             upper: "std".into(),
             lower: "+1".into(),
@@ -94,12 +102,12 @@ mod tests {
 
     #[test]
     fn a_bearing_is_fitted_once_and_only_in_its_row() {
-        assert!(fitting(&[Station::Main(2), Station::Main(5)]).is_sound());
-        assert!(!fitting(&[Station::Main(2), Station::Main(2)]).is_sound());
-        assert!(!fitting(&[Station::Rod(2)]).is_sound());
-        assert!(!fitting(&[]).is_sound());
-        assert!(fitting(&[Station::Main(2)]).ends(Station::Main(2), Part::Bore));
-        assert!(!fitting(&[Station::Main(2)]).ends(Station::Main(2), Part::Journal));
-        assert!(!fitting(&[Station::Main(2)]).ends(Station::Main(3), Part::Bore));
+        assert_eq!(fitting(&[Place::main(2), Place::main(5)]).check(), Ok(()));
+        assert_eq!(fitting(&[Place::main(2), Place::main(2)]).check(), Err(Flaw::at("pairs", 1, Wrong::Twice)));
+        let rod = fitting(&[Place::main(2), Place::rod(2)]).check();
+        assert_eq!(rod.map_err(|f| (f.part, f.line)), Err(("pairs", Some(1))));
+        assert!(fitting(&[]).check().is_err());
+        let ends = fitting(&[Place::main(2)]).ends();
+        assert_eq!(ends, [Ends { scope: Scope::One(Place::main(2)), tags: &[Tag::Shells] }]);
     }
 }

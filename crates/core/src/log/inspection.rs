@@ -1,8 +1,8 @@
 //! Eyes and fingernail: what shells and journals look like, in signs that can be drawn.
-
 use serde::{Deserialize, Serialize};
 
-use crate::engine::{Part, Station};
+use crate::engine::{Characteristic, Place, Role};
+use crate::units::{Flaw, Wrong, must, must_differ};
 
 /// What was looked at.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
@@ -118,7 +118,7 @@ impl Sign {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Inspection {
     /// Where: a main, a pin (its journal) or a rod (its shells).
-    pub station: Station,
+    pub station: Place,
     /// On what.
     pub part: InspectedPart,
     /// What was seen; nothing takes the look back.
@@ -127,25 +127,34 @@ pub struct Inspection {
 
 impl InspectedPart {
     /// The measured part whose rework ends a look.
-    pub const fn part(self) -> Part {
+    pub const fn role(self) -> Role {
         match self {
-            InspectedPart::Upper => Part::UpperWall,
-            InspectedPart::Lower => Part::LowerWall,
-            InspectedPart::Journal => Part::Journal,
+            InspectedPart::Upper => Role::UPPER_WALL,
+            InspectedPart::Lower => Role::LOWER_WALL,
+            InspectedPart::Journal => Role::JOURNAL,
         }
     }
 }
 
 impl Inspection {
-    /// Whether its signs belong to its part, and its part to its station.
-    pub fn is_sound(&self) -> bool {
-        let there = match self.station {
-            Station::Main(_) => true,
-            Station::Pin(_) => self.part == InspectedPart::Journal,
-            Station::Rod(_) => self.part != InspectedPart::Journal,
+    /// Checks that its signs belong to its part, and its part to its place.
+    ///
+    /// # Errors
+    /// [`Flaw`] names the part and the line that cannot be.
+    pub fn check(&self) -> Result<(), Flaw> {
+        // A journal is looked at where it is, shells where they lie.
+        let there = match self.part {
+            InspectedPart::Journal => Characteristic::at(self.station, Role::JOURNAL).is_some(),
+            InspectedPart::Upper | InspectedPart::Lower => self.station.is_bearing(),
         };
-        let distinct = self.signs.iter().enumerate().all(|(i, s)| !self.signs[i + 1..].contains(s));
-        there && distinct && self.signs.iter().all(|s| s.can_be_on(self.part))
+        must(there, Flaw::of("part", Wrong::Elsewhere("journals are at mains and pins, shells at mains and rods")))?;
+        for (line, sign) in self.signs.iter().enumerate() {
+            must(
+                sign.can_be_on(self.part),
+                Flaw::at("signs", line, Wrong::Elsewhere("a sign seen on that part does")),
+            )?;
+        }
+        must_differ(&self.signs, "signs")
     }
 }
 
@@ -158,9 +167,9 @@ mod tests {
         for sign in Sign::SHELL.into_iter().chain(Sign::JOURNAL) {
             assert_ne!(sign.can_be_on(InspectedPart::Upper), sign.can_be_on(InspectedPart::Journal), "{sign:?}");
         }
-        let look = |station, part, sign| Inspection { station, part, signs: vec![sign] }.is_sound();
-        assert!(look(Station::Pin(1), InspectedPart::Journal, Sign::Groove));
-        assert!(!look(Station::Pin(1), InspectedPart::Upper, Sign::Wiped));
-        assert!(!look(Station::Rod(1), InspectedPart::Lower, Sign::Groove));
+        let look = |station, part, sign| Inspection { station, part, signs: vec![sign] }.check().is_ok();
+        assert!(look(Place::pin(1), InspectedPart::Journal, Sign::Groove));
+        assert!(!look(Place::pin(1), InspectedPart::Upper, Sign::Wiped));
+        assert!(!look(Place::rod(1), InspectedPart::Lower, Sign::Groove));
     }
 }

@@ -2,6 +2,7 @@
 
 mod blind;
 mod decision;
+mod ends;
 mod fact;
 mod fitting;
 mod inspection;
@@ -16,6 +17,7 @@ mod work;
 
 pub use blind::BlindRequest;
 pub use decision::{Concession, PlanChange, RulesChange, Signature, SignerRole, TargetChange};
+pub use ends::Ends;
 pub use fact::{Fact, What};
 pub use fitting::{FittedPair, Fitting};
 pub use inspection::{InspectedPart, Inspection, Sign};

@@ -1,10 +1,10 @@
 //! Work orders for an outside shop: what it is to make of each part.
-
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
-use crate::engine::{Layout, Part, Station};
-use crate::units::{Length, check_text};
+use super::ends::Ends;
+use crate::engine::{Characteristic, Place, Role, Scope, Tag};
+use crate::units::{Flaw, LONGEST_TEXT, Length, Wrong, must, must_be_text, must_count, must_differ};
 
 /// What an outside shop is to do.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
@@ -22,21 +22,21 @@ pub enum Job {
 }
 
 impl Job {
-    /// The part whose size is made.
-    pub const fn part(self) -> Part {
+    /// What the size that is made is of.
+    pub const fn role(self) -> Role {
         match self {
-            Job::Grind | Job::Polish => Part::Journal,
-            Job::ResizeHousing => Part::Housing,
-            Job::BoreBearing => Part::Bore,
+            Job::Grind | Job::Polish => Role::JOURNAL,
+            Job::ResizeHousing => Role::HOUSING,
+            Job::BoreBearing => Role::BORE,
         }
     }
 
-    /// The parts of a bearing whose evidence ends when it was done.
-    pub const fn ends(self) -> &'static [Part] {
+    /// What it changes.
+    pub const fn changes(self) -> &'static [Tag] {
         match self {
-            Job::Grind | Job::Polish => &[Part::Journal],
-            Job::ResizeHousing => &[Part::Housing, Part::Bore, Part::Strip],
-            Job::BoreBearing => &[Part::Bore, Part::UpperWall, Part::LowerWall, Part::Strip],
+            Job::Grind | Job::Polish => &[Tag::Journal],
+            Job::ResizeHousing => &[Tag::Cap],
+            Job::BoreBearing => &[Tag::Shells],
         }
     }
 }
@@ -47,7 +47,7 @@ impl Job {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct OrderItem {
     /// A main, a pin or a rod.
-    pub station: Station,
+    pub station: Place,
     /// What is done to it.
     pub job: Job,
     /// Its size as measured; absent where there is none yet, as in a bearing to be poured.
@@ -71,7 +71,7 @@ pub struct WorkOrder {
     pub number: String,
     /// Which shop, in this shop's words.
     pub shop: String,
-    /// Feature by feature.
+    /// Characteristic by feature.
     pub items: Vec<OrderItem>,
     /// Radius of the fillets to be kept; absent where no journal is ground.
     pub fillet: Option<Length>,
@@ -85,36 +85,33 @@ pub struct WorkOrder {
 const MOST_ITEMS: usize = 64;
 
 impl WorkOrder {
-    /// Whether it can be sent: named, with sizes above zero, each feature once.
-    pub fn is_sound(&self) -> bool {
-        let texts = [&self.number, &self.shop, &self.finish, &self.note];
+    /// Checks that it can be sent: named, with sizes above zero and a tolerance, each feature once.
+    ///
+    /// # Errors
+    /// [`Flaw`] names the part and the line that cannot be.
+    pub fn check(&self) -> Result<(), Flaw> {
+        let texts = [("number", &self.number), ("shop", &self.shop), ("finish", &self.finish), ("note", &self.note)];
+        texts.into_iter().try_for_each(|(part, text)| must_be_text(text, part, None, LONGEST_TEXT))?;
+        must_count(self.items.len(), "items", 1, MOST_ITEMS)?;
         let size = |l: Length| l > Length::ZERO && l.in_limits();
-        let item = |i: &OrderItem| {
-            let here = match i.job {
-                Job::Grind | Job::Polish => matches!(i.station, Station::Main(_) | Station::Pin(_)),
-                Job::ResizeHousing | Job::BoreBearing => matches!(i.station, Station::Main(_) | Station::Rod(_)),
-            };
-            let tolerated = i.plus >= Length::ZERO && i.minus >= Length::ZERO && i.plus + i.minus > Length::ZERO;
-            let sizes = i.from.is_none_or(size) && size(i.to) && i.plus + i.minus < i.to;
-            here && tolerated && sizes && check_text(&i.why, "the reason").is_ok()
-        };
-        let same = |a: &OrderItem, b: &OrderItem| (a.station, a.job.part()) == (b.station, b.job.part());
-        let once = (1..self.items.len()).all(|i| self.items[..i].iter().all(|a| !same(a, &self.items[i])));
-        texts.iter().all(|t| check_text(t, "a text").is_ok())
-            && (1..=MOST_ITEMS).contains(&self.items.len())
-            && self.items.iter().all(item)
-            && self.fillet.is_none_or(size)
-            && once
+        for (line, i) in self.items.iter().enumerate() {
+            let flaw = |wrong| Flaw::at("items", line, wrong);
+            let here = Characteristic::at(i.station, i.job.role()).is_some();
+            must(here, flaw(Wrong::Elsewhere("that work is not done to this place")))?;
+            must(i.from.is_none_or(size) && size(i.to), flaw(Wrong::Figure("a size above zero")))?;
+            // Limits before sums: a figure from a file may be anything.
+            let limits = [i.plus, i.minus].into_iter().all(|l| l >= Length::ZERO && l < i.to);
+            let tolerated = limits && i.plus + i.minus > Length::ZERO && i.plus + i.minus < i.to;
+            must(tolerated, flaw(Wrong::Figure("a tolerance above zero and below the size")))?;
+            must_be_text(&i.why, "items", Some(line), LONGEST_TEXT)?;
+        }
+        must_differ(self.items.iter().map(|i| (i.station, i.job.role())), "items")?;
+        must(self.fillet.is_none_or(size), Flaw::of("fillet", Wrong::Figure("a radius above zero")))
     }
 
-    /// Whether its return ends the evidence about that part of a station.
-    pub fn ends(&self, layout: &Layout, station: Station, part: Part) -> bool {
-        self.items.iter().any(|i| {
-            let own = i.station == station && i.job.ends().contains(&part);
-            let under_the_strip =
-                part == Part::Strip && i.job.part() == Part::Journal && layout.journal_of(station) == i.station;
-            own || under_the_strip
-        })
+    /// What its return ends, feature by feature.
+    pub fn ends(&self) -> Vec<Ends> {
+        self.items.iter().map(|i| Ends { scope: Scope::One(i.station), tags: i.job.changes() }).collect()
     }
 }
 
@@ -160,7 +157,7 @@ mod tests {
             number: "041-1".into(),
             shop: "the grinder".into(),
             items: vec![OrderItem {
-                station: Station::Pin(2),
+                station: Place::pin(2),
                 job: Job::Grind,
                 from: Some(t(21_236)),
                 to: t(21_140),
@@ -176,15 +173,17 @@ mod tests {
 
     #[test]
     fn an_order_without_a_tolerance_or_with_a_feature_twice_is_refused() {
-        assert!(order().is_sound());
+        assert_eq!(order().check(), Ok(()));
         let changed = |change: fn(&mut WorkOrder)| {
             let mut o = order();
             change(&mut o);
-            o.is_sound()
+            o.check().is_ok()
         };
         assert!(!changed(|o| (o.items[0].plus, o.items[0].minus) = (Length::ZERO, Length::ZERO)));
         assert!(!changed(|o| o.items.push(OrderItem { job: Job::Polish, ..o.items[0].clone() })));
-        assert!(!changed(|o| o.items[0].station = Station::Rod(1)));
+        assert!(!changed(|o| o.items[0].station = Place::rod(1)));
+        // A figure from a file may be anything: limits are looked at before sums are made.
+        assert!(!changed(|o| o.items[0].plus = Length::from_nm(i64::MAX)));
         assert!(!changed(|o| o.items.clear()));
         assert!(!changed(|o| o.shop.clear()));
     }

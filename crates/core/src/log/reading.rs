@@ -1,9 +1,8 @@
 //! Readings: a touch of the gauge, and one that was struck.
-
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
-use crate::engine::{Feature, Method, Position, Station};
+use crate::engine::{Characteristic, Place, Position, Read};
 use crate::maths::Temperatures;
 use crate::units::Length;
 
@@ -12,10 +11,11 @@ use crate::units::Length;
 #[serde(deny_unknown_fields)]
 pub struct Reading {
     /// Where on the engine.
-    pub station: Station,
-    /// On which feature.
-    pub feature: Feature,
-    /// Where on the feature.
+    pub station: Place,
+    /// On what.
+    #[serde(rename = "feature")]
+    pub characteristic: Characteristic,
+    /// Where on it.
     pub position: Position,
     /// What was read.
     pub measure: Measure,
@@ -79,16 +79,11 @@ impl Measure {
         }
     }
 
-    /// Whether it was read on a zeroed dial.
-    pub const fn is_dial(self) -> bool {
-        matches!(self, Measure::Dial { .. })
-    }
-
-    /// The method a bearing reading of this form belongs to.
-    pub const fn method(self) -> Method {
+    /// How the gauge was read.
+    pub const fn read(self) -> Read {
         match self {
-            Measure::Size { .. } => Method::Subtract,
-            Measure::Dial { .. } => Method::Direct,
+            Measure::Size { .. } => Read::Size,
+            Measure::Dial { .. } => Read::Dial,
         }
     }
 }

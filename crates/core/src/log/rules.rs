@@ -1,10 +1,9 @@
 //! What a shop decides once for a build: which size counts, how limits are guarded, how many touches.
-
 use serde::{Deserialize, Serialize};
 
 use crate::engine::Method;
 use crate::maths::{Acceptance, Cell, CellKind, SizeRule, Times};
-use crate::units::{Length, Unit};
+use crate::units::{Flaw, Length, Unit, Wrong, must};
 
 /// The rules of one build.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
@@ -54,11 +53,11 @@ pub struct ShapeLimits {
 
 /// The method a shop prefers unless it says otherwise: the mic's error cancels.
 const fn direct() -> Method {
-    Method::Direct
+    Method::DIRECT
 }
 
 fn is_direct(method: &Method) -> bool {
-    *method == Method::Direct
+    *method == Method::DIRECT
 }
 
 /// Half a kelvin: parts and gauges that lay on one bench for an hour.
@@ -84,7 +83,7 @@ impl Rules {
             touches: 2,
             size_band: Cell::new(CellKind::Size, unit).band,
             dial_band: Cell::new(CellKind::Dial, unit).band,
-            preferred: Method::Direct,
+            preferred: Method::DIRECT,
             strip_judges: false,
             temperature_doubt_mk: USUAL_DOUBT_MK,
             shape: Some(ShapeLimits {
@@ -101,17 +100,21 @@ impl Rules {
         self.times.unwrap_or(Times::USUAL)
     }
 
-    /// Whether they can be worked by.
-    pub fn are_sound(&self) -> bool {
+    /// Checks that they can be worked by.
+    ///
+    /// # Errors
+    /// [`Flaw`] names the part and the line that cannot be.
+    pub fn check(&self) -> Result<(), Flaw> {
         let positive = |l: Length| l > Length::ZERO && l <= Length::LIMIT;
-        let shape =
-            self.shape.is_none_or(|s| [s.journal_taper, s.journal_round, s.housing_round].into_iter().all(positive));
-        (1..=9).contains(&self.touches)
-            && positive(self.size_band)
-            && positive(self.dial_band)
-            && self.temperature_doubt_mk <= 20_000
-            && shape
-            && self.times.is_none_or(|t| t.are_sound())
+        must((1..=9).contains(&self.touches), Flaw::of("touches", Wrong::Figure("1 to 9")))?;
+        must(positive(self.size_band), Flaw::of("size_band", Wrong::Figure("above zero")))?;
+        must(positive(self.dial_band), Flaw::of("dial_band", Wrong::Figure("above zero")))?;
+        let doubt = Flaw::of("temperature_doubt_mk", Wrong::Figure("at most 20 kelvin"));
+        must(self.temperature_doubt_mk <= 20_000, doubt)?;
+        let shape = |s: &ShapeLimits| [s.journal_taper, s.journal_round, s.housing_round].into_iter().all(positive);
+        must(self.shape.as_ref().is_none_or(shape), Flaw::of("shape", Wrong::Figure("above zero")))?;
+        let times = self.times.is_none_or(|t| t.are_believable());
+        must(times, Flaw::of("times", Wrong::Figure("a minute to a working day each")))
     }
 }
 

@@ -8,11 +8,11 @@
 //! | the shells in place | that station's bore |
 //!
 //! The first set-up that is recorded says what was so already; it ends nothing.
-
 use serde::{Deserialize, Serialize};
 
-use crate::engine::{BearingRow, Part, Station};
-use crate::units::Length;
+use super::ends::Ends;
+use crate::engine::{BearingRow, Place, Scope, Tag};
+use crate::units::{Flaw, LONGEST_TEXT, Length, Wrong, must, must_be_text, must_count, must_differ};
 
 /// Studs or bolts.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
@@ -83,7 +83,7 @@ impl TorqueStep {
         let name = name.trim().to_ascii_lowercase().replace(['-', ' ', '.'], "");
         let tenths = || -> Option<u16> {
             let value: rust_decimal::Decimal = figure.replace(',', ".").parse().ok()?;
-            let tenths = (value * rust_decimal::Decimal::TEN).normalize();
+            let tenths = value.checked_mul(rust_decimal::Decimal::TEN)?.normalize();
             if tenths.scale() == 0 { tenths.try_into().ok() } else { None }
         };
         let torque = |unit| tenths().map(|tenths| TorqueStep::Torque { tenths, unit });
@@ -126,7 +126,7 @@ impl TorqueStep {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct CapSeat {
     /// The station.
-    pub station: Station,
+    pub station: Place,
     /// The number on the cap.
     pub cap: u8,
     /// Whether its mark faces the front.
@@ -139,7 +139,7 @@ pub struct CapSeat {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct ShellsIn {
     /// The station.
-    pub station: Station,
+    pub station: Place,
     /// The upper one, in the shop's words.
     pub upper: String,
     /// The lower one.
@@ -189,24 +189,22 @@ pub enum SetUpChange {
     /// Another cap, or the other way round.
     Cap {
         /// Where.
-        station: Station,
+        station: Place,
     },
     /// Other shells.
     Shells {
         /// Where.
-        station: Station,
+        station: Place,
     },
 }
 
 impl SetUpChange {
-    /// Whether it ends the evidence about that part of a station of the row.
-    pub fn ends(self, row: BearingRow, station: Station, part: Part) -> bool {
-        let torqued = matches!(part, Part::Housing | Part::Bore | Part::Strip);
-        let in_row = station.row() == row && !matches!(station, Station::Pin(_));
+    /// What it ends, for a set-up of that row.
+    pub const fn ends(self, row: BearingRow) -> Ends {
         match self {
-            SetUpChange::Cap { station: at } => torqued && station == at,
-            SetUpChange::Shells { station: at } => matches!(part, Part::Bore | Part::Strip) && station == at,
-            _ => torqued && in_row,
+            SetUpChange::Cap { station } => Ends { scope: Scope::One(station), tags: &[Tag::Cap] },
+            SetUpChange::Shells { station } => Ends { scope: Scope::One(station), tags: &[Tag::ShellsNamed] },
+            _ => Ends { scope: row.scope(), tags: &[Tag::Cap] },
         }
     }
 }
@@ -215,33 +213,46 @@ impl SetUpChange {
 const MOST_STEPS: usize = 12;
 
 impl SetUp {
-    /// Whether its figures and texts can be.
-    pub fn is_sound(&self) -> bool {
-        let text = |t: &str| crate::units::check_text(t, "").is_ok();
-        let step = |s: &TorqueStep| match *s {
-            TorqueStep::Torque { tenths, .. } => (1..=20_000).contains(&tenths),
-            TorqueStep::Angle { degrees } => (1..=720).contains(&degrees),
-            TorqueStep::Stretch { stretch } => stretch > Length::ZERO && stretch <= Length::microns(5_000),
-        };
-        let here = |s: Station| s.row() == self.row && !matches!(s, Station::Pin(_));
-        let once = |stations: Vec<Station>| {
-            stations.iter().enumerate().all(|(i, s)| here(*s) && !stations[i + 1..].contains(s))
-        };
-        text(&self.fasteners)
-            && text(&self.lubricant)
-            && (1..=MOST_STEPS).contains(&self.steps.len())
-            && self.steps.iter().all(step)
-            && once(self.caps.iter().map(|c| c.station).collect())
-            && once(self.shells.iter().map(|s| s.station).collect())
-            && self.shells.iter().all(|s| text(&s.upper) && text(&s.lower))
+    /// Checks its figures and texts.
+    ///
+    /// # Errors
+    /// [`Flaw`] names the part and the line that cannot be.
+    pub fn check(&self) -> Result<(), Flaw> {
+        must_be_text(&self.fasteners, "fasteners", None, LONGEST_TEXT)?;
+        must_be_text(&self.lubricant, "lubricant", None, LONGEST_TEXT)?;
+        must_count(self.steps.len(), "steps", 1, MOST_STEPS)?;
+        for (line, step) in self.steps.iter().enumerate() {
+            let (fits, what) = match *step {
+                TorqueStep::Torque { tenths, .. } => ((1..=20_000).contains(&tenths), "a torque of 0.1 to 2000"),
+                TorqueStep::Angle { degrees } => ((1..=720).contains(&degrees), "an angle of 1 to 720 degrees"),
+                TorqueStep::Stretch { stretch } => {
+                    (stretch > Length::ZERO && stretch <= Length::microns(5_000), "a stretch of up to 5 mm")
+                }
+            };
+            must(fits, Flaw::at("steps", line, Wrong::Figure(what)))?;
+        }
+        let caps = self.caps.iter().map(|c| c.station);
+        let shells = self.shells.iter().map(|s| s.station);
+        for (part, places) in [("caps", caps.collect::<Vec<_>>()), ("shells", shells.collect())] {
+            for (line, place) in places.iter().enumerate() {
+                let here = place.row() == self.row && place.is_bearing();
+                must(here, Flaw::at(part, line, Wrong::Elsewhere("a bearing of the row does")))?;
+            }
+            must_differ(places, part)?;
+        }
+        for (line, shells) in self.shells.iter().enumerate() {
+            must_be_text(&shells.upper, "shells", Some(line), LONGEST_TEXT)?;
+            must_be_text(&shells.lower, "shells", Some(line), LONGEST_TEXT)?;
+        }
+        Ok(())
     }
 
-    fn cap(&self, station: Station) -> (u8, bool) {
+    fn cap(&self, station: Place) -> (u8, bool) {
         let own = self.caps.iter().find(|c| c.station == station);
         own.map_or((station.number(), true), |c| (c.cap, c.forward))
     }
 
-    fn shells_at(&self, station: Station) -> Option<(&str, &str)> {
+    fn shells_at(&self, station: Place) -> Option<(&str, &str)> {
         self.shells.iter().find(|s| s.station == station).map(|s| (s.upper.as_str(), s.lower.as_str()))
     }
 
@@ -261,7 +272,7 @@ impl SetUp {
         if (self.drawn_square, self.washers_chamfer_up) != (next.drawn_square, next.washers_chamfer_up) {
             changes.push(SetUpChange::Seating);
         }
-        let mut capped: Vec<Station> = self.caps.iter().chain(&next.caps).map(|c| c.station).collect();
+        let mut capped: Vec<Place> = self.caps.iter().chain(&next.caps).map(|c| c.station).collect();
         capped.sort();
         capped.dedup();
         let turned = capped.into_iter().filter(|s| self.cap(*s) != next.cap(*s));
@@ -300,28 +311,27 @@ pub(crate) mod tests {
         let bolts = SetUp { fastener: FastenerKind::Bolts, fasteners: "set B".into(), ..studs() };
         let changes = studs().changes(&bolts);
         assert_eq!(changes, [SetUpChange::Fasteners]);
-        let ends = |s, p| changes.iter().any(|c| c.ends(BearingRow::Mains, s, p));
-        assert!(ends(Station::Main(5), Part::Bore) && ends(Station::Main(1), Part::Housing));
-        assert!(!ends(Station::Main(5), Part::Journal) && !ends(Station::Rod(5), Part::Bore));
+        let ends: Vec<Ends> = changes.iter().map(|c| c.ends(BearingRow::Mains)).collect();
+        assert_eq!(ends, [Ends { scope: Scope::Mains, tags: &[Tag::Cap] }]);
     }
 
     #[test]
     fn a_turned_cap_ends_its_own_bore_only_and_turning_it_back_does_so_again() {
-        let turned = CapSeat { station: Station::Main(3), cap: 3, forward: false };
+        let turned = CapSeat { station: Place::main(3), cap: 3, forward: false };
         let other = SetUp { caps: vec![turned], ..studs() };
-        assert_eq!(studs().changes(&other), [SetUpChange::Cap { station: Station::Main(3) }]);
-        assert_eq!(other.changes(&studs()), [SetUpChange::Cap { station: Station::Main(3) }]);
-        assert!(!SetUpChange::Cap { station: Station::Main(3) }.ends(BearingRow::Mains, Station::Main(2), Part::Bore));
+        assert_eq!(studs().changes(&other), [SetUpChange::Cap { station: Place::main(3) }]);
+        assert_eq!(other.changes(&studs()), [SetUpChange::Cap { station: Place::main(3) }]);
+        let ends = SetUpChange::Cap { station: Place::main(3) }.ends(BearingRow::Mains);
+        assert_eq!(ends.scope, Scope::One(Place::main(3)));
     }
 
     #[test]
     fn naming_the_shells_for_the_first_time_changes_nothing() {
-        let named =
-            |upper: &str| vec![ShellsIn { station: Station::Main(2), upper: upper.into(), lower: "std".into() }];
+        let named = |upper: &str| vec![ShellsIn { station: Place::main(2), upper: upper.into(), lower: "std".into() }];
         let first = SetUp { shells: named("std"), ..studs() };
         assert_eq!(studs().changes(&first), []);
         let other = SetUp { shells: named("+1"), ..studs() };
-        assert_eq!(first.changes(&other), [SetUpChange::Shells { station: Station::Main(2) }]);
+        assert_eq!(first.changes(&other), [SetUpChange::Shells { station: Place::main(2) }]);
     }
 
     #[test]
@@ -338,11 +348,14 @@ pub(crate) mod tests {
 
     #[test]
     fn a_set_up_without_steps_or_with_a_cap_twice_is_refused() {
-        assert!(studs().is_sound());
-        assert!(!SetUp { steps: Vec::new(), ..studs() }.is_sound());
-        let seat = CapSeat { station: Station::Main(1), cap: 2, forward: true };
-        assert!(!SetUp { caps: vec![seat, seat], ..studs() }.is_sound());
-        let strange = CapSeat { station: Station::Rod(1), cap: 1, forward: false };
-        assert!(!SetUp { caps: vec![strange], ..studs() }.is_sound());
+        assert_eq!(studs().check(), Ok(()));
+        assert!(SetUp { steps: Vec::new(), ..studs() }.check().is_err());
+        let turned_round = vec![studs().steps[0], TorqueStep::Angle { degrees: 900 }];
+        let flaw = SetUp { steps: turned_round, ..studs() }.check();
+        assert_eq!(flaw.map_err(|f| (f.part, f.line)), Err(("steps", Some(1))));
+        let seat = CapSeat { station: Place::main(1), cap: 2, forward: true };
+        assert_eq!(SetUp { caps: vec![seat, seat], ..studs() }.check(), Err(Flaw::at("caps", 1, Wrong::Twice)));
+        let strange = CapSeat { station: Place::rod(1), cap: 1, forward: false };
+        assert!(SetUp { caps: vec![strange], ..studs() }.check().is_err());
     }
 }

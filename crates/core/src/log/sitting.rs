@@ -1,5 +1,4 @@
 //! A sitting with a gauge: checked when it begins and when it ends.
-
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 

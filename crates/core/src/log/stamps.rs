@@ -1,8 +1,8 @@
 //! Stamps read off the backs of old shells.
-
 use serde::{Deserialize, Serialize};
 
-use crate::engine::Station;
+use crate::engine::Place;
+use crate::units::{Flaw, Wrong, must, must_be_text, must_count, must_differ};
 
 /// What is stamped on the backs of the shells that came out of a bearing.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
@@ -10,7 +10,7 @@ use crate::engine::Station;
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Stamp {
     /// The bearing.
-    pub station: Station,
+    pub station: Place,
     /// As it can be read.
     pub text: String,
 }
@@ -24,14 +24,22 @@ pub struct Stamps {
     pub stamps: Vec<Stamp>,
 }
 
+/// Longest text of a stamp.
+const LONGEST_STAMP: usize = 40;
+/// More bearings than any engine has.
+const MOST_STAMPS: usize = 128;
+
 impl Stamps {
-    /// Whether they can be: bearings, each once, with a text.
-    pub fn is_sound(&self) -> bool {
-        let stamp = |s: &Stamp| {
-            let text = s.text.trim();
-            !matches!(s.station, Station::Pin(_)) && !text.is_empty() && text.chars().count() <= 40
-        };
-        let once = (1..self.stamps.len()).all(|i| self.stamps[..i].iter().all(|s| s.station != self.stamps[i].station));
-        !self.stamps.is_empty() && self.stamps.iter().all(stamp) && once
+    /// Checks that they are of bearings, each once, with a text.
+    ///
+    /// # Errors
+    /// [`Flaw`] names the part and the line that cannot be.
+    pub fn check(&self) -> Result<(), Flaw> {
+        must_count(self.stamps.len(), "stamps", 1, MOST_STAMPS)?;
+        for (line, s) in self.stamps.iter().enumerate() {
+            must(s.station.is_bearing(), Flaw::at("stamps", line, Wrong::Elsewhere("a bearing does")))?;
+            must_be_text(&s.text, "stamps", Some(line), LONGEST_STAMP)?;
+        }
+        must_differ(self.stamps.iter().map(|s| s.station), "stamps")
     }
 }

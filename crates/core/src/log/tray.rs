@@ -1,10 +1,9 @@
 //! Shells of a tray, measured one by one.
-
 use serde::{Deserialize, Serialize};
 
 use crate::engine::BearingRow;
 use crate::shells::Half;
-use crate::units::Length;
+use crate::units::{Flaw, Length, Wrong, must, must_be_text, must_count, must_differ};
 
 /// One half on the tray.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
@@ -35,18 +34,26 @@ pub struct Tray {
 /// Most halves of one kind on a tray: what the choice is made for.
 pub const MOST_ON_A_TRAY: usize = 64;
 
+/// Longest mark of a half.
+const LONGEST_MARK: usize = 20;
+
 impl Tray {
-    /// Whether it can be: every half marked once, upper or lower, with a wall; not too many of them.
-    pub fn is_sound(&self) -> bool {
-        let shell = |s: &TrayShell| {
-            let mark = s.mark.trim();
+    /// Checks that marks are unique, sides and walls valid, at most 64 of a side.
+    ///
+    /// # Errors
+    /// [`Flaw`] names the part and the line that cannot be.
+    pub fn check(&self) -> Result<(), Flaw> {
+        for (line, s) in self.shells.iter().enumerate() {
+            must_be_text(&s.mark, "shells", Some(line), LONGEST_MARK)?;
+            must(s.half != Half::Either, Flaw::at("shells", line, Wrong::Figure("an upper or a lower")))?;
             let wall = s.wall > Length::ZERO && s.wall <= Length::microns(20_000);
-            !mark.is_empty() && mark.chars().count() <= 20 && s.half != Half::Either && wall
-        };
-        let count = |half| self.shells.iter().filter(|s| s.half == half).count();
-        let once = (1..self.shells.len()).all(|i| self.shells[..i].iter().all(|s| s.mark != self.shells[i].mark));
-        self.shells.iter().all(shell)
-            && once
-            && [Half::Upper, Half::Lower].into_iter().all(|h| count(h) <= MOST_ON_A_TRAY)
+            must(wall, Flaw::at("shells", line, Wrong::Figure("a wall of up to 20 mm")))?;
+        }
+        must_differ(self.shells.iter().map(|s| s.mark.as_str()), "shells")?;
+        for half in [Half::Upper, Half::Lower] {
+            let count = self.shells.iter().filter(|s| s.half == half).count();
+            must_count(count, "shells", 0, MOST_ON_A_TRAY)?;
+        }
+        Ok(())
     }
 }

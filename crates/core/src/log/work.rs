@@ -12,10 +12,11 @@
 //!
 //! Changes of the set-up (fasteners, torque, lubricant, caps, shells) do the same; they follow from the
 //! recorded set-ups ([`crate::log`]).
-
 use serde::{Deserialize, Serialize};
 
-use crate::engine::{Layout, Part, Scope, Station};
+use super::ends::Ends;
+use crate::engine::{PlaceKind, Scope, Tag};
+use crate::units::{Flaw, LONGEST_TEXT, Wrong, must, must_be_text, must_count};
 
 /// What was done.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
@@ -84,70 +85,90 @@ impl Work {
         Work::JournalWelded,
     ];
 
-    /// The parts whose evidence it ends.
-    pub const fn ends(self) -> &'static [Part] {
+    /// What it changes.
+    pub const fn changes(self) -> &'static [Tag] {
         match self {
             Work::JournalPolished | Work::JournalGround | Work::JournalWelded | Work::CrankStraightened => {
-                &[Part::Journal]
+                &[Tag::Journal]
             }
             Work::CapDeburred | Work::CapReplaced | Work::CapTurned | Work::TunnelHoned | Work::RodResized => {
-                // A strip is crushed in the same bore.
-                &[Part::Housing, Part::Bore, Part::Strip]
+                &[Tag::Cap]
             }
-            Work::ShellsFitted | Work::ShellsCoated | Work::ShellsNarrowed => {
-                &[Part::Bore, Part::UpperWall, Part::LowerWall, Part::Strip]
+            Work::ShellsFitted | Work::ShellsCoated | Work::ShellsNarrowed => &[Tag::Shells],
+        }
+    }
+
+    /// The groups it is done to as a whole, and the kinds of place it is done to one by one.
+    const fn done_to(self) -> (&'static [Scope], &'static [PlaceKind]) {
+        match self {
+            Work::JournalPolished | Work::JournalGround | Work::JournalWelded => {
+                (&[Scope::Mains, Scope::Pins, Scope::Crank], &[PlaceKind::Main, PlaceKind::Pin])
             }
+            Work::CrankStraightened => (&[Scope::Crank], &[]),
+            Work::TunnelHoned => (&[Scope::Mains], &[]),
+            Work::RodResized => (&[Scope::Rods], &[PlaceKind::Rod]),
+            Work::CapDeburred
+            | Work::CapReplaced
+            | Work::CapTurned
+            | Work::ShellsFitted
+            | Work::ShellsCoated
+            | Work::ShellsNarrowed => (&[Scope::Mains, Scope::Rods], &[PlaceKind::Main, PlaceKind::Rod]),
         }
     }
 
     /// Whether it can be done to that.
     pub fn can_be_on(self, on: Scope) -> bool {
-        use Scope::{Crank, Mains, One, Pins, Rods};
-        match self {
-            Work::JournalPolished | Work::JournalGround | Work::JournalWelded => {
-                matches!(on, Mains | Pins | Crank | One(Station::Main(_) | Station::Pin(_)))
-            }
-            Work::CrankStraightened => on == Crank,
-            Work::TunnelHoned => on == Mains,
-            Work::RodResized => matches!(on, Rods | One(Station::Rod(_))),
-            Work::CapDeburred | Work::CapReplaced | Work::CapTurned => {
-                matches!(on, Mains | Rods | One(Station::Main(_) | Station::Rod(_)))
-            }
-            Work::ShellsFitted | Work::ShellsCoated | Work::ShellsNarrowed => {
-                matches!(on, Mains | Rods | One(Station::Main(_) | Station::Rod(_)))
-            }
+        let (groups, kinds) = self.done_to();
+        match on {
+            Scope::One(place) => kinds.contains(&place.kind()),
+            group => groups.contains(&group),
         }
     }
 }
 
+/// Minutes of a long day's work.
+const LONGEST_WORK: u16 = 1_440;
+/// Grits of the longest polishing ladder.
+const MOST_GRITS: usize = 12;
+
 impl WorkEvent {
-    /// Whether it ends the evidence about that part of a station. A strip crushed on a reworked journal
-    /// says nothing about the new one.
-    pub fn ends(&self, layout: &Layout, station: Station, part: Part) -> bool {
-        let here = self.work.ends().contains(&part) && self.on.covers(station);
-        let under_the_strip = part == Part::Strip
-            && self.work.ends().contains(&Part::Journal)
-            && self.on.covers(layout.journal_of(station));
-        here || under_the_strip
+    /// Checks its figures and its note.
+    ///
+    /// # Errors
+    /// [`Flaw`] names the part and the line that cannot be.
+    pub fn check(&self) -> Result<(), Flaw> {
+        must_be_text(&self.note, "note", None, LONGEST_TEXT)?;
+        must_count(self.grits.len(), "grits", 0, MOST_GRITS)?;
+        for (line, grit) in self.grits.iter().enumerate() {
+            must((20..=10_000).contains(grit), Flaw::at("grits", line, Wrong::Figure("20 to 10 000")))?;
+        }
+        let day = self.minutes.is_none_or(|m| m <= LONGEST_WORK);
+        must(day, Flaw::of("minutes", Wrong::Figure("a day's at most")))
+    }
+
+    /// What it ends.
+    pub fn ends(&self) -> Ends {
+        Ends { scope: self.on, tags: self.work.changes() }
     }
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::engine::Place;
 
     #[test]
     fn a_tunnel_is_honed_as_a_whole_and_a_rod_is_no_journal() {
         assert!(Work::TunnelHoned.can_be_on(Scope::Mains));
-        assert!(!Work::TunnelHoned.can_be_on(Scope::One(Station::Main(2))));
-        assert!(!Work::JournalPolished.can_be_on(Scope::One(Station::Rod(1))));
+        assert!(!Work::TunnelHoned.can_be_on(Scope::One(Place::main(2))));
+        assert!(!Work::JournalPolished.can_be_on(Scope::One(Place::rod(1))));
         assert!(Work::RodResized.can_be_on(Scope::Rods));
     }
 
     #[test]
     fn every_work_ends_something_and_is_offered_once() {
         for (i, work) in Work::ALL.iter().enumerate() {
-            assert!(!work.ends().is_empty());
+            assert!(!work.changes().is_empty());
             assert!(!Work::ALL[i + 1..].contains(work));
         }
     }

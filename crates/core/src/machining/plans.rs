@@ -8,15 +8,14 @@
 //! * **resize**: the housing less or more by what the clearance is off, inside the catalogue's tolerance.
 //! * **bore to fit**: the largest size that cleans every journal; each bearing is bored to
 //!   `journal + aim`.
-
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 
 use crate::assess::Assessment;
 use crate::build::Build;
-use crate::engine::{BearingRow, Station};
+use crate::engine::{BearingRow, Place};
 use crate::evidence::mean_housing;
-use crate::figure::StationAssessment;
+use crate::figure::FigureAssessment;
 use crate::log::{Job, OrderItem};
 use crate::maths::{
     Estimate, Grind, GrindObstacle, GroundBearing, Side, State, Target, Task, grind_options, smallest_feasible,
@@ -37,10 +36,10 @@ pub struct MachiningWish {
     /// Runout to be ground out of every journal, as a dial shows it.
     pub runout: Length,
     /// Depth of damage, by journal.
-    pub damage: Vec<(Station, Length)>,
+    pub damage: Vec<(Place, Length)>,
     /// Bearings that are put right another way: their journals are ground with the rest, their clearances do not
     /// count.
-    pub without: Vec<Station>,
+    pub without: Vec<Place>,
 }
 
 /// One bearing of the row as the plans see it.
@@ -48,9 +47,9 @@ pub struct MachiningWish {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Machined {
     /// The bearing.
-    pub station: Station,
+    pub station: Place,
     /// Where its journal is.
-    pub journal_at: Station,
+    pub journal_at: Place,
     /// The journal's effective size.
     pub journal: Length,
     /// Its smallest place.
@@ -68,7 +67,7 @@ pub struct Machined {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct GroundAt {
     /// The bearing.
-    pub station: Station,
+    pub station: Place,
     /// Its clearance at the size.
     pub clearance: Length,
     /// With the journal at the grinder's upper limit.
@@ -124,7 +123,7 @@ pub struct BorePlan {
     /// The largest size that cleans every journal.
     pub size: Length,
     /// The journal that decides it.
-    pub decided_by: Station,
+    pub decided_by: Place,
     /// What each bearing is bored to.
     pub bores: Vec<BoredTo>,
     /// How long measuring again takes.
@@ -136,7 +135,7 @@ pub struct BorePlan {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct BoredTo {
     /// The bearing.
-    pub station: Station,
+    pub station: Place,
     /// To this size.
     pub to: Length,
 }
@@ -146,7 +145,7 @@ pub struct BoredTo {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct ToSize {
     /// The journal or the bearing.
-    pub station: Station,
+    pub station: Place,
     /// Its size now.
     pub from: Length,
     /// The size that puts the clearance on its aim.
@@ -168,7 +167,7 @@ pub struct Machining {
     /// The bearings whose journals are measured.
     pub bearings: Vec<Machined>,
     /// Bearings that are left out until they are measured.
-    pub open: Vec<Station>,
+    pub open: Vec<Place>,
     /// By how much the bearings over standard shells differ: one size of journal passes all of that on.
     pub spread: Length,
     /// What the window leaves for that, the grinder's tolerance taken off both ends.
@@ -197,14 +196,14 @@ pub enum NoPlan {
     TargetsApart,
     /// A journal of the row is not measured.
     #[error("the journal of {0} is not measured: a crank is ground as a whole, so measure it first")]
-    NotWhole(Station),
+    NotWhole(Place),
     /// A choice that the plan does not hold.
     #[error("there is no such plan for this row")]
     NoSuchPlan,
 }
 
 /// The window that lies in every bearing's own one, with the row's aim moved inside it.
-fn common_target(row: &[&StationAssessment]) -> Result<Target, NoPlan> {
+fn common_target(row: &[&FigureAssessment]) -> Result<Target, NoPlan> {
     let windows: Vec<Target> = row.iter().filter_map(|s| s.target.as_ref()).map(|t| t.window).collect();
     let low = windows.iter().map(|w| w.low).max().ok_or(NoPlan::NoTarget)?;
     let high = windows.iter().map(|w| w.high).min().ok_or(NoPlan::NoTarget)?;
@@ -218,17 +217,17 @@ fn common_target(row: &[&StationAssessment]) -> Result<Target, NoPlan> {
 
 fn machined(
     build: &Build,
-    shift: &impl Fn(Station) -> Length,
+    shift: &impl Fn(Place) -> Length,
     wish: &MachiningWish,
-    s: &StationAssessment,
+    s: &FigureAssessment,
 ) -> Option<Machined> {
-    let journal = s.journal.size.as_ref().filter(|_| s.journal.complete)?;
+    let journal = s.journal().size.as_ref().filter(|_| s.journal().complete)?;
     let damage = wish.damage.iter().find(|(at, _)| *at == s.journal_at).map_or(Length::ZERO, |(_, depth)| *depth);
     let undersize = s.class.and_then(|c| c.undersize).unwrap_or_default();
     let measured = s.judged.as_ref().map(|j| journal.effective + j.clearance - shift(s.station) + undersize);
     let by_book = || {
         let nominals = build.layout.nominals(wish.row)?;
-        let (housing, _) = mean_housing(&s.housing)?;
+        let (housing, _) = mean_housing(s.housing())?;
         Some(nominals.over_standard(housing))
     };
     Some(Machined {
@@ -253,10 +252,10 @@ pub fn machining_plans(
     family: Option<&ShellFamily>,
     wish: &MachiningWish,
 ) -> Result<Machining, NoPlan> {
-    let row: Vec<&StationAssessment> = assessed.stations.iter().filter(|s| s.station.row() == wish.row).collect();
+    let row: Vec<&FigureAssessment> = assessed.bearings_of(wish.row).collect();
     let target = common_target(&row)?;
     let pairs = family.map(|f| crate::build::fitted_in(build, f)).unwrap_or_default();
-    let shift = |station: Station| {
+    let shift = |station: Place| {
         let pair = pairs.iter().find(|(s, _)| *s == station).map(|(_, p)| p);
         family.zip(pair).and_then(|(f, p)| f.pair_shift(&p.upper, &p.lower)).unwrap_or_default()
     };
@@ -308,7 +307,7 @@ fn grinds(
     let plain: Vec<GroundBearing> = known.iter().map(|(_, b)| *b).collect();
     let all = grind_options(target, tolerance, &plain, undersizes);
     let best = smallest_feasible(&all).map(|g| g.undersize);
-    let mut journals: Vec<Station> = known.iter().map(|(b, _)| b.journal_at).collect();
+    let mut journals: Vec<Place> = known.iter().map(|(b, _)| b.journal_at).collect();
     journals.dedup();
     let plan = |g: Grind| GrindPlan {
         chosen: best == Some(g.undersize),
@@ -345,8 +344,8 @@ fn bore(
 }
 
 /// Bearings that are not proven inside: how far they are from their aim, and the limit they are near.
-fn off<'a>(row: &[&'a StationAssessment]) -> Vec<(&'a StationAssessment, Length, Side)> {
-    let off = |s: &&'a StationAssessment| {
+fn off<'a>(row: &[&'a FigureAssessment]) -> Vec<(&'a FigureAssessment, Length, Side)> {
+    let off = |s: &&'a FigureAssessment| {
         let (judged, target) = (s.judged.as_ref()?, s.target.as_ref()?);
         let outside = judged.state != State::In;
         outside.then(|| (*s, target.window.aim - judged.clearance, judged.nearest))
@@ -354,15 +353,15 @@ fn off<'a>(row: &[&'a StationAssessment]) -> Vec<(&'a StationAssessment, Length,
     row.iter().filter_map(off).collect()
 }
 
-fn polish(assessed: &Assessment, row: &[&StationAssessment], minutes: usize) -> Vec<ToSize> {
+fn polish(assessed: &Assessment, row: &[&FigureAssessment], minutes: usize) -> Vec<ToSize> {
     let mut all: Vec<ToSize> = Vec::new();
     for (s, wanted, _) in off(row).into_iter().filter(|(.., side)| *side == Side::Low) {
-        let Some(from) = s.journal.size.as_ref().map(|j| j.effective) else { continue };
+        let Some(from) = s.journal().size.as_ref().map(|j| j.effective) else { continue };
         if wanted <= Length::ZERO {
             continue;
         }
         // Rods side by side run on one pin: what comes off it comes off for both.
-        let shared = assessed.stations.iter().filter(|o| o.journal_at == s.journal_at).count() > 1;
+        let shared = assessed.bearings().filter(|o| o.journal_at == s.journal_at).count() > 1;
         let minutes = u16::try_from(minutes).unwrap_or(u16::MAX);
         let plan = ToSize {
             station: s.journal_at,
@@ -378,10 +377,10 @@ fn polish(assessed: &Assessment, row: &[&StationAssessment], minutes: usize) -> 
     all
 }
 
-fn resize(build: &Build, row: &[&StationAssessment], which: BearingRow) -> Vec<ToSize> {
+fn resize(build: &Build, row: &[&FigureAssessment], which: BearingRow) -> Vec<ToSize> {
     let nominals = build.layout.nominals(which);
-    let plan = |(s, wanted, _): (&StationAssessment, Length, Side)| {
-        let (from, _) = mean_housing(&s.housing)?;
+    let plan = |(s, wanted, _): (&FigureAssessment, Length, Side)| {
+        let (from, _) = mean_housing(s.housing())?;
         let to = from + wanted;
         let within = nominals.is_some_and(|n| (to - n.housing).abs() <= n.housing_tolerance);
         Some(ToSize { station: s.station, from, to, possible: within, minutes: 0 })
@@ -404,12 +403,12 @@ pub enum ChosenPlan {
     /// Polish these journals.
     Polish {
         /// The journals.
-        stations: Vec<Station>,
+        stations: Vec<Place>,
     },
     /// Bring these housings to size.
     Resize {
         /// The bearings.
-        stations: Vec<Station>,
+        stations: Vec<Place>,
     },
 }
 
@@ -468,6 +467,6 @@ pub fn order_items(plan: &Machining, choice: &ChosenPlan, unit: crate::units::Un
     if items.is_empty() { Err(NoPlan::NoSuchPlan) } else { Ok(items) }
 }
 
-fn to_size(all: &[ToSize], stations: &[Station], item: impl Fn(&ToSize) -> OrderItem) -> Vec<OrderItem> {
+fn to_size(all: &[ToSize], stations: &[Place], item: impl Fn(&ToSize) -> OrderItem) -> Vec<OrderItem> {
     all.iter().filter(|p| p.possible && stations.contains(&p.station)).map(item).collect()
 }

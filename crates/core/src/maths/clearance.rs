@@ -14,34 +14,18 @@
 //! // Zeroed at 2.0000, used on 1.9996: the dial's 19 tenths are 23 tenths of clearance.
 //! assert_eq!(direct_clearance(t(19), t(20_000), t(19_996), Length::ZERO), t(23));
 //! let band = housing_less_walls(t(21_250), t(19_996), t(617), t(618), t(4));
-//! assert_eq!((band.low, band.clearance, band.high), (t(19), t(23), t(27)));
+//! assert_eq!((band.low, band.value, band.high), (t(19), t(23), t(27)));
 //! ```
-
+use super::terms::{Band, Summand, combine_terms};
 use crate::units::Length;
 
-/// A clearance with the band it can lie in; low and high are equal when there is no band.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub struct Clearance {
-    /// Best estimate.
-    pub clearance: Length,
-    /// Lower end of the band.
-    pub low: Length,
-    /// Upper end of the band.
-    pub high: Length,
-}
-
-impl From<Length> for Clearance {
-    fn from(clearance: Length) -> Self {
-        Clearance { clearance, low: clearance, high: clearance }
-    }
-}
-
-/// Clearance read with a bore gauge set at `reference`; `drift` is what the zero had walked by then.
+/// Clearance read with a bore gauge set at `reference`; `drift` is what the zero had drifted by then.
 pub fn direct_clearance(dial: Length, reference: Length, journal: Length, drift: Length) -> Length {
-    dial + reference - journal - drift
+    let terms = [(1, dial), (1, reference), (-1, journal), (-1, drift)];
+    combine_terms(terms.map(|(factor, size)| Summand::new(factor, size))).value
 }
 
-/// How far a zero had walked at `elapsed_fraction` (0 to 1) of a session that closed off by
+/// How far a zero had drifted at `elapsed_fraction` (0 to 1) of a session that closed off by
 /// `close_error`: linear in time, rounded to the nanometre.
 pub fn zero_drift(close_error: Length, elapsed_fraction: f64) -> Length {
     Length::from_f64(close_error.as_f64() * elapsed_fraction).unwrap_or(close_error)
@@ -49,7 +33,7 @@ pub fn zero_drift(close_error: Length, elapsed_fraction: f64) -> Length {
 
 /// Clearance from two sizes measured apart.
 pub fn bore_less_journal(bore: Length, journal: Length) -> Length {
-    bore - journal
+    combine_terms([Summand::new(1, bore), Summand::new(-1, journal)]).value
 }
 
 /// Clearance from a housing, two shell walls at the crown and a journal.
@@ -62,9 +46,9 @@ pub fn housing_less_walls(
     wall_upper: Length,
     wall_lower: Length,
     wall_tolerance: Length,
-) -> Clearance {
-    let low = housing - journal - wall_upper - wall_lower;
-    Clearance { clearance: low + wall_tolerance, low, high: low + wall_tolerance + wall_tolerance }
+) -> Band {
+    let wall = |value| Summand { factor: -1, value, less_by: wall_tolerance };
+    combine_terms([Summand::new(1, housing), wall(wall_upper), wall(wall_lower), Summand::new(-1, journal)])
 }
 
 #[cfg(test)]
@@ -87,12 +71,12 @@ mod tests {
         fn the_band_of_catalogue_walls_is_twice_the_tolerance_and_centred(t in 0i64..20, wall in 500i64..1_000) {
             let band = housing_less_walls(Length::tenths(22_000), Length::tenths(20_000), Length::tenths(wall), Length::tenths(wall), Length::tenths(t));
             prop_assert_eq!(band.high - band.low, Length::tenths(2 * t));
-            prop_assert_eq!(band.clearance - band.low, band.high - band.clearance);
+            prop_assert_eq!(band.value - band.low, band.high - band.value);
         }
     }
 
     #[test]
-    fn a_zero_that_walked_is_taken_off_in_proportion_to_the_time() {
+    fn a_zero_that_drifted_is_taken_off_in_proportion_to_the_time() {
         assert_eq!(zero_drift(Length::tenths(1), 0.4), Length::from_nm(1_016));
         let c = direct_clearance(
             Length::tenths(19),

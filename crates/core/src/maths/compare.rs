@@ -11,7 +11,6 @@
 //! let c = compare((um(60), um(8)), (um(50), um(6)));
 //! assert_eq!((c.difference, c.en, c.agree), (um(10), Some(1.0), true));
 //! ```
-
 use crate::units::Length;
 
 /// How two values with their expanded uncertainties stand to each other.

@@ -9,7 +9,7 @@
 //!   toward the parting line, so it must come out positive.
 //!
 //! ```
-//! use jagged_pin_core::maths::{Counts, SizeRule, TouchedPlace, effective};
+//! use jagged_pin_core::maths::{Extreme, SizeRule, TouchedPlace, effective};
 //! use jagged_pin_core::Length;
 //!
 //! // Bore over shells, vertical front and rear, and one touch at 45 degrees.
@@ -19,23 +19,24 @@
 //!     TouchedPlace { axial: "rear", angle: 0, readings: vec![t(20_020)] },
 //!     TouchedPlace { axial: "front", angle: 45, readings: vec![t(20_026)] },
 //! ];
-//! let size = effective(Counts::Bore, SizeRule::Worst, Some(&[0]), &places).unwrap();
+//! let size = effective(Extreme::Smallest, SizeRule::Worst, Some(&[0]), &places).unwrap();
 //! assert_eq!(size.effective, t(20_018));
 //! assert_eq!(size.taper, t(2));
 //! assert_eq!(size.relief, Some(t(7)));
 //! ```
-
 use serde::{Deserialize, Serialize};
 
 use crate::units::Length;
 
-/// Whether the feature is a shaft or a hole: decides which end of the range is the worst.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum Counts {
-    /// A shaft: the largest size is the worst.
-    Journal,
-    /// A hole: the smallest size is the worst.
-    Bore,
+/// Which of the values at its places is the worst, and so the size that counts.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Extreme {
+    /// A shaft or a wall: the largest.
+    Largest,
+    /// A hole or a gap: the smallest.
+    Smallest,
 }
 
 /// Which of the position values is taken as the size of the whole feature.
@@ -108,7 +109,7 @@ pub fn position_value(readings: &[Length]) -> Option<Length> {
 /// `angles` limits what counts for the effective size, the taper and the out-of-round; the others
 /// then give the relief. `None` when no place counts, or a place has no readings.
 pub fn effective<X: PartialEq, A: PartialEq>(
-    kind: Counts,
+    kind: Extreme,
     rule: SizeRule,
     angles: Option<&[A]>,
     places: &[TouchedPlace<X, A>],
@@ -125,8 +126,8 @@ pub fn effective<X: PartialEq, A: PartialEq>(
     let at = |indices: &[usize]| indices.iter().map(|i| values[*i].value).collect::<Vec<_>>();
 
     let worst = match kind {
-        Counts::Journal => counting.iter().copied().rev().max_by_key(|i| values[*i].value),
-        Counts::Bore => counting.iter().copied().min_by_key(|i| values[*i].value),
+        Extreme::Largest => counting.iter().copied().rev().max_by_key(|i| values[*i].value),
+        Extreme::Smallest => counting.iter().copied().min_by_key(|i| values[*i].value),
     }?;
     let mean = Length::mean(&at(&counting))?;
     let spans = |same: &dyn Fn(usize, usize) -> bool| {
@@ -163,22 +164,22 @@ mod tests {
     fn the_largest_place_counts_on_a_journal_and_the_smallest_in_a_bore() {
         let places = [place("front", 0, &[19_996]), place("rear", 0, &[19_999])];
         let size = |kind| effective(kind, SizeRule::Worst, None, &places).map(|e| e.effective);
-        assert_eq!(size(Counts::Journal), Some(Length::tenths(19_999)));
-        assert_eq!(size(Counts::Bore), Some(Length::tenths(19_996)));
+        assert_eq!(size(Extreme::Largest), Some(Length::tenths(19_999)));
+        assert_eq!(size(Extreme::Smallest), Some(Length::tenths(19_996)));
     }
 
     #[test]
     fn one_wild_touch_of_three_does_not_move_the_median() {
         let places = [place("front", 0, &[19_996, 19_996, 19_990])];
-        let size = effective(Counts::Journal, SizeRule::Worst, None, &places);
+        let size = effective(Extreme::Largest, SizeRule::Worst, None, &places);
         assert_eq!(size.as_ref().map(|e| e.effective), Some(Length::tenths(19_996)));
         assert_eq!(size.map(|e| e.max_spread), Some(Length::tenths(6)));
     }
 
     #[test]
     fn a_place_without_readings_gives_no_size() {
-        assert_eq!(effective(Counts::Bore, SizeRule::Mean, None, &[place("front", 0, &[])]), None);
-        assert_eq!(effective(Counts::Bore, SizeRule::Mean, Some(&[0]), &[place("front", 45, &[1])]), None);
+        assert_eq!(effective(Extreme::Smallest, SizeRule::Mean, None, &[place("front", 0, &[])]), None);
+        assert_eq!(effective(Extreme::Smallest, SizeRule::Mean, Some(&[0]), &[place("front", 45, &[1])]), None);
     }
 
     proptest! {
@@ -189,14 +190,14 @@ mod tests {
             let places: Vec<_> = sizes.iter().enumerate()
                 .map(|(i, s)| TouchedPlace { axial: i / 2, angle: i % 2, readings: s.iter().copied().map(Length::tenths).collect() })
                 .collect();
-            for (kind, rule) in [(Counts::Journal, SizeRule::Worst), (Counts::Bore, SizeRule::Worst), (Counts::Journal, SizeRule::Mean)] {
+            for (kind, rule) in [(Extreme::Largest, SizeRule::Worst), (Extreme::Smallest, SizeRule::Worst), (Extreme::Largest, SizeRule::Mean)] {
                 let e = effective(kind, rule, None, &places);
                 prop_assert!(e.is_some());
                 if let Some(e) = e {
                     prop_assert!(e.smallest <= e.effective && e.effective <= e.largest);
                     prop_assert!(e.taper <= e.largest - e.smallest && e.out_of_round <= e.largest - e.smallest);
                     if rule == SizeRule::Worst {
-                        let end = if kind == Counts::Journal { e.largest } else { e.smallest };
+                        let end = if kind == Extreme::Largest { e.largest } else { e.smallest };
                         prop_assert_eq!(e.effective, end);
                         prop_assert_eq!(e.places[e.deciding].value, end);
                     }
@@ -208,7 +209,7 @@ mod tests {
         fn shrinking_every_reading_shrinks_the_size_alike(sizes in prop::collection::vec(19_900i64..20_100, 1..7), by in 1i64..50) {
             let places = |off: i64| sizes.iter().enumerate()
                 .map(|(i, s)| TouchedPlace { axial: i, angle: 0, readings: vec![Length::tenths(s - off)] }).collect::<Vec<_>>();
-            let size = |off| effective(Counts::Bore, SizeRule::Worst, None, &places(off)).map(|e| (e.effective, e.taper));
+            let size = |off| effective(Extreme::Smallest, SizeRule::Worst, None, &places(off)).map(|e| (e.effective, e.taper));
             prop_assert_eq!(size(by).map(|(e, t)| (e + Length::tenths(by), t)), size(0));
         }
     }

@@ -20,7 +20,6 @@
 //! let dial = Cell::new(CellKind::Dial, Unit::Inch);
 //! assert_eq!(parse_entry("18.5", &dial).map(|e| e.value), Ok(Length::from_nm(46_990)));
 //! ```
-
 use rust_decimal::Decimal;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;

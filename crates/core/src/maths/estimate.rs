@@ -8,7 +8,6 @@
 //! let estimate = Estimate::of(&Times::USUAL, &[(Task::Swap, 3)]);
 //! assert_eq!(estimate.minutes, 54);
 //! ```
-
 use serde::{Deserialize, Serialize};
 
 /// The shop's figures, in minutes.
@@ -28,8 +27,8 @@ impl Times {
     /// What a shop starts with.
     pub const USUAL: Times = Times { reading_set: 4, polish_step: 6, swap: 18 };
 
-    /// Whether they can be: a minute to a working day.
-    pub fn are_sound(&self) -> bool {
+    /// Whether each is believable: a minute to a working day.
+    pub fn are_believable(&self) -> bool {
         [self.reading_set, self.polish_step, self.swap].into_iter().all(|m| (1..=480).contains(&m))
     }
 }

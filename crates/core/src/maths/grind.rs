@@ -20,7 +20,6 @@
 //! assert_eq!((ten.size, ten.feasible()), (t(19_900), true));
 //! assert_eq!(ten.bearings[0].clearance, t(21));
 //! ```
-
 use super::target::Target;
 use crate::units::Length;
 

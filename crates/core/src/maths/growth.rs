@@ -14,7 +14,6 @@
 //! // 60 mm x 80 K x (16.35e-6 - 11.7e-6) = 22.3 micrometres.
 //! assert_eq!(housing_growth(Length::microns(60_000), hot), Length::from_nm(22_320));
 //! ```
-
 use serde::Serialize;
 
 use super::temperature::Material;

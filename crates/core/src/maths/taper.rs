@@ -14,7 +14,6 @@
 //! // The housing itself tapers: nothing is wrong with the shell.
 //! assert!(suspects(t(4), Some(t(3)), t(1), t(1)).is_empty());
 //! ```
-
 use serde::Serialize;
 
 use crate::units::Length;

@@ -15,12 +15,11 @@
 //! let target = rule.resolve(t(25_000)).unwrap();
 //! assert_eq!((target.low, target.aim, target.high), (t(27), t(30), t(35)));
 //! ```
+use rust_decimal::Decimal;
+use serde::{Deserialize, Serialize};
+use thiserror::Error;
 
 use crate::units::Length;
-use rust_decimal::Decimal;
-use serde::Deserialize;
-use serde::Serialize;
-use thiserror::Error;
 
 /// Where a target comes from.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
@@ -130,11 +129,19 @@ pub fn parse_proportion(text: &str) -> Option<i64> {
 }
 
 impl TargetRule {
-    /// Works the rule out for a shaft.
+    /// Works the rule out for the oil clearance on a shaft.
+    ///
+    /// # Errors
+    /// As [`TargetRule::resolve_within`].
+    pub fn resolve(&self, shaft: Length) -> Result<Target, TargetError> {
+        self.resolve_within(shaft, Length::from_nm(shaft.nm() / LARGEST_FRACTION))
+    }
+
+    /// Works the rule out for a shaft, and believes no limit above `most`.
     ///
     /// # Errors
     /// [`TargetError`] when the limits and the aim are out of order or beyond belief.
-    pub fn resolve(&self, shaft: Length) -> Result<Target, TargetError> {
+    pub fn resolve_within(&self, shaft: Length, most: Length) -> Result<Target, TargetError> {
         let given = match *self {
             TargetRule::Range { low, aim, high } => [low, aim.unwrap_or_default(), high],
             TargetRule::PerDiameter { adder, below, above, .. } => [adder, below, above],
@@ -165,7 +172,7 @@ impl TargetRule {
             Err(TargetError::AimOutside)
         } else if target.low < Length::ZERO {
             Err(TargetError::Negative)
-        } else if i128::from(target.high.nm()) * i128::from(LARGEST_FRACTION) > i128::from(shaft.nm()) {
+        } else if target.high > most {
             Err(TargetError::TooLarge)
         } else {
             Ok(target)

@@ -12,7 +12,6 @@
 //! // A journal at 31 C reads 2.6 tenths large.
 //! assert_eq!(at_20(Length::tenths(19_998), crank, gauge), Some(Length::from_nm(50_788_384)));
 //! ```
-
 use serde::{Deserialize, Serialize};
 
 use crate::units::Length;
@@ -63,7 +62,7 @@ pub struct Temperatures {
     pub gauge_mc: Option<i32>,
 }
 
-/// Part and gauge further apart than this, in thousandths of a kelvin, have to be corrected for.
+/// Role and gauge further apart than this, in thousandths of a kelvin, have to be corrected for.
 pub const SOAK_LIMIT_MC: i32 = 3_000;
 
 /// What a workshop has: -40 to 200 degrees.

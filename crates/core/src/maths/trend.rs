@@ -12,7 +12,6 @@
 //! assert_eq!(row.slope, Length::tenths(2));
 //! assert_eq!(row.odd, None);
 //! ```
-
 use serde::Serialize;
 
 use crate::units::Length;
@@ -20,7 +19,7 @@ use crate::units::Length;
 /// One station of a row.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub struct TrendPoint {
-    /// Station number from the front.
+    /// Place number from the front.
     pub station: u8,
     /// Its clearance.
     pub value: Length,

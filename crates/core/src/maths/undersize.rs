@@ -16,7 +16,6 @@
 //! assert_eq!(class, Some(UndersizeClass { undersize: t(100), worn: t(4) }));
 //! assert_eq!(identify_undersize(t(19_950), t(20_000), &undersizes, t(25)), None);
 //! ```
-
 use crate::units::Length;
 
 /// The class of one journal.

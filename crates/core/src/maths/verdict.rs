@@ -14,7 +14,6 @@
 //! assert_eq!(verdict(t(14), t(14), t(2), window, Acceptance::Guarded).state, State::Edge);
 //! assert_eq!(verdict(t(14), t(14), t(2), window, Acceptance::Simple).state, State::Tight);
 //! ```
-
 use serde::{Deserialize, Serialize};
 
 use crate::units::Length;

@@ -1,11 +1,10 @@
 //! What may be recorded: the one place that admits a fact to a build or refuses it.
-
 use uuid::Uuid;
 
 use super::refusal::Refusal;
 use crate::assess::{Assessment, evaluate};
 use crate::build::{Build, last_step, open_request, order_of};
-use crate::engine::{Feature, Part, Scope, Station};
+use crate::engine::{Characteristic, Figure, Place, Scope};
 use crate::evidence::Sessions;
 use crate::figure::covers;
 use crate::log::{
@@ -14,17 +13,17 @@ use crate::log::{
 };
 use crate::maths::State;
 use crate::sheet::{SealStatus, seal_digest};
-use crate::units::{Length, Person, Timestamp, check_text};
+use crate::units::{Flaw, Length, Person, Timestamp, Wrong, check_text, must};
 
 /// Longest text of a reading; any figure is far shorter.
 const LONGEST_RAW: usize = 60;
 
-fn on_engine(build: &Build, station: Station) -> Result<(), Refusal> {
+fn on_engine(build: &Build, station: Place) -> Result<(), Refusal> {
     if build.layout.has(station) { Ok(()) } else { Err(no_such_station(build, station)) }
 }
 
 /// The refusal that says what places an engine has.
-pub(super) fn no_such_station(build: &Build, station: Station) -> Refusal {
+pub(super) fn no_such_station(build: &Build, station: Place) -> Refusal {
     let layout = &build.layout;
     let mut there = format!("mains M1 to M{}", layout.mains);
     if layout.rods.is_some() {
@@ -33,10 +32,16 @@ pub(super) fn no_such_station(build: &Build, station: Station) -> Refusal {
     Refusal::NoSuchStation { station, there }
 }
 
+/// A place of the engine that has the figure.
+fn has_figure(build: &Build, figure: Figure, place: Place) -> Result<(), Refusal> {
+    on_engine(build, place)?;
+    if figure.is_at(place) { Ok(()) } else { Err(Refusal::NoSuchFeature(place)) }
+}
+
 /// A bearing of the engine: a main or a rod, not a pin.
-fn bearing(build: &Build, station: Station) -> Result<(), Refusal> {
+fn bearing(build: &Build, station: Place) -> Result<(), Refusal> {
     on_engine(build, station)?;
-    if matches!(station, Station::Pin(_)) { Err(Refusal::NoSuchFeature(station)) } else { Ok(()) }
+    if station.is_bearing() { Ok(()) } else { Err(Refusal::NoSuchFeature(station)) }
 }
 
 fn reason(text: &str) -> Result<(), Refusal> {
@@ -65,10 +70,13 @@ pub fn admit(build: &Build, by: &Person, what: &What) -> Result<(), Refusal> {
         }
         What::Target(t) => {
             reason(&t.reason)?;
-            t.station.map_or(Ok(()), |s| bearing(build, s))?;
-            let row = t.station.map_or(t.row, Station::row);
+            t.station.map_or(Ok(()), |s| has_figure(build, t.of(), s))?;
+            let shaft = build.layout.journal(t.station.map_or(t.row, Place::row));
             match (t.rule, t.station) {
-                (Some(rule), _) => rule.resolve(build.layout.journal(row)).map(drop).map_err(Refusal::Target),
+                (Some(rule), _) => {
+                    let most = t.of().largest_believable(shaft);
+                    rule.resolve_within(shaft, most).map(drop).map_err(Refusal::Target)
+                }
                 (None, Some(_)) => Ok(()),
                 (None, None) => Err(Refusal::NoTarget),
             }
@@ -78,36 +86,33 @@ pub fn admit(build: &Build, by: &Person, what: &What) -> Result<(), Refusal> {
         What::SessionOpened(s) => session_opened(build, s),
         What::SessionClosed(s) => session_closed(build, s),
         What::Work(w) => work(build, w),
-        What::SetUp(s) if !s.is_sound() => Err(Refusal::Unsound(
-            "a set-up needs its fasteners, a lubricant and at least one torque step, each within reason",
-        )),
         What::SetUp(s) => {
+            s.check()?;
             let named = s.caps.iter().map(|c| c.station).chain(s.shells.iter().map(|s| s.station));
             named.into_iter().try_for_each(|station| bearing(build, station))
         }
-        What::Inspection(l) => {
-            on_engine(build, l.station)?;
-            if l.is_sound() { Ok(()) } else { Err(Refusal::Unsound("those signs are not seen on that part")) }
+        What::Inspection(i) => {
+            on_engine(build, i.station)?;
+            Ok(i.check()?)
         }
         What::Blind(b) => blind(build, b),
         What::Rules(r) => {
             reason(&r.reason)?;
-            let sound = r.rules.are_sound();
-            if sound { Ok(()) } else { Err(Refusal::Unsound("the rules need 1 to 9 touches and limits above zero")) }
+            Ok(r.rules.check()?)
         }
-        What::Fitting(f) if !f.is_sound() => Err(Refusal::Unsound(
-            "a fitting names each bearing of one row once, its halves and what is expected of them, and says why",
-        )),
-        What::Fitting(f) => f.pairs.iter().try_for_each(|p| bearing(build, p.station)),
-        What::Stamps(s) if !s.is_sound() => {
-            Err(Refusal::Unsound("a stamp is of a bearing, each once, in 1 to 40 characters"))
+        What::Fitting(f) => {
+            f.check()?;
+            f.pairs.iter().try_for_each(|p| bearing(build, p.station))
         }
-        What::Stamps(s) => s.stamps.iter().try_for_each(|s| bearing(build, s.station)),
+        What::Stamps(s) => {
+            s.check()?;
+            s.stamps.iter().try_for_each(|s| bearing(build, s.station))
+        }
         What::Tray(t) => tray(build, t),
-        What::Order(o) if !o.is_sound() => Err(Refusal::Unsound(
-            "an order names the shop and each feature once, with a size above zero, a tolerance and a reason",
-        )),
-        What::Order(o) => o.items.iter().try_for_each(|i| on_engine(build, i.station)),
+        What::Order(o) => {
+            o.check()?;
+            o.items.iter().try_for_each(|i| on_engine(build, i.station))
+        }
         What::OrderMoved(m) => {
             reason(&m.note)?;
             let notes = build.notes();
@@ -121,27 +126,19 @@ pub fn admit(build: &Build, by: &Person, what: &What) -> Result<(), Refusal> {
         }
         What::Plan(p) => {
             reason(&p.reason)?;
-            let sound = p.plan.is_sound();
-            if sound {
-                Ok(())
-            } else {
-                Err(Refusal::Unsound("a plan needs positions that differ, at least one of them counting"))
-            }
+            Ok(p.plan.check()?)
         }
     }
 }
 
 fn tray(build: &Build, t: &Tray) -> Result<(), Refusal> {
     let gauge = build.gauge(&t.gauge).ok_or_else(|| Refusal::UnknownGauge(t.gauge.clone()))?;
-    if !gauge.measures.fits(Part::UpperWall) {
+    if !Characteristic::UPPER_WALL.fits(gauge.measures) {
         return Err(Refusal::GaugeDoesNotFit(gauge.name.clone()));
     }
-    let sound = t.is_sound() && build.layout.bearings(t.row).next().is_some();
-    if sound {
-        Ok(())
-    } else {
-        Err(Refusal::Unsound("each half of a tray has a mark of its own, a side and a wall; 64 of a side at most"))
-    }
+    t.check()?;
+    let there = build.layout.bearings(t.row).next().is_some();
+    Ok(must(there, Flaw::of("row", Wrong::Elsewhere("this engine has no such bearings")))?)
 }
 
 fn check(c: &GaugeCheck) -> Result<(), Refusal> {
@@ -151,9 +148,7 @@ fn check(c: &GaugeCheck) -> Result<(), Refusal> {
 }
 
 fn session_opened(build: &Build, s: &SessionOpened) -> Result<(), Refusal> {
-    if !s.gauge.is_sound() {
-        return Err(Refusal::BadGauge);
-    }
+    s.gauge.check()?;
     if Sessions::of(&build.notes()).running(&s.gauge.id).is_some() {
         return Err(Refusal::SessionOpen(s.gauge.name.clone()));
     }
@@ -170,11 +165,7 @@ fn session_closed(build: &Build, s: &SessionClosed) -> Result<(), Refusal> {
     s.check.as_ref().map_or(Ok(()), check)
 }
 
-/// Minutes of a long day's work.
-const LONGEST_WORK: u16 = 1_440;
-
 fn work(build: &Build, w: &WorkEvent) -> Result<(), Refusal> {
-    reason(&w.note)?;
     if let Scope::One(station) = w.on {
         on_engine(build, station)?;
     }
@@ -182,25 +173,24 @@ fn work(build: &Build, w: &WorkEvent) -> Result<(), Refusal> {
     if !there || !w.work.can_be_on(w.on) {
         return Err(Refusal::WorkElsewhere(w.on.to_string()));
     }
-    let sound = w.minutes.is_none_or(|m| m <= LONGEST_WORK)
-        && w.grits.len() <= 12
-        && w.grits.iter().all(|g| (20..=10_000).contains(g));
-    if sound { Ok(()) } else { Err(Refusal::Unsound("grits are 20 to 10 000, minutes at most a day")) }
+    Ok(w.check()?)
 }
 
 fn blind(build: &Build, b: &BlindRequest) -> Result<(), Refusal> {
     on_engine(build, b.station)?;
-    if Feature::at(b.station, b.feature.part()) != Some(b.feature) {
+    if !b.characteristic.row().at.contains(&b.station.kind()) {
         return Err(Refusal::NoSuchFeature(b.station));
     }
-    if open_request(build, b.whom.id, b.station, b.feature).is_some() {
+    if open_request(build, b.whom.id, b.station, b.characteristic).is_some() {
         return Err(Refusal::AlreadyAsked(b.whom.name.clone()));
     }
     let struck = build.struck();
     let mut first = build
         .readings()
         .filter(|(f, r)| {
-            r.blind.is_none() && (r.station, r.feature) == (b.station, b.feature) && !struck.contains(&f.id)
+            r.blind.is_none()
+                && (r.station, r.characteristic) == (b.station, b.characteristic)
+                && !struck.contains(&f.id)
         })
         .peekable();
     if first.peek().is_none() {
@@ -215,11 +205,10 @@ fn already_struck(build: &Build, reading: Uuid) -> bool {
 
 fn reading(build: &Build, by: &Person, r: &Reading) -> Result<(), Refusal> {
     on_engine(build, r.station)?;
-    let part = r.feature.part();
-    if Feature::at(r.station, part) != Some(r.feature) {
+    if !r.characteristic.row().at.contains(&r.station.kind()) {
         return Err(Refusal::NoSuchFeature(r.station));
     }
-    if !build.plan(r.feature).iter().any(|p| p.position == r.position) {
+    if !build.plan(r.characteristic).iter().any(|p| p.position == r.position) {
         return Err(Refusal::NoSuchPosition);
     }
     let sessions = r.session.map(|id| (id, Sessions::of(&build.notes())));
@@ -234,7 +223,7 @@ fn reading(build: &Build, by: &Person, r: &Reading) -> Result<(), Refusal> {
     };
     let gauge = session.map(|s| &s.gauge).or_else(|| build.gauge(&r.gauge));
     let gauge = gauge.ok_or_else(|| Refusal::UnknownGauge(r.gauge.clone()))?;
-    if !gauge.measures.fits(part) {
+    if !r.characteristic.fits(gauge.measures) {
         return Err(Refusal::GaugeDoesNotFit(gauge.name.clone()));
     }
     if r.raw.chars().count() > LONGEST_RAW {
@@ -243,30 +232,29 @@ fn reading(build: &Build, by: &Person, r: &Reading) -> Result<(), Refusal> {
     if r.temperatures.is_some_and(|t| !t.are_plausible()) {
         return Err(Refusal::BadTemperature);
     }
-    if r.blind != open_request(build, by.id, r.station, r.feature) {
+    if r.blind != open_request(build, by.id, r.station, r.characteristic) {
         return Err(Refusal::BlindMismatch);
     }
     let size = |l: Length| if l > Length::ZERO && l.in_limits() { Ok(()) } else { Err(Refusal::NoSize) };
-    match (r.measure, part) {
-        (Measure::Dial { reference, dial }, Part::Bore | Part::Housing) => {
-            size(reference)?;
-            if !dial.in_limits() {
-                return Err(Refusal::NoSize);
-            }
-            size(r.measure.size())?;
-        }
-        (Measure::Dial { .. }, _) => return Err(Refusal::DialOnJournal),
-        (Measure::Size { size: s }, _) => size(s)?,
+    if !r.characteristic.can_be_read(r.measure.read()) {
+        return Err(Refusal::DialOnJournal);
     }
+    if let Measure::Dial { reference, dial } = r.measure {
+        size(reference)?;
+        if !dial.in_limits() {
+            return Err(Refusal::NoSize);
+        }
+    }
+    size(r.measure.size())?;
     let reached = gauge.range.is_none_or(|range| range.reaches(r.measure.size()));
     if reached { Ok(()) } else { Err(Refusal::OutOfRange(gauge.name.clone())) }
 }
 
 fn concession(build: &Build, c: &Concession) -> Result<(), Refusal> {
     reason(&c.reason)?;
-    bearing(build, c.station)?;
+    has_figure(build, c.of(), c.station)?;
     let assessed = evaluate(build);
-    let found = assessed.station(c.station).and_then(|s| s.judged.as_ref().zip(s.target.as_ref()));
+    let found = assessed.figure(c.of(), c.station).and_then(|f| f.judged.as_ref().zip(f.target.as_ref()));
     match found {
         Some((judged, _)) if judged.state == State::In => Err(Refusal::NothingToConcede(c.station)),
         Some((judged, target)) if covers(c, judged, &target.window) => Ok(()),
@@ -317,17 +305,23 @@ pub fn signature_now(build: &Build, role: SignerRole) -> Signature {
     Signature { role, revision: evaluate(build).sign_off.revision, digest: String::new() }
 }
 
-/// The acceptance of a station's present figure, ready to be recorded.
+/// The acceptance of the present value of a figure, ready to be recorded.
 ///
 /// # Errors
-/// [`Refusal`] when there is no such station or nothing to accept there.
-pub fn concession_now(build: &Build, station: Station, reason: String) -> Result<Concession, Refusal> {
-    bearing(build, station)?;
+/// [`Refusal`] when there is no such figure or nothing to accept there.
+pub fn concession_now(build: &Build, figure: Figure, place: Place, reason: String) -> Result<Concession, Refusal> {
+    has_figure(build, figure, place)?;
     let assessed = evaluate(build);
-    match assessed.station(station).and_then(|s| s.judged.as_ref().zip(s.target.as_ref())) {
-        Some((j, t)) if j.state != State::In => {
-            Ok(Concession { station, state: j.state, clearance: j.clearance, target: t.window, reason })
-        }
-        _ => Err(Refusal::NothingToConcede(station)),
+    match assessed.figure(figure, place).and_then(|f| f.judged.as_ref().zip(f.target.as_ref())) {
+        Some((j, t)) if j.state != State::In => Ok(Concession {
+            // The oil clearance needs no mention: it was the only figure at first.
+            figure: (figure != Figure::OIL_CLEARANCE).then_some(figure),
+            station: place,
+            state: j.state,
+            clearance: j.clearance,
+            target: t.window,
+            reason,
+        }),
+        _ => Err(Refusal::NothingToConcede(place)),
     }
 }

@@ -1,5 +1,4 @@
 //! What recording something would end: asked before it is recorded.
-
 use serde::Serialize;
 use uuid::Uuid;
 
@@ -7,7 +6,8 @@ use super::admission::next_fact;
 use super::refusal::Refusal;
 use crate::assess::{Assessment, evaluate};
 use crate::build::Build;
-use crate::engine::{Method, Part, Station};
+use crate::engine::{Place, Role};
+use crate::figure::Measured;
 use crate::log::What;
 use crate::units::{Person, Timestamp};
 
@@ -16,9 +16,9 @@ use crate::units::{Person, Timestamp};
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct EndedEvidence {
     /// Where.
-    pub station: Station,
+    pub station: Place,
     /// About what.
-    pub part: Part,
+    pub part: Role,
     /// Readings that would no longer count.
     pub readings: usize,
 }
@@ -30,7 +30,7 @@ pub struct Impact {
     /// Evidence that would end, place by place.
     pub ended: Vec<EndedEvidence>,
     /// Bearings whose clearance would no longer be judged.
-    pub clearances: Vec<Station>,
+    pub clearances: Vec<Place>,
 }
 
 /// What would end if `what` were recorded now by `by`.
@@ -44,27 +44,29 @@ pub fn impact(build: &Build, by: Person, what: What) -> Result<Impact, Refusal> 
     then.facts.push(fact);
     let (before, after) = (evaluate(build), evaluate(&then));
     let mut ended: Vec<EndedEvidence> = Vec::new();
-    for ((station, part, _, was), (.., is)) in features(&before).zip(features(&after)) {
-        if was > is {
-            match ended.iter_mut().find(|e| (e.station, e.part) == (station, part)) {
-                // A bore read by both methods is one bore; rods on one pin share its journal.
-                Some(known) if part != Part::Journal => known.readings += was - is,
-                Some(_) => {}
-                None => ended.push(EndedEvidence { station, part, readings: was - is }),
-            }
+    for (was, is) in measured(&before).into_iter().zip(measured(&after)) {
+        let lost = was.size.taken.saturating_sub(is.size.taken);
+        let (station, part) = (was.place, was.role);
+        match ended.iter_mut().find(|e| (e.station, e.part) == (station, part)) {
+            _ if lost == 0 => {}
+            // What is read in two ways is one thing.
+            Some(known) => known.readings += lost,
+            None => ended.push(EndedEvidence { station, part, readings: lost }),
         }
     }
-    let judged = |a: &Assessment| a.stations.iter().map(|s| s.judged.is_some()).collect::<Vec<_>>();
+    let judged = |a: &Assessment| a.figures.iter().map(|f| f.judged.is_some()).collect::<Vec<_>>();
     let lost = judged(&before).into_iter().zip(judged(&after)).map(|(was, is)| was && !is);
-    let clearances = before.stations.iter().zip(lost).filter(|(_, lost)| *lost).map(|(s, _)| s.station).collect();
+    let clearances = before.figures.iter().zip(lost).filter(|(_, lost)| *lost).map(|(f, _)| f.station).collect();
     Ok(Impact { ended, clearances })
 }
 
-fn features(a: &Assessment) -> impl Iterator<Item = (Station, Part, Option<Method>, usize)> + '_ {
-    a.stations.iter().flat_map(|s| {
-        s.features().into_iter().map(|(part, method, f)| {
-            let place = if part == Part::Journal { s.journal_at } else { s.station };
-            (place, part, method, f.taken)
-        })
-    })
+/// Everything measured, each once: rods on one pin share its journal.
+fn measured(a: &Assessment) -> Vec<&Measured> {
+    let mut all: Vec<&Measured> = Vec::new();
+    for m in a.figures.iter().flat_map(|f| &f.measured) {
+        if !all.iter().any(|k| (k.place, k.characteristic, k.read) == (m.place, m.characteristic, m.read)) {
+            all.push(m);
+        }
+    }
+    all
 }

@@ -1,12 +1,11 @@
 //! Why a fact is refused; each sentence says what to do.
-
 use thiserror::Error;
 
-use crate::engine::Station;
+use crate::engine::{Place, PlanError};
 use crate::log::SignerRole;
 use crate::maths::{EntryError, TargetError};
 use crate::sheet::Block;
-use crate::units::LONGEST_TEXT;
+use crate::units::{Flaw, LONGEST_TEXT};
 
 /// Why a fact is refused. Each sentence says what to do.
 #[derive(Debug, Clone, PartialEq, Error)]
@@ -15,13 +14,13 @@ pub enum Refusal {
     #[error("there is no {station} on this engine: it has {there}")]
     NoSuchStation {
         /// What was asked for.
-        station: Station,
+        station: Place,
         /// What there is.
         there: String,
     },
     /// The place has no such feature.
     #[error("{0} has no such feature to measure")]
-    NoSuchFeature(Station),
+    NoSuchFeature(Place),
     /// The feature is not touched there.
     #[error("this feature is not touched at that place: use one of the positions of its plan")]
     NoSuchPosition,
@@ -46,11 +45,6 @@ pub enum Refusal {
     /// An open check that is not a zero.
     #[error("the open check is off by more than a step: set the gauge to its standard, then check again")]
     NotZeroed,
-    /// A gauge whose figures make no sense.
-    #[error(
-        "the gauge's figures cannot be: a name, a step above zero, a range from small to large, due after calibrated"
-    )]
-    BadGauge,
     /// Temperatures nobody has in a workshop.
     #[error("temperatures are -40 to 200 degrees Celsius")]
     BadTemperature,
@@ -69,9 +63,12 @@ pub enum Refusal {
     /// Work that is not done to such a thing.
     #[error("that work is not done to {0}")]
     WorkElsewhere(String),
-    /// Figures of work, set-up, look or rules that cannot be.
-    #[error("{0}")]
-    Unsound(&'static str),
+    /// A part or a line of what was sent that cannot be.
+    #[error(transparent)]
+    Flawed(#[from] Flaw),
+    /// A plan nobody could work by.
+    #[error(transparent)]
+    Plan(#[from] PlanError),
     /// The text was not understood as a reading.
     #[error(transparent)]
     Entry(#[from] EntryError),
@@ -101,10 +98,10 @@ pub enum Refusal {
     NoTarget,
     /// Nothing to accept.
     #[error("{0} has no figure outside its target to accept")]
-    NothingToConcede(Station),
+    NothingToConcede(Place),
     /// It was measured or judged anew meanwhile.
     #[error("{0} was measured or judged again meanwhile: look at the new figure first")]
-    FigureMoved(Station),
+    FigureMoved(Place),
     /// Something still blocks.
     #[error("the sheet cannot be signed yet: {} still block", list(.0))]
     Blocked(Vec<Block>),
@@ -153,14 +150,13 @@ impl Refusal {
             Refusal::NoSuchSession => "no_such_session",
             Refusal::SessionOpen(_) => "session_open",
             Refusal::NotZeroed => "not_zeroed",
-            Refusal::BadGauge => "bad_gauge",
             Refusal::BadTemperature => "bad_temperature",
             Refusal::BlindMismatch => "blind_mismatch",
             Refusal::AlreadyAsked(_) => "already_asked",
             Refusal::OwnReadings(_) => "own_readings",
             Refusal::NothingToCompare => "nothing_to_compare",
             Refusal::WorkElsewhere(_) => "work_elsewhere",
-            Refusal::Unsound(_) => "unsound",
+            Refusal::Flawed(_) | Refusal::Plan(_) => "unsound",
             Refusal::NoSuchOrder => "no_such_order",
             Refusal::OrderElsewhere => "order_elsewhere",
             Refusal::Entry(e) | Refusal::Reference(e) => match e {
@@ -188,33 +184,8 @@ impl Refusal {
         }
     }
 
-    /// The field of the request it is about, where there is one.
-    pub fn field(&self) -> Option<&'static str> {
-        match self {
-            Refusal::NoSuchStation { .. } | Refusal::NothingToConcede(_) | Refusal::FigureMoved(_) => Some("station"),
-            Refusal::NoSuchPosition => Some("position"),
-            Refusal::DialOnJournal => Some("method"),
-            Refusal::NoSuchFeature(_) => Some("feature"),
-            Refusal::UnknownGauge(_) | Refusal::GaugeDoesNotFit(_) | Refusal::BadGauge | Refusal::SessionOpen(_) => {
-                Some("gauge")
-            }
-            Refusal::OutOfRange(_) => Some("text"),
-            Refusal::NoSuchSession => Some("session"),
-            Refusal::NotZeroed => Some("check"),
-            Refusal::BadTemperature => Some("temperatures"),
-            Refusal::AlreadyAsked(_) | Refusal::OwnReadings(_) => Some("whom"),
-            Refusal::WorkElsewhere(_) => Some("on"),
-            Refusal::BlindMismatch | Refusal::NothingToCompare | Refusal::Unsound(_) => None,
-            Refusal::Entry(_) | Refusal::NoSize => Some("text"),
-            Refusal::Reference(_) | Refusal::NoReference => Some("reference"),
-            Refusal::NoSuchReading | Refusal::AlreadyStruck => Some("reading"),
-            Refusal::NoReason => Some("reason"),
-            Refusal::Target(_) | Refusal::NoTarget => Some("rule"),
-            Refusal::AlreadySigned(_) | Refusal::SamePerson => Some("role"),
-            Refusal::WrongRevision(_) => Some("revision"),
-            Refusal::Blocked(_) | Refusal::AlreadySealed => None,
-            Refusal::NoSuchOrder => Some("order"),
-            Refusal::OrderElsewhere => Some("step"),
-        }
+    /// Whether it can be kept all the same: what was read is a figure, only not a believable one.
+    pub const fn can_be_forced(&self) -> bool {
+        matches!(self, Refusal::Entry(EntryError::OutOfBand { .. }))
     }
 }

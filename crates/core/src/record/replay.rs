@@ -1,5 +1,4 @@
 //! Replays a whole build, such as one from a file: could every fact of it have been recorded here?
-
 use std::collections::HashSet;
 
 use super::admission::admit;
@@ -16,7 +15,7 @@ impl Build {
     /// [`BuildError`] names the first thing that does not hold.
     pub fn check(&self) -> Result<(), BuildError> {
         self.check_set_up()?;
-        let mut so_far = Build { facts: Vec::with_capacity(self.facts.len()), ..self.clone() };
+        let mut so_far = self.without_facts();
         let mut ids = HashSet::new();
         for (expected, fact) in (1..).zip(&self.facts) {
             let wrong = |why: String| BuildError::Fact { seq: fact.seq, why };

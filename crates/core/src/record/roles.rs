@@ -1,5 +1,4 @@
 //! What a role allows a person to do. Which roles there are is the shop's data.
-
 use serde::{Deserialize, Serialize};
 
 use crate::log::{SignerRole, What};

@@ -1,13 +1,11 @@
 //! Readings in rows, as they come from a file: each row is understood like a typed entry, one after the
 //! other, so that tails and repeats mean what they would mean at the bench.
-
 use uuid::Uuid;
 
 use super::admission::next_fact;
 use super::typed::{TypedEntry, UnderstoodEntry, understand_entry};
-use crate::assess::evaluate;
 use crate::build::{Build, open_request, redacted};
-use crate::engine::{Axial, Feature, Method, Position};
+use crate::engine::{Axial, Characteristic, NoSuchName, Position, Read};
 use crate::log::{Fact, Source, What};
 use crate::units::{Person, Timestamp, Unit};
 
@@ -19,13 +17,13 @@ pub struct TextRow {
     /// Such as `M4`.
     pub station: String,
     /// Such as `main_journal`.
-    pub feature: String,
+    pub characteristic: String,
     /// `front`, `middle` or `rear`.
     pub axial: String,
     /// Degrees from vertical.
     pub angle: String,
-    /// `direct` for a dial, else `subtract`; empty means `subtract`.
-    pub method: String,
+    /// `dial` or `size`; empty means `size`.
+    pub read: String,
     /// For a dial: what it was zeroed at.
     pub reference: String,
     /// The gauge.
@@ -52,18 +50,20 @@ fn named<T: serde::de::DeserializeOwned>(text: &str, what: &str) -> Result<T, St
 }
 
 fn typed(row: &TextRow, unit: Unit) -> Result<TypedEntry, String> {
-    let feature: Feature = named(&row.feature, "feature, such as main_journal")?;
+    let characteristic: Characteristic = named(&row.characteristic, "characteristic, such as main_journal")?;
     let axial: Axial = named(&row.axial, "place along the axis: front, middle or rear")?;
     let angle = row.angle.trim().parse().map_err(|_| format!("\"{}\" is no angle in degrees", row.angle))?;
-    let method = match row.method.trim() {
-        "" => Method::Subtract,
-        text => named(text, "method: direct for a dial, subtract for a size")?,
+    // Files of an earlier version call a dial *direct* and a size *subtract*.
+    let read = match row.read.trim().to_lowercase().as_str() {
+        "" | "size" | "subtract" => Read::Size,
+        "dial" | "direct" => Read::Dial,
+        other => return Err(format!("\"{other}\" is no way to read a gauge: dial, or size")),
     };
     Ok(TypedEntry {
-        station: row.station.trim().parse()?,
-        feature,
+        station: row.station.trim().parse().map_err(|e: NoSuchName| e.to_string())?,
+        characteristic,
         position: Position { axial, angle },
-        method,
+        read,
         reference: Some(row.reference.clone()),
         gauge: row.gauge.trim().to_owned(),
         text: row.reading.trim().to_owned(),
@@ -101,11 +101,10 @@ fn one(
     at: Timestamp,
 ) -> Result<(Fact, UnderstoodEntry), String> {
     let typed = typed(row, unit)?;
-    let blind = open_request(build, by.id, typed.station, typed.feature);
+    let blind = open_request(build, by.id, typed.station, typed.characteristic);
     let seen = redacted(build, by.id);
-    let assessed = evaluate(seen.as_ref().unwrap_or(build));
-    let understood =
-        understand_entry(build, &assessed, &TypedEntry { blind, ..typed }, false).map_err(|e| e.to_string())?;
+    let seen = seen.as_ref().unwrap_or(build);
+    let understood = understand_entry(build, seen, &TypedEntry { blind, ..typed }, false).map_err(|e| e.to_string())?;
     let fact = next_fact(build, id, at, by.clone(), What::Reading(understood.reading.clone()));
     fact.map(|fact| (fact, understood)).map_err(|e| e.to_string())
 }

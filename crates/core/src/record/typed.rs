@@ -1,16 +1,14 @@
 //! At the bench: what a cell expects, and the reading that typed or sent text becomes.
-
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
 use super::admission::no_such_station;
 use super::refusal::Refusal;
-use crate::assess::Assessment;
+use crate::assess::{Around, around};
 use crate::build::Build;
-use crate::engine::{Feature, Method, Part, Position, Station};
+use crate::engine::{Characteristic, Expects, GaugeUse, Place, Position, Read};
 use crate::evidence::Sessions;
-use crate::figure::StationAssessment;
-use crate::gauge::{Gauge, GaugeUse};
+use crate::gauge::Gauge;
 use crate::log::{GaugeCheck, Measure, Reading, Source};
 use crate::maths::{Cell, CellKind, Entry, EntryError, Temperatures, parse_entry};
 use crate::units::{Length, Unit};
@@ -19,13 +17,13 @@ use crate::units::{Length, Unit};
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 pub struct TypedEntry {
     /// Where on the engine.
-    pub station: Station,
-    /// On which feature.
-    pub feature: Feature,
-    /// Where on the feature.
+    pub station: Place,
+    /// On what.
+    pub characteristic: Characteristic,
+    /// Where on it.
     pub position: Position,
-    /// For a bore or a housing: on the dial, or as a size.
-    pub method: Method,
+    /// On the dial, or as a size; a size where a dial says nothing about it.
+    pub read: Read,
     /// For a dial: the size it was zeroed at, as typed.
     pub reference: Option<String>,
     /// The gauge.
@@ -52,34 +50,35 @@ pub struct UnderstoodEntry {
 }
 
 /// Reads what was typed at the bench. With `force` the sanity band is not applied. A gauge that was
-/// checked into a session brings the session with it.
+/// checked into a session brings the session with it. `seen` is the build as whoever typed it may see it
+/// ([`crate::build::redacted`]): a person who measures blind is held against nothing they must not see.
 ///
 /// # Errors
 /// [`Refusal`] when the cell does not exist or the text cannot be taken.
 pub fn understand_entry(
     build: &Build,
-    assessed: &Assessment,
+    seen: &Build,
     typed: &TypedEntry,
     force: bool,
 ) -> Result<UnderstoodEntry, Refusal> {
-    let TypedEntry { station, feature, position, method, .. } = *typed;
+    let TypedEntry { station, characteristic, position, .. } = *typed;
     if !build.layout.has(station) {
         return Err(no_such_station(build, station));
     }
-    let part = feature.part();
-    let bearing = assessed.station(build.layout.bearing_on(station)).ok_or_else(|| no_such_station(build, station))?;
-    if Feature::at(station, part) != Some(feature) {
+    if !characteristic.row().at.contains(&station.kind()) {
         return Err(Refusal::NoSuchFeature(station));
     }
-    let expected = expected(bearing, part, method, position).ok_or(Refusal::NoSuchPosition)?;
+    let read = if characteristic.can_be_read(typed.read) { typed.read } else { Read::Size };
+    let around = around(seen, station, characteristic, read).ok_or_else(|| no_such_station(build, station))?;
+    let at = around.measured.size.positions.iter().find(|p| p.position == position);
+    let expected = at.map(|p| p.expected).ok_or(Refusal::NoSuchPosition)?;
     let sessions = Sessions::of(&build.notes());
     let session = sessions.running(&typed.gauge);
     let gauge = session.map(|s| &s.gauge).or_else(|| build.gauge(&typed.gauge));
     let gauge = gauge.ok_or_else(|| Refusal::UnknownGauge(typed.gauge.clone()))?;
-    let dial = method == Method::Direct && matches!(part, Part::Bore | Part::Housing);
-    let reference = if dial { Some(reference(build, bearing, typed)?) } else { None };
+    let reference = if read == Read::Dial { Some(reference(build, &around, typed)?) } else { None };
 
-    let rules = &assessed.rules;
+    let rules = &around.rules;
     let (kind, band) = match reference {
         Some(_) => (CellKind::Dial, rules.dial_band),
         None => (CellKind::Size, rules.size_band),
@@ -103,7 +102,7 @@ pub fn understand_entry(
     };
     let reading = Reading {
         station,
-        feature,
+        characteristic,
         position,
         measure,
         gauge: typed.gauge.clone(),
@@ -140,16 +139,12 @@ fn resolution(gauge: &Gauge, unit: Unit) -> Length {
     if counts { gauge.resolution } else { unit.dial_step() }
 }
 
-fn expected(s: &StationAssessment, part: Part, method: Method, position: Position) -> Option<Length> {
-    s.feature(part, method).positions.iter().find(|p| p.position == position).map(|p| p.expected)
-}
-
-fn reference(build: &Build, s: &StationAssessment, typed: &TypedEntry) -> Result<Length, Refusal> {
+fn reference(build: &Build, around: &Around, typed: &TypedEntry) -> Result<Length, Refusal> {
     let text = typed.reference.as_deref().map(str::trim).filter(|t| !t.is_empty()).ok_or(Refusal::NoReference)?;
-    let row = s.station.row();
-    let usual = match typed.feature.part() {
-        Part::Housing => build.layout.nominals(row).map_or(build.layout.journal(row), |n| n.housing),
-        _ => s.journal.size.as_ref().map_or(build.layout.journal(row), |j| j.effective),
+    let journal = build.layout.journal(around.row);
+    let usual = match typed.characteristic.row().expects {
+        Expects::Housing => build.layout.nominals(around.row).map_or(journal, |n| n.housing),
+        _ => around.journal.unwrap_or(journal),
     };
     let cell = Cell { band: build.rules_now().size_band, ..Cell::new(CellKind::Size, typed.unit).expecting(usual) };
     parse_entry(text, &cell).map(|e| e.value).map_err(Refusal::Reference)

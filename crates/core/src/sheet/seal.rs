@@ -6,7 +6,6 @@
 //! subset), and hashed with SHA-256.
 //!
 //! Derived figures are not part of it: they follow from the evidence and the rules, which are.
-
 use std::collections::BTreeMap;
 
 use serde_json::{Value, json};

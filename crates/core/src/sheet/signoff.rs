@@ -5,12 +5,11 @@
 //! * Two different people sign, an assembler and a checker. The second signature closes the seal.
 //! * Whatever is recorded after a signature ends it: half a signature lapses, a closed seal is broken
 //!   and stays on record, and the sheet asks for a new revision.
-
 use serde::Serialize;
 
 use crate::build::Build;
-use crate::engine::Station;
-use crate::figure::{Finding, StationAssessment};
+use crate::engine::{Figure, Place, Wanting};
+use crate::figure::{FigureAssessment, Finding};
 use crate::log::{SignerRole, What};
 use crate::maths::State;
 use crate::units::{Person, Timestamp};
@@ -23,7 +22,7 @@ pub struct SignOff {
     pub status: SealStatus,
     /// The revision that is sealed, or that the next signatures will seal.
     pub revision: u32,
-    /// Stations that block, from the front.
+    /// Figures that block, from the front.
     pub blocks: Vec<Block>,
     /// Signatures under what is recorded now.
     pub signatures: Vec<Signed>,
@@ -46,12 +45,14 @@ pub enum SealStatus {
     Sealed,
 }
 
-/// One station that blocks.
+/// One figure that blocks.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Block {
-    /// The station.
-    pub station: Station,
+    /// The place.
+    pub station: Place,
+    /// The figure.
+    pub figure: Figure,
     /// Its state; absent while open.
     pub state: Option<State>,
     /// What would lift the block.
@@ -117,14 +118,14 @@ pub enum Next {
     /// Measure a station.
     Measure {
         /// The first that is open.
-        station: Station,
+        station: Place,
         /// How many are open.
         open: usize,
     },
     /// Decide about a station that is not in.
     Decide {
         /// The first that needs a decision.
-        station: Station,
+        station: Place,
         /// What it needs.
         needs: Needs,
     },
@@ -137,26 +138,40 @@ pub enum Next {
     Nothing,
 }
 
-fn block(s: &StationAssessment) -> Option<Block> {
-    let shows = |f: fn(&Finding) -> bool| s.findings.iter().any(f);
-    if shows(|f| *f == Finding::StopJournal) {
-        return Some(Block { station: s.station, state: s.judged.as_ref().map(|j| j.state), needs: Needs::Grinder });
+/// Whether the sheet asks for a figure at all.
+fn is_asked(f: &FigureAssessment) -> bool {
+    match f.figure.row().wanted {
+        Wanting::Always => true,
+        Wanting::OnceBegun => f.begun || f.target.is_some() || f.measured.iter().any(|m| m.size.stale.is_some()),
     }
-    if shows(|f| matches!(f, Finding::BlindDisagrees { .. })) {
-        return Some(Block { station: s.station, state: s.judged.as_ref().map(|j| j.state), needs: Needs::Settle });
-    }
-    let needs = match (&s.judged, &s.concession) {
-        (None, _) if s.stale.is_some() => Needs::MeasureAgain,
-        (None, _) => Needs::Measure,
-        (Some(_), Some(_)) => return None,
-        (Some(j), None) => match j.state {
-            State::In => return None,
-            State::Edge => Needs::Acknowledgement,
-            State::Loose => Needs::Concession,
-            State::Tight => Needs::LeadConcession,
-        },
+}
+
+fn block(f: &FigureAssessment) -> Option<Block> {
+    let block = |needs| {
+        let (station, figure, state) = (f.station, f.figure, f.judged.as_ref().map(|j| j.state));
+        Some(Block { station, figure, state, needs })
     };
-    Some(Block { station: s.station, state: s.judged.as_ref().map(|j| j.state), needs })
+    if !is_asked(f) {
+        return None;
+    }
+    let shows = |of: fn(&Finding) -> bool| f.findings.iter().any(of);
+    if shows(|finding| *finding == Finding::StopJournal) {
+        return block(Needs::Grinder);
+    }
+    if shows(|finding| matches!(finding, Finding::BlindDisagrees { .. })) {
+        return block(Needs::Settle);
+    }
+    match (&f.judged, &f.concession) {
+        (None, _) if f.stale.is_some() => block(Needs::MeasureAgain),
+        (None, _) => block(Needs::Measure),
+        (Some(_), Some(_)) => None,
+        (Some(j), None) => match j.state {
+            State::In => None,
+            State::Edge => block(Needs::Acknowledgement),
+            State::Loose => block(Needs::Concession),
+            State::Tight => block(Needs::LeadConcession),
+        },
+    }
 }
 
 /// The signatures of a build as its facts came in.
@@ -190,9 +205,9 @@ fn signatures(build: &Build) -> Signatures {
 /// An assembler and a checker close a seal.
 const BOTH: usize = 2;
 
-/// How far the sheet of a build is, from its facts and its assessed stations.
-pub fn sign_off(build: &Build, stations: &[StationAssessment]) -> SignOff {
-    let blocks: Vec<Block> = stations.iter().filter_map(block).collect();
+/// How far the sheet of a build is, from its facts and its assessed figures.
+pub fn sign_off(build: &Build, figures: &[FigureAssessment]) -> SignOff {
+    let blocks: Vec<Block> = figures.iter().filter_map(block).collect();
     let Signatures { standing, broken, sealed } = signatures(build);
     let status = match (standing.len(), blocks.is_empty()) {
         (BOTH, _) => SealStatus::Sealed,

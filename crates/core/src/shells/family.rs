@@ -3,7 +3,6 @@
 //! A family goes round one journal in one housing. Its halves come in size classes, each with the change of
 //! clearance it makes when both halves of a pair are of it, and in undersizes for reground journals. Grooved
 //! uppers differ from plain lowers; rod shells are often one part for both.
-
 use jagged_pin_search::by_class::{Halves, ShellSet};
 use serde::{Deserialize, Serialize};
 

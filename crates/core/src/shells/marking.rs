@@ -1,5 +1,4 @@
 //! What a shell has or has not, and what the letters of a part number mean.
-
 use serde::{Deserialize, Serialize};
 
 use crate::units::Length;

@@ -1,5 +1,4 @@
 //! A pair of halves by class, and the undersize a journal belongs to by a family.
-
 use serde::Serialize;
 
 use super::family::ShellFamily;

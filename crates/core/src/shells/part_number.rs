@@ -1,4 +1,4 @@
-//! Part numbers, read by the shop's own table: what each letter of a supplier's number means.
+//! Role numbers, read by the shop's own table: what each letter of a supplier's number means.
 //!
 //! A number begins with the family's base and goes on with groups of letters or digits that the shop has given a
 //! meaning. Spaces, hyphens, points and strokes are skipped. Of all ways to take it apart the one that leaves
@@ -18,7 +18,6 @@
 //! assert!(decoded.traits.contains(&jagged_pin_core::shells::ShellTrait::Dowel));
 //! assert_eq!(decoded.unread, "X");
 //! ```
-
 use serde::Serialize;
 
 use super::family::ShellFamily;

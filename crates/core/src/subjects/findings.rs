@@ -1,8 +1,7 @@
 //! What a practised eye would remark on at a bearing.
-
-use crate::engine::{Feature, Method, Part, Station};
-use crate::evidence::{FeatureAssessment, FeatureSize, gauge_behind};
-use crate::figure::{Context, Finding, StationAssessment};
+use crate::engine::{Place, Role};
+use crate::evidence::{Size, gauge_behind};
+use crate::figure::{Context, FigureAssessment, Finding, Measured};
 use crate::gauge::GaugeFit;
 use crate::log::{InspectedPart, SetUp, What};
 use crate::maths::suspects;
@@ -15,7 +14,7 @@ pub(crate) struct Remarks {
 }
 
 /// Every remark about a bearing, the gravest first.
-pub(crate) fn findings(context: &Context<'_>, s: &StationAssessment, remarks: Remarks) -> Vec<Finding> {
+pub(crate) fn findings(context: &Context<'_>, s: &FigureAssessment, remarks: Remarks) -> Vec<Finding> {
     let mut found = Vec::new();
     stops(context, s, &mut found);
     shape_of_the_bearing(context, s, &mut found);
@@ -33,15 +32,15 @@ pub(crate) fn findings(context: &Context<'_>, s: &StationAssessment, remarks: Re
         found.push(Finding::NotOfFamily);
     }
     housing_size(context, s, &mut found);
-    for (part, method, feature) in s.features() {
-        of_feature(context, s, (part, method), feature, &mut found);
+    for m in &s.measured {
+        of_part(context, s, m, &mut found);
     }
     set_up(context, s, &mut found);
     found.extend(remarks.lapsed.map(|reason| Finding::ConcessionLapsed { reason }));
     found
 }
 
-fn stops(context: &Context<'_>, s: &StationAssessment, found: &mut Vec<Finding>) {
+fn stops(context: &Context<'_>, s: &FigureAssessment, found: &mut Vec<Finding>) {
     let inspections = context.inspections.all();
     let journal = |look: &crate::log::Inspection| look.station == s.journal_at && look.part == InspectedPart::Journal;
     if inspections.iter().any(|(_, l)| journal(l) && l.signs.iter().any(|sign| sign.is_stop())) {
@@ -49,23 +48,14 @@ fn stops(context: &Context<'_>, s: &StationAssessment, found: &mut Vec<Finding>)
     }
 }
 
-/// The bore that counts: the one the judged method used, else whichever has figures.
-fn bore(s: &StationAssessment) -> &FeatureAssessment {
-    match s.judged.as_ref().map(|j| j.method) {
-        Some(Method::Subtract) => &s.bore_subtract,
-        Some(Method::Direct) => &s.bore_direct,
-        _ if s.bore_direct.size.is_some() => &s.bore_direct,
-        _ => &s.bore_subtract,
-    }
-}
-
-fn step(context: &Context<'_>, size: &FeatureSize) -> Length {
+fn step(context: &Context<'_>, size: &Size) -> Length {
     gauge_behind(context.build, context.sessions, size).map_or(Length::ZERO, |g| g.resolution)
 }
 
-fn shape_of_the_bearing(context: &Context<'_>, s: &StationAssessment, found: &mut Vec<Finding>) {
-    let (bore, housing) = (bore(s), s.housing.size.as_ref().filter(|_| s.housing.complete));
-    if let (Some(b), Some(j), true, true) = (&bore.size, &s.journal.size, bore.complete, s.journal.complete) {
+fn shape_of_the_bearing(context: &Context<'_>, s: &FigureAssessment, found: &mut Vec<Finding>) {
+    let (bore, journal) = (s.bore_in_use(), s.journal());
+    let housing = s.housing().size.as_ref().filter(|_| s.housing().complete);
+    if let (Some(b), Some(j), true, true) = (&bore.size, &journal.size, bore.complete, journal.complete) {
         let list = suspects(b.taper, housing.map(|h| h.taper), j.taper, step(context, b));
         if !list.is_empty() {
             let explained = housing.map_or(j.taper, |h| h.taper.max(j.taper));
@@ -74,9 +64,9 @@ fn shape_of_the_bearing(context: &Context<'_>, s: &StationAssessment, found: &mu
     }
     let Some(limits) = context.rules.shape else { return };
     let shapes = [
-        (Part::Journal, true, s.journal.size.as_ref().map(|z| z.taper), limits.journal_taper),
-        (Part::Journal, false, s.journal.size.as_ref().map(|z| z.out_of_round), limits.journal_round),
-        (Part::Housing, false, s.housing.size.as_ref().map(|z| z.out_of_round), limits.housing_round),
+        (Role::JOURNAL, true, s.journal().size.as_ref().map(|z| z.taper), limits.journal_taper),
+        (Role::JOURNAL, false, s.journal().size.as_ref().map(|z| z.out_of_round), limits.journal_round),
+        (Role::HOUSING, false, s.housing().size.as_ref().map(|z| z.out_of_round), limits.housing_round),
     ];
     for (part, taper, value, limit) in shapes {
         if let Some(value) = value.filter(|v| *v > limit) {
@@ -85,9 +75,9 @@ fn shape_of_the_bearing(context: &Context<'_>, s: &StationAssessment, found: &mu
     }
 }
 
-fn housing_size(context: &Context<'_>, s: &StationAssessment, found: &mut Vec<Finding>) {
+fn housing_size(context: &Context<'_>, s: &FigureAssessment, found: &mut Vec<Finding>) {
     let nominals = context.build.layout.nominals(s.station.row());
-    let (Some(n), Some(h), true) = (nominals, &s.housing.size, s.housing.complete) else { return };
+    let (Some(n), Some(h), true) = (nominals, &s.housing().size, s.housing().complete) else { return };
     let off = |size: Length| size - n.housing;
     let by = if off(h.smallest) < -n.housing_tolerance {
         off(h.smallest) + n.housing_tolerance
@@ -99,27 +89,18 @@ fn housing_size(context: &Context<'_>, s: &StationAssessment, found: &mut Vec<Fi
     }
 }
 
-fn of_feature(
-    context: &Context<'_>,
-    s: &StationAssessment,
-    (part, method): (Part, Option<Method>),
-    assessed: &FeatureAssessment,
-    found: &mut Vec<Finding>,
-) {
-    let Some(size) = &assessed.size else { return };
-    let place = if part == Part::Journal { s.journal_at } else { s.station };
-    let Some(feature) = Feature::at(place, part) else { return };
+/// What is to be said about one part of a figure and the gauge on it.
+fn of_part(context: &Context<'_>, s: &FigureAssessment, m: &Measured, found: &mut Vec<Finding>) {
+    let Some(size) = &m.size.size else { return };
+    let (part, characteristic, row) = (m.role, m.characteristic, m.characteristic.row());
     let step = step(context, size);
-    let spread_out = assessed.positions.iter().filter(|p| p.touches.len() >= 3 && p.spread > step);
-    found.extend(spread_out.map(|p| Finding::RepeatsSpread { feature, position: p.position, spread: p.spread }));
-    if let Some(relief) = size.relief.filter(|r| part == Part::Bore && *r <= Length::ZERO) {
+    let spread_out = m.size.positions.iter().filter(|p| p.touches.len() >= 3 && p.spread > step);
+    found.extend(spread_out.map(|p| Finding::RepeatsSpread { characteristic, position: p.position, spread: p.spread }));
+    if let Some(relief) = size.relief.filter(|r| row.relieved && *r <= Length::ZERO) {
         found.push(Finding::ReliefNotPositive { relief });
     }
-    let fresh = || {
-        let touched = context.touches.at(place, feature, method.unwrap_or(Method::Subtract));
-        touched.flat_map(|(_, slot)| &slot.fresh)
-    };
-    if !size.proven && part != Part::Strip {
+    let fresh = || context.touches.at(m.place, characteristic, m.read).flat_map(|(_, slot)| &slot.fresh);
+    if !size.proven && row.checked_gauge {
         found.push(Finding::Unproven { part });
     }
     // The latest touch tells: a gauge that was past due before it still is.
@@ -139,15 +120,15 @@ fn of_feature(
 }
 
 /// The set-up in force for a row, by the last that was recorded.
-fn set_up_of<'a>(context: &Context<'a>, station: Station) -> Option<&'a SetUp> {
+fn set_up_of<'a>(context: &Context<'a>, station: Place) -> Option<&'a SetUp> {
     context.notes.iter().rev().find_map(|f| match &f.what {
         What::SetUp(set_up) if set_up.row == station.row() => Some(set_up),
         _ => None,
     })
 }
 
-fn set_up(context: &Context<'_>, s: &StationAssessment, found: &mut Vec<Finding>) {
-    let torqued = [&s.housing, &s.bore_direct, &s.bore_subtract].iter().any(|f| f.taken > 0);
+fn set_up(context: &Context<'_>, s: &FigureAssessment, found: &mut Vec<Finding>) {
+    let torqued = s.measured.iter().any(|m| m.characteristic.row().torqued && m.size.taken > 0);
     if !torqued {
         return;
     }

@@ -1,5 +1,4 @@
 //! A calendar day, as a calibration or a due date has it.
-
 use std::fmt;
 use std::str::FromStr;
 

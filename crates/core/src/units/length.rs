@@ -1,5 +1,4 @@
 //! [`Length`]: a length as a whole number of nanometres, and the two units people write it in.
-
 use std::fmt;
 use std::ops::{Add, Neg, Sub};
 

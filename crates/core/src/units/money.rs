@@ -7,7 +7,6 @@
 //! assert_eq!(show_money(1_498_000), "149.80");
 //! assert_eq!(parse_money("-1"), None);
 //! ```
-
 use rust_decimal::Decimal;
 use rust_decimal::prelude::ToPrimitive;
 
@@ -20,7 +19,7 @@ const MOST: i64 = 1_000_000 * SCALE;
 /// A price as typed; `None` when it is none, is negative, or has more than four decimals.
 pub fn parse_money(text: &str) -> Option<i64> {
     let value: Decimal = text.trim().replace(',', ".").parse().ok()?;
-    let scaled = (value * Decimal::from(SCALE)).normalize();
+    let scaled = value.checked_mul(Decimal::from(SCALE))?.normalize();
     let whole = if scaled.scale() == 0 { scaled.to_i64() } else { None };
     whole.filter(|w| (0..=MOST).contains(w))
 }

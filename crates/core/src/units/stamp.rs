@@ -1,5 +1,4 @@
 //! A moment, and a person by the name they had then.
-
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 

@@ -1,5 +1,4 @@
 //! How long a text may be that a person gives.
-
 use thiserror::Error;
 
 /// Longest identifier of a kind of gauge.

@@ -2,10 +2,10 @@
 
 use std::fmt::Write;
 
-use jagged_pin_core::assess::{Assessment, Row, evaluate};
-use jagged_pin_core::engine::{BearingRow, Method, Part};
-use jagged_pin_core::evidence::{FeatureAssessment, FeatureSize};
-use jagged_pin_core::figure::{Judged, StationAssessment};
+use jagged_pin_core::assess::{Assessment, Row, Wanted, evaluate};
+use jagged_pin_core::engine::{BearingRow, Read, Role};
+use jagged_pin_core::evidence::{Size, SizeAssessment};
+use jagged_pin_core::figure::{FigureAssessment, Judged};
 use jagged_pin_core::log::What;
 use jagged_pin_core::sheet::seal_digest;
 use jagged_pin_core::{Build, Length};
@@ -29,9 +29,11 @@ pub fn text(build: &Build) -> String {
     let mut out = String::new();
     let _ = writeln!(out, "build {} seq {}", build.code, a.seq);
     for row in BearingRow::ALL {
-        of_row(&mut out, row, a.row(row));
+        if let Some(found) = a.row(row) {
+            of_row(&mut out, row, found);
+        }
     }
-    for s in &a.stations {
+    for s in a.bearings() {
         station(&mut out, s);
     }
     rest(&mut out, &a);
@@ -57,7 +59,7 @@ fn of_row(out: &mut String, name: BearingRow, row: &Row) {
     );
 }
 
-fn size(s: &FeatureSize) -> String {
+fn size(s: &Size) -> String {
     format!(
         "{} [{} {}] taper {} round {} relief {} spread {} by {} x{} proven {} noted {} fit {}",
         s.effective.nm(),
@@ -90,7 +92,7 @@ fn judged(j: &Judged) -> String {
     )
 }
 
-fn feature(out: &mut String, name: &str, f: &FeatureAssessment) {
+fn feature(out: &mut String, name: &str, f: &SizeAssessment) {
     if f.taken == 0 && f.stale.is_none() {
         return;
     }
@@ -103,23 +105,23 @@ fn feature(out: &mut String, name: &str, f: &FeatureAssessment) {
     }
 }
 
-fn station(out: &mut String, s: &StationAssessment) {
+fn station(out: &mut String, s: &FigureAssessment) {
     let _ = writeln!(out, " {} journal at {}", s.station, s.journal_at);
     if let Some(t) = &s.target {
         let window = [t.window.low, t.window.aim, t.window.high].map(Length::nm);
         let _ = writeln!(out, "  target {window:?} own {} version {}", t.own, t.version);
     }
     let kinds = [
-        (Part::Journal, Method::Subtract, "journal"),
-        (Part::Housing, Method::Subtract, "housing"),
-        (Part::UpperWall, Method::Subtract, "upper"),
-        (Part::LowerWall, Method::Subtract, "lower"),
-        (Part::Bore, Method::Direct, "bore on a dial"),
-        (Part::Bore, Method::Subtract, "bore"),
-        (Part::Strip, Method::Subtract, "strip"),
+        (Role::JOURNAL, Read::Size, "journal"),
+        (Role::HOUSING, Read::Size, "housing"),
+        (Role::UPPER_WALL, Read::Size, "upper"),
+        (Role::LOWER_WALL, Read::Size, "lower"),
+        (Role::BORE, Read::Dial, "bore on a dial"),
+        (Role::BORE, Read::Size, "bore"),
+        (Role::STRIP, Read::Size, "strip"),
     ];
-    for (part, method, name) in kinds {
-        feature(out, name, s.feature(part, method));
+    for (role, read, name) in kinds {
+        feature(out, name, s.part(role, read));
     }
     for m in &s.methods {
         let (low, high) = (m.low.nm(), m.high.nm());
@@ -159,13 +161,20 @@ fn station(out: &mut String, s: &StationAssessment) {
         let _ = writeln!(out, "  conceded {} by {}", c.reason, c.by.name);
     }
     for f in &s.findings {
-        let _ = writeln!(out, "  finds {}", word(f));
+        // A place is told by its characteristic now, by its feature then.
+        let _ = writeln!(out, "  finds {}", word(f).replace("\"characteristic\":", "\"feature\":"));
     }
 }
 
 fn rest(out: &mut String, a: &Assessment) {
-    let first = a.wanted.first().map(|w| format!("{} touch {}", w.station, w.touch)).unwrap_or_default();
-    let _ = writeln!(out, " wanted {} first {first}", a.wanted.len());
+    let asked = || a.wanted.iter().filter(|w| w.asked);
+    let touch = |w: &Wanted| {
+        let ours = a.figures.iter().flat_map(|f| &f.measured);
+        let ours = ours.filter(|m| (m.place, m.characteristic, m.read) == (w.station, w.characteristic, w.read));
+        ours.flat_map(|m| &m.size.positions).find(|p| p.left > 0).map_or(0, |p| p.touches.len() + 1)
+    };
+    let first = asked().next().map(|w| format!("{} touch {}", w.station, touch(w))).unwrap_or_default();
+    let _ = writeln!(out, " wanted {} first {first}", asked().map(|w| w.left).sum::<usize>());
     for s in &a.sessions {
         let _ = writeln!(out, " session of {} {} drift {}", s.gauge.id, word(&s.proof), length(s.drift));
     }

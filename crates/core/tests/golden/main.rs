@@ -99,11 +99,6 @@ fn now_of(starts: &[(usize, String)], line: usize) -> String {
 #[test]
 fn what_was_exported_before_verifies_and_reads_back_as_it_was() {
     if asked_for("exports") {
-        for build in jagged_pin_demo::builds().unwrap_or_default() {
-            let file = serde_json::json!({ "form": "jagged-pin-build/1", "build": build });
-            let text = serde_json::to_string_pretty(&file).unwrap_or_default();
-            fs::write(frozen("builds").join(format!("{}.json", build.code)), text).unwrap_or_else(|e| panic!("{e}"));
-        }
         let all = (0..HISTORIES).filter_map(|seed| history(seed, &deeds(seed)));
         pack(
             "histories.jsonl.gz",

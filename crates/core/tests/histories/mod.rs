@@ -5,7 +5,9 @@
 
 #![allow(dead_code, reason = "each test binary uses a part of it")]
 use jagged_pin_core::build::open_requests;
-use jagged_pin_core::engine::{Axial, BearingRow, FeaturePlan, Method, Part, Planned, Position, Scope, Station};
+use jagged_pin_core::engine::{
+    Axial, BearingRow, Method, Place, PlaceKind, Plan, Planned, Position, Read, Role, Scope,
+};
 use jagged_pin_core::log::{
     BlindRequest, CapSeat, FastenerKind, FittedPair, Fitting, InspectedPart, Inspection, Job, OrderItem, OrderMoved,
     OrderStep, PlanChange, RulesChange, SetUp, ShellsIn, Sign, SignerRole, TargetChange, TorqueStep, TorqueUnit, Tray,
@@ -15,7 +17,7 @@ use jagged_pin_core::maths::{Acceptance, SizeRule, TargetRule, TargetSource};
 use jagged_pin_core::record::Refusal;
 use jagged_pin_core::shells::Half;
 use jagged_pin_core::{Build, Length, Unit};
-use jagged_pin_demo::{Bench, Pattern, patterns, person};
+use jagged_pin_workbench::{Bench, Pattern, patterns, person};
 use uuid::Uuid;
 
 /// Numbers drawn from one number, the same on every machine (splitmix64).
@@ -66,6 +68,8 @@ fn pattern(engine: u64) -> Option<Pattern> {
     Some(pattern)
 }
 
+const METHODS: [Method; 4] = [Method::DIRECT, Method::SUBTRACT, Method::COMPONENTS, Method::STRIP];
+
 const FIRST: [&str; 4] = ["oduya", "wick", "kell", "harrow"];
 
 struct History {
@@ -105,14 +109,14 @@ impl History {
         size.show(self.build().unit)
     }
 
-    fn place(&mut self) -> Station {
-        let all: Vec<Station> = self.build().layout.places().collect();
-        self.dice.of(&all).unwrap_or(Station::Main(1))
+    fn place(&mut self) -> Place {
+        let all: Vec<Place> = self.build().layout.places().collect();
+        self.dice.of(&all).unwrap_or(Place::main(1))
     }
 
-    fn bearing(&mut self) -> Station {
-        let all: Vec<Station> = self.build().layout.stations().collect();
-        self.dice.of(&all).unwrap_or(Station::Main(1))
+    fn bearing(&mut self) -> Place {
+        let all: Vec<Place> = self.build().layout.all_bearings().collect();
+        self.dice.of(&all).unwrap_or(Place::main(1))
     }
 
     fn row(&mut self) -> BearingRow {
@@ -149,7 +153,7 @@ impl History {
     }
 
     /// What a part of a bearing measures here, near enough to its nominal.
-    fn around(&mut self, at: Station, part: Part) -> Length {
+    fn around(&mut self, at: Place, part: Role) -> Length {
         let layout = &self.build().layout;
         let row = at.row();
         let (journal, aim) = (layout.journal(row), self.steps(24));
@@ -158,24 +162,24 @@ impl History {
         let off = self.dice.between(-4, 4);
         let off = self.steps(off);
         match part {
-            Part::Journal => journal - self.steps(2) + off,
-            Part::Bore => journal + aim + off,
-            Part::Housing => housing + off,
-            Part::UpperWall | Part::LowerWall => wall - self.steps(1),
-            Part::Strip => aim + off,
+            Role::JOURNAL => journal - self.steps(2) + off,
+            Role::BORE => journal + aim + off,
+            Role::HOUSING => housing + off,
+            Role::UPPER_WALL | Role::LOWER_WALL => wall - self.steps(1),
+            _ => aim + off,
         }
     }
 
     /// Some touches of one feature.
     fn measure(&mut self) -> Result<(), Refusal> {
         let (at, direct) = (self.place(), self.dice.one_in(2));
-        let parts = [Part::Journal, Part::Journal, Part::Bore, Part::Bore, Part::Bore, Part::Housing, Part::UpperWall];
-        let part = self.dice.of(&parts).unwrap_or(Part::Bore);
-        let part = if self.dice.one_in(12) { Part::Strip } else { part };
+        let parts = [Role::JOURNAL, Role::JOURNAL, Role::BORE, Role::BORE, Role::BORE, Role::HOUSING, Role::UPPER_WALL];
+        let part = self.dice.of(&parts).unwrap_or(Role::BORE);
+        let part = if self.dice.one_in(12) { Role::STRIP } else { part };
         self.touch_all(at, part, direct)
     }
 
-    fn touch_all(&mut self, at: Station, part: Part, direct: bool) -> Result<(), Refusal> {
+    fn touch_all(&mut self, at: Place, part: Role, direct: bool) -> Result<(), Refusal> {
         let size = self.around(at, part);
         let places = self.dice.below(7);
         let mut texts = Vec::new();
@@ -184,7 +188,7 @@ impl History {
             let (a, b) = (size + self.steps(a), size + self.steps(b));
             let journal = self.build().layout.journal(at.row());
             let mut show = |size: Length| {
-                let dial = direct && part == Part::Bore;
+                let dial = direct && part == Role::BORE;
                 let shown = if dial { size - journal } else { size };
                 self.text(shown).replace(' ', "")
             };
@@ -192,12 +196,12 @@ impl History {
             texts.push(if self.dice.one_in(5) { a } else { format!("{a} {b}") });
         }
         let texts: Vec<&str> = texts.iter().map(String::as_str).collect();
-        let method = if direct { Method::Direct } else { Method::Subtract };
-        if part == Part::Bore {
+        let read = if direct { Read::Dial } else { Read::Size };
+        if part == Role::BORE {
             let journal = self.build().layout.journal(at.row());
             let reference = self.text(journal);
             self.bench.zero_at(&reference);
-            return self.bench.bore(at, method, &texts).map(drop);
+            return self.bench.bore(at, read, &texts).map(drop);
         }
         self.bench.size(at, part, &texts).map(drop)
     }
@@ -208,7 +212,7 @@ impl History {
         self.whole(at)
     }
 
-    fn whole(&mut self, at: Station) -> Result<(), Refusal> {
+    fn whole(&mut self, at: Place) -> Result<(), Refusal> {
         let journal_at = self.build().layout.journal_of(at);
         let (journal, aim) = (self.build().layout.journal(at.row()), self.steps(25));
         let under = self.dice.between(0, 2);
@@ -221,16 +225,16 @@ impl History {
         self.bench.zero_at(&reference);
         let (dial, relief) = (self.text(bore).replace(' ', ""), self.text(bore + self.steps(7)).replace(' ', ""));
         let dial = format!("{dial} {dial}");
-        self.bench.bore(at, Method::Direct, &[&dial, &dial, &relief, &relief]).map(drop)
+        self.bench.bore(at, Read::Dial, &[&dial, &dial, &relief, &relief]).map(drop)
     }
 
     /// The whole engine, then whatever still blocks is accepted, and two people sign.
     fn everything(&mut self) -> Result<(), Refusal> {
-        let all: Vec<Station> = self.build().layout.stations().collect();
+        let all: Vec<Place> = self.build().layout.all_bearings().collect();
         for at in all {
             self.whole(at)?;
         }
-        for at in self.build().layout.stations().collect::<Vec<_>>() {
+        for at in self.build().layout.all_bearings().collect::<Vec<_>>() {
             let _ = self.bench.concede(at, "seen and accepted");
         }
         self.bench.hand_over(person("wick"), 5);
@@ -263,11 +267,18 @@ impl History {
             _ => range,
         };
         let station = if self.dice.one_in(2) { Some(self.bearing()) } else { None };
-        let row = station.map_or_else(|| self.row(), Station::row);
+        let row = station.map_or_else(|| self.row(), Place::row);
         let rule = (station.is_none() || !self.dice.one_in(4)).then_some(rule);
         let source = TargetSource::MakersSheet;
         self.bench
-            .record(What::Target(TargetChange { station, row, rule, source, reason: "agreed anew".into() }))
+            .record(What::Target(TargetChange {
+                figure: None,
+                station,
+                row,
+                rule,
+                source,
+                reason: "agreed anew".into(),
+            }))
             .map(drop)
     }
 
@@ -356,8 +367,7 @@ impl History {
 
     fn look(&mut self) -> Result<(), Refusal> {
         let station = self.place();
-        let journal =
-            matches!(station, Station::Pin(_)) || (self.dice.one_in(3) && !matches!(station, Station::Rod(_)));
+        let journal = station.kind() == PlaceKind::Pin || (self.dice.one_in(3) && station.kind() != PlaceKind::Rod);
         let part = if journal {
             InspectedPart::Journal
         } else if self.dice.one_in(2) {
@@ -372,10 +382,10 @@ impl History {
 
     fn ask_blind(&mut self) -> Result<(), Refusal> {
         let reading = self.reading();
-        let found = self.build().readings().find(|(f, _)| f.id == reading).map(|(_, r)| (r.station, r.feature));
+        let found = self.build().readings().find(|(f, _)| f.id == reading).map(|(_, r)| (r.station, r.characteristic));
         let (station, feature) = found.ok_or(Refusal::NothingToCompare)?;
         let whom = person(self.dice.of(&FIRST).unwrap_or("kell"));
-        self.bench.record(What::Blind(BlindRequest { whom, station, feature })).map(drop)
+        self.bench.record(What::Blind(BlindRequest { whom, station, characteristic: feature })).map(drop)
     }
 
     fn answer_blind(&mut self) -> Result<(), Refusal> {
@@ -383,12 +393,12 @@ impl History {
             let open = open_requests(self.build(), person(name).id);
             if let Some((_, request)) = open.first() {
                 self.bench.hand_over(person(name), 5);
-                let (at, part) = (request.station, request.feature.part());
+                let (at, part) = (request.station, request.characteristic.role());
                 let size = self.around(at, part);
                 let text = self.text(size).replace(' ', "");
                 let texts = [text.as_str(); 6];
-                if part == Part::Bore {
-                    return self.bench.bore(at, Method::Subtract, &texts).map(drop);
+                if part == Role::BORE {
+                    return self.bench.bore(at, Read::Size, &texts).map(drop);
                 }
                 return self.bench.size(at, part, &texts).map(drop);
             }
@@ -402,7 +412,7 @@ impl History {
             0 => rules.effective = if rules.effective == SizeRule::Worst { SizeRule::Mean } else { SizeRule::Worst },
             1 => rules.acceptance = Acceptance::Simple,
             2 => rules.touches = 1 + u8::try_from(self.dice.below(3)).unwrap_or(1),
-            3 => rules.preferred = self.dice.of(&Method::ALL).unwrap_or(Method::Direct),
+            3 => rules.preferred = self.dice.of(&METHODS).unwrap_or(Method::DIRECT),
             4 => rules.strip_judges = !rules.strip_judges,
             5 => rules.shape = None,
             _ => rules.temperature_doubt_mk = 1_000,
@@ -413,7 +423,7 @@ impl History {
     fn plan(&mut self) -> Result<(), Refusal> {
         let plans = self.build().plans();
         let n = usize::try_from(self.dice.below(plans.len() as u64)).unwrap_or(0);
-        let mut plan: FeaturePlan = plans.get(n).cloned().ok_or(Refusal::NoSuchPosition)?;
+        let mut plan: Plan = plans.get(n).cloned().ok_or(Refusal::NoSuchPosition)?;
         if self.dice.one_in(2) && plan.positions.len() > 1 {
             plan.positions.pop();
         } else {
@@ -461,7 +471,7 @@ impl History {
     fn order(&mut self) -> Result<(), Refusal> {
         let station = self.place();
         let job = self.dice.of(&[Job::Grind, Job::Polish, Job::ResizeHousing, Job::BoreBearing]).unwrap_or(Job::Grind);
-        let from = self.around(station, job.part());
+        let from = self.around(station, job.role());
         let item = OrderItem {
             station,
             job,

@@ -37,8 +37,8 @@ async fn an_acknowledged_reading_survives_the_kill_of_server_and_database() -> S
                         break;
                     }
                     let id = id(round * 100 + hand, n);
-                    let body = json!({ "id": id, "station": format!("M{}", hand + 1), "feature": "main_journal",
-                        "position": { "axial": "front", "angle": 0 }, "method": "direct", "gauge": "mic-tenths",
+                    let body = json!({ "id": id, "station": format!("M{}", hand + 1), "characteristic": "main_journal",
+                        "position": { "axial": "front", "angle": 0 }, "read": "size", "gauge": "mic-tenths",
                         "text": "2.6238", "unit": "in" });
                     let sent = client.post(&url).header("x-csrf-token", &token).json(&body).send().await;
                     // Without a whole answer it may or may not have been kept: only answers count.

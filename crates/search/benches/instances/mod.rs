@@ -1,6 +1,6 @@
 //! Instances of the choice of shells: the same every time, from a small generator of its own.
 
-use jagged_pin_search::by_class::{Halves, Objective, Place, Problem, ShellSet};
+use jagged_pin_search::by_class::{Bearing, Halves, Objective, Problem, ShellSet};
 use jagged_pin_search::one_by_one::Tray;
 use jagged_pin_search::{Target, one_by_one};
 
@@ -33,7 +33,7 @@ pub fn window() -> Target {
 pub fn by_class(dice: &mut Dice, objective: Objective) -> Problem {
     let place = |dice: &mut Dice| {
         let clearance_std = 15 * T + T / 2 * dice.throw(41) as i64;
-        Place { clearance_std, target: window(), locked: None }
+        Bearing { clearance_std, target: window(), locked: None }
     };
     let side = |dice: &mut Dice| (0..7).map(|c| if c == 3 { 9 } else { dice.count(3) }).collect();
     let set = |dice: &mut Dice| {
@@ -60,7 +60,7 @@ pub fn by_wall(dice: &mut Dice, grain: i64) -> Tray {
     let middle = 2 * 2_395_220 - 3 * T + 25 * T;
     let base = |dice: &mut Dice| middle - 3 * T / 2 + grain * dice.throw((3 * T / grain) as u64 + 1) as i64;
     Tray {
-        places: (0..8).map(|_| one_by_one::Place { base: (base(dice)), target: window() }).collect(),
+        places: (0..8).map(|_| one_by_one::Housing { base: (base(dice)), target: window() }).collect(),
         uppers: (0..32).map(|_| wall(dice)).collect(),
         lowers: (0..32).map(|_| wall(dice)).collect(),
     }

@@ -1,7 +1,7 @@
 //! Blind second touches.
 use axum::Json;
 use axum::extract::{Path, State};
-use jagged_pin_core::engine::{Feature, Station};
+use jagged_pin_core::engine::{Characteristic, Place};
 use jagged_pin_core::log::{BlindRequest, What};
 use serde::Deserialize;
 use utoipa::ToSchema;
@@ -12,7 +12,7 @@ use crate::http::auth::Who;
 use crate::http::extract::Body;
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
-use crate::views::build::RecordedView;
+use crate::views::changes::RecordedView;
 
 /// A request to measure blind.
 #[derive(Deserialize, ToSchema)]
@@ -23,9 +23,9 @@ pub(crate) struct NewBlind {
     /// Who is asked.
     whom: Uuid,
     /// Where.
-    station: Station,
+    station: Place,
     /// What.
-    feature: Feature,
+    characteristic: Characteristic,
 }
 
 /// Asks somebody to measure a place again without seeing the first values.
@@ -38,8 +38,8 @@ pub(crate) async fn ask_blind(
     Path(name): Path<String>,
     Body(request): Body<NewBlind>,
 ) -> Result<Json<RecordedView>, Problem> {
-    let NewBlind { id, whom, station, feature } = request;
+    let NewBlind { id, whom, station, characteristic } = request;
     let asked = state.store.account(whom).await?.filter(|a| a.capabilities.measure);
     let whom = asked.ok_or_else(|| Problem::field("whom", "choose somebody of this shop who may measure"))?.person;
-    record_what(&state, who, &name, id, What::Blind(BlindRequest { whom, station, feature })).await
+    record_what(&state, who, &name, id, What::Blind(BlindRequest { whom, station, characteristic })).await
 }

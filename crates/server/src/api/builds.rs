@@ -1,11 +1,10 @@
 //! The floor, opening a build, and one build with everything that follows from it.
-use std::sync::Arc;
 
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use jagged_pin_core::build::Build;
-use jagged_pin_core::engine::{BearingRow, Crank, Layout, Rods, Station};
+use jagged_pin_core::engine::{BearingRow, Crank, Layout, Place, Rods};
 use jagged_pin_core::log::{Rules, TargetChange, What};
 use jagged_pin_core::maths::{Target, TargetRule, TargetSource};
 use jagged_pin_core::record::next_fact;
@@ -13,16 +12,17 @@ use jagged_pin_core::units::Person;
 use jagged_pin_core::{Length, Unit};
 use jagged_pin_store::{EnginePattern, Opened, StoreError};
 use serde::{Deserialize, Serialize};
-use utoipa::ToSchema;
+use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
 use crate::clock;
-use crate::http::answers::{find, length, typed};
+use crate::http::answers::{evaluated, find, length, typed};
 use crate::http::auth::Who;
-use crate::http::extract::Body;
+use crate::http::extract::{Body, Query};
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
 use crate::views::build::BuildView;
+use crate::views::changes::ChangesView;
 use crate::views::floor::FloorRow;
 
 /// Every build, by short name.
@@ -31,7 +31,8 @@ use crate::views::floor::FloorRow;
 pub(super) async fn floor(State(state): State<AppState>, who: Who) -> Result<Json<Vec<FloorRow>>, Problem> {
     let mut rows = Vec::new();
     for (id, _) in state.store.sequence().await? {
-        rows.push(FloorRow::of(&*state.store.build(id).await?, who.account.person.id));
+        let build = state.store.build(id).await?;
+        rows.push(FloorRow::of(&state.evaluated.of(&build, who.account.person.id)));
     }
     Ok(Json(rows))
 }
@@ -44,8 +45,35 @@ pub(super) async fn build(
     who: Who,
     Path(name): Path<String>,
 ) -> Result<Json<BuildView>, Problem> {
-    let build: Arc<Build> = state.store.build(find(&state, &name).await?).await?;
-    Ok(Json(BuildView::of(&build, who.account.person.id)))
+    Ok(Json(BuildView::of(&*evaluated(&state, &who, &name).await?)))
+}
+
+/// What somebody knows of a build already.
+#[derive(Deserialize, IntoParams)]
+#[serde(deny_unknown_fields)]
+#[into_params(parameter_in = Query)]
+pub(super) struct Since {
+    /// Place of the last fact that is known.
+    since: u32,
+}
+
+/// What changed in a build since a fact, for whoever follows what others write.
+#[utoipa::path(get, path = "/api/v1/builds/{build}/changes",
+    params(("build" = String, Path, description = "Short name or id"), Since),
+    responses((status = 200, body = ChangesView), (status = "4XX", body = ProblemBody)))]
+pub(super) async fn changes(
+    State(state): State<AppState>,
+    who: Who,
+    Path(name): Path<String>,
+    Query(Since { since }): Query<Since>,
+) -> Result<Json<ChangesView>, Problem> {
+    let build = state.store.build(find(&state, &name).await?).await?;
+    let viewer = who.account.person.id;
+    let after = state.evaluated.of(&build, viewer);
+    if since == 0 || since > build.seq() {
+        return Ok(Json(ChangesView::whole(&after)));
+    }
+    Ok(Json(ChangesView::between(&state.evaluated.at(&build, since, viewer), &after)))
 }
 
 /// What a new build can start from.
@@ -119,7 +147,7 @@ pub(super) struct NewBuild {
     /// Number of mains.
     mains: u8,
     /// The main that carries thrust.
-    thrust: Station,
+    thrust: Place,
     /// Nominal main journal.
     main_journal: String,
     /// Pins between two mains.
@@ -197,6 +225,7 @@ pub(super) async fn open(
         opened_at,
         opened_by: by.clone(),
         facts: Vec::new(),
+        known_to: 0,
     };
     build.check_set_up()?;
     let mut targets = vec![(request.target_id, BearingRow::Mains, main_rule)];
@@ -206,7 +235,7 @@ pub(super) async fn open(
     }
     for (id, row, rule) in targets {
         let (reason, source) = ("agreed at booking".to_owned(), TargetSource::BuildersRule);
-        let what = What::Target(TargetChange { station: None, row, rule: Some(rule), source, reason });
+        let what = What::Target(TargetChange { figure: None, station: None, row, rule: Some(rule), source, reason });
         let fact = next_fact(&build, id, opened_at, by.clone(), what)?;
         build.facts.push(fact);
     }
@@ -217,7 +246,8 @@ pub(super) async fn open(
     })?;
     state.changes.nudge();
     let status = if opened == Opened::New { StatusCode::CREATED } else { StatusCode::OK };
-    Ok((status, Json(BuildView::of(&*state.store.build(build.id).await?, by.id))))
+    let opened = state.store.build(build.id).await?;
+    Ok((status, Json(BuildView::of(&state.evaluated.of(&opened, by.id)))))
 }
 
 /// The engine the shop knows that a new build is like.

@@ -3,7 +3,7 @@ use axum::Json;
 use axum::extract::{Path, State};
 use jagged_pin_core::Length;
 use jagged_pin_core::build::Build;
-use jagged_pin_core::engine::Station;
+use jagged_pin_core::engine::{Figure, Place};
 use jagged_pin_core::log::{Fact, What};
 use jagged_pin_core::maths::State as Judgement;
 use jagged_pin_core::record::{Refusal, concession_now, next_fact};
@@ -17,7 +17,7 @@ use crate::http::auth::Who;
 use crate::http::extract::Body;
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
-use crate::views::build::RecordedView;
+use crate::views::changes::RecordedView;
 
 /// An acceptance.
 #[derive(Deserialize, ToSchema)]
@@ -25,14 +25,21 @@ use crate::views::build::RecordedView;
 pub(super) struct NewConcession {
     /// Made by the client: sending it twice accepts once.
     id: Uuid,
-    /// The station.
-    station: Station,
+    /// What is accepted; the oil clearance unless said.
+    #[serde(default = "oil_clearance")]
+    figure: Figure,
+    /// The place.
+    station: Place,
     /// Its clearance as whoever accepts it saw it, nm.
     clearance: Length,
     /// Its state as whoever accepts it saw it.
     state: Judgement,
     /// Why it is acceptable.
     reason: String,
+}
+
+const fn oil_clearance() -> Figure {
+    Figure::OIL_CLEARANCE
 }
 
 /// Acknowledges an edge, or concedes what is outside, under one's own name.
@@ -46,17 +53,17 @@ pub(super) async fn accept(
     Body(request): Body<NewConcession>,
 ) -> Result<Json<RecordedView>, Problem> {
     let build = find(&state, &name).await?;
-    let NewConcession { id, station, clearance, state: judgement, reason } = request;
+    let NewConcession { id, figure, station, clearance, state: judgement, reason } = request;
     let (role, capabilities, by) = (who.account.role, who.account.capabilities, who.account.person);
     let viewer = by.id;
     let reason = reason.trim().to_owned();
     let said = reason.clone();
     let same = move |known: &Fact| match &known.what {
-        What::Concession(c) => c.station == station && c.reason == said,
+        What::Concession(c) => (c.of(), c.station) == (figure, station) && c.reason == said,
         _ => false,
     };
     let decide = move |build: &Build| -> Result<Fact, Problem> {
-        let concession = concession_now(build, station, reason)?;
+        let concession = concession_now(build, figure, station, reason)?;
         if (concession.clearance, concession.state) != (clearance, judgement) {
             return Err(Refusal::FigureMoved(station).into());
         }

@@ -1,41 +1,82 @@
 //! Live events: which builds have moved on.
 use std::convert::Infallible;
+use std::time::Duration;
 
 use axum::extract::State;
 use axum::response::sse::{Event, KeepAlive, Sse};
 use futures_util::Stream;
 use futures_util::stream::unfold;
 use serde_json::json;
+use tokio::sync::watch;
+use tokio::time::{Interval, interval};
+use tower_sessions::Session;
+use tower_sessions::session::Id;
 
 use crate::changes::Sequence;
-use crate::http::auth::Who;
+use crate::http::auth::{self, Who};
 use crate::http::problem::ProblemBody;
 use crate::state::AppState;
 
-/// A stream of events `build`, each with `{"build": id, "seq": number}`: every build once at the start,
-/// then each one as it moves on.
+/// How often a listener's session is looked at: whoever signed out hears nothing for longer than that.
+const LOOK_EVERY: Duration = Duration::from_secs(2);
+
+/// A listener: whom it belongs to, what it was told, and what it is told next.
+struct Listener {
+    state: AppState,
+    session: Option<Id>,
+    changes: watch::Receiver<Sequence>,
+    stopping: watch::Receiver<bool>,
+    look: Interval,
+    told: Sequence,
+    queue: Vec<Event>,
+}
+
+impl Listener {
+    /// Waits until there is something to tell. `None` when nothing will be told any more.
+    async fn next(mut self) -> Option<(Result<Event, Infallible>, Self)> {
+        while self.queue.is_empty() {
+            let ends = tokio::select! {
+                moved = self.changes.changed() => moved.is_err(),
+                _ = self.look.tick() => false,
+                () = async { drop(self.stopping.wait_for(|s| *s).await) } => true,
+            };
+            if ends || !auth::goes_on(&self.state.store, self.session).await {
+                return None;
+            }
+            self.gather();
+        }
+        let event = self.queue.pop()?;
+        Some((Ok(event), self))
+    }
+
+    /// Everything that moved since the last look, each build once, however often it moved.
+    fn gather(&mut self) {
+        let now = self.changes.borrow_and_update().clone();
+        let moved = now.iter().filter(|(id, seq)| self.told.get(*id) != Some(*seq));
+        self.queue.extend(
+            moved.map(|(id, seq)| Event::default().event("build").data(json!({ "build": id, "seq": seq }).to_string())),
+        );
+        self.told = now;
+    }
+}
+
+/// A stream of events `build`, each with `{"build": id, "seq": number}`: every build once at the start, then each one as it
+/// moves on. It ends with the session of whoever listens.
 #[utoipa::path(get, path = "/api/v1/events",
     responses((status = 200, body = String, content_type = "text/event-stream"), (status = 401, body = ProblemBody)))]
 pub(super) async fn events(
     State(state): State<AppState>,
+    session: Session,
     _: Who,
 ) -> Sse<impl Stream<Item = Result<Event, Infallible>>> {
-    let changes = state.changes.listen();
-    let stopping = state.stopping.clone();
-    let stream = unfold((changes, stopping, Sequence::default(), Vec::new()), |listening| async move {
-        let (mut changes, mut stopping, mut told, mut queue) = listening;
-        while queue.is_empty() {
-            tokio::select! {
-                moved = changes.changed() => moved.ok()?,
-                _ = stopping.wait_for(|s| *s) => return None,
-            }
-            let now = changes.borrow_and_update().clone();
-            queue.extend(now.iter().filter(|(id, seq)| told.get(*id) != Some(*seq)).map(|(id, seq)| (*id, *seq)));
-            told = now;
-        }
-        let (build, seq) = queue.pop()?;
-        let event = Event::default().event("build").data(json!({ "build": build, "seq": seq }).to_string());
-        Some((Ok(event), (changes, stopping, told, queue)))
-    });
-    Sse::new(stream).keep_alive(KeepAlive::default())
+    let listener = Listener {
+        session: session.id(),
+        changes: state.changes.listen(),
+        stopping: state.stopping.clone(),
+        look: interval(LOOK_EVERY),
+        told: Sequence::default(),
+        queue: Vec::new(),
+        state,
+    };
+    Sse::new(unfold(listener, Listener::next)).keep_alive(KeepAlive::default())
 }

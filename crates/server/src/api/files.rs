@@ -1,12 +1,13 @@
 //! Open formats in and out: a build as JSON, its bearings as CSV, everything as a spreadsheet.
+use std::sync::Arc;
 
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use axum::response::Response;
 use jagged_pin_core::assess::{Assessment, evaluate};
-use jagged_pin_core::engine::Method;
-use jagged_pin_core::figure::StationAssessment;
+use jagged_pin_core::engine::{Read, Role};
+use jagged_pin_core::figure::FigureAssessment;
 use jagged_pin_core::{Build, Length, Unit};
 use jagged_pin_store::{Opened, StoreError};
 use rust_xlsxwriter::{Format, Workbook, XlsxError};
@@ -94,22 +95,19 @@ const COLUMNS: [&str; 21] = [
 fn bearings_csv(build: &Build, assessed: &Assessment) -> Result<String, Box<dyn std::error::Error>> {
     let mut csv = csv::Writer::from_writer(Vec::new());
     csv.write_record(COLUMNS.map(|c| c.replace("{u}", build.unit.symbol())))?;
-    for s in &assessed.stations {
+    for s in assessed.bearings() {
         csv.write_record(bearing_row(build, s))?;
     }
     Ok(String::from_utf8(csv.into_inner()?)?)
 }
 
-fn bearing_row(build: &Build, s: &StationAssessment) -> Vec<String> {
+fn bearing_row(build: &Build, s: &FigureAssessment) -> Vec<String> {
     let show = |l: Option<Length>| l.map_or_else(String::new, |l| number(l, build.unit));
     let name = |v: Option<serde_json::Value>| v.and_then(|v| v.as_str().map(str::to_owned)).unwrap_or_default();
     let window = s.target.as_ref().map(|t| t.window);
-    let journal = s.journal.size.as_ref();
+    let journal = s.journal().size.as_ref();
     let judged = s.judged.as_ref();
-    let bore = match judged.map(|j| j.method) {
-        Some(Method::Subtract) => s.bore_subtract.size.as_ref(),
-        _ => s.bore_direct.size.as_ref(),
-    };
+    let bore = s.bore_in_use().size.as_ref();
     vec![
         build.code.clone(),
         s.station.to_string(),
@@ -120,9 +118,9 @@ fn bearing_row(build: &Build, s: &StationAssessment) -> Vec<String> {
         show(s.class.and_then(|c| c.undersize)),
         show(journal.map(|j| j.taper)),
         show(journal.map(|j| j.out_of_round)),
-        show(s.housing.size.as_ref().map(|h| h.effective)),
-        show(s.upper_wall.size.as_ref().map(|w| w.effective)),
-        show(s.lower_wall.size.as_ref().map(|w| w.effective)),
+        show(s.housing().size.as_ref().map(|h| h.effective)),
+        show(s.part(Role::UPPER_WALL, Read::Size).size.as_ref().map(|w| w.effective)),
+        show(s.part(Role::LOWER_WALL, Read::Size).size.as_ref().map(|w| w.effective)),
         show(bore.map(|b| b.effective)),
         show(bore.map(|b| b.taper)),
         show(bore.and_then(|b| b.relief)),
@@ -170,7 +168,7 @@ fn spreadsheet(build: &Build) -> Result<Vec<u8>, XlsxError> {
     let in_unit =
         |headings: &[&str]| -> Vec<String> { headings.iter().map(|h| h.replace("{u}", build.unit.symbol())).collect() };
     let assessed = evaluate(build);
-    let bearings = assessed.stations.iter().map(|s| bearing_row(build, s)).collect();
+    let bearings = assessed.bearings().map(|s| bearing_row(build, s)).collect();
     sheet(&mut book, "Bearings", &in_unit(&COLUMNS), bearings)?;
     let readings = rows::reading_rows(build).into_iter().map(Vec::from).collect();
     sheet(&mut book, "Readings", &in_unit(&rows::READING_HEADINGS), readings)?;
@@ -227,5 +225,6 @@ pub(super) async fn import(
     }
     tracing::info!(build = build.code, by = who.account.login, "imported");
     state.changes.nudge();
-    Ok((StatusCode::CREATED, Json(BuildView::of(&build, who.account.person.id))))
+    let kept = state.evaluated.of(&Arc::new(build), who.account.person.id);
+    Ok((StatusCode::CREATED, Json(BuildView::of(&kept))))
 }

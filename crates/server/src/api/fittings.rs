@@ -3,7 +3,7 @@ use axum::Json;
 use axum::extract::{Path, State};
 use jagged_pin_core::Build;
 use jagged_pin_core::choose::{PickFrom, Proposal, ProposedPair};
-use jagged_pin_core::engine::Station;
+use jagged_pin_core::engine::Place;
 use jagged_pin_core::log::{FittedPair, Fitting, What};
 use jagged_pin_core::record::next_fact;
 use jagged_pin_core::shells::{Half, MoveKind};
@@ -19,7 +19,7 @@ use crate::http::auth::Who;
 use crate::http::extract::Body;
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
-use crate::views::build::RecordedView;
+use crate::views::changes::RecordedView;
 
 /// Shells to be fitted: a proposal as it was seen.
 #[derive(Deserialize, ToSchema)]
@@ -44,7 +44,7 @@ pub(super) struct FitShells {
 #[serde(deny_unknown_fields)]
 pub(super) struct SeenPair {
     /// The bearing.
-    station: Station,
+    station: Place,
     /// Its upper.
     upper: String,
     /// Its lower.
@@ -69,7 +69,7 @@ pub(super) async fn fit_shells(
     let known = state.store.build(id).await?;
     if known.facts.iter().any(|f| f.id == fact_id && matches!(f.what, What::Fitting(_))) {
         let seq = known.facts.iter().find(|f| f.id == fact_id).map_or(0, |f| f.seq);
-        let again = Recorded { build: known, seq, again: true };
+        let again = Recorded { before: seq, build: known, seq, again: true };
         return Ok(answer(&state, &again, viewer));
     }
     if !ask.coating.trim().is_empty() {
@@ -120,7 +120,7 @@ pub(super) async fn fit_shells(
 /// What fitting takes off the shelf and puts back on it.
 fn moves(asked: &Asked, proposal: &Proposal, back: bool, who: &Who) -> Vec<ShelfMove> {
     let kind = |half: Half| if asked.family.alike { Half::Either } else { half };
-    let change = |half, class: &String, done, by, station: Station, how: &str| ShelfMove {
+    let change = |half, class: &String, done, by, station: Place, how: &str| ShelfMove {
         id: Uuid::new_v4(),
         family: asked.family.id.clone(),
         half: kind(half),

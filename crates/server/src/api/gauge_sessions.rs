@@ -17,7 +17,7 @@ use crate::http::auth::Who;
 use crate::http::extract::Body;
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
-use crate::views::build::RecordedView;
+use crate::views::changes::RecordedView;
 
 /// Whom an apprentice or a stranger asks.
 const WHO_MEASURES: &str = "somebody who may measure";

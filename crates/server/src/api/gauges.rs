@@ -1,9 +1,8 @@
 //! The gauge room: the shop's instruments, what they reach and how long their calibration holds.
 use axum::Json;
 use axum::extract::{Path, State};
-use jagged_pin_core::gauge::{Gauge, GaugeRange, GaugeType, GaugeUse};
+use jagged_pin_core::gauge::{Gauge, GaugeRange, GaugeType};
 use jagged_pin_core::maths::parse_length;
-use jagged_pin_core::record::Refusal;
 use jagged_pin_core::units::Day;
 use jagged_pin_core::{Length, Unit};
 use jagged_pin_store::ShopGauge;
@@ -23,7 +22,7 @@ pub(super) struct ShopGaugeView {
     gauge: Gauge,
     /// Unit of the builds it is used on.
     unit: Unit,
-    /// Counts its changes.
+    /// Extreme its changes.
     version: u32,
     /// Its calibration no longer holds.
     past_due: bool,
@@ -98,15 +97,6 @@ pub(super) struct PutGauge {
     version: u32,
 }
 
-const fn measures(kind: GaugeType) -> GaugeUse {
-    match kind {
-        GaugeType::OutsideMic | GaugeType::Caliper => GaugeUse::Outside,
-        GaugeType::BoreGauge | GaugeType::Indicator => GaugeUse::Inside,
-        GaugeType::BallMic => GaugeUse::Wall,
-        GaugeType::Strip => GaugeUse::Gap,
-    }
-}
-
 impl PutGauge {
     fn gauge(&self, id: String) -> Result<Gauge, Problem> {
         let typed = |text: &str, field: &'static str| {
@@ -125,7 +115,7 @@ impl PutGauge {
         let gauge = Gauge {
             id,
             name: self.name.trim().to_owned(),
-            measures: measures(self.kind),
+            measures: self.kind.measures(),
             resolution: typed(&t.resolution, "resolution")?,
             repeatability: typed(&t.repeatability, "repeatability")?,
             calibration: typed(&t.calibration, "calibration")?,
@@ -134,7 +124,12 @@ impl PutGauge {
             calibrated: day(&t.calibrated, "calibrated")?,
             due: day(&t.due, "due")?,
         };
-        if gauge.is_sound() { Ok(gauge) } else { Err(Refusal::BadGauge.into()) }
+        // The form has its figures in one group.
+        gauge.check().map_err(|flaw| match flaw.part {
+            "name" | "id" => Problem::field("name", flaw.to_string()),
+            part => Problem::field(format!("texts.{part}"), flaw.to_string()),
+        })?;
+        Ok(gauge)
     }
 }
 

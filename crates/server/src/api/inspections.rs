@@ -1,7 +1,7 @@
 //! What parts look like.
 use axum::Json;
 use axum::extract::{Path, State};
-use jagged_pin_core::engine::Station;
+use jagged_pin_core::engine::Place;
 use jagged_pin_core::log::{InspectedPart, Inspection, Sign, What};
 use serde::Deserialize;
 use utoipa::ToSchema;
@@ -12,7 +12,7 @@ use crate::http::auth::Who;
 use crate::http::extract::Body;
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
-use crate::views::build::RecordedView;
+use crate::views::changes::RecordedView;
 
 /// A look at a part.
 #[derive(Deserialize, ToSchema)]
@@ -21,7 +21,7 @@ pub(crate) struct NewInspection {
     /// Made by the client: sending it twice records once.
     id: Uuid,
     /// A main, a pin (its journal) or a rod (its shells).
-    station: Station,
+    station: Place,
     /// On what.
     part: InspectedPart,
     /// What was seen; nothing takes the look back.

@@ -3,6 +3,7 @@
 mod blind;
 mod builds;
 mod calc;
+mod catalog;
 mod concessions;
 mod crank_check;
 mod events;
@@ -32,6 +33,7 @@ use axum::Router;
 use axum::extract::{DefaultBodyLimit, Request};
 use axum::http::{HeaderName, HeaderValue, header};
 use axum::response::{IntoResponse, Response};
+use tower_http::catch_panic::CatchPanicLayer;
 use tower_http::compression::CompressionLayer;
 use tower_http::services::{ServeDir, ServeFile};
 use tower_http::set_header::SetResponseHeaderLayer;
@@ -69,7 +71,9 @@ fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(signing_in::sign_in, signing_in::session, signing_in::sign_out))
         .routes(routes!(builds::floor, builds::open))
         .routes(routes!(builds::shop))
+        .routes(routes!(catalog::catalog))
         .routes(routes!(builds::build))
+        .routes(routes!(builds::changes))
         .routes(routes!(readings::echo))
         .routes(routes!(readings::record))
         .routes(routes!(readings::strike))
@@ -133,6 +137,12 @@ async fn nothing_here(_: Request) -> Response {
     Problem::NoSuchAddress.into_response()
 }
 
+/// A fault of ours in one request is answered as one, and takes nothing else with it.
+fn caught(_: Box<dyn std::any::Any + Send>) -> Response {
+    tracing::error!("a handler panicked");
+    Problem::Internal.into_response()
+}
+
 /// The whole application: the API, and the web application for every other address.
 pub fn app(state: AppState) -> Router {
     // The cookie travels to this site only; scripts cannot read it.
@@ -153,7 +163,10 @@ pub fn app(state: AppState) -> Router {
         .method_not_allowed_fallback(async || Problem::NoSuchMethod)
         .layer(fixed(header::CACHE_CONTROL, "no-store"))
         .layer(sessions)
-        .fallback_service(tower::ServiceBuilder::new().layer(CompressionLayer::new()).service(files))
+        .fallback_service(files)
+        // A stream of events is left as it is: each of them has to arrive by itself.
+        .layer(CompressionLayer::new())
+        .layer(CatchPanicLayer::custom(caught))
         .layer(fixed(header::CONTENT_SECURITY_POLICY, CONTENT_POLICY))
         .layer(fixed(header::X_CONTENT_TYPE_OPTIONS, "nosniff"))
         .layer(DefaultBodyLimit::max(LARGEST_BODY))

@@ -6,7 +6,7 @@ use axum::response::IntoResponse;
 use jagged_pin_core::assess::{Assessment, OrderStatus, evaluate};
 use jagged_pin_core::build::redacted;
 use jagged_pin_core::choose::USUAL_GRIND_TOLERANCE;
-use jagged_pin_core::engine::{BearingRow, Station};
+use jagged_pin_core::engine::{BearingRow, Place};
 use jagged_pin_core::log::{OrderItem, OrderMoved, OrderStep, What, WorkOrder};
 use jagged_pin_core::machining::{ChosenPlan, Machining, MachiningWish, NoPlan, machining_plans, order_items};
 use jagged_pin_core::{Build, Length, Unit};
@@ -19,7 +19,7 @@ use crate::http::auth::Who;
 use crate::http::extract::Body;
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
-use crate::views::build::RecordedView;
+use crate::views::changes::RecordedView;
 use crate::views::family::known_family;
 
 /// Name of the file format of a work order.
@@ -32,7 +32,7 @@ const FORMAT_VERSION: u32 = 1;
 #[serde(deny_unknown_fields)]
 pub(super) struct Damage {
     /// The journal: a main or a pin.
-    station: Station,
+    station: Place,
     /// Its depth.
     depth: String,
 }
@@ -56,7 +56,7 @@ pub(super) struct AskMachining {
     damage: Vec<Damage>,
     /// Bearings that are put right another way.
     #[serde(default)]
-    without: Vec<Station>,
+    without: Vec<Place>,
 }
 
 impl AskMachining {
@@ -216,7 +216,7 @@ pub(super) struct OrderFile {
     from: String,
     /// The order and how far it is.
     order: OrderStatus,
-    /// Feature by feature, in words.
+    /// Characteristic by feature, in words.
     lines: Vec<OrderLine>,
     /// The fillet radius in words.
     fillet: Option<String>,
@@ -226,7 +226,7 @@ pub(super) struct OrderFile {
 #[derive(Serialize, ToSchema)]
 pub(super) struct OrderLine {
     /// Where.
-    station: Station,
+    station: Place,
     /// What is done.
     job: &'static str,
     /// Size now.

@@ -1,9 +1,8 @@
 //! Readings: what a text would mean, keeping it, and striking one that is wrong.
 use axum::Json;
 use axum::extract::{Path, State};
-use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::build::{Build, open_request, redacted};
-use jagged_pin_core::engine::{Axial, Feature, Method, Position, Station};
+use jagged_pin_core::engine::{Axial, Characteristic, Place, Position, Read};
 use jagged_pin_core::log::{Fact, Measure, Source, Strike, What};
 use jagged_pin_core::maths::{How, Temperatures};
 use jagged_pin_core::record::{TypedEntry, next_fact, understand_entry};
@@ -18,7 +17,7 @@ use crate::http::auth::Who;
 use crate::http::extract::{Body, Query};
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
-use crate::views::build::RecordedView;
+use crate::views::changes::RecordedView;
 
 /// Longest text of an entry: longer ones are no figure and would not fit their column.
 const LONGEST_ENTRY: usize = 60;
@@ -32,15 +31,15 @@ const WHO_MEASURES: &str = "somebody who may measure";
 pub(super) struct EntryQuery {
     /// Where on the engine.
     #[param(value_type = String)]
-    station: Station,
-    /// On which feature.
-    feature: Feature,
+    station: Place,
+    /// On what.
+    characteristic: Characteristic,
     /// Along the axis.
     axial: Axial,
     /// Degrees from vertical.
     angle: i16,
-    /// For a bore: on the dial, or as a size.
-    method: Method,
+    /// On the dial, or as a size; a size where a dial says nothing about it.
+    read: Read,
     /// For a dial: the size it was zeroed at, as typed.
     reference: Option<String>,
     /// The kind of gauge.
@@ -97,9 +96,9 @@ pub(super) async fn echo(
     let build = state.store.build(find(&state, &name).await?).await?;
     let typed = TypedEntry {
         station: q.station,
-        feature: q.feature,
+        characteristic: q.characteristic,
         position: Position { axial: q.axial, angle: q.angle },
-        method: q.method,
+        read: q.read,
         reference: q.reference,
         gauge: q.gauge,
         text: q.text,
@@ -110,7 +109,7 @@ pub(super) async fn echo(
     };
     let viewer = who.account.person.id;
     let seen = redacted(&build, viewer);
-    let echo = match understand_entry(&build, &evaluate(seen.as_ref().unwrap_or(&build)), &typed, false) {
+    let echo = match understand_entry(&build, seen.as_ref().unwrap_or(&build), &typed, false) {
         Ok(u) => {
             let dial = match u.reading.measure {
                 Measure::Dial { dial, .. } => Some(dial),
@@ -122,7 +121,7 @@ pub(super) async fn echo(
         }
         Err(refusal) => {
             let code = refusal.code().to_owned();
-            let can_force = code == "out_of_band" && refusal.field() == Some("text");
+            let can_force = refusal.can_be_forced();
             EntryEcho { understood: None, problem: Some(EntryProblem { code, detail: refusal.to_string(), can_force }) }
         }
     };
@@ -136,13 +135,13 @@ pub(super) struct NewReading {
     /// Made by the client: sending it twice keeps one reading.
     id: Uuid,
     /// Where on the engine.
-    station: Station,
-    /// On which feature.
-    feature: Feature,
-    /// Where on the feature.
+    station: Place,
+    /// On what.
+    characteristic: Characteristic,
+    /// Where on it.
     position: Position,
-    /// For a bore: on the dial, or as a size. Ignored for a journal.
-    method: Method,
+    /// On the dial, or as a size; a size where a dial says nothing about it.
+    read: Read,
     /// For a dial: the size it was zeroed at, as typed.
     reference: Option<String>,
     /// The kind of gauge.
@@ -201,9 +200,9 @@ pub(super) async fn record(
     let viewer = by.id;
     let typed = TypedEntry {
         station: request.station,
-        feature: request.feature,
+        characteristic: request.characteristic,
         position: request.position,
-        method: request.method,
+        read: request.read,
         reference: request.reference,
         gauge: request.gauge,
         text: request.text,
@@ -215,16 +214,17 @@ pub(super) async fn record(
     let sent = typed.clone();
     let same = move |known: &Fact| match &known.what {
         What::Reading(r) => {
-            (r.station, r.feature, r.position, &r.raw) == (sent.station, sent.feature, sent.position, &sent.text)
+            (r.station, r.characteristic, r.position, &r.raw)
+                == (sent.station, sent.characteristic, sent.position, &sent.text)
         }
         _ => false,
     };
     let decide = move |build: &Build| -> Result<Fact, Problem> {
         // A person who is asked to measure blind is held against nothing they must not see.
         let seen = redacted(build, by.id);
-        let blind = open_request(build, by.id, typed.station, typed.feature);
+        let blind = open_request(build, by.id, typed.station, typed.characteristic);
         let typed = TypedEntry { blind, ..typed };
-        let understood = understand_entry(build, &evaluate(seen.as_ref().unwrap_or(build)), &typed, force)?;
+        let understood = understand_entry(build, seen.as_ref().unwrap_or(build), &typed, force)?;
         Ok(next_fact(build, id, clock::now(), by, What::Reading(understood.reading))?)
     };
     let recorded = state.store.record(build, id, same, decide).await?;

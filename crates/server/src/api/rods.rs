@@ -4,7 +4,7 @@ use axum::extract::{Path, State};
 use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::build::redacted;
 use jagged_pin_core::choose::{RodAssignment, rods_to_pins};
-use jagged_pin_core::engine::Station;
+use jagged_pin_core::engine::Place;
 use serde::Deserialize;
 use utoipa::ToSchema;
 
@@ -20,7 +20,7 @@ use crate::state::AppState;
 pub(crate) struct AskRods {
     /// Rods that are married to a piston, or matched in their place.
     #[serde(default)]
-    fixed: Vec<Station>,
+    fixed: Vec<Place>,
 }
 
 /// The rods on the pins that bring all big ends nearest their aim; nothing is changed.

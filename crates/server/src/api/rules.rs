@@ -1,7 +1,7 @@
 //! By which rules a build is judged, and where its features are touched.
 use axum::Json;
 use axum::extract::{Path, State};
-use jagged_pin_core::engine::{Feature, FeaturePlan, Planned};
+use jagged_pin_core::engine::{Characteristic, Plan, Planned};
 use jagged_pin_core::log::{PlanChange, Rules, RulesChange, What};
 use serde::Deserialize;
 use utoipa::ToSchema;
@@ -12,7 +12,7 @@ use crate::http::auth::Who;
 use crate::http::extract::Body;
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
-use crate::views::build::RecordedView;
+use crate::views::changes::RecordedView;
 
 /// Rules of a build from now on.
 #[derive(Deserialize, ToSchema)]
@@ -49,8 +49,8 @@ pub(super) async fn change_rules(
 pub(super) struct NewPlan {
     /// Made by the client: sending it twice changes once.
     id: Uuid,
-    /// The feature.
-    feature: Feature,
+    /// The characteristic.
+    characteristic: Characteristic,
     /// The positions that were looked at.
     seen: Vec<Planned>,
     /// Its positions in the order they are touched.
@@ -59,7 +59,7 @@ pub(super) struct NewPlan {
     reason: String,
 }
 
-/// Changes where a feature is touched. Readings at places that are no longer planned stay on record.
+/// Changes where something is touched. Readings at places that are no longer planned stay on record.
 #[utoipa::path(post, path = "/api/v1/builds/{build}/plans", request_body = NewPlan,
     params(("build" = String, Path, description = "Short name or id")),
     responses((status = 200, body = RecordedView), (status = "4XX", body = ProblemBody)))]
@@ -69,8 +69,8 @@ pub(super) async fn change_plan(
     Path(name): Path<String>,
     Body(request): Body<NewPlan>,
 ) -> Result<Json<RecordedView>, Problem> {
-    let NewPlan { id, feature, seen, positions, reason } = request;
-    let plan = FeaturePlan { feature, positions };
+    let NewPlan { id, characteristic, seen, positions, reason } = request;
+    let plan = Plan { characteristic, positions };
     let what = What::Plan(PlanChange { plan, reason: reason.trim().to_owned() });
-    record_change(&state, who, &name, id, what, move |build| build.plan(feature) == seen).await
+    record_change(&state, who, &name, id, what, move |build| build.plan(characteristic) == seen).await
 }

@@ -15,7 +15,7 @@ use crate::http::auth::Who;
 use crate::http::extract::Body;
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
-use crate::views::build::RecordedView;
+use crate::views::changes::RecordedView;
 
 /// A set-up of a row. Steps are texts as they are written in the shop.
 #[derive(Deserialize, ToSchema)]

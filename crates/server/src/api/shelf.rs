@@ -115,7 +115,7 @@ pub(super) async fn move_shells(
 pub(super) struct NewSets {
     /// Made by the client: sending it twice does it once.
     id: Uuid,
-    /// Part number of the set.
+    /// Role number of the set.
     part_number: String,
     /// How many sets.
     sets: u16,

@@ -13,7 +13,7 @@ use crate::http::auth::Who;
 use crate::http::extract::Body;
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
-use crate::views::build::RecordedView;
+use crate::views::changes::RecordedView;
 use crate::{clock, password};
 
 /// A signature. Whoever signs gives their own name and password, whoever is signed in at the bench.

@@ -2,9 +2,10 @@
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::response::Response;
-use jagged_pin_core::assess::evaluate;
+use jagged_pin_core::assess::{Assessment, Wanted, evaluate};
 use jagged_pin_core::build::Build;
-use jagged_pin_core::engine::{Method, Part};
+use jagged_pin_core::engine::{Position, Read};
+use jagged_pin_core::figure::Measured;
 use jagged_pin_core::log::{Fact, What};
 use jagged_pin_core::record::{MOST_ROWS, RowRead, TextRow, read_rows};
 use jagged_pin_core::{Length, Unit};
@@ -18,11 +19,14 @@ use crate::http::auth::Who;
 use crate::http::extract::Body;
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
-use crate::views::build::RecordedView;
-use crate::views::rows::{READING_HEADINGS, reading_rows};
+use crate::views::changes::RecordedView;
+use crate::views::rows::{READING_HEADINGS, reading_rows, word};
 
 /// Columns that a file of readings needs, in any order; others are passed over.
-const COLUMNS: [&str; 8] = ["station", "feature", "axial", "angle", "method", "reference", "gauge", "reading"];
+const COLUMNS: [&str; 8] = ["station", "characteristic", "axial", "angle", "read", "reference", "gauge", "reading"];
+
+/// What some columns were called by an earlier version, whose files are read as well.
+const FORMERLY: [(&str, &str); 2] = [("characteristic", "feature"), ("read", "method")];
 
 type Csv = csv::Writer<Vec<u8>>;
 
@@ -32,6 +36,19 @@ fn written(csv: Csv) -> Result<String, Problem> {
 
 fn put<I: IntoIterator<Item = String>>(csv: &mut Csv, row: I) -> Result<(), Problem> {
     csv.write_record(row).map_err(|_| Problem::Internal)
+}
+
+/// The touches a template asks for: what can be read in two ways is asked for once, on the dial.
+fn template(assessed: &Assessment) -> Vec<(Wanted, Position)> {
+    let once = |w: &&Wanted| w.asked && (!w.characteristic.row().reads_apart || w.read == Read::Dial);
+    let measured = || assessed.figures.iter().flat_map(|f| &f.measured);
+    let touches = |w: &Wanted| {
+        let w = *w;
+        let ours = move |m: &&Measured| (m.place, m.characteristic, m.read) == (w.station, w.characteristic, w.read);
+        let positions = measured().find(ours).into_iter().flat_map(|m| &m.size.positions);
+        positions.flat_map(move |p| (0..p.left).map(move |_| (w, p.position)))
+    };
+    assessed.wanted.iter().filter(once).flat_map(touches).collect()
 }
 
 /// A row a touch that is still wanted, with an empty column for the reading: to be filled in elsewhere and
@@ -47,26 +64,14 @@ pub(super) async fn readings_template(
     let build = exportable(&state, &who, &name).await?;
     let mut csv = Csv::from_writer(Vec::new());
     put(&mut csv, COLUMNS.map(str::to_owned))?;
-    for w in evaluate(&build).wanted.iter().filter(|w| w.method != Some(Method::Subtract)) {
-        let part = w.feature.part();
-        let dial = part == Part::Bore;
-        let gauge = build.gauges.iter().find(|g| g.measures.fits(part)).map_or("", |g| g.id.as_str());
+    for (w, position) in template(&evaluate(&build)) {
+        let row = w.characteristic.row();
+        let gauge = build.gauges.iter().find(|g| w.characteristic.fits(g.measures)).map_or("", |g| g.id.as_str());
+        let dial = w.read == Read::Dial;
         let reference = if dial { build.layout.journal(w.station.row()).show(build.unit) } else { String::new() };
-        let method = if dial { "direct" } else { "subtract" };
-        let position = w.position;
-        put(
-            &mut csv,
-            [
-                w.station.to_string(),
-                w.feature.name().into(),
-                position.axial.name().into(),
-                position.angle.to_string(),
-                method.into(),
-                reference,
-                gauge.into(),
-                String::new(),
-            ],
-        )?;
+        let (axial, angle) = (word(position.axial), position.angle.to_string());
+        let cells = [w.station.to_string(), row.id.into(), axial, angle, word(w.read), reference, gauge.into()];
+        put(&mut csv, cells.into_iter().chain([String::new()]))?;
     }
     Ok(download("text/csv; charset=utf-8", &format!("{}-readings-template.csv", build.code), written(csv)?))
 }
@@ -138,7 +143,9 @@ fn rows_of(text: &str) -> Result<Vec<TextRow>, Problem> {
     let wrong = |e: csv::Error| Problem::field("csv", format!("this is no comma-separated file: {e}"));
     let mut csv = csv::ReaderBuilder::new().flexible(true).trim(csv::Trim::All).from_reader(text.as_bytes());
     let headings = csv.headers().map_err(wrong)?.clone();
-    let column = |name: &str| headings.iter().position(|h| h.trim_start_matches('\u{feff}').eq_ignore_ascii_case(name));
+    let at = |name: &str| headings.iter().position(|h| h.trim_start_matches('\u{feff}').eq_ignore_ascii_case(name));
+    let formerly = |name: &str| FORMERLY.into_iter().find(|(now, _)| *now == name).and_then(|(_, then)| at(then));
+    let column = |name: &str| at(name).or_else(|| formerly(name));
     let missing: Vec<&str> = COLUMNS.into_iter().filter(|c| column(c).is_none()).collect();
     if !missing.is_empty() {
         let list = missing.join(", ");
@@ -151,10 +158,10 @@ fn rows_of(text: &str) -> Result<Vec<TextRow>, Problem> {
         rows.push(TextRow {
             line: record.position().map_or(0, csv::Position::line),
             station: cell("station"),
-            feature: cell("feature"),
+            characteristic: cell("characteristic"),
             axial: cell("axial"),
             angle: cell("angle"),
-            method: cell("method"),
+            read: cell("read"),
             reference: cell("reference"),
             gauge: cell("gauge"),
             reading: cell("reading"),
@@ -190,7 +197,7 @@ pub(super) async fn preview_readings(
         let ok = r.read.as_ref().ok().map(|(_, u)| u);
         PreviewRow {
             line: r.line,
-            place: format!("{} {} {} {}", text.station, text.feature.replace('_', " "), text.axial, text.angle),
+            place: format!("{} {} {} {}", text.station, text.characteristic.replace('_', " "), text.axial, text.angle),
             reading: text.reading,
             gauge: text.gauge,
             shown: ok.map(|u| u.entry.value.show(unit)),

@@ -4,7 +4,7 @@ use axum::extract::{Path, State};
 use jagged_pin_core::Unit;
 use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::build::Build;
-use jagged_pin_core::engine::{BearingRow, Station};
+use jagged_pin_core::engine::{BearingRow, Figure, Place};
 use jagged_pin_core::log::{TargetChange, What};
 use jagged_pin_core::maths::{TargetRule, TargetSource, parse_proportion};
 use serde::Deserialize;
@@ -16,7 +16,7 @@ use crate::http::auth::Who;
 use crate::http::extract::Body;
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
-use crate::views::build::RecordedView;
+use crate::views::changes::RecordedView;
 
 /// A target to be set. Lengths are texts as typed, in `unit` unless they bring their own.
 #[derive(Deserialize, ToSchema)]
@@ -24,8 +24,11 @@ use crate::views::build::RecordedView;
 pub(super) struct NewTarget {
     /// Made by the client: sending it twice sets it once.
     id: Uuid,
-    /// The one station it is for; the whole row when absent.
-    station: Option<Station>,
+    /// What it is a target of; the oil clearance unless said.
+    #[serde(default)]
+    figure: Option<Figure>,
+    /// The one place it is for; the whole row when absent.
+    station: Option<Place>,
     /// The row it is for when it is not for one station; the mains unless said.
     #[serde(default)]
     row: BearingRow,
@@ -91,7 +94,7 @@ impl TypedRule {
     }
 }
 
-/// Sets the oil clearance target of a row of bearings or of one station; everything is judged anew.
+/// Sets the target of a row of bearings or of one place; everything is judged anew.
 #[utoipa::path(post, path = "/api/v1/builds/{build}/targets", request_body = NewTarget,
     params(("build" = String, Path, description = "Short name or id")),
     responses((status = 200, body = RecordedView), (status = "4XX", body = ProblemBody)))]
@@ -103,19 +106,22 @@ pub(super) async fn set(
 ) -> Result<Json<RecordedView>, Problem> {
     who.must(|c| c.set_targets, "an assembler, a checker or the lead")?;
     let rule = request.rule.as_ref().map(|r| r.read(request.unit)).transpose()?;
+    let figure = request.figure.filter(|f| *f != Figure::OIL_CLEARANCE);
     let (station, source, reason) = (request.station, request.source, request.reason.trim().to_owned());
-    let row = station.map_or(request.row, Station::row);
-    let what = What::Target(TargetChange { station, row, rule, source, reason });
-    let as_seen = move |build: &Build| request.version == version_in_force(build, station, row);
+    let row = station.map_or(request.row, Place::row);
+    let what = What::Target(TargetChange { figure, station, row, rule, source, reason });
+    let as_seen = move |build: &Build| {
+        request.version == version_in_force(build, figure.unwrap_or(Figure::OIL_CLEARANCE), station, row)
+    };
     record_change(&state, who, &name, request.id, what, as_seen).await
 }
 
 /// The version that a change for this scope replaces: what whoever changes it was looking at.
-fn version_in_force(build: &Build, station: Option<Station>, row: BearingRow) -> u32 {
+fn version_in_force(build: &Build, figure: Figure, station: Option<Place>, row: BearingRow) -> u32 {
     let assessed = evaluate(build);
     let target = match station {
-        None => assessed.row(row).target.clone(),
-        Some(station) => assessed.stations.into_iter().find(|s| s.station == station).and_then(|s| s.target),
+        None => assessed.row_target(row),
+        Some(place) => assessed.figure(figure, place).and_then(|f| f.target.as_ref()),
     };
     target.map_or(0, |t| t.version)
 }

@@ -13,10 +13,11 @@ use jagged_pin_store::Recorded;
 use uuid::Uuid;
 
 use crate::clock;
+use crate::evaluated::Evaluated;
 use crate::http::auth::Who;
 use crate::http::problem::Problem;
 use crate::state::AppState;
-use crate::views::build::{BuildView, RecordedView};
+use crate::views::changes::{ChangesView, RecordedView};
 
 /// The build that an address names, by short name or identifier.
 pub(crate) async fn find(state: &AppState, name: &str) -> Result<Uuid, Problem> {
@@ -26,13 +27,26 @@ pub(crate) async fn find(state: &AppState, name: &str) -> Result<Uuid, Problem> 
     }
 }
 
-/// The answer to a write of `viewer`, and the nudge that tells others.
+/// The answer to a write of `viewer`: what it changed; and the nudge that tells others.
 pub(crate) fn answer(state: &AppState, recorded: &Recorded, viewer: Uuid) -> Json<RecordedView> {
     if !recorded.again {
         state.changes.nudge();
     }
-    let build = BuildView::of(&recorded.build, viewer);
-    Json(RecordedView { seq: recorded.seq, again: recorded.again, build })
+    let after = state.evaluated.of(&recorded.build, viewer);
+    // What had been sent before is answered as a whole: nobody knows what its sender has seen since.
+    let changes = if recorded.again {
+        ChangesView::whole(&after)
+    } else {
+        let before = state.evaluated.at(&recorded.build, recorded.before, viewer);
+        ChangesView::between(&before, &after)
+    };
+    Json(RecordedView { seq: recorded.seq, again: recorded.again, changes })
+}
+
+/// A build as whoever asks may see it, evaluated.
+pub(crate) async fn evaluated(state: &AppState, who: &Who, name: &str) -> Result<Arc<Evaluated>, Problem> {
+    let build = state.store.build(find(state, name).await?).await?;
+    Ok(state.evaluated.of(&build, who.account.person.id))
 }
 
 /// Records something that does not depend on what was recorded before it, for whoever asks.

@@ -2,7 +2,7 @@
 use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::build::{fitted_in, redacted};
 use jagged_pin_core::choose::{NoProposal, Objective, Proposal, ProposalWish, foreign_in, propose};
-use jagged_pin_core::engine::Station;
+use jagged_pin_core::engine::Place;
 use jagged_pin_core::shells::{OnShelf, ShellFamily};
 use jagged_pin_core::{Build, Length};
 use serde::Deserialize;
@@ -29,7 +29,7 @@ pub(crate) struct AskShells {
     buy: bool,
     /// Stations that keep what they have.
     #[serde(default)]
-    kept: Vec<Station>,
+    kept: Vec<Place>,
     /// Classes that are not to be used.
     #[serde(default)]
     without: Vec<String>,

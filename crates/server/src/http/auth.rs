@@ -3,11 +3,13 @@ use axum::extract::{FromRef, FromRequestParts};
 use axum::http::Method;
 use axum::http::request::Parts;
 use jagged_pin_core::record::Capabilities;
-use jagged_pin_store::Account;
-use tower_sessions::Session;
+use jagged_pin_store::{Account, Store};
+use tower_sessions::session::Id;
+use tower_sessions::{Session, SessionStore};
 use uuid::Uuid;
 
 use crate::http::problem::Problem;
+use crate::http::session_store::DatabaseSessions;
 use crate::state::AppState;
 
 /// Key of the person in a session.
@@ -16,6 +18,9 @@ const PERSON: &str = "person";
 const TOKEN: &str = "token";
 /// Header of that token. Another site cannot read it, and cannot send the header without asking first.
 pub const TOKEN_HEADER: &str = "x-csrf-token";
+
+/// Header with the login of whoever made a write, where it may wait before it is sent.
+pub const PERSON_HEADER: &str = "x-person";
 
 /// The account that is signed in. Extracting it refuses a request without a session, and a write
 /// without the session's token.
@@ -59,6 +64,11 @@ where
             }
         }
         let account = AppState::from_ref(state).store.account(person).await?.ok_or(Problem::NotSignedIn)?;
+        // What somebody typed is recorded under no other name, whoever has signed in since.
+        let made_by = parts.headers.get(PERSON_HEADER).map(|v| v.as_bytes());
+        if made_by.is_some_and(|by| by != account.login.as_bytes()) {
+            return Err(Problem::SomebodyElse);
+        }
         Ok(Who { account, token })
     }
 }
@@ -91,4 +101,13 @@ pub async fn begin(session: &Session, account: Account) -> Result<Who, Problem> 
 /// [`Problem::DatabaseAway`] when it cannot be removed.
 pub async fn end(session: &Session) -> Result<(), Problem> {
     session.flush().await.map_err(session_failed)
+}
+
+/// Whether a session is still there. A database that does not answer ends nobody's session.
+pub(crate) async fn goes_on(store: &Store, session: Option<Id>) -> bool {
+    let Some(id) = session else { return false };
+    match DatabaseSessions(store.clone()).load(&id).await {
+        Ok(found) => found.is_some(),
+        Err(_) => true,
+    }
 }

@@ -5,4 +5,5 @@ pub(crate) mod asked_shells;
 pub mod auth;
 pub mod extract;
 pub mod problem;
+mod refused;
 pub(crate) mod session_store;

@@ -10,6 +10,8 @@ use serde_json::{Value, json};
 use thiserror::Error;
 use utoipa::ToSchema;
 
+use crate::http::refused::field_of;
+
 /// A refused request. The sentence says what to do.
 #[derive(Debug, Error)]
 pub enum Problem {
@@ -25,6 +27,9 @@ pub enum Problem {
     /// A write without the session's token.
     #[error("this write does not carry the session's token: reload the page and try again")]
     NoToken,
+    /// A write that another person made.
+    #[error("somebody else made this entry: it is kept under their name once they sign in")]
+    SomebodyElse,
     /// The role does not allow it.
     #[error("your role ({role}) does not allow this: ask {ask}")]
     NotAllowed {
@@ -134,7 +139,9 @@ impl Problem {
         match self {
             Problem::NotSignedIn | Problem::WrongPassword => StatusCode::UNAUTHORIZED,
             Problem::SlowDown(_) => StatusCode::TOO_MANY_REQUESTS,
-            Problem::NoToken | Problem::NotAllowed { .. } | Problem::BlindPending => StatusCode::FORBIDDEN,
+            Problem::NoToken | Problem::NotAllowed { .. } | Problem::BlindPending | Problem::SomebodyElse => {
+                StatusCode::FORBIDDEN
+            }
             Problem::NoSuchBuild | Problem::NoSuchAddress | Problem::NoSuchFamily => StatusCode::NOT_FOUND,
             Problem::NoSuchMethod => StatusCode::METHOD_NOT_ALLOWED,
             Problem::BadJson(_) => StatusCode::BAD_REQUEST,
@@ -185,6 +192,7 @@ impl Problem {
             Problem::Refused(refusal) => refusal.code(),
             Problem::BadBuild(_) => "bad_build",
             Problem::BlindPending => "blind_pending",
+            Problem::SomebodyElse => "somebody_else",
             Problem::NoSuchFamily => "no_such_family",
             Problem::ShelfEmpty { .. } => "shelf_empty",
             Problem::NoShells { code, .. } => code,
@@ -202,7 +210,7 @@ impl Problem {
         match self {
             Problem::BadField { field, .. } => Some(field.clone()),
             Problem::CodeTaken(_) => Some("code".into()),
-            Problem::Refused(refusal) => refusal.field().map(str::to_owned),
+            Problem::Refused(refusal) => field_of(refusal),
             Problem::BadBuild(BuildError::Code) => Some("code".into()),
             Problem::BadBuild(BuildError::Text(TextError("the engine"))) => Some("engine".into()),
             _ => None,

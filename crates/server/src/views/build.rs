@@ -1,11 +1,9 @@
 //! What the API shows: projections of a build and its assessment.
-use std::collections::HashMap;
 
-use jagged_pin_core::assess::{Assessment, GaugeStatus, evaluate, gauge_statuses};
-use jagged_pin_core::build::{open_requests, redacted};
-use jagged_pin_core::engine::{BearingRow, Feature, FeaturePlan, Layout, Part, Station};
+use jagged_pin_core::assess::{Assessment, GaugeStatus, gauge_statuses};
+use jagged_pin_core::engine::{BearingRow, Characteristic, Expects, Layout, Place, Plan, Planned, Read, Role};
 use jagged_pin_core::evidence::{Endings, Inspections};
-use jagged_pin_core::log::{Fact, InspectedPart, SetUp, Sign, What};
+use jagged_pin_core::log::{BlindRequest, Fact, InspectedPart, SetUp, Sign, What};
 use jagged_pin_core::units::{Day, Person, Timestamp};
 use jagged_pin_core::{Build, Unit};
 use serde::Serialize;
@@ -13,8 +11,9 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 
 use crate::clock;
+use crate::evaluated::Evaluated;
 use crate::views::decisions::{DecisionView, decision};
-use crate::views::reading::{ReadingView, StruckView, reading_view};
+use crate::views::reading::ReadingView;
 
 /// A build with everything that follows from it.
 #[derive(Debug, Serialize, ToSchema)]
@@ -31,10 +30,10 @@ pub struct BuildView {
     pub layout: Layout,
     /// Gauges it may be measured with, as they stand today.
     pub gauges: Vec<GaugeStatus>,
-    /// What a bore gauge is zeroed at unless said, with the decimals of the unit.
-    pub usual_references: UsualReferences,
-    /// Where each feature of the engine is touched.
-    pub plans: Vec<FeaturePlan>,
+    /// What a gauge is zeroed at unless said.
+    pub references: Vec<ReferenceView>,
+    /// Where each characteristic of the engine is touched.
+    pub plans: Vec<PlanView>,
     /// The set-ups in force.
     pub set_ups: Vec<SetUpView>,
     /// What the parts look like now.
@@ -53,34 +52,51 @@ pub struct BuildView {
     pub assessment: Assessment,
 }
 
-/// What a bore gauge is zeroed at unless said.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct UsualReferences {
-    /// The main journal.
-    pub mains: String,
-    /// The pin.
-    pub rods: String,
-    /// The main housing, where it is known.
-    pub main_housings: Option<String>,
-    /// The rod housing, where it is known.
-    pub rod_housings: Option<String>,
+/// Where a characteristic is touched.
+#[derive(Debug, PartialEq, Serialize, ToSchema)]
+pub struct PlanView {
+    /// The characteristic.
+    pub characteristic: Characteristic,
+    /// Its positions in the order they are touched.
+    pub positions: Vec<Planned>,
 }
 
-impl UsualReferences {
-    fn of(build: &Build) -> Self {
-        let journal = |row| build.layout.journal(row).show(build.unit);
-        let housing = |row| build.layout.nominals(row).map(|n| n.housing.show(build.unit));
-        UsualReferences {
-            mains: journal(BearingRow::Mains),
-            rods: journal(BearingRow::Rods),
-            main_housings: housing(BearingRow::Mains),
-            rod_housings: housing(BearingRow::Rods),
-        }
+impl PlanView {
+    pub(crate) fn all(build: &Build) -> Vec<Self> {
+        let view = |p: Plan| PlanView { characteristic: p.characteristic, positions: p.positions };
+        build.plans().into_iter().map(view).collect()
+    }
+}
+
+/// What a gauge is zeroed at unless said, for something that can be read on a dial.
+#[derive(Debug, PartialEq, Serialize, ToSchema)]
+pub struct ReferenceView {
+    /// The characteristic.
+    pub characteristic: Characteristic,
+    /// With the decimals of the unit.
+    pub text: String,
+}
+
+impl ReferenceView {
+    fn all(build: &Build) -> Vec<Self> {
+        let on_dial = Characteristic::all().filter(|c| c.can_be_read(Read::Dial));
+        let of = |characteristic: Characteristic| {
+            let row = characteristic.row();
+            let kind = row.at.iter().find(|kind| build.layout.count(**kind) > 0)?;
+            let bearing_row = kind.row().row;
+            let nominals = build.layout.nominals(bearing_row);
+            let usual = match row.expects {
+                Expects::Housing => nominals.map_or(build.layout.journal(bearing_row), |n| n.housing),
+                _ => build.layout.journal(bearing_row),
+            };
+            Some(ReferenceView { characteristic, text: usual.show(build.unit) })
+        };
+        on_dial.filter_map(of).collect()
     }
 }
 
 /// The set-up of a row in force.
-#[derive(Debug, Serialize, ToSchema)]
+#[derive(Debug, PartialEq, Serialize, ToSchema)]
 pub struct SetUpView {
     /// Place of the fact that recorded it: its version.
     pub version: u32,
@@ -95,7 +111,8 @@ pub struct SetUpView {
 }
 
 impl SetUpView {
-    fn all(build: &Build, notes: &[&Fact]) -> Vec<Self> {
+    pub(crate) fn all(build: &Build) -> Vec<Self> {
+        let notes = build.notes();
         let of = |row: BearingRow| {
             notes.iter().rev().find_map(|f| match &f.what {
                 What::SetUp(s) if s.row == row => Some(SetUpView {
@@ -112,11 +129,11 @@ impl SetUpView {
     }
 }
 
-/// What a part inspections like now.
-#[derive(Debug, Serialize, ToSchema)]
+/// What a part looks like now.
+#[derive(Debug, PartialEq, Serialize, ToSchema)]
 pub struct InspectionView {
     /// Where.
-    pub station: Station,
+    pub station: Place,
     /// On what.
     pub part: InspectedPart,
     /// What was seen.
@@ -128,9 +145,10 @@ pub struct InspectionView {
 }
 
 impl InspectionView {
-    fn all(build: &Build, notes: &[&Fact]) -> Vec<Self> {
-        let endings = Endings::of(&build.layout, notes);
-        let inspections = Inspections::of(notes, &endings);
+    pub(crate) fn all(build: &Build) -> Vec<Self> {
+        let notes = build.notes();
+        let endings = Endings::of(&build.layout, &notes);
+        let inspections = Inspections::of(&notes, &endings);
         let view = |(f, l): (&Fact, &jagged_pin_core::log::Inspection)| {
             let (by, at) = (f.by.clone(), f.at);
             InspectionView { station: l.station, part: l.part, signs: l.signs.clone(), by, at }
@@ -145,68 +163,56 @@ pub struct AskedView {
     /// Identifier of the request.
     pub id: Uuid,
     /// Where.
-    pub station: Station,
+    pub station: Place,
     /// What.
-    pub feature: Feature,
+    pub characteristic: Characteristic,
     /// What it is in its bearing.
-    pub part: Part,
+    pub part: Role,
 }
 
-/// The answer to a write: the build as it is then.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct RecordedView {
-    /// Place of the fact in the build's order.
-    pub seq: u32,
-    /// The same fact had been sent before: nothing was written this time.
-    pub again: bool,
-    /// The build with the fact in it.
-    pub build: BuildView,
+impl AskedView {
+    fn all(evaluated: &Evaluated) -> Vec<Self> {
+        let view = |(id, r): &(Uuid, BlindRequest)| AskedView {
+            id: *id,
+            station: r.station,
+            characteristic: r.characteristic,
+            part: r.characteristic.role(),
+        };
+        evaluated.asked.iter().map(view).collect()
+    }
 }
 
 impl BuildView {
-    /// The view of a build, evaluated, as `viewer` may see it: what must stay hidden from somebody who is
-    /// measuring blind is taken out before anything is worked out.
-    pub fn of(build: &Build, viewer: Uuid) -> Self {
-        let redacted = redacted(build, viewer);
-        let asked = open_requests(build, viewer).into_iter().map(|(id, r)| {
-            let part = r.feature.part();
-            AskedView { id, station: r.station, feature: r.feature, part }
-        });
-        Self::seen(redacted.as_ref().unwrap_or(build), asked.collect())
-    }
-
-    fn seen(build: &Build, asked: Vec<AskedView>) -> Self {
-        let assessment = evaluate(build);
-        let notes = build.notes();
-        let mut struck = HashMap::new();
-        for fact in &build.facts {
-            if let What::Strike(s) = &fact.what {
-                let view = StruckView { reason: s.reason.clone(), by: fact.by.clone(), at: fact.at };
-                struck.insert(s.reading, view);
-            }
-        }
+    /// The view of an evaluated build.
+    pub fn of(evaluated: &Evaluated) -> Self {
+        let build = &*evaluated.build;
         BuildView {
             id: build.id,
             code: build.code.clone(),
             engine: build.engine.clone(),
             unit: build.unit,
             layout: build.layout.clone(),
-            gauges: gauge_statuses(build, &assessment, Day::of(clock::now())),
-            usual_references: UsualReferences::of(build),
-            plans: build.plans(),
-            set_ups: SetUpView::all(build, &notes),
-            inspections: InspectionView::all(build, &notes),
-            asked,
+            gauges: Self::gauges(evaluated),
+            references: ReferenceView::all(build),
+            plans: PlanView::all(build),
+            set_ups: SetUpView::all(build),
+            inspections: InspectionView::all(build),
+            asked: AskedView::all(evaluated),
             opened_at: build.opened_at,
             opened_by: build.opened_by.clone(),
-            decisions: notes.iter().filter_map(|f| decision(build, f)).collect(),
-            // What somebody read blind belongs to the comparison, not to the bench.
-            readings: build
-                .readings()
-                .filter(|(_, r)| r.blind.is_none())
-                .map(|(f, r)| reading_view(f, r, struck.remove(&f.id)))
-                .collect(),
-            assessment,
+            decisions: Self::decisions(build, 0),
+            readings: ReadingView::some(build, |_| true),
+            assessment: evaluated.assessment.clone(),
         }
+    }
+
+    /// The gauges as they stand today.
+    pub(crate) fn gauges(evaluated: &Evaluated) -> Vec<GaugeStatus> {
+        gauge_statuses(&evaluated.build, &evaluated.assessment, Day::of(clock::now()))
+    }
+
+    /// What was done and decided after `since`.
+    pub(crate) fn decisions(build: &Build, since: u32) -> Vec<DecisionView> {
+        build.notes().iter().filter(|f| f.seq > since).filter_map(|f| decision(build, f)).collect()
     }
 }

@@ -1,6 +1,6 @@
 //! What people did and decided, in words for the record: every fact that is not a reading.
 use jagged_pin_core::Build;
-use jagged_pin_core::engine::{BearingRow, Scope, Station};
+use jagged_pin_core::engine::{BearingRow, Place, Scope};
 use jagged_pin_core::log::{Fact, Fitting, GaugeCheck, SessionClosed, SetUp, SignerRole, What, Work, WorkEvent};
 use jagged_pin_core::units::{Person, Timestamp};
 use serde::Serialize;
@@ -21,7 +21,7 @@ pub struct DecisionView {
     /// What sort of fact ([`What::kind`]).
     pub kind: String,
     /// The place it is about, if one.
-    pub station: Option<Station>,
+    pub station: Option<Place>,
     /// What was done and why, in words.
     pub text: String,
 }
@@ -50,16 +50,17 @@ pub fn decision(build: &Build, fact: &Fact) -> Option<DecisionView> {
             let signs: Vec<String> = l.signs.iter().map(|s| name(s).replace('_', " ")).collect();
             (Some(l.station), format!("{}: {}", name(&l.part), signs.join(", ")))
         }
-        What::Blind(b) => {
-            (Some(b.station), format!("{} is to measure the {} blind", b.whom.name, b.feature.name().replace('_', " ")))
-        }
+        What::Blind(b) => (
+            Some(b.station),
+            format!("{} is to measure the {} blind", b.whom.name, b.characteristic.name().replace('_', " ")),
+        ),
         What::Rules(r) => {
             let touches = if r.rules.touches == 1 { "touch" } else { "touches" };
             let (preferred, count) = (r.rules.preferred.name(), r.rules.touches);
             (None, format!("rules: {preferred} preferred, {count} {touches} a place: {}", r.reason))
         }
         What::Plan(p) => {
-            let feature = p.plan.feature.name().replace('_', " ");
+            let feature = p.plan.characteristic.name().replace('_', " ");
             (None, format!("{feature} is touched at {} places: {}", p.plan.positions.len(), p.reason))
         }
         What::Fitting(f) => (None, fitting(f)),
@@ -89,7 +90,7 @@ fn fitting(f: &Fitting) -> String {
     format!("fitted {}: {}", pairs.join(", "), f.note)
 }
 
-const fn one(on: Scope) -> Option<Station> {
+const fn one(on: Scope) -> Option<Place> {
     match on {
         Scope::One(station) => Some(station),
         _ => None,

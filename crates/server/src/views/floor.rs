@@ -1,16 +1,16 @@
 //! A build as a row of the floor.
-
-use jagged_pin_core::assess::{OrderStatus, evaluate};
-use jagged_pin_core::build::redacted;
-use jagged_pin_core::engine::{Layout, Station};
+use jagged_pin_core::assess::OrderStatus;
+use jagged_pin_core::engine::{Layout, Place};
 use jagged_pin_core::log::OrderStep;
 use jagged_pin_core::maths::{Side, State};
 use jagged_pin_core::sheet::{Next, SealStatus};
 use jagged_pin_core::units::{Person, Timestamp};
-use jagged_pin_core::{Build, Length, Unit};
+use jagged_pin_core::{Length, Unit};
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
+
+use crate::evaluated::Evaluated;
 
 /// A build on the floor.
 #[derive(Debug, Serialize, ToSchema)]
@@ -63,7 +63,7 @@ impl AwayView {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct FloorStation {
     /// The station.
-    pub station: Station,
+    pub station: Place,
     /// Its state; absent while open.
     pub state: Option<State>,
     /// The limit that is nearest.
@@ -79,11 +79,9 @@ pub struct FloorStation {
 }
 
 impl FloorRow {
-    /// The row of a build, as `viewer` may see it.
-    pub fn of(build: &Build, viewer: Uuid) -> Self {
-        let redacted = redacted(build, viewer);
-        let build = redacted.as_ref().unwrap_or(build);
-        let assessed = evaluate(build);
+    /// The row of an evaluated build.
+    pub fn of(evaluated: &Evaluated) -> Self {
+        let (build, assessed) = (&*evaluated.build, &evaluated.assessment);
         let last = build.facts.last();
         FloorRow {
             id: build.id,
@@ -92,8 +90,7 @@ impl FloorRow {
             unit: build.unit,
             layout: build.layout.clone(),
             stations: assessed
-                .stations
-                .iter()
+                .bearings()
                 .map(|s| FloorStation {
                     station: s.station,
                     state: s.judged.as_ref().map(|j| j.state),
@@ -101,13 +98,13 @@ impl FloorRow {
                     clearance: s.judged.as_ref().map(|j| j.clearance),
                     stale: s.stale.is_some(),
                     predicted: s.predicted.is_some(),
-                    touched: s.journal.taken + s.bore_direct.taken + s.bore_subtract.taken > 0,
+                    touched: s.begun,
                 })
                 .collect(),
             status: assessed.sign_off.status,
             broken: assessed.sign_off.broken.is_some(),
             next: assessed.sign_off.next,
-            away: assessed.orders.into_iter().filter_map(AwayView::of).collect(),
+            away: assessed.orders.iter().cloned().filter_map(AwayView::of).collect(),
             touched_at: last.map_or(build.opened_at, |f| f.at),
             touched_by: last.map_or_else(|| build.opened_by.clone(), |f| f.by.clone()),
         }

@@ -1,6 +1,8 @@
 //! What the API shows: projections of a build and its assessment.
 
 pub mod build;
+pub mod catalog;
+pub mod changes;
 pub mod decisions;
 pub(crate) mod family;
 pub mod floor;

@@ -1,10 +1,11 @@
 //! One reading.
+use std::collections::HashMap;
 
-use jagged_pin_core::Length;
-use jagged_pin_core::engine::{Feature, Method, Part, Position, Station};
-use jagged_pin_core::log::{Fact, Measure, Reading, Source};
+use jagged_pin_core::engine::{Characteristic, Place, Position, Read};
+use jagged_pin_core::log::{Fact, Measure, Reading, Source, What};
 use jagged_pin_core::maths::Temperatures;
 use jagged_pin_core::units::{Person, Timestamp};
+use jagged_pin_core::{Build, Length};
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -21,12 +22,12 @@ pub struct ReadingView {
     /// By whom.
     pub by: Person,
     /// Where on the engine.
-    pub station: Station,
-    /// On which feature.
-    pub feature: Feature,
-    /// For a bore or a housing, on the dial or as a size.
-    pub method: Option<Method>,
-    /// Where on the feature.
+    pub station: Place,
+    /// On what.
+    pub characteristic: Characteristic,
+    /// How the gauge was read.
+    pub read: Read,
+    /// Where on it.
     pub position: Position,
     /// The size it amounts to.
     pub size: Length,
@@ -61,7 +62,23 @@ pub struct StruckView {
     pub at: Timestamp,
 }
 
-pub(crate) fn reading_view(fact: &Fact, r: &Reading, struck: Option<StruckView>) -> ReadingView {
+impl ReadingView {
+    /// The readings of a build that are chosen, in order; what somebody read blind belongs to the comparison, not to the
+    /// bench.
+    pub(crate) fn some(build: &Build, chosen: impl Fn(&Fact) -> bool) -> Vec<Self> {
+        let mut struck: HashMap<Uuid, StruckView> = HashMap::new();
+        for fact in &build.facts {
+            if let What::Strike(s) = &fact.what {
+                let view = StruckView { reason: s.reason.clone(), by: fact.by.clone(), at: fact.at };
+                struck.insert(s.reading, view);
+            }
+        }
+        let here = build.readings().filter(|(f, r)| r.blind.is_none() && chosen(f));
+        here.map(|(f, r)| reading_view(f, r, struck.remove(&f.id))).collect()
+    }
+}
+
+fn reading_view(fact: &Fact, r: &Reading, struck: Option<StruckView>) -> ReadingView {
     let (dial, reference) = match r.measure {
         Measure::Size { .. } => (None, None),
         Measure::Dial { dial, reference } => (Some(dial), Some(reference)),
@@ -72,8 +89,8 @@ pub(crate) fn reading_view(fact: &Fact, r: &Reading, struck: Option<StruckView>)
         at: fact.at,
         by: fact.by.clone(),
         station: r.station,
-        feature: r.feature,
-        method: matches!(r.feature.part(), Part::Bore | Part::Housing).then(|| r.measure.method()),
+        characteristic: r.characteristic,
+        read: r.measure.read(),
         position: r.position,
         size: r.measure.size(),
         dial,

@@ -1,19 +1,22 @@
 //! Readings and gauges of a build as rows of text.
+use std::collections::HashSet;
+
 use jagged_pin_core::Length;
 use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::build::Build;
 use jagged_pin_core::gauge::Gauge;
 use jagged_pin_core::log::{Fact, Measure};
 use jagged_pin_core::units::Timestamp;
+use serde::Serialize;
 use uuid::Uuid;
 
 /// Headings of exported readings; `{u}` stands for the build's unit.
 pub(crate) const READING_HEADINGS: [&str; 17] = [
     "station",
-    "feature",
+    "characteristic",
     "axial",
     "angle",
-    "method",
+    "read",
     "reference_{u}",
     "gauge",
     "dial_{u}",
@@ -31,12 +34,9 @@ pub(crate) const READING_HEADINGS: [&str; 17] = [
 /// What stands in the columns of [`READING_HEADINGS`] for every reading of a build.
 pub(crate) fn reading_rows(build: &Build) -> Vec<[String; 17]> {
     let assessed = evaluate(build);
-    let counts: std::collections::HashSet<Uuid> = assessed
-        .stations
-        .iter()
-        .flat_map(|s| s.features())
-        .flat_map(|(_, _, f)| f.positions.iter().flat_map(|p| p.touches.iter().copied()))
-        .collect();
+    let measured = assessed.figures.iter().flat_map(|f| &f.measured);
+    let counts: HashSet<Uuid> =
+        measured.flat_map(|m| m.size.positions.iter().flat_map(|p| p.touches.iter().copied())).collect();
     let struck = build.struck();
     let show = |l: Length| l.to_decimal(build.unit).to_string();
     let degrees = |mc: Option<i32>| mc.map(|t| (f64::from(t) / 1_000.0).to_string()).unwrap_or_default();
@@ -47,19 +47,18 @@ pub(crate) fn reading_rows(build: &Build) -> Vec<[String; 17]> {
         };
         let gone = struck.contains(&fact.id);
         let yes = |is: bool| if is { "yes".to_owned() } else { String::new() };
-        let method = if r.measure.is_dial() { "direct" } else { "subtract" };
         [
             r.station.to_string(),
-            r.feature.name().into(),
-            r.position.axial.name().into(),
+            r.characteristic.name().into(),
+            word(r.position.axial),
             r.position.angle.to_string(),
-            method.into(),
+            word(r.measure.read()),
             reference,
             r.gauge.clone(),
             dial,
             show(r.measure.size()),
             r.raw.clone(),
-            serde_json::to_value(r.source).ok().and_then(|v| v.as_str().map(str::to_owned)).unwrap_or_default(),
+            word(r.source),
             fact.by.name.clone(),
             when(fact.at),
             yes(gone),
@@ -69,6 +68,11 @@ pub(crate) fn reading_rows(build: &Build) -> Vec<[String; 17]> {
         ]
     };
     build.readings().map(row).collect()
+}
+
+/// A name as it is written in data.
+pub(crate) fn word(name: impl Serialize) -> String {
+    serde_json::to_value(name).ok().and_then(|v| v.as_str().map(str::to_owned)).unwrap_or_default()
 }
 
 /// A moment as spreadsheets read it, in UTC.

@@ -1,5 +1,4 @@
 //! The signed-in person.
-
 use jagged_pin_core::record::Capabilities;
 use jagged_pin_core::units::Person;
 use jagged_pin_store::Account;

@@ -5,16 +5,16 @@ use calamine::{Data, Reader, Xlsx};
 use serde_json::{Value, json};
 use uuid::Uuid;
 
-use crate::house::{House, Outcome, Person, journal, station, with};
+use crate::house::{House, Outcome, Person, journal, size, station, with};
 
-fn rod(feature: &str, station: &str, text: &str) -> Value {
-    let (gauge, method) = if feature == "pin_journal" { ("mic-tenths", "subtract") } else { ("bore-tenths", "direct") };
-    let reading = with(journal(station, text), "feature", feature);
-    with(with(with(reading, "gauge", gauge), "method", method), "reference", "2.1240")
+fn rod(characteristic: &str, station: &str, text: &str) -> Value {
+    let (gauge, read) = if characteristic == "pin_journal" { ("mic-tenths", "size") } else { ("bore-tenths", "dial") };
+    let reading = with(journal(station, text), "characteristic", characteristic);
+    with(with(with(reading, "gauge", gauge), "read", read), "reference", "2.1240")
 }
 
-fn places(build: &Value, at: &str, feature: &str) -> Vec<Value> {
-    let positions = station(build, at)[feature]["positions"].as_array().cloned().unwrap_or_default();
+fn places(build: &Value, at: &str, (role, read): (&str, &str)) -> Vec<Value> {
+    let positions = size(station(build, at), role, read)["positions"].as_array().cloned().unwrap_or_default();
     positions.into_iter().filter(|p| p["advisory"] == false).map(|p| p["position"].clone()).collect()
 }
 
@@ -23,11 +23,11 @@ async fn a_rod_is_judged_by_its_pin_and_its_bore() -> Outcome {
     let house = House::demo().await?;
     let person = house.person("oduya").await?;
     let build = person.get("/builds/SL-046").await?.body;
-    for (feature, at, part, text) in
-        [("pin_journal", "P2", "journal", "2.1238"), ("rod_bearing", "R2", "bore_direct", "21")]
+    for (characteristic, at, part, text) in
+        [("pin_journal", "P2", ("journal", "size"), "2.1238"), ("rod_bearing", "R2", ("bore", "dial"), "21")]
     {
         for position in places(&build, "R2", part) {
-            let kept = person.touch("SL-046", with(rod(feature, at, text), "position", position)).await?;
+            let kept = person.touch("SL-046", with(rod(characteristic, at, text), "position", position)).await?;
             assert_eq!(kept.status, 200, "{kept:?}");
         }
     }
@@ -38,7 +38,7 @@ async fn a_rod_is_judged_by_its_pin_and_its_bore() -> Outcome {
     let nowhere = person.touch("SL-046", rod("pin_journal", "P9", "2.1238")).await?;
     assert_eq!(nowhere.problem(), (422, "no_such_station", "station"));
     let wrong = person.touch("SL-046", rod("pin_journal", "R2", "2.1238")).await?;
-    assert_eq!(wrong.problem(), (422, "no_such_feature", "feature"));
+    assert_eq!(wrong.problem(), (422, "no_such_feature", "characteristic"));
     Ok(())
 }
 
@@ -100,20 +100,23 @@ async fn rules_and_plans_are_changed_with_a_reason() -> Outcome {
     let change = |seen: &Value, reason: &str| json!({ "id": Uuid::new_v4(), "seen": seen, "rules": with(seen.clone(), "touches", 1), "reason": reason });
     assert_eq!(person.post("/builds/SL-046/rules", change(&seen, " ")).await?.problem(), (422, "no_reason", "reason"));
     let changed = person.post("/builds/SL-046/rules", change(&seen, "a first look")).await?.body;
-    assert_eq!(station(&changed["build"], "M1")["journal"]["planned"], 4);
+    assert_eq!(size(station(&changed["build"], "M1"), "journal", "size")["planned"], 4);
     let late = person.post("/builds/SL-046/rules", change(&seen, "too late")).await?;
     assert_eq!(late.problem(), (409, "changed_meanwhile", ""));
     let positions = json!([{ "position": { "axial": "middle", "angle": 0 }, "advisory": false }]);
     let usual = changed["build"]["plans"][0].clone();
-    assert_eq!((&usual["feature"], usual["positions"].as_array().map(Vec::len)), (&json!("main_journal"), Some(4)));
-    let plan = |seen: &Value, positions: &Value| json!({ "id": Uuid::new_v4(), "feature": "main_journal", "seen": seen, "positions": positions, "reason": "narrow journals" });
+    assert_eq!(
+        (&usual["characteristic"], usual["positions"].as_array().map(Vec::len)),
+        (&json!("main_journal"), Some(4))
+    );
+    let plan = |seen: &Value, positions: &Value| json!({ "id": Uuid::new_v4(), "characteristic": "main_journal", "seen": seen, "positions": positions, "reason": "narrow journals" });
     let changed = person.post("/builds/SL-046/plans", plan(&usual["positions"], &positions)).await?.body;
-    assert_eq!(station(&changed["build"], "M1")["journal"]["planned"], 1);
+    assert_eq!(size(station(&changed["build"], "M1"), "journal", "size")["planned"], 1);
     assert_eq!(changed["build"]["plans"][0]["positions"], positions);
     let late = person.post("/builds/SL-046/plans", plan(&usual["positions"], &usual["positions"])).await?;
     assert_eq!(late.problem(), (409, "changed_meanwhile", ""));
     let none = person.post("/builds/SL-046/plans", plan(&positions, &json!([]))).await?;
-    assert_eq!(none.problem(), (422, "unsound", ""));
+    assert_eq!(none.problem(), (422, "unsound", "positions"));
     Ok(())
 }
 
@@ -127,7 +130,7 @@ async fn what_is_seen_suggests_what_to_check() -> Outcome {
     assert_eq!(hypotheses[0]["suspicion"], "stop_journal");
     assert_eq!(hypotheses[0]["confirm"][1], json!({ "by": "journal_size", "at": "M2", "part": "journal" }));
     let wrong = person.post("/builds/SL-046/inspections", look("M2", "upper", json!(["catches_nail"]))).await?;
-    assert_eq!(wrong.problem(), (422, "unsound", ""));
+    assert_eq!(wrong.problem(), (422, "unsound", "signs.0"));
     let taken_back = person.post("/builds/SL-046/inspections", look("M2", "journal", json!([]))).await?.body;
     assert_eq!(taken_back["build"]["assessment"]["hypotheses"], json!([]));
     Ok(())
@@ -152,7 +155,7 @@ async fn somebody_who_measures_blind_can_find_the_first_values_nowhere() -> Outc
     // What would tell: the clearance, and every reading of the journal by its identifier.
     let mut tells = vec![station(&first, "M5")["judged"]["clearance"].to_string()];
     let readings = first["readings"].as_array().cloned().unwrap_or_default();
-    let of_m5 = readings.iter().filter(|r| r["station"] == "M5" && r["feature"] == "main_journal");
+    let of_m5 = readings.iter().filter(|r| r["station"] == "M5" && r["characteristic"] == "main_journal");
     tells.extend(of_m5.map(|r| r["id"].to_string()));
     assert_eq!(tells.len(), 9);
     let shown = async |person: &Person| -> Outcome<usize> {
@@ -160,11 +163,11 @@ async fn somebody_who_measures_blind_can_find_the_first_values_nowhere() -> Outc
         Ok(tells.iter().filter(|t| seen.contains(t.as_str())).count())
     };
     assert_eq!(shown(&kell).await?, 9);
-    let ask = json!({ "id": Uuid::new_v4(), "whom": whom, "station": "M5", "feature": "main_journal" });
+    let ask = json!({ "id": Uuid::new_v4(), "whom": whom, "station": "M5", "characteristic": "main_journal" });
     assert_eq!(oduya.post("/builds/SL-041/blind", ask.clone()).await?.status, 200);
     let seen = kell.get("/builds/SL-041").await?.body;
     assert_eq!(seen["asked"][0]["station"], "M5");
-    assert_eq!(station(&seen, "M5")["journal"]["size"], Value::Null);
+    assert_eq!(size(station(&seen, "M5"), "journal", "size")["size"], Value::Null);
     assert_eq!(station(&seen, "M5")["judged"], Value::Null);
     assert_eq!(shown(&kell).await?, 0, "something tells of the first values");
     for file in ["export.json", "bearings.csv", "readings.csv", "build.xlsx", "readings-template.csv"] {
@@ -174,10 +177,16 @@ async fn somebody_who_measures_blind_can_find_the_first_values_nowhere() -> Outc
     assert_eq!(shown(&oduya).await?, 9, "everybody else sees all");
     let itself = with(ask.clone(), "id", json!(Uuid::new_v4()));
     assert_eq!(oduya.post("/builds/SL-041/blind", itself).await?.problem(), (409, "already_asked", "whom"));
-    for position in places(&seen, "M5", "journal") {
+    let mut last = Value::Null;
+    for position in places(&seen, "M5", ("journal", "size")) {
+        // Somebody who sees all looks on: what is kept of that is not what the other one was shown.
+        oduya.get("/builds/SL-041").await?;
         let reading = with(journal("M5", "2.6237"), "position", position);
-        assert_eq!(kell.touch("SL-041", reading).await?.status, 200);
+        let answer = kell.touch("SL-041", reading).await?;
+        assert_eq!(answer.status, 200);
+        last = answer.body["changes"].clone();
     }
+    assert!(last["whole"].is_object(), "with the last touch everything is shown again");
     let done = kell.get("/builds/SL-041").await?.body;
     assert_eq!(done["asked"], json!([]));
     let blind = &done["assessment"]["blind"][0];

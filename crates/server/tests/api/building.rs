@@ -32,7 +32,7 @@ async fn a_build_is_opened_once_however_often_it_is_sent() -> Outcome {
     let request = new_build();
     let opened = person.post("/builds", request.clone()).await?;
     assert_eq!(opened.status, 201, "{opened:?}");
-    let target = &opened.body["assessment"]["mains"]["target"]["window"];
+    let target = &opened.body["assessment"]["rows"][0]["target"]["window"];
     assert_eq!(*target, json!({ "low": 30_000, "aim": 39_000, "high": 48_000 }));
     assert_eq!(opened.body["layout"]["crank"]["proportional"], true);
     assert_eq!(person.post("/builds", request).await?.status, 200);

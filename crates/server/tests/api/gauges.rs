@@ -9,7 +9,7 @@ use tokio::net::TcpListener;
 use tokio::time::timeout;
 use uuid::Uuid;
 
-use crate::house::{Answer, House, Outcome, bore, journal, station, with};
+use crate::house::{Answer, House, Outcome, bore, journal, size, station, with};
 
 fn gauge(version: u32) -> Value {
     json!({ "name": "Outside mic 1-2 in", "kind": "outside_mic", "unit": "in", "version": version, "texts": {
@@ -36,7 +36,7 @@ async fn a_gauge_is_registered_changed_over_what_was_seen_and_refused_when_it_ca
     assert_eq!((status, &wrong["field"]), (422, &json!("texts.due")));
     due["texts"]["due"] = json!("2025-12-31");
     let Answer { status, body: wrong } = person.put("/gauges/mic-1-2", due.clone()).await?;
-    assert_eq!((status, &wrong["code"]), (422, &json!("bad_gauge")));
+    assert_eq!((status, &wrong["code"], &wrong["field"]), (422, &json!("bad_field"), &json!("texts.due")));
     let Answer { status, body: _ } = house.person("fenn").await?.put("/gauges/mic-9", gauge(0)).await?;
     assert_eq!(status, 403, "an apprentice registers nothing");
     Ok(())
@@ -76,7 +76,7 @@ async fn temperatures_are_noted_and_corrected_for() -> Outcome {
     let warm = with(with(journal("M1", "2.6238"), "part_temperature", "31,0 C"), "gauge_temperature", "20");
     let kept = person.touch("SL-046", warm).await?.body;
     // 2.6238 in (1 + 11.7e-6 x 11)^-1: 3.4 tenths smaller when cool.
-    let value = &station(&kept["build"], "M1")["journal"]["positions"][0]["value"];
+    let value = &size(station(&kept["build"], "M1"), "journal", "size")["positions"][0]["value"];
     assert_eq!(*value, json!(66_635_944));
     assert_eq!(kept["build"]["readings"][0]["temperatures"], json!({ "part_mc": 31_000, "gauge_mc": 20_000 }));
     let lukewarm = with(journal("M1", "38"), "part_temperature", "lukewarm");

@@ -147,6 +147,18 @@ impl Person {
         Ok(request.send().await?)
     }
 
+    /// An answer as it comes when the asker unpacks it himself.
+    pub async fn packed(&self, path: &str) -> Outcome<Response> {
+        let request = self.client.get(format!("{}/api/v1{path}", self.base));
+        Ok(request.header("accept-encoding", "gzip").send().await?)
+    }
+
+    /// Sends what another person, or the same, had typed.
+    pub async fn post_as(&self, login: &str, path: &str, body: &Value) -> Outcome<Answer> {
+        let request = self.client.post(format!("{}/api/v1{path}", self.base)).json(body);
+        Self::answer(request.header("x-csrf-token", &self.token).header("x-person", login).send().await?).await
+    }
+
     async fn answer(response: Response) -> Outcome<Answer> {
         let status = response.status().as_u16();
         let text = response.text().await?;
@@ -158,7 +170,13 @@ impl Person {
     }
 
     pub async fn post(&self, path: &str, body: Value) -> Outcome<Answer> {
-        Self::answer(self.raw(Method::POST, path, Some(("application/json", body.to_string()))).await?).await
+        let sent = self.raw(Method::POST, path, Some(("application/json", body.to_string()))).await?;
+        let mut answer = Self::answer(sent).await?;
+        // What was written is judged by the build as it stands then, as everybody sees it.
+        if let Some(code) = answer.body["changes"]["code"].as_str() {
+            answer.body["build"] = self.get(&format!("/builds/{code}")).await?.body;
+        }
+        Ok(answer)
     }
 
     pub async fn put(&self, path: &str, body: Value) -> Outcome<Answer> {
@@ -188,16 +206,16 @@ impl Person {
 /// A reading of the front vertical position of a journal, to be changed where a test needs it.
 pub fn journal(station: &str, text: &str) -> Value {
     json!({
-        "id": Uuid::new_v4(), "station": station, "feature": "main_journal",
-        "position": { "axial": "front", "angle": 0 }, "method": "direct", "gauge": "mic-tenths", "text": text, "unit": "in",
+        "id": Uuid::new_v4(), "station": station, "characteristic": "main_journal",
+        "position": { "axial": "front", "angle": 0 }, "read": "size", "gauge": "mic-tenths", "text": text, "unit": "in",
     })
 }
 
 /// The same in a bore, on the dial.
 pub fn bore(station: &str, axial: &str, text: &str) -> Value {
     json!({
-        "id": Uuid::new_v4(), "station": station, "feature": "main_bearing",
-        "position": { "axial": axial, "angle": 0 }, "method": "direct", "reference": "2.6240", "gauge": "bore-tenths",
+        "id": Uuid::new_v4(), "station": station, "characteristic": "main_bearing",
+        "position": { "axial": axial, "angle": 0 }, "read": "dial", "reference": "2.6240", "gauge": "bore-tenths",
         "text": text, "unit": "in",
     })
 }
@@ -208,8 +226,14 @@ pub fn with(mut value: Value, field: &str, to: impl Into<Value>) -> Value {
     value
 }
 
-/// The assessed station of an answer that carries a build.
+/// The assessed bearing of an answer that carries a build.
 pub fn station<'a>(build: &'a Value, name: &str) -> &'a Value {
-    let all = build["assessment"]["stations"].as_array();
+    let all = build["assessment"]["figures"].as_array();
     all.and_then(|s| s.iter().find(|s| s["station"] == name)).unwrap_or(&Value::Null)
+}
+
+/// One of the sizes a figure is made of.
+pub fn size<'a>(figure: &'a Value, role: &str, read: &str) -> &'a Value {
+    let all = figure["measured"].as_array();
+    all.and_then(|m| m.iter().find(|m| m["role"] == role && m["read"] == read)).unwrap_or(&Value::Null)
 }

@@ -39,6 +39,38 @@ async fn what_one_records_the_other_is_told_even_by_another_server() -> Outcome 
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn whoever_listens_later_is_told_at_once_and_nobody_hears_more_after_signing_out() -> Outcome {
+    let house = House::demo().await?;
+    let (first, second) = (house.person("oduya").await?, house.person("wick").await?);
+    let build = first.get("/builds/SL-041").await?.body;
+    let (id, seq) = (build["id"].as_str().unwrap_or_default(), build["assessment"]["seq"].as_u64().unwrap_or_default());
+    // Generous limits: they end a hung test, they do not time the server.
+    let patience = Duration::from_secs(20);
+    timeout(patience, told(&first, id, seq)).await??;
+    let mut kept_open = first.raw(Method::GET, "/events", None).await?;
+    timeout(patience, told(&second, id, seq)).await??;
+    first.delete("/session").await?;
+    let ended = async {
+        while kept_open.chunk().await?.is_some() {}
+        Outcome::Ok(())
+    };
+    timeout(patience, ended).await??;
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn an_answer_is_packed_for_whoever_takes_it_so() -> Outcome {
+    let house = House::demo().await?;
+    let person = house.person("oduya").await?;
+    let plain = person.raw(Method::GET, "/builds/SL-041", None).await?;
+    assert_eq!(plain.headers().get("content-encoding"), None);
+    let packed = person.packed("/builds/SL-041").await?;
+    assert_eq!(packed.headers()["content-encoding"], "gzip");
+    assert!(packed.bytes().await?.len() * 4 < plain.bytes().await?.len());
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn readings_entered_at_once_are_all_kept() -> Outcome {
     let house = House::demo().await?;
     let mut hands = tokio::task::JoinSet::new();

@@ -3,6 +3,7 @@
 mod bottom_end;
 mod building;
 mod calculators;
+mod changes;
 mod families;
 mod files;
 mod fitting;

@@ -2,7 +2,7 @@
 use serde_json::json;
 use uuid::Uuid;
 
-use crate::house::{House, Outcome, bore, journal, station, with};
+use crate::house::{House, Outcome, bore, journal, size, station, with};
 
 #[tokio::test(flavor = "multi_thread")]
 async fn a_reading_comes_back_with_the_whole_new_assessment() -> Outcome {
@@ -33,17 +33,20 @@ async fn what_a_text_means_is_told_before_it_is_kept() -> Outcome {
         let path = format!("/builds/SL-041/understand?station=M7&axial=front&angle=0&unit=in&{rest}");
         person.get(&path).await
     };
-    let journal = "feature=main_journal&method=direct&gauge=mic-tenths";
+    let journal = "characteristic=main_journal&read=size&gauge=mic-tenths";
     let tail = ask(&format!("{journal}&text=41")).await?.body;
     assert_eq!((&tail["understood"]["shown"], &tail["understood"]["how"]), (&json!("2.6241 in"), &json!("tail")));
     let band = ask(&format!("{journal}&text=2.6540")).await?.body;
     assert_eq!((&band["problem"]["code"], &band["problem"]["can_force"]), (&json!("out_of_band"), &json!(true)));
-    let dial = "feature=main_bearing&method=direct&gauge=bore-tenths&reference=2.6238";
+    let dial = "characteristic=main_bearing&read=dial&gauge=bore-tenths&reference=2.6238";
     let read = ask(&format!("{dial}&text=18.5")).await?.body;
     assert_eq!((&read["understood"]["dial"], &read["understood"]["size"]), (&json!(46_990), &json!(66_691_510)));
     let inches = ask(&format!("{dial}&text=.0021")).await?.body;
     assert_eq!(inches["problem"]["code"], "ambiguous_unit");
-    assert_eq!(ask("feature=main_journal&method=direct&gauge=mic-tenths").await?.problem(), (422, "bad_field", "text"));
+    assert_eq!(
+        ask("characteristic=main_journal&read=size&gauge=mic-tenths").await?.problem(),
+        (422, "bad_field", "text")
+    );
     let after = person.get("/builds/SL-041").await?.body["assessment"]["seq"].clone();
     assert_eq!(after, before, "asking keeps nothing");
     Ok(())
@@ -90,7 +93,7 @@ async fn a_struck_reading_stays_in_view_and_is_struck_once() -> Outcome {
     let person = house.person("oduya").await?;
     let before = person.get("/builds/SL-041").await?.body;
     let m1 = station(&before, "M1");
-    let reading = m1["bore_direct"]["positions"][0]["touches"][0].clone();
+    let reading = size(m1, "bore", "dial")["positions"][0]["touches"][0].clone();
     let strike = |reason: &str| json!({ "id": Uuid::new_v4(), "reading": reading, "reason": reason });
     assert_eq!(person.post("/builds/SL-041/strikes", strike(" ")).await?.problem(), (422, "no_reason", "reason"));
     let struck = person.post("/builds/SL-041/strikes", strike("grit on the anvil")).await?;
@@ -122,7 +125,7 @@ async fn a_target_is_replaced_only_over_the_one_that_was_looked_at() -> Outcome 
         person.post("/builds/SL-041/targets", target(range, 1)).await?.problem(),
         (409, "changed_meanwhile", "")
     );
-    let version = set.body["build"]["assessment"]["mains"]["target"]["version"]
+    let version = set.body["build"]["assessment"]["rows"][0]["target"]["version"]
         .as_u64()
         .and_then(|v| v.try_into().ok())
         .unwrap_or(0);
@@ -130,7 +133,7 @@ async fn a_target_is_replaced_only_over_the_one_that_was_looked_at() -> Outcome 
         json!({ "kind": "per_diameter", "per_diameter": "0.00095", "adder": "0", "below": ".0003", "above": "5t" });
     let set = person.post("/builds/SL-041/targets", target(per, version)).await?;
     // 0.00095 x 2.6240 in.
-    assert_eq!(set.body["build"]["assessment"]["mains"]["target"]["window"]["aim"], 63_317);
+    assert_eq!(set.body["build"]["assessment"]["rows"][0]["target"]["window"]["aim"], 63_317);
     let refused = async |rule: serde_json::Value| person.post("/builds/SL-041/targets", target(rule, 0)).await;
     let upside_down = refused(json!({ "kind": "range", "low": ".003", "aim": "", "high": ".002" })).await?;
     assert_eq!(upside_down.problem(), (422, "bad_target", "rule"));

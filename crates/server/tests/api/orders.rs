@@ -43,7 +43,7 @@ async fn a_grind_is_planned_ordered_sent_and_measured_when_it_comes_back() -> Ou
     let mut last = Value::Null;
     for _ in 0..2 {
         for (axial, angle) in [("front", 0), ("front", 90), ("rear", 0), ("rear", 90)] {
-            let touch = with(with(journal("P1", &typed), "feature", "pin_journal"), "force", true);
+            let touch = with(with(journal("P1", &typed), "characteristic", "pin_journal"), "force", true);
             let touch = with(touch, "position", json!({ "axial": axial, "angle": angle }));
             let answer = lead.touch("SL-041", touch).await?;
             assert_eq!(answer.status, 200, "{answer:?}");

@@ -11,7 +11,7 @@ async fn a_reading_that_cannot_be_names_what_is_wrong_and_writes_nothing() -> Ou
     let cases: Vec<(Value, u16, &str, &str)> = vec![
         (journal("M8", "38"), 422, "no_such_station", "station"),
         (journal("X1", "38"), 422, "bad_field", "station"),
-        (journal("P1", "38"), 422, "no_such_feature", "feature"),
+        (journal("P1", "38"), 422, "no_such_feature", "characteristic"),
         (with(journal("M1", "38"), "station", 1), 422, "bad_field", "station"),
         (with(journal("M1", "38"), "position", at("front", 45)), 422, "no_such_position", "position"),
         (with(journal("M1", "38"), "position", at("sideways", 0)), 422, "bad_field", "position.axial"),

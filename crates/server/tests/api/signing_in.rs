@@ -88,3 +88,15 @@ async fn what_a_role_may_not_do_says_whom_to_ask() -> Outcome {
     assert!(refused.body["detail"].as_str().is_some_and(|d| d.contains("apprentice") && d.contains("lead")));
     Ok(())
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_somebody_typed_is_recorded_under_no_other_name() -> Outcome {
+    let house = House::demo().await?;
+    let wick = house.person("wick").await?;
+    let reading = journal("M1", "2.6238");
+    let of_oduya = wick.post_as("oduya", "/builds/SL-046/readings", &reading).await?;
+    assert_eq!(of_oduya.problem(), (403, "somebody_else", ""));
+    assert_eq!(wick.get("/builds/SL-046").await?.body["readings"].as_array().map(Vec::len), Some(0));
+    assert_eq!(wick.post_as("wick", "/builds/SL-046/readings", &reading).await?.status, 200);
+    Ok(())
+}

@@ -1,5 +1,5 @@
 //! The invented engines, named after waders.
-use jagged_pin_core::engine::{Crank, Layout, Nominals, Rods, Station, usual_undersizes};
+use jagged_pin_core::engine::{Crank, Layout, Nominals, Place, Rods, usual_undersizes};
 use jagged_pin_core::maths::{Material, TargetRule};
 use jagged_pin_core::{Length, Unit};
 
@@ -67,7 +67,7 @@ fn layout(unit: Unit, s: &Sizes, thrust: u8, bays: &[&[i16]]) -> Option<Layout> 
     Some(Layout {
         main_nominals: Some(nominals(s.mains)),
         rods: Some(Rods { per_pin: s.per_pin, pin: size(s.pin), nominals: Some(nominals(s.rods)) }),
-        ..Layout::of_mains(mains, Station::main(thrust)?, size(s.main), crank)
+        ..Layout::of_mains(mains, Place::main(thrust), size(s.main), crank)
     })
 }
 

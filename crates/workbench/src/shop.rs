@@ -1,5 +1,6 @@
 //! The people of the shop and its gauge room.
-use jagged_pin_core::gauge::{Gauge, GaugeRange, GaugeType, GaugeUse};
+use jagged_pin_core::engine::GaugeUse;
+use jagged_pin_core::gauge::{Gauge, GaugeRange, GaugeType};
 use jagged_pin_core::units::Person;
 use jagged_pin_core::{Length, Unit};
 use uuid::Uuid;

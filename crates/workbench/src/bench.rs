@@ -1,10 +1,8 @@
 //! Somebody working at the bench: typed texts and decisions that become the facts of a build.
 use std::sync::Arc;
 
-use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::build::{open_request, redacted};
-use jagged_pin_core::engine::{BearingRow, Feature, Method, Part, Position, Scope, Station};
-use jagged_pin_core::gauge::GaugeUse;
+use jagged_pin_core::engine::{BearingRow, Characteristic, Figure, GaugeUse, Place, Position, Read, Role, Scope};
 use jagged_pin_core::log::{
     BlindRequest, Fitting, InspectedPart, Inspection, OrderMoved, OrderStep, Rules, SessionClosed, SessionOpened,
     SetUp, Sign, SignerRole, Source, Stamp, Stamps, Strike, TargetChange, Tray, What, Work, WorkEvent, WorkOrder,
@@ -53,6 +51,7 @@ impl Bench {
             opened_at: Timestamp(at),
             opened_by: by.clone(),
             facts: Vec::new(),
+            known_to: 0,
         };
         let (outside, inside) = match pattern.unit {
             Unit::Inch => ("mic-tenths", "bore-half-tenths"),
@@ -107,8 +106,8 @@ impl Bench {
     ///
     /// # Errors
     /// [`Refusal`] when it makes no sense.
-    pub fn target(&mut self, station: Option<Station>, rule: TargetRule, reason: &str) -> Result<(), Refusal> {
-        let row = station.map_or(BearingRow::Mains, Station::row);
+    pub fn target(&mut self, station: Option<Place>, rule: TargetRule, reason: &str) -> Result<(), Refusal> {
+        let row = station.map_or(BearingRow::Mains, Place::row);
         self.set_target(station, row, rule, reason)
     }
 
@@ -122,13 +121,14 @@ impl Bench {
 
     fn set_target(
         &mut self,
-        station: Option<Station>,
+        station: Option<Place>,
         row: BearingRow,
         rule: TargetRule,
         reason: &str,
     ) -> Result<(), Refusal> {
         let (rule, source) = (Some(rule), TargetSource::BuildersRule);
-        self.record(What::Target(TargetChange { station, row, rule, source, reason: reason.into() })).map(drop)
+        self.record(What::Target(TargetChange { figure: None, station, row, rule, source, reason: reason.into() }))
+            .map(drop)
     }
 
     /// Zeroes the bore gauge at a size.
@@ -197,8 +197,8 @@ impl Bench {
     ///
     /// # Errors
     /// [`Refusal`] when a stamp cannot be.
-    pub fn stamps(&mut self, stamps: &[(Station, &str)]) -> Result<(), Refusal> {
-        let stamp = |(station, text): &(Station, &str)| Stamp { station: *station, text: (*text).into() };
+    pub fn stamps(&mut self, stamps: &[(Place, &str)]) -> Result<(), Refusal> {
+        let stamp = |(station, text): &(Place, &str)| Stamp { station: *station, text: (*text).into() };
         self.record(What::Stamps(Stamps { stamps: stamps.iter().map(stamp).collect() })).map(drop)
     }
 
@@ -230,7 +230,7 @@ impl Bench {
     ///
     /// # Errors
     /// [`Refusal`] when the signs are not seen on that part.
-    pub fn look(&mut self, station: Station, part: InspectedPart, signs: &[Sign]) -> Result<(), Refusal> {
+    pub fn look(&mut self, station: Place, part: InspectedPart, signs: &[Sign]) -> Result<(), Refusal> {
         self.record(What::Inspection(Inspection { station, part, signs: signs.to_vec() })).map(drop)
     }
 
@@ -238,24 +238,22 @@ impl Bench {
     ///
     /// # Errors
     /// [`Refusal`] when there is nothing to compare with, or they took the first readings.
-    pub fn ask_blind(&mut self, whom: Person, station: Station, part: Part) -> Result<Uuid, Refusal> {
-        let feature = Feature::at(station, part).ok_or(Refusal::NoSuchFeature(station))?;
-        self.record(What::Blind(BlindRequest { whom, station, feature }))
+    pub fn ask_blind(&mut self, whom: Person, station: Place, part: Role) -> Result<Uuid, Refusal> {
+        let characteristic = Characteristic::at(station, part).ok_or(Refusal::NoSuchFeature(station))?;
+        self.record(What::Blind(BlindRequest { whom, station, characteristic }))
     }
 
-    fn gauge_for(&self, part: Part) -> String {
-        let of_kind = |u: GaugeUse| self.build.gauges.iter().find(|g| g.measures == u).map(|g| g.id.clone());
-        match part {
-            Part::Journal => self.outside.clone(),
-            Part::Housing | Part::Bore => self.inside.clone(),
-            Part::UpperWall | Part::LowerWall => of_kind(GaugeUse::Wall).unwrap_or_default(),
-            Part::Strip => of_kind(GaugeUse::Gap).unwrap_or_default(),
+    fn gauge_for(&self, characteristic: Characteristic) -> String {
+        match characteristic.row().gauge {
+            GaugeUse::Outside => self.outside.clone(),
+            GaugeUse::Inside => self.inside.clone(),
+            other => self.build.gauges.iter().find(|g| g.measures == other).map(|g| g.id.clone()).unwrap_or_default(),
         }
     }
 
     fn touch(
         &mut self,
-        (station, feature, method): (Station, Feature, Method),
+        (station, characteristic, read): (Place, Characteristic, Read),
         position: Position,
         text: &str,
     ) -> Result<Uuid, Refusal> {
@@ -264,20 +262,20 @@ impl Bench {
         let reference = self.reference.clone().unwrap_or_else(|| usual.show(self.build.unit));
         let typed = TypedEntry {
             station,
-            feature,
+            characteristic,
             position,
-            method,
+            read,
             reference: Some(reference),
-            gauge: self.gauge_for(feature.part()),
+            gauge: self.gauge_for(characteristic),
             text: text.into(),
             unit: self.build.unit,
             source: Source::Typed,
             temperatures: None,
-            blind: open_request(&self.build, self.by.id, station, feature),
+            blind: open_request(&self.build, self.by.id, station, characteristic),
         };
         let seen = redacted(&self.build, self.by.id);
         let seen = seen.as_ref().unwrap_or(&self.build);
-        let understood = understand_entry(&self.build, &evaluate(seen), &typed, false)?;
+        let understood = understand_entry(&self.build, seen, &typed, false)?;
         self.record(What::Reading(understood.reading))
     }
 
@@ -285,33 +283,33 @@ impl Bench {
     ///
     /// # Errors
     /// [`Refusal`] when a text cannot be taken.
-    pub fn journal(&mut self, station: Station, places: [&str; 4]) -> Result<Vec<Uuid>, Refusal> {
-        self.feature(station, Part::Journal, Method::Subtract, &places)
+    pub fn journal(&mut self, station: Place, places: [&str; 4]) -> Result<Vec<Uuid>, Refusal> {
+        self.feature(station, Role::JOURNAL, Read::Size, &places)
     }
 
-    /// Types the touches of a bore by `method`: front, rear, +45 and -45; returns the readings.
+    /// Types the touches of a bore read that way: front, rear, +45 and -45; returns the readings.
     ///
     /// # Errors
     /// [`Refusal`] when a text cannot be taken.
-    pub fn bore(&mut self, station: Station, method: Method, places: &[&str]) -> Result<Vec<Uuid>, Refusal> {
-        self.feature(station, Part::Bore, method, places)
+    pub fn bore(&mut self, station: Place, read: Read, places: &[&str]) -> Result<Vec<Uuid>, Refusal> {
+        self.feature(station, Role::BORE, read, places)
     }
 
     /// Types the touches of any other part as sizes.
     ///
     /// # Errors
     /// [`Refusal`] when a text cannot be taken.
-    pub fn size(&mut self, station: Station, part: Part, places: &[&str]) -> Result<Vec<Uuid>, Refusal> {
-        self.feature(station, part, Method::Subtract, places)
+    pub fn size(&mut self, station: Place, part: Role, places: &[&str]) -> Result<Vec<Uuid>, Refusal> {
+        self.feature(station, part, Read::Size, places)
     }
 
-    fn feature(&mut self, station: Station, part: Part, method: Method, places: &[&str]) -> Result<Vec<Uuid>, Refusal> {
-        let feature = Feature::at(station, part).ok_or(Refusal::NoSuchFeature(station))?;
-        let plan = self.build.plan(feature).to_vec();
+    fn feature(&mut self, station: Place, part: Role, read: Read, places: &[&str]) -> Result<Vec<Uuid>, Refusal> {
+        let characteristic = Characteristic::at(station, part).ok_or(Refusal::NoSuchFeature(station))?;
+        let plan = self.build.plan(characteristic).to_vec();
         let mut ids = Vec::new();
         for (planned, texts) in plan.iter().zip(places) {
             for text in texts.split_whitespace() {
-                ids.push(self.touch((station, feature, method), planned.position, text)?);
+                ids.push(self.touch((station, characteristic, read), planned.position, text)?);
             }
         }
         Ok(ids)
@@ -332,8 +330,8 @@ impl Bench {
     ///
     /// # Errors
     /// [`Refusal`] when there is nothing to accept.
-    pub fn concede(&mut self, station: Station, reason: &str) -> Result<(), Refusal> {
-        let concession = concession_now(&self.build, station, reason.into())?;
+    pub fn concede(&mut self, station: Place, reason: &str) -> Result<(), Refusal> {
+        let concession = concession_now(&self.build, Figure::OIL_CLEARANCE, station, reason.into())?;
         self.record(What::Concession(concession)).map(drop)
     }
 

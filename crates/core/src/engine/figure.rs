@@ -1,0 +1,164 @@
+//! What is judged: figures, the methods that make each out of what was measured, and what each method leaves open.
+//!
+//! A figure is one row of the catalogue ([`super::catalog`]): `value = sum of factor x statistic` over the terms of a
+//! method, and its doubt the terms' doubts combined. Advice on how to prove more is the same terms with one thing changed.
+use serde::Serialize;
+
+use super::characteristic::{Read, Role};
+use super::place::PlaceKind;
+
+/// Something measured that a figure is made of.
+#[derive(Debug, Clone, Copy)]
+pub struct Input {
+    /// What.
+    pub role: Role,
+    /// Read how.
+    pub read: Read,
+    /// What it is measured together with at the bench.
+    pub group: Group,
+    /// When touches of it are asked for.
+    pub asked: Asked,
+    /// Whether it is measured along the whole row before anything else of its group.
+    pub along_row: bool,
+}
+
+/// What is measured together at the bench: the gauges for it lie at hand, and the hand goes from one to the next.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Group {
+    /// What makes the figure: the running clearance of the assembled parts.
+    Running,
+    /// The parts around it, each by itself.
+    Parts,
+}
+
+/// When touches are asked for.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Asked {
+    /// Before everything else: journals along the whole crank.
+    First,
+    /// Always, unless the preferred method replaces it.
+    ByDefault,
+    /// When the preferred method is made of it, when it was begun, or when what was known ended.
+    OnceBegun,
+    /// Never by itself.
+    Never,
+}
+
+/// Which value of a size a term takes.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Statistic {
+    /// The size that counts, by the shop's rule.
+    Effective,
+    /// The mean of the places that count.
+    MeanOfPlaces,
+}
+
+/// What a size leaves open in a figure.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Doubt {
+    /// Calibration, resolution and repeat.
+    InFull,
+    /// Repeat only: the scale cancels.
+    Feel,
+    /// Zeroing, resolution and repeat of a gauge that was set to the other part.
+    Zeroed,
+    /// Half a printed step.
+    PrintedStep,
+}
+
+/// One term of a method.
+#[derive(Debug, Clone, Copy)]
+pub struct Term {
+    /// Added or taken off, and how often.
+    pub factor: i8,
+    /// What.
+    pub role: Role,
+    /// Read how.
+    pub read: Read,
+    /// Which of its values.
+    pub statistic: Statistic,
+    /// What it leaves open.
+    pub doubt: Doubt,
+    /// Whether the catalogue's figure serves while it is not measured.
+    pub by_catalogue: bool,
+    /// Whether a finer gauge on it is worth proposing.
+    pub finer_gauge: bool,
+    /// Whether its places are shown by themselves, as the ends of the bearing.
+    pub ends: bool,
+}
+
+/// When a method may decide.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Judges {
+    /// Always.
+    Always,
+    /// When everything was measured, or the shop prefers it in spite of catalogue figures.
+    MeasuredOrPreferred,
+    /// Only where the rules let it: else it is a cross-check.
+    WhenRulesLetIt,
+}
+
+/// A method by which the same gauges would prove more.
+#[derive(Debug, Clone, Copy)]
+pub struct Transfer {
+    /// The method.
+    pub to: &'static str,
+    /// Which measured thing's gauge would be used for which of its terms, where they differ.
+    pub roles: &'static [(Role, Role)],
+}
+
+/// How a figure is obtained.
+#[derive(Debug)]
+pub struct MethodRow {
+    /// How it is written in data.
+    pub id: &'static str,
+    /// What it is made of.
+    pub terms: &'static [Term],
+    /// When it may decide.
+    pub judges: Judges,
+    /// What need not be measured where this method is preferred.
+    pub replaces: &'static [Role],
+    /// The method that would prove more.
+    pub transfer: Option<Transfer>,
+    /// The term that unequal temperatures are written down at.
+    pub warm_at: Option<Role>,
+}
+
+/// When a figure is wanted.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Wanting {
+    /// Of every engine that has the place.
+    Always,
+    /// Once it was begun or has a target.
+    OnceBegun,
+}
+
+/// The largest value anybody believes.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Believable {
+    /// A fraction of the journal: 50 is a fiftieth.
+    PartOfJournal(i64),
+    /// So many nanometres.
+    UpTo(i64),
+}
+
+/// What is known about a figure: one row of the catalogue.
+#[derive(Debug)]
+pub struct FigureRow {
+    /// How it is written in data.
+    pub id: &'static str,
+    /// The kinds of place that have it.
+    pub at: &'static [PlaceKind],
+    /// What it is made of, in the order it is looked at.
+    pub inputs: &'static [Input],
+    /// The methods, the one that proves most first.
+    pub methods: &'static [MethodRow],
+    /// When it is wanted.
+    pub wanted: Wanting,
+    /// The largest value anybody believes.
+    pub believable: Believable,
+    /// Whether fitted shells promise it.
+    pub fitted: bool,
+}

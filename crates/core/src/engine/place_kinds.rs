@@ -1,0 +1,347 @@
+//! Where on an engine something is: kinds of place, the places of each kind, and the groups that deeds are done to.
+//!
+//! A kind of place is one row of [`PLACE_KINDS`]: its letter, how many an engine has, which bearing row it belongs to and
+//! what carries its journal. Mains `M1`, `M2`, ... and pins `P1`, `P2`, ... are counted along the crank from the front,
+//! rods `R1`, `R2`, ... along the pins, so that with two rods to a pin `R3` and `R4` run on `P2`.
+use std::fmt;
+use std::str::FromStr;
+
+use serde::{Deserialize, Serialize};
+use thiserror::Error;
+
+use super::catalog::Characteristic;
+use super::characteristic::Role;
+use super::layout::Layout;
+use super::place::{BearingRow, Place, PlaceKind};
+
+/// What is known about a kind of place.
+#[derive(Debug)]
+pub struct PlaceKindRow {
+    /// The kind.
+    pub kind: PlaceKind,
+    /// The letter its places are written with.
+    pub letter: &'static str,
+    /// All of them together, as a deed names them.
+    pub plural: &'static str,
+    /// How many an engine has.
+    pub count: fn(&Layout) -> usize,
+    /// The row of bearings it belongs to.
+    pub row: BearingRow,
+    /// Whether it is a bearing: something with a housing that a journal runs in.
+    pub bearing: bool,
+    /// Where the journal of its bearing is, by the number of the bearing; itself for a main.
+    pub journal: fn(&Layout, u8) -> Place,
+    /// The first bearing on it, by its number; itself where it is a bearing.
+    pub first_bearing: fn(&Layout, u8) -> Place,
+}
+
+/// The kinds of place, in the order of the work.
+pub const PLACE_KINDS: [PlaceKindRow; 3] = [
+    PlaceKindRow {
+        kind: PlaceKind::Main,
+        letter: "M",
+        plural: "mains",
+        count: |layout| usize::from(layout.mains),
+        row: BearingRow::Mains,
+        bearing: true,
+        journal: |_, n| Place::main(n),
+        first_bearing: |_, n| Place::main(n),
+    },
+    PlaceKindRow {
+        kind: PlaceKind::Pin,
+        letter: "P",
+        plural: "pins",
+        // Pins are places of their own only where rods are built.
+        count: |layout| if layout.rods.is_some() { layout.pins() } else { 0 },
+        row: BearingRow::Rods,
+        bearing: false,
+        journal: |_, n| Place::pin(n),
+        first_bearing: |layout, n| {
+            Place::rod(n.max(1).saturating_sub(1).saturating_mul(layout.rods_per_pin()).saturating_add(1))
+        },
+    },
+    PlaceKindRow {
+        kind: PlaceKind::Rod,
+        letter: "R",
+        plural: "rods",
+        count: Layout::rod_count,
+        row: BearingRow::Rods,
+        bearing: true,
+        journal: |layout, n| Place::pin((n.max(1).saturating_sub(1) / layout.rods_per_pin()).saturating_add(1)),
+        first_bearing: |_, n| Place::rod(n),
+    },
+];
+
+impl PlaceKind {
+    /// What is known about it.
+    pub fn row(self) -> &'static PlaceKindRow {
+        // Every kind has its row: a test counts them.
+        PLACE_KINDS.iter().find(|row| row.kind == self).unwrap_or(&PLACE_KINDS[0])
+    }
+}
+
+impl Place {
+    /// The row of bearings it belongs to; a pin carries rods.
+    pub fn row(self) -> BearingRow {
+        self.kind().row().row
+    }
+
+    /// Whether it is a bearing: a main or a big end, not a pin.
+    pub fn is_bearing(self) -> bool {
+        self.kind().row().bearing
+    }
+}
+
+impl fmt::Display for Place {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        write!(f, "{}{}", self.kind().row().letter, self.number())
+    }
+}
+
+/// A text that names no place, or no group of places.
+#[derive(Debug, Clone, PartialEq, Eq, Error)]
+#[error("\"{0}\" is no place: mains are M1, M2, ..., pins P1, ..., rods R1, ...")]
+pub struct NoSuchName(String);
+
+impl FromStr for Place {
+    type Err = NoSuchName;
+
+    fn from_str(text: &str) -> Result<Self, NoSuchName> {
+        let upper = text.to_ascii_uppercase();
+        let of_kind = |row: &PlaceKindRow| {
+            let number = upper.strip_prefix(row.letter)?.parse().ok().filter(|n| *n > 0)?;
+            Some(Place::new(row.kind, number))
+        };
+        PLACE_KINDS.iter().find_map(of_kind).ok_or_else(|| NoSuchName(text.to_owned()))
+    }
+}
+
+impl TryFrom<String> for Place {
+    type Error = NoSuchName;
+    fn try_from(text: String) -> Result<Self, NoSuchName> {
+        text.parse()
+    }
+}
+
+impl From<Place> for String {
+    fn from(place: Place) -> String {
+        place.to_string()
+    }
+}
+
+impl BearingRow {
+    /// Its bearings as the scope of a deed.
+    pub const fn scope(self) -> Scope {
+        match self {
+            BearingRow::Mains => Scope::Mains,
+            BearingRow::Rods => Scope::Rods,
+        }
+    }
+}
+
+impl Layout {
+    /// Number of places of a kind.
+    pub fn count(&self, kind: PlaceKind) -> usize {
+        (kind.row().count)(self)
+    }
+
+    /// The places of a kind, from the front.
+    pub fn of_kind(&self, kind: PlaceKind) -> impl Iterator<Item = Place> + use<> {
+        let last = u8::try_from(self.count(kind)).unwrap_or(u8::MAX);
+        (1..=last).map(move |n| Place::new(kind, n))
+    }
+
+    /// The bearings of a row, from the front.
+    pub fn bearings(&self, row: BearingRow) -> impl Iterator<Item = Place> + use<> {
+        let kinds = PLACE_KINDS.iter().filter(move |k| k.bearing && k.row == row);
+        kinds.flat_map(|k| self.of_kind(k.kind)).collect::<Vec<_>>().into_iter()
+    }
+
+    /// Every bearing: mains, then rods, from the front.
+    pub fn all_bearings(&self) -> impl Iterator<Item = Place> + use<> {
+        BearingRow::ALL.into_iter().flat_map(|row| self.bearings(row)).collect::<Vec<_>>().into_iter()
+    }
+
+    /// Every place: mains, pins, rods.
+    pub fn places(&self) -> impl Iterator<Item = Place> + use<> {
+        PLACE_KINDS.iter().flat_map(|k| self.of_kind(k.kind)).collect::<Vec<_>>().into_iter()
+    }
+
+    /// A place by number, in the order of [`Layout::places`]; absent where the engine has no such place.
+    pub fn place_index(&self, place: Place) -> Option<usize> {
+        let n = usize::from(place.number()).checked_sub(1)?;
+        let before = PLACE_KINDS.iter().take_while(|k| k.kind != place.kind()).map(|k| (k.count)(self)).sum::<usize>();
+        (n < self.count(place.kind())).then_some(before + n)
+    }
+
+    /// Number of places.
+    pub fn place_count(&self) -> usize {
+        PLACE_KINDS.iter().map(|k| (k.count)(self)).sum()
+    }
+
+    /// Whether the engine has that place.
+    pub fn has(&self, place: Place) -> bool {
+        self.place_index(place).is_some()
+    }
+
+    /// Where the journal of a bearing is: a main has its own, a rod runs on a pin.
+    pub fn journal_of(&self, place: Place) -> Place {
+        (place.kind().row().journal)(self, place.number())
+    }
+
+    /// Where a thing of that role is measured for a figure of that place: at the place itself, else at its journal.
+    pub fn place_with(&self, place: Place, role: Role) -> Place {
+        if Characteristic::at(place, role).is_some() { place } else { self.journal_of(place) }
+    }
+
+    /// The first bearing on a place: a pin's first rod, or the bearing itself.
+    pub fn bearing_on(&self, place: Place) -> Place {
+        (place.kind().row().first_bearing)(self, place.number())
+    }
+}
+
+/// What something was done to: one place, or a whole group.
+///
+/// ```
+/// use jagged_pin_core::engine::{Place, Scope};
+/// let rods: Scope = "rods".parse().unwrap();
+/// assert!(rods.covers(Place::rod(3)) && !rods.covers(Place::pin(3)));
+/// assert_eq!("P2".parse(), Ok(Scope::One(Place::pin(2))));
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[serde(try_from = "String", into = "String")]
+pub enum Scope {
+    /// One place.
+    One(Place),
+    /// Every main.
+    Mains,
+    /// Every pin.
+    Pins,
+    /// Every rod.
+    Rods,
+    /// The whole crank: mains and pins.
+    Crank,
+}
+
+/// The groups, each with the kinds of place it holds.
+const GROUPS: [(Scope, &str, &[PlaceKind]); 4] = [
+    (Scope::Mains, "mains", &[PlaceKind::Main]),
+    (Scope::Pins, "pins", &[PlaceKind::Pin]),
+    (Scope::Rods, "rods", &[PlaceKind::Rod]),
+    (Scope::Crank, "crank", &[PlaceKind::Main, PlaceKind::Pin]),
+];
+
+impl Scope {
+    fn group(self) -> Option<&'static (Scope, &'static str, &'static [PlaceKind])> {
+        GROUPS.iter().find(|(scope, ..)| *scope == self)
+    }
+
+    /// Whether the place is within it.
+    pub fn covers(self, place: Place) -> bool {
+        match self {
+            Scope::One(one) => one == place,
+            group => group.group().is_some_and(|(_, _, kinds)| kinds.contains(&place.kind())),
+        }
+    }
+}
+
+impl fmt::Display for Scope {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self {
+            Scope::One(place) => place.fmt(f),
+            group => f.write_str(group.group().map_or("", |(_, name, _)| name)),
+        }
+    }
+}
+
+impl FromStr for Scope {
+    type Err = NoSuchName;
+
+    fn from_str(text: &str) -> Result<Self, NoSuchName> {
+        let group = GROUPS.iter().find(|(_, name, _)| *name == text).map(|(scope, ..)| *scope);
+        group.map_or_else(|| text.parse().map(Scope::One), Ok)
+    }
+}
+
+impl TryFrom<String> for Scope {
+    type Error = NoSuchName;
+    fn try_from(text: String) -> Result<Self, NoSuchName> {
+        text.parse()
+    }
+}
+
+impl From<Scope> for String {
+    fn from(scope: Scope) -> String {
+        scope.to_string()
+    }
+}
+
+/// Both are written as texts in the API document.
+#[cfg(feature = "schema")]
+mod schema {
+    use std::borrow::Cow;
+
+    use utoipa::openapi::RefOr;
+    use utoipa::openapi::schema::{ObjectBuilder, Schema, Type};
+    use utoipa::{PartialSchema, ToSchema};
+
+    use super::{Place, Scope};
+
+    fn text(example: &str) -> RefOr<Schema> {
+        ObjectBuilder::new().schema_type(Type::String).examples([example]).into()
+    }
+
+    impl PartialSchema for Place {
+        fn schema() -> RefOr<Schema> {
+            text("M4")
+        }
+    }
+
+    impl ToSchema for Place {
+        fn name() -> Cow<'static, str> {
+            "Place".into()
+        }
+    }
+
+    impl PartialSchema for Scope {
+        fn schema() -> RefOr<Schema> {
+            text("mains")
+        }
+    }
+
+    impl ToSchema for Scope {
+        fn name() -> Cow<'static, str> {
+            "Scope".into()
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn every_kind_has_one_row_and_a_letter_of_its_own() {
+        for (i, row) in PLACE_KINDS.iter().enumerate() {
+            assert_eq!(row.kind.row().letter, row.letter);
+            assert!(PLACE_KINDS[..i].iter().all(|other| other.letter != row.letter && other.kind != row.kind));
+            let text = Place::new(row.kind, 2).to_string();
+            assert_eq!(text.to_lowercase().parse(), Ok(Place::new(row.kind, 2)));
+        }
+    }
+
+    #[test]
+    fn what_names_no_place_is_refused() {
+        for text in ["", "M", "M0", "M256", "X1", "4", "main4", "M-1"] {
+            assert!(text.parse::<Place>().is_err(), "{text}");
+        }
+    }
+
+    #[test]
+    fn groups_are_named_and_hold_their_places() {
+        assert_eq!("crank".parse(), Ok(Scope::Crank));
+        assert_eq!(Scope::Crank.to_string(), "crank");
+        assert!(Scope::Crank.covers(Place::pin(1)) && !Scope::Crank.covers(Place::rod(1)));
+        assert!("clutch".parse::<Scope>().is_err());
+    }
+}

@@ -1,0 +1,86 @@
+//! Evaluated builds, kept for a while: what follows from a build is worked out once and shared by its view, the answer to
+//! the write that made it, and whoever asks next. Nothing here is authority; all of it may be thrown away at any time.
+use std::num::NonZeroUsize;
+use std::sync::atomic::{AtomicU64, Ordering};
+use std::sync::{Arc, Mutex, PoisonError};
+
+use jagged_pin_core::Build;
+use jagged_pin_core::assess::{Assessment, evaluate};
+use jagged_pin_core::build::{open_requests, redacted};
+use jagged_pin_core::log::BlindRequest;
+use jagged_pin_core::log::{Fact, What};
+use lru::LruCache;
+use uuid::Uuid;
+
+/// A build as somebody may see it, with everything that follows from it.
+#[derive(Debug)]
+pub struct Evaluated {
+    /// The build, without what must stay hidden from them.
+    pub build: Arc<Build>,
+    /// What follows.
+    pub assessment: Assessment,
+    /// What they are asked to measure blind.
+    pub asked: Vec<(Uuid, BlindRequest)>,
+}
+
+/// The build, its number, and who sees it where something is hidden from them.
+type Key = (Uuid, u32, Option<Uuid>);
+
+/// Builds evaluated lately.
+pub struct EvaluatedBuilds {
+    kept: Mutex<LruCache<Key, Arc<Evaluated>>>,
+    evaluations: AtomicU64,
+}
+
+impl std::fmt::Debug for EvaluatedBuilds {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        f.debug_struct("EvaluatedBuilds").finish_non_exhaustive()
+    }
+}
+
+/// Evaluated builds kept: the last two states of what a shop works on at one time.
+const KEPT: NonZeroUsize = NonZeroUsize::MIN.saturating_add(63);
+
+impl Default for EvaluatedBuilds {
+    fn default() -> Self {
+        EvaluatedBuilds { kept: Mutex::new(LruCache::new(KEPT)), evaluations: AtomicU64::new(0) }
+    }
+}
+
+impl EvaluatedBuilds {
+    /// The build as `viewer` may see it, evaluated.
+    pub fn of(&self, build: &Arc<Build>, viewer: Uuid) -> Arc<Evaluated> {
+        let asked = open_requests(build, viewer);
+        let key = (build.id, build.seq(), (!asked.is_empty()).then_some(viewer));
+        if let Some(known) = self.kept().get(&key) {
+            return Arc::clone(known);
+        }
+        let seen = redacted(build, viewer).map_or_else(|| Arc::clone(build), Arc::new);
+        self.evaluations.fetch_add(1, Ordering::Relaxed);
+        let evaluated = Arc::new(Evaluated { assessment: evaluate(&seen), build: seen, asked });
+        self.kept().put(key, Arc::clone(&evaluated));
+        evaluated
+    }
+
+    /// The same, as the build was after fact `seq`.
+    pub fn at(&self, build: &Arc<Build>, seq: u32, viewer: Uuid) -> Arc<Evaluated> {
+        // Whoever was ever asked to measure blind may have been shown less then than now: that has to be looked at.
+        let asked = |f: &Fact| matches!(&f.what, What::Blind(b) if b.whom.id == viewer);
+        if !build.facts.iter().any(asked)
+            && let Some(known) = self.kept().get(&(build.id, seq, None))
+        {
+            return Arc::clone(known);
+        }
+        let facts = build.facts.iter().take_while(|f| f.seq <= seq).cloned().collect();
+        self.of(&Arc::new(Build { facts, ..build.without_facts() }), viewer)
+    }
+
+    /// How many builds were evaluated here so far.
+    pub fn evaluations(&self) -> u64 {
+        self.evaluations.load(Ordering::Relaxed)
+    }
+
+    fn kept(&self) -> std::sync::MutexGuard<'_, LruCache<Key, Arc<Evaluated>>> {
+        self.kept.lock().unwrap_or_else(PoisonError::into_inner)
+    }
+}

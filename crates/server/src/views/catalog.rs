@@ -1,0 +1,144 @@
+//! The catalogue as the API shows it: what can be measured where, and which figures are made of it.
+use jagged_pin_core::engine::{
+    BearingRow, Characteristic, Figure, GaugeUse, Group, Input, Method, MethodRow, PLACE_KINDS, PartKind, PlaceKind,
+    Read, Role,
+};
+use serde::Serialize;
+use utoipa::ToSchema;
+
+/// Everything that can be measured and judged.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct CatalogView {
+    /// The kinds of place, in the order of the work.
+    pub places: Vec<PlaceKindView>,
+    /// What can be measured, in the order of the work.
+    pub characteristics: Vec<CharacteristicView>,
+    /// What is judged.
+    pub figures: Vec<FigureView>,
+}
+
+/// A kind of place.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct PlaceKindView {
+    /// The kind.
+    pub kind: PlaceKind,
+    /// The letter its places are written with.
+    pub letter: &'static str,
+    /// All of them together, as a deed names them.
+    pub plural: &'static str,
+    /// The row of bearings it belongs to.
+    pub row: BearingRow,
+    /// Whether it is a bearing.
+    pub bearing: bool,
+}
+
+/// Something that can be measured.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct CharacteristicView {
+    /// Its name in data.
+    pub id: Characteristic,
+    /// The kinds of place that have it.
+    pub at: Vec<PlaceKind>,
+    /// What it is in the figures made of it.
+    pub role: Role,
+    /// The part whose evidence it is.
+    pub part: PartKind,
+    /// What it is measured with.
+    pub gauge: GaugeUse,
+    /// How it can be read.
+    pub reads: Vec<Read>,
+    /// Whether what was read one way is kept apart from what was read another way.
+    pub reads_apart: bool,
+    /// Whether the gauge is checked in before it is used.
+    pub checked_gauge: bool,
+}
+
+/// Something that is judged.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct FigureView {
+    /// Its name in data.
+    pub id: Figure,
+    /// The kinds of place that have it.
+    pub at: Vec<PlaceKind>,
+    /// What it is made of, in the order it is looked at.
+    pub inputs: Vec<InputView>,
+    /// The methods, the one that proves most first.
+    pub methods: Vec<MethodView>,
+}
+
+/// Something measured that a figure is made of.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct InputView {
+    /// What.
+    pub role: Role,
+    /// Read how.
+    pub read: Read,
+    /// What it is measured together with at the bench.
+    pub group: Group,
+}
+
+/// A method.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct MethodView {
+    /// Its name in data.
+    pub id: Method,
+    /// What it is made of.
+    pub terms: Vec<TermView>,
+}
+
+/// A term of a method.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct TermView {
+    /// Added or taken off, and how often.
+    pub factor: i8,
+    /// What.
+    pub role: Role,
+    /// Read how.
+    pub read: Read,
+}
+
+fn characteristic(id: Characteristic) -> CharacteristicView {
+    let row = id.row();
+    CharacteristicView {
+        id,
+        at: row.at.to_vec(),
+        role: row.role,
+        part: row.part,
+        gauge: row.gauge,
+        reads: row.reads.to_vec(),
+        reads_apart: row.reads_apart,
+        checked_gauge: row.checked_gauge,
+    }
+}
+
+fn figure(id: Figure) -> FigureView {
+    let input = |i: &Input| InputView { role: i.role, read: i.read, group: i.group };
+    let method = |m: &MethodRow| MethodView {
+        id: Method::of(m),
+        terms: m.terms.iter().map(|t| TermView { factor: t.factor, role: t.role, read: t.read }).collect(),
+    };
+    FigureView {
+        id,
+        at: id.row().at.to_vec(),
+        inputs: id.inputs().iter().map(input).collect(),
+        methods: id.row().methods.iter().map(method).collect(),
+    }
+}
+
+impl CatalogView {
+    /// The whole catalogue.
+    pub fn whole() -> Self {
+        let place = |k: &jagged_pin_core::engine::PlaceKindRow| PlaceKindView {
+            kind: k.kind,
+            letter: k.letter,
+            plural: k.plural,
+            row: k.row,
+            bearing: k.bearing,
+        };
+        CatalogView {
+            places: PLACE_KINDS.iter().map(place).collect(),
+            characteristics: Characteristic::all().map(characteristic).collect(),
+            figures: Figure::all().map(figure).collect(),
+        }
+    }
+}

@@ -1,0 +1,98 @@
+import type { Characteristic, FigureAssessment, Measured, Method, Read, Role, Row, Schemas } from "./client";
+
+type Catalog = Schemas["CatalogView"];
+
+let kept: Catalog | undefined;
+
+/** Keeps what can be measured and judged: nothing is drawn before it is there. */
+export function keepCatalog(catalog: Catalog): void {
+  kept = catalog;
+}
+
+function catalog(): Catalog {
+  if (!kept) throw new Error("the catalogue has not been kept yet");
+  return kept;
+}
+
+function found<T>(row: T | undefined, name: string): T {
+  if (!row) throw new Error(`the catalogue has no ${name}`);
+  return row;
+}
+
+/** The row of something that can be measured. */
+export function characteristicRow(id: Characteristic): Schemas["CharacteristicView"] {
+  return found(
+    catalog().characteristics.find((c) => c.id === id),
+    id,
+  );
+}
+
+/** What it is in the figures made of it. */
+export function roleOf(id: Characteristic): Role {
+  return characteristicRow(id).role;
+}
+
+/** The kind of a place, by the letters it is written with. */
+function placeKind(place: string): Schemas["PlaceKindView"] | undefined {
+  return catalog().places.find((k) => k.letter === place.replace(/\d+$/, ""));
+}
+
+/** The row of bearings a place belongs to. */
+export function rowOf(place: string): Row | undefined {
+  return placeKind(place)?.row;
+}
+
+/** All places of the kind of this one, as a deed names them. */
+export function allLike(place: string): string {
+  return placeKind(place)?.plural ?? place;
+}
+
+/** Whether a text begins like the name of a place, whole or not. */
+export function beginsAPlace(text: string): boolean {
+  const letters = text.trim().toUpperCase().replace(/\d+$/, "");
+  return letters !== "" && catalog().places.some((k) => k.letter === letters);
+}
+
+function figureRow(id: Schemas["Figure"]): Schemas["FigureView"] {
+  return found(
+    catalog().figures.find((f) => f.id === id),
+    id,
+  );
+}
+
+/** What somebody measures together with it. */
+export function groupOf(m: Pick<Measured, "characteristic" | "read">): Schemas["Group"] {
+  const role = roleOf(m.characteristic);
+  const inputs = catalog().figures.flatMap((f) => f.inputs.filter((i) => i.role === role));
+  return (inputs.find((i) => i.read === m.read) ?? inputs[0])?.group ?? "running";
+}
+
+/** How the method reads something; nothing where it is not made of it. */
+export function readBy(f: Schemas["Figure"], method: Method, role: Role): Read | undefined {
+  return figureRow(f)
+    .methods.find((m) => m.id === method)
+    ?.terms.find((t) => t.role === role)?.read;
+}
+
+/** How something is read at the bench: as it is preferred, where there is a choice. */
+export function readAt(id: Characteristic, preferred: Read): Read {
+  const { reads } = characteristicRow(id);
+  return reads.includes(preferred) ? preferred : (reads[0] ?? "size");
+}
+
+/** What is known of one of its parts, read that way where that is kept apart. */
+export function measured(f: FigureAssessment, role: Role, read: Read): Measured | undefined {
+  const of = f.measured.filter((m) => m.role === role);
+  return of.find((m) => m.read === read) ?? of[0];
+}
+
+/** What it is made of and known of it, each part once: as the judged method reads it. */
+export function sizesInUse(f: FigureAssessment): Measured[] {
+  const method = (f.judged ?? f.methods[0])?.method;
+  return f.measured.filter((m) => {
+    const others = f.measured.filter((o) => o.role === m.role && o !== m && o.size);
+    if (others.length === 0) return m.size != null;
+    const read = (method && readBy(f.figure, method, m.role)) ?? others[0]?.read;
+    return m.size != null && m.read === read;
+  });
+}
