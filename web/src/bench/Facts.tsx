@@ -1,5 +1,5 @@
 import type { ReactNode } from "react";
-import { roleOf, sizesInUse } from "../api/catalog";
+import { readBy, roleOf, sizesInUse } from "../api/catalog";
 import type { Build, FigureAssessment, Measured, Role, Schemas, Unit } from "../api/client";
 import { Digits, Figure } from "../shared/Figure";
 import { stepPhrase, stepText, stepWord } from "../shared/figure";
@@ -47,7 +47,8 @@ export function Facts(props: FactsProps) {
   const { judged, target, concession, methods } = station;
   const judgedBy = methods.find((m) => m.method === judged?.method) ?? methods[0];
   const sizes = sizesInUse(station).filter((m) => shapeOf(m).length > 0);
-  const spread = Math.max(0, ...sizes.map((m) => m.size?.max_spread ?? 0));
+  const isUsed = (m: Measured) => judgedBy && readBy(station.figure, judgedBy.method, m.role) !== undefined;
+  const spread = Math.max(0, ...sizes.filter(isUsed).map((m) => m.size?.max_spread ?? 0));
   // Three methods that agree are named once; the proof has their figures.
   const many = station.agreements.filter((a) => a.agree).length > 1;
   return (
