@@ -1,5 +1,6 @@
 //! Everything that a version says about a build, a line for each thing: what must not change by itself.
 
+use std::collections::BTreeMap;
 use std::fmt::Write;
 
 use jagged_pin_core::assess::{Assessment, Row, Wanted, evaluate};
@@ -12,10 +13,22 @@ use jagged_pin_core::{Build, Length};
 use serde::Serialize;
 use serde_json::Value;
 
+/// The same with its fields in the order of their names, whichever order this build of the library keeps.
+fn sorted(value: Value) -> Value {
+    match value {
+        Value::Object(fields) => {
+            let fields: BTreeMap<String, Value> = fields.into_iter().map(|(name, v)| (name, sorted(v))).collect();
+            Value::Object(fields.into_iter().collect())
+        }
+        Value::Array(all) => Value::Array(all.into_iter().map(sorted).collect()),
+        other => other,
+    }
+}
+
 fn word(value: &impl Serialize) -> String {
     match serde_json::to_value(value).unwrap_or_default() {
         Value::String(text) => text,
-        other => other.to_string(),
+        other => sorted(other).to_string(),
     }
 }
 
