@@ -1,15 +1,30 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
 import { api, type Schemas, unwrap } from "../api/client";
 import { type Cell, onDial } from "./cells";
 import { gaugeUse, type Means } from "./useBench";
 
 export type Echo = Schemas["EntryEcho"];
 
+/** How long nothing more is typed before the server is asked, in milliseconds. */
+const SETTLES = 90;
+
+/** A value once it has stayed the same for a while. */
+export function useSettled<T>(value: T, ms: number): T {
+  const [settled, setSettled] = useState(value);
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(value), ms);
+    return () => clearTimeout(timer);
+  }, [value, ms]);
+  return settled;
+}
+
 type EchoOptions = { code: string; cell: Cell | undefined; text: string; means: Means; seq: number };
 
 /** What the server understands of the text in a cell, while it is typed. */
 export function useEcho({ code, cell, text, means, seq }: EchoOptions) {
-  const typed = text.trim();
+  const now = text.trim();
+  const typed = useSettled(now, SETTLES);
   const { unit } = means;
   const gauge = cell ? means.gauges[gaugeUse(cell)] : "";
   const reference = cell && onDial(cell) ? means.referenceFor(cell) : undefined;
@@ -37,11 +52,12 @@ export function useEcho({ code, cell, text, means, seq }: EchoOptions) {
         }),
       );
     },
-    enabled: cell !== undefined && typed !== "",
+    // While the hand types on, or is in another cell, an old text is nobody's question.
+    enabled: cell !== undefined && typed !== "" && typed === now,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 20_000,
     placeholderData: keepPreviousData,
   });
-  const fresh = typed !== "" && !query.isPlaceholderData;
+  const fresh = typed === now && typed !== "" && !query.isPlaceholderData;
   return { echo: fresh ? query.data : undefined, error: fresh ? query.error : null };
 }
