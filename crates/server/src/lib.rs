@@ -1,8 +1,8 @@
 //! The API of Jagged Pin and its web application.
 //!
-//! [`app`] makes the router from an [`AppState`]. Handlers stand in `routes`, one module per resource,
-//! and are thin: they read the request ([`extract`]), ask who it is ([`auth`]), load from the store, let
-//! the core decide, and answer with a view ([`view`]) or a [`problem::Problem`]. The OpenAPI document is
+//! [`app`] makes the router from an [`AppState`]. Handlers stand in `api`, one module per resource,
+//! and are thin: they read the request ([`http::extract`]), ask who it is ([`http::auth`]), load from the store, let
+//! the core decide, and answer with a view ([`views`]) or a [`http::problem::Problem`]. The OpenAPI document is
 //! generated from them ([`openapi`]).
 //!
 //! The server keeps nothing that another instance would need: sessions are in the database, and live

@@ -122,6 +122,18 @@ describe("sending what was typed", () => {
     expect(sender.snapshot().waiting).toMatchObject([{ id: "bad", refused: { code: "internal" } }]);
   });
 
+  it("does not overlook what is typed while it finds nothing more to send", async () => {
+    const sent = answering(() => kept);
+    await sender.signedIn("oduya");
+    for (let i = 0; i < 20; i += 1) {
+      await sender.add(entry(`e${i}`, i));
+      // A different moment of the look under way each time.
+      for (let turn = 0; turn < i; turn += 1) await Promise.resolve();
+    }
+    await until(() => expect(sent).toHaveLength(20));
+    await until(() => expect(sender.snapshot().waiting).toEqual([]));
+  });
+
   it("gives back what was refused, and goes on with the next", async () => {
     answering((id) => (id === "far" ? problem(422, "out_of_band") : kept));
     await sender.signedIn("oduya");

@@ -33,6 +33,8 @@ export class Sender {
   #told = new Set<(told: Told) => void>();
   #by: string | undefined;
   #busy = false;
+  /** Something was added while the last look was under way. */
+  #lookAgain = false;
   #later: ReturnType<typeof setTimeout> | undefined;
   #failed = new Map<string, number>();
   /** On their way into the browser's store, or out of it. */
@@ -96,13 +98,20 @@ export class Sender {
   }
 
   #pump(): void {
-    if (this.#busy || this.#by === undefined) return;
+    if (this.#by === undefined) return;
+    if (this.#busy) {
+      this.#lookAgain = true;
+      return;
+    }
     clearTimeout(this.#later);
     this.#busy = true;
-    void this.#next().then((wait) => {
+    this.#lookAgain = false;
+    // Whatever went wrong on the way, what waits is tried again.
+    const next = this.#next().catch(() => TRY_AGAIN);
+    void next.then((wait) => {
       this.#busy = false;
-      if (wait === undefined) return;
-      this.#later = setTimeout(() => this.#pump(), wait);
+      const after = wait ?? (this.#lookAgain ? 0 : undefined);
+      if (after !== undefined) this.#later = setTimeout(() => this.#pump(), after);
     });
   }
 
