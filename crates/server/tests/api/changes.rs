@@ -1,4 +1,5 @@
 //! What a write answers: what it changed, and nothing else.
+use reqwest::Method;
 use serde_json::{Value, json};
 use uuid::Uuid;
 
@@ -99,6 +100,25 @@ async fn a_reading_answers_its_own_figure_only() -> Outcome {
     assert_eq!(figures.iter().map(|f| f["station"].clone()).collect::<Vec<_>>(), [json!("M7")]);
     assert_eq!(changes["readings"].as_array().map(Vec::len), Some(1));
     assert_eq!(changes["whole"], Value::Null);
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_write_evaluates_the_build_once_and_whoever_looks_afterwards_not_at_all() -> Outcome {
+    let house = House::demo().await?;
+    let person = house.person("oduya").await?;
+    person.get("/builds/SL-041").await?;
+    let before = house.evaluations();
+    let path = "/builds/SL-041/readings";
+    for text in ["2.6238", "38", "39"] {
+        assert_eq!(
+            person.raw(Method::POST, path, Some(("application/json", journal("M7", text).to_string()))).await?.status(),
+            200
+        );
+    }
+    assert_eq!(house.evaluations() - before, 3);
+    house.person("wick").await?.get("/builds/SL-041").await?;
+    assert_eq!(house.evaluations() - before, 3);
     Ok(())
 }
 

@@ -17,6 +17,7 @@ pub type Outcome<T = ()> = Result<T, Box<dyn std::error::Error + Send + Sync>>;
 /// A running server. Dropping it stops it.
 pub struct House {
     pub base: String,
+    evaluations: Box<dyn Fn() -> u64 + Send + Sync>,
     _stop: oneshot::Sender<()>,
     _stopping: watch::Sender<bool>,
     database: TestDatabase,
@@ -68,9 +69,16 @@ impl House {
         if let Some(hub) = hub {
             state.gauge_hub = hub.into();
         }
+        let evaluated = std::sync::Arc::clone(&state.evaluated);
+        let evaluations = Box::new(move || evaluated.evaluations());
         let (stop, asked) = oneshot::channel::<()>();
         tokio::spawn(serve(listener, state, async move { drop(asked.await) }));
-        Ok(House { base, _stop: stop, _stopping: stopping, database })
+        Ok(House { base, evaluations, _stop: stop, _stopping: stopping, database })
+    }
+
+    /// How many builds this server has evaluated so far.
+    pub fn evaluations(&self) -> u64 {
+        (self.evaluations)()
     }
 
     /// A second server over the same database.
