@@ -268,6 +268,8 @@ fn rows_of_a_file_mean_what_they_would_mean_typed_one_after_the_other() {
         characteristic: feature.into(),
         axial: "front".into(),
         angle: "0".into(),
+        track: String::new(),
+        part: String::new(),
         read: if feature == "main_bearing" { "direct".into() } else { String::new() },
         reference: "2.6240".into(),
         gauge: if feature == "main_bearing" { "bore-tenths".into() } else { "mic-tenths".into() },

@@ -4,7 +4,7 @@ mod stock;
 
 use jagged_pin_core::assess::{Assessment, evaluate};
 use jagged_pin_core::choose::{Says, choose_from_tray, family_check, rods_to_pins};
-use jagged_pin_core::engine::{BearingRow, Place};
+use jagged_pin_core::engine::{BearingRow, Place, Role};
 use jagged_pin_core::log::{Job, OrderStep, Tray, TrayShell, What};
 use jagged_pin_core::machining::{
     ChosenPlan, GrindAgainst, MOST_POLISHED, Machining, MachiningWish, NoPlan, machining_plans, order_items,
@@ -39,6 +39,11 @@ fn wish(row: BearingRow) -> MachiningWish {
 fn plan(code: &str, id: &str, wish: &MachiningWish) -> Result<Machining, NoPlan> {
     let (build, assessed) = demo(code);
     machining_plans(&build, &assessed, family(id).as_ref(), wish)
+}
+
+/// What is typed at the eight places of a pin that two rods share.
+fn both_tracks<'a>(first: &'a str, rest: &'a str) -> [&'a str; 8] {
+    [first, rest, rest, rest, rest, rest, rest, rest]
 }
 
 #[test]
@@ -151,7 +156,7 @@ fn what_comes_back_is_stale_and_measured_against_the_order() -> Outcome {
     let mut bench = Bench::book_in(96, "T-96", v6, 0, person("harrow"))?;
     let pin = Place::pin;
     for n in 1..=3 {
-        bench.journal(pin(n), ["2.2496", "96", "96", "96"])?;
+        bench.size(pin(n), Role::JOURNAL, &both_tracks("2.2496", "96"))?;
     }
     let plan = machining_plans(bench.build(), &evaluate(bench.build()), None, &wish(BearingRow::Rods));
     let items = plan.and_then(|p| order_items(&p, &ChosenPlan::BoreToFit, Unit::Inch)).unwrap_or_default();
@@ -172,9 +177,9 @@ fn what_comes_back_is_stale_and_measured_against_the_order() -> Outcome {
     // Wanted 2.2494 +/- 0.0002: one on size, one a thou large, one a thou small.
     let to = back.orders[0].items[0].item.to;
     assert_eq!(to, t(22_494));
-    bench.journal(pin(1), ["2.2494 94", "94 94", "94 94", "94 94"])?;
-    bench.journal(pin(2), ["2.2504 04", "04 04", "04 04", "04 04"])?;
-    bench.journal(pin(3), ["2.2484 84", "84 84", "84 84", "84 84"])?;
+    bench.size(pin(1), Role::JOURNAL, &both_tracks("2.2494 94", "94 94"))?;
+    bench.size(pin(2), Role::JOURNAL, &both_tracks("2.2504 04", "04 04"))?;
+    bench.size(pin(3), Role::JOURNAL, &both_tracks("2.2484 84", "84 84"))?;
     let measured = evaluate(bench.build());
     let states: Vec<_> = measured.orders[0].items.iter().map(|i| i.state).collect();
     assert_eq!(states, [Some(State::In), Some(State::Loose), Some(State::Tight)]);

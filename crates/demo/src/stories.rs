@@ -1,10 +1,11 @@
 //! What stands on the floor, and how it got there.
 use jagged_pin_core::engine::Read::{Dial, Size};
-use jagged_pin_core::engine::{BearingRow, Place, Role, Scope};
+use jagged_pin_core::engine::{BearingRow, Figure, Place, Role, Scope};
 use jagged_pin_core::log::{
     FastenerKind, FittedPair, Fitting, InspectedPart, Job, OrderItem, OrderStep, SetUp, Sign, SignerRole, TorqueStep,
     TorqueUnit, Tray, TrayShell, Work, WorkOrder,
 };
+use jagged_pin_core::maths::TargetRule;
 use jagged_pin_core::record::Refusal;
 use jagged_pin_core::shells::Half;
 use jagged_pin_core::{Build, Length};
@@ -268,6 +269,8 @@ fn first_shells_of_042() -> Fitting {
 /// again.
 fn sl_043(whimbrel: &Pattern) -> Result<Build, Refusal> {
     let mut bench = Bench::book_in(43, "SL-043", whimbrel, MORNING - 4 * DAY, person("harrow"))?;
+    let step = TargetRule::Range { low: Length::ZERO, aim: Some(Length::ZERO), high: Length::tenths(2) };
+    bench.figure_target(Figure::TRACK_STEP, BearingRow::Rods, step, "both rods of a pin on one size")?;
     bench.hand_over(person("wick"), 3 * 24 * 60);
     bench.look(Place::pin(2), InspectedPart::Journal, &[Sign::CatchesNail])?;
     bench.look(Place::rod(3), InspectedPart::Lower, &[Sign::Spots])?;
@@ -277,9 +280,11 @@ fn sl_043(whimbrel: &Pattern) -> Result<Build, Refusal> {
     bench.journal(Place::main(2), ["96 97", "96 96", "97 97", "96 96"])?;
     bench.journal(Place::main(3), ["95 95", "95 95", "95 96", "95 95"])?;
     bench.journal(Place::main(4), ["96 96", "96 96", "96 95", "96 96"])?;
-    bench.journal(Place::pin(1), ["2.2496 96", "96 96", "96 96", "96 95"])?;
-    bench.journal(Place::pin(2), ["2.2494 94", "91 91", "93 94", "90 91"])?;
-    bench.journal(Place::pin(3), ["96 96", "95 96", "96 96", "96 96"])?;
+    // Each pin carries two rods side by side: the front rod's track, then the rear one's.
+    let pin = |n| Place::pin(n);
+    bench.size(pin(1), Role::JOURNAL, &["2.2496 96", "96 96", "96 96", "96 95", "95 95", "95 96", "95 95", "95 95"])?;
+    bench.size(pin(2), Role::JOURNAL, &["2.2494 94", "94 93", "94 94", "93 94", "91 91", "90 90", "90 91", "89 90"])?;
+    bench.size(pin(3), Role::JOURNAL, &["96 96", "95 96", "96 96", "96 96", "96 95", "95 95", "96 96", "95 95"])?;
     bench.close_session(mic, Some(("2.0000 in", "2.0000")))?;
     bench.hand_over(person("harrow"), 30);
     let order = bench.order(pins_of_043())?;
@@ -288,6 +293,11 @@ fn sl_043(whimbrel: &Pattern) -> Result<Build, Refusal> {
     housings_and_tray_of_043(&mut bench)?;
     bench.hand_over(person("harrow"), 2 * 60);
     bench.move_order(order, OrderStep::Returned, "crack tested, all pins ground ten under to one size")?;
+    bench.hand_over(person("wick"), 30);
+    let mic = bench.open_session("mic-tenths", Some(("2.0000 in", "2.0000")))?;
+    let ground = ["2.2397 97", "97 97", "97 96", "97 97", "96 96", "96 96", "96 96", "96 96"];
+    bench.size(pin(1), Role::JOURNAL, &ground)?;
+    bench.close_session(mic, Some(("2.0000 in", "2.0000")))?;
     Ok(bench.finish())
 }
 
@@ -380,9 +390,16 @@ mod tests {
         assert_eq!(methods, Some((4, true)));
         let walked = six.map(|a| a.sessions.iter().filter(|s| s.proof == SessionProof::Corrected).count());
         assert_eq!(walked, Some(1));
-        // Every pin of the V6 was ground: nothing known of them stands.
-        let ground = assessed("SL-043").map(|a| a.figures.iter().filter(|s| s.journal().stale.is_some()).count());
-        assert_eq!(ground, Some(6));
+        // Every pin of the V6 was ground, and one of them measured again: nothing known of the others stands.
+        let v6 = assessed("SL-043");
+        let ground = v6.as_ref().map(|a| a.bearings().filter(|s| s.journal().stale.is_some()).count());
+        assert_eq!(ground, Some(4));
+        let step = |pin| v6.as_ref().and_then(|a| a.figure(Figure::TRACK_STEP, Place::pin(pin)));
+        let judged = step(1).and_then(|f| f.judged.as_ref()).map(|j| (j.state, j.clearance));
+        assert_eq!(judged, Some((State::In, Length::tenths(1))));
+        // The pin that was scored had a ridge between its rods: three tenths and a half, of two allowed.
+        let before = step(2).and_then(|f| f.stale.as_ref()).map(|s| (s.was.state, s.was.clearance.nm()));
+        assert_eq!(before, Some((State::Loose, 7_620)));
     }
 
     #[test]

@@ -1,12 +1,12 @@
-//! Live events: following the builds' sequence numbers in the database.
+//! Live events: following the changes that the database lists.
 //!
-//! One task per server looks at the sequence numbers a few times a second while anybody listens, and at
+//! One task per server looks at what was written since its last look, a few times a second while anybody listens, and at
 //! once after a write of its own. What another server writes is therefore seen as well.
 use std::collections::HashMap;
 use std::sync::Arc;
 use std::time::Duration;
 
-use jagged_pin_store::Store;
+use jagged_pin_store::{Store, StoreError};
 use tokio::sync::{Notify, watch};
 use tokio::time::timeout;
 use uuid::Uuid;
@@ -24,6 +24,17 @@ pub struct Changes {
     nudge: Notify,
 }
 
+/// The first look finds where every build is; later ones find what moved since.
+async fn look(store: &Store, last: Option<i64>) -> Result<(i64, Vec<(Uuid, u32)>), StoreError> {
+    match last {
+        Some(last) => store.changes_since(last).await,
+        None => {
+            let newest = store.last_change().await?;
+            Ok((newest, store.sequence().await?))
+        }
+    }
+}
+
 impl Changes {
     /// Starts following until `stopping` turns true.
     pub fn follow(store: Store, mut stopping: watch::Receiver<bool>) -> Arc<Self> {
@@ -39,24 +50,31 @@ impl Changes {
     }
 
     async fn run(&self, store: Store) {
+        // Where every build is, and the last change behind that; only what comes after it is asked for.
+        let mut last: Option<i64> = None;
         loop {
             // Running out of time is the usual case: then it is time to look again.
             let _ = timeout(EVERY, self.nudge.notified()).await;
             if self.known.receiver_count() == 0 {
                 continue;
             }
-            match store.sequence().await {
-                Ok(rows) => {
-                    let now: HashMap<Uuid, u32> = rows.into_iter().collect();
+            match look(&store, last).await {
+                Ok((newest, rows)) => {
+                    last = Some(newest);
                     self.known.send_if_modified(|known| {
-                        let moved = **known != now;
+                        let news: Vec<_> = rows.into_iter().filter(|(id, seq)| known.get(id) < Some(seq)).collect();
+                        let moved = !news.is_empty();
                         if moved {
-                            *known = Arc::new(now);
+                            let now = Arc::make_mut(known);
+                            news.into_iter().for_each(|(id, seq)| {
+                                let place = now.entry(id).or_default();
+                                *place = seq.max(*place);
+                            });
                         }
                         moved
                     });
                 }
-                Err(error) => tracing::warn!(%error, "the change sequence could not be read"),
+                Err(error) => tracing::warn!(%error, "the changes could not be read"),
             }
         }
     }

@@ -62,6 +62,11 @@ impl EvaluatedBuilds {
         evaluated
     }
 
+    /// The build with nothing hidden, evaluated.
+    pub fn whole(&self, build: &Arc<Build>) -> Arc<Evaluated> {
+        self.of(build, Uuid::nil())
+    }
+
     /// The same, as the build was after fact `seq`.
     pub fn at(&self, build: &Arc<Build>, seq: u32, viewer: Uuid) -> Arc<Evaluated> {
         // Whoever was ever asked to measure blind may have been shown less then than now: that has to be looked at.

@@ -1,5 +1,5 @@
 //! Builds: opening, loading whole, and recording one fact at a time.
-use std::sync::Arc;
+use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
 use diesel::prelude::*;
 use diesel_async::{AsyncConnection, RunQueryDsl};
@@ -8,8 +8,8 @@ use jagged_pin_core::log::Fact;
 use jagged_pin_core::units::{Person, Timestamp};
 use uuid::Uuid;
 
-use crate::pool::{Connection, Store};
-use crate::schema::{builds, facts};
+use crate::pool::{Connection, Store, while_busy};
+use crate::schema::{builds, changes, facts};
 use crate::text::{from_json, json_of, named, seq_column, seq_value, uuid};
 use crate::{RecordError, ShelfMove, StoreError, facts as fact_rows, people, shells};
 
@@ -86,6 +86,53 @@ impl BuildRow {
     }
 }
 
+/// What a caller decides about one write. A closure is called once; what it decided holds for another attempt while
+/// nobody else wrote.
+struct Pending<S, D> {
+    same: Option<S>,
+    decide: Option<D>,
+    decided: Option<(u32, Vec<Fact>, Vec<ShelfMove>)>,
+}
+
+/// Facts to be recorded, and what they take from and put on shelves.
+type Decided = (Vec<Fact>, Vec<ShelfMove>);
+
+/// A write that may be attempted more than once.
+struct Deciding<S, D>(Mutex<Pending<S, D>>);
+
+impl<S, D> Deciding<S, D> {
+    fn new(same: S, decide: D) -> Self {
+        Deciding(Mutex::new(Pending { same: Some(same), decide: Some(decide), decided: None }))
+    }
+
+    fn pending(&self) -> MutexGuard<'_, Pending<S, D>> {
+        self.0.lock().unwrap_or_else(PoisonError::into_inner)
+    }
+
+    /// Whether a fact that is there is the one that is being sent.
+    fn is_same(&self, known: &Fact) -> bool
+    where
+        S: FnOnce(&Fact) -> bool,
+    {
+        let same = self.pending().same.take();
+        same.is_some_and(|same| same(known))
+    }
+
+    /// What is decided on a state of the build; `None` where it was decided on one that is gone.
+    fn decide<E>(&self, on: &Build) -> Result<Option<Decided>, E>
+    where
+        D: FnOnce(&Build) -> Result<Decided, E>,
+    {
+        let mut pending = self.pending();
+        if let Some(decide) = pending.decide.take() {
+            let (new, moves) = decide(on)?;
+            pending.decided = Some((on.seq(), new, moves));
+        }
+        let decided = pending.decided.clone().filter(|(seq, ..)| *seq == on.seq());
+        Ok(decided.map(|(_, new, moves)| (new, moves)))
+    }
+}
+
 impl Store {
     /// Opens a build with the facts it has already: its first target, or everything that an imported one
     /// brings along. All or nothing.
@@ -96,7 +143,7 @@ impl Store {
     /// of its facts is known from elsewhere.
     pub async fn open_build(&self, build: &Build) -> Result<Opened, StoreError> {
         let mut conn = self.connection().await?;
-        let made = conn.transaction(async |conn| write_build(conn, build).await).await;
+        let made = while_busy!(conn.transaction(async |conn| write_build(conn, build).await).await);
         drop(conn);
         match made {
             Ok(()) => Ok(Opened::New),
@@ -210,9 +257,10 @@ impl Store {
         S: FnOnce(&Fact) -> bool + Send,
     {
         let mut conn = self.connection().await?;
-        let store = self.clone();
-        let recorded: Result<Recorded, RecordError<E>> = conn
-            .transaction(async move |conn| {
+        let pending = Arc::new(Deciding::new(same, decide));
+        let recorded: Result<Recorded, RecordError<E>> = while_busy!({
+            let (store, pending) = (self.clone(), Arc::clone(&pending));
+            conn.transaction(async move |conn| {
                 let seq: Option<i32> = builds::table
                     .find(build.to_string())
                     .select(builds::seq)
@@ -224,13 +272,13 @@ impl Store {
                 let before = store.up_to(conn, build, seq).await?;
                 if let Some(known) = before.facts.iter().find(|f| f.id == id) {
                     let seq = known.seq;
-                    return if same(known) {
+                    return if pending.is_same(known) {
                         Ok(Recorded { build: before, before: seq, seq, again: true })
                     } else {
                         Err(StoreError::IdReused.into())
                     };
                 }
-                let (new, moves) = decide(&before).map_err(RecordError::Refused)?;
+                let (new, moves) = pending.decide(&before).map_err(RecordError::Refused)?.ok_or(StoreError::Overtaken)?;
                 shells::apply_all(conn, &moves).await?;
                 let Some(seq) = new.last().map(|f| f.seq) else {
                     let seq = before.seq();
@@ -241,12 +289,14 @@ impl Store {
                     .set(builds::seq.eq(seq_column(seq)?))
                     .execute(conn)
                     .await?;
+                note_change(conn, build, seq).await?;
                 let last = before.seq();
                 let mut after = Arc::unwrap_or_clone(before);
                 after.facts.extend(new);
                 Ok(Recorded { build: Arc::new(after), before: last, seq, again: false })
             })
-            .await;
+            .await
+        });
         let recorded = recorded?;
         // Only what is committed is kept for later.
         self.keep(&recorded.build);
@@ -284,6 +334,13 @@ fn is_again(known: &Build, sent: &Build) -> bool {
         && known.facts.iter().zip(&sent.facts).all(same_fact)
 }
 
+/// Notes that a build moved on, for whoever follows.
+async fn note_change(conn: &mut Connection, build: Uuid, seq: u32) -> Result<(), StoreError> {
+    let row = (changes::build_id.eq(build.to_string()), changes::seq.eq(seq_column(seq)?));
+    diesel::insert_into(changes::table).values(row).execute(conn).await?;
+    Ok(())
+}
+
 async fn write_build(conn: &mut Connection, build: &Build) -> Result<(), StoreError> {
     let id = build.id.to_string();
     let known = |e: diesel::result::Error| if StoreError::is_duplicate(&e) { StoreError::CodeTaken } else { e.into() };
@@ -291,10 +348,11 @@ async fn write_build(conn: &mut Connection, build: &Build) -> Result<(), StoreEr
     if there > 0 {
         return Err(StoreError::BuildExists);
     }
-    diesel::insert_into(builds::table).values(BuildRow::of(build)?).execute(conn).await.map_err(known)?;
     let met = build.facts.iter().map(|f| &f.by).chain([&build.opened_by]);
     people::note_people(conn, met).await?;
+    diesel::insert_into(builds::table).values(BuildRow::of(build)?).execute(conn).await.map_err(known)?;
     fact_rows::insert(conn, build.id, &build.facts).await?;
+    note_change(conn, build.id, build.seq()).await?;
     let written: i64 = facts::table.filter(facts::build_id.eq(&id)).count().get_result(conn).await?;
     if usize::try_from(written).ok() == Some(build.facts.len()) {
         Ok(())

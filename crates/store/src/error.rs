@@ -27,6 +27,16 @@ pub enum StoreError {
     /// The database holds something that the core cannot read.
     #[error("the database holds something unreadable: {0}")]
     Unreadable(String),
+    /// Something that the database does not take: too long for its column, out of its range, or about something that is
+    /// not there.
+    #[error("the database does not take this: {0}")]
+    Data(String),
+    /// Others were writing the same rows; nothing was done.
+    #[error("others were writing at the same time")]
+    Busy,
+    /// Somebody else wrote between two attempts: what was decided may not hold any more.
+    #[error("somebody else was quicker")]
+    Overtaken,
     /// No connection to the database.
     #[error("no connection to the database: {0}")]
     Connection(String),
@@ -35,7 +45,29 @@ pub enum StoreError {
     Migration(String),
     /// The database refused or failed.
     #[error("the database: {0}")]
-    Database(#[from] diesel::result::Error),
+    Database(diesel::result::Error),
+}
+
+/// What the database says of data it does not take, where the driver has no name for the error: 1406, 1264, 4025, 1366.
+const DATA: [&str; 4] = ["Data too long", "Out of range value", "CONSTRAINT", "Incorrect"];
+/// What it says when a transaction lost against another one: 1213 and 1205.
+const LOST: &str = "try restarting transaction";
+
+impl From<diesel::result::Error> for StoreError {
+    fn from(error: diesel::result::Error) -> Self {
+        use diesel::result::DatabaseErrorKind::{CheckViolation, ForeignKeyViolation, NotNullViolation};
+        let diesel::result::Error::DatabaseError(kind, info) = &error else { return StoreError::Database(error) };
+        let message = info.message();
+        if message.contains(LOST) {
+            StoreError::Busy
+        } else if matches!(kind, CheckViolation | ForeignKeyViolation | NotNullViolation)
+            || DATA.iter().any(|said| message.starts_with(said))
+        {
+            StoreError::Data(message.to_owned())
+        } else {
+            StoreError::Database(error)
+        }
+    }
 }
 
 impl StoreError {

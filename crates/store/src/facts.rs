@@ -29,18 +29,24 @@ struct FactRow {
 #[derive(Queryable, Selectable, Insertable)]
 #[diesel(table_name = readings)]
 struct ReadingRow {
-    fact_id: String,
+    build_id: String,
+    seq: i32,
     station: String,
     feature: String,
     axial: String,
     angle: i32,
+    track: Option<i32>,
+    part: Option<String>,
     size_nm: i64,
     dial_nm: Option<i64>,
     reference_nm: Option<i64>,
+    /// What is neither a size nor a dial, as JSON.
+    measure: Option<String>,
     gauge: String,
     raw: String,
     source: String,
     forced: bool,
+    taken_at: Option<i64>,
     session_id: Option<String>,
     part_mc: Option<i32>,
     gauge_mc: Option<i32>,
@@ -50,7 +56,8 @@ struct ReadingRow {
 #[derive(Queryable, Selectable, Insertable)]
 #[diesel(table_name = strikes)]
 struct StrikeRow {
-    fact_id: String,
+    build_id: String,
+    seq: i32,
     reading_id: String,
     reason: String,
 }
@@ -58,7 +65,9 @@ struct StrikeRow {
 #[derive(Queryable, Selectable, Insertable)]
 #[diesel(table_name = target_changes)]
 struct TargetRow {
-    fact_id: String,
+    build_id: String,
+    seq: i32,
+    figure: Option<String>,
     station: Option<String>,
     rule: Option<String>,
     source: String,
@@ -70,7 +79,8 @@ struct TargetRow {
 #[derive(Queryable, Selectable, Insertable)]
 #[diesel(table_name = notes)]
 struct NoteRow {
-    fact_id: String,
+    build_id: String,
+    seq: i32,
     kind: String,
     detail: String,
 }
@@ -78,7 +88,9 @@ struct NoteRow {
 #[derive(Queryable, Selectable, Insertable)]
 #[diesel(table_name = concessions)]
 struct ConcessionRow {
-    fact_id: String,
+    build_id: String,
+    seq: i32,
+    figure: Option<String>,
     station: String,
     state: String,
     clearance_nm: i64,
@@ -91,31 +103,37 @@ struct ConcessionRow {
 #[derive(Queryable, Selectable, Insertable)]
 #[diesel(table_name = signatures)]
 struct SignatureRow {
-    fact_id: String,
+    build_id: String,
+    seq: i32,
     role: String,
     revision: i32,
     digest: String,
 }
 
 impl ReadingRow {
-    fn of(fact_id: String, r: &Reading) -> Result<Self, StoreError> {
-        let (dial_nm, reference_nm) = match r.measure {
-            Measure::Size { .. } => (None, None),
-            Measure::Dial { dial, reference } => (Some(dial.nm()), Some(reference.nm())),
+    fn of(Key { build_id, seq }: Key, r: &Reading) -> Result<Self, StoreError> {
+        let (dial_nm, reference_nm, measure) = match r.measure {
+            Measure::Size { .. } => (None, None, None),
+            Measure::Dial { dial, reference } => (Some(dial.nm()), Some(reference.nm()), None),
         };
         Ok(ReadingRow {
-            fact_id,
+            build_id,
+            seq,
             station: r.station.to_string(),
             feature: name_of(&r.characteristic)?,
             axial: name_of(&r.position.axial)?,
             angle: r.position.angle.into(),
+            track: r.position.track.map(i32::from),
+            part: r.part.clone(),
             size_nm: r.measure.size().nm(),
             dial_nm,
             reference_nm,
+            measure,
             gauge: r.gauge.clone(),
             raw: r.raw.clone(),
             source: name_of(&r.source)?,
             forced: r.forced,
+            taken_at: r.taken.map(|t| t.0),
             session_id: r.session.map(|id| id.to_string()),
             part_mc: r.temperatures.and_then(|t| t.part_mc),
             gauge_mc: r.temperatures.and_then(|t| t.gauge_mc),
@@ -124,24 +142,28 @@ impl ReadingRow {
     }
 
     fn reading(self) -> Result<Reading, StoreError> {
-        let measure = match (self.dial_nm, self.reference_nm) {
-            (Some(dial), Some(reference)) => {
+        let measure = match (self.measure, self.dial_nm, self.reference_nm) {
+            (Some(other), ..) => from_json(&other)?,
+            (None, Some(dial), Some(reference)) => {
                 Measure::Dial { dial: Length::from_nm(dial), reference: Length::from_nm(reference) }
             }
             _ => Measure::Size { size: Length::from_nm(self.size_nm) },
         };
         let angle = i16::try_from(self.angle).map_err(unreadable)?;
+        let track = self.track.map(u8::try_from).transpose().map_err(unreadable)?;
         let noted = self.part_mc.is_some() || self.gauge_mc.is_some();
         let temperatures = noted.then_some(Temperatures { part_mc: self.part_mc, gauge_mc: self.gauge_mc });
         Ok(Reading {
             station: self.station.parse().map_err(unreadable)?,
             characteristic: named(self.feature)?,
-            position: Position { axial: named(self.axial)?, angle },
+            position: Position { axial: named(self.axial)?, angle, track },
+            part: self.part,
             measure,
             gauge: self.gauge,
             raw: self.raw,
             source: named(self.source)?,
             forced: self.forced,
+            taken: self.taken_at.map(Timestamp),
             session: self.session_id.as_deref().map(uuid).transpose()?,
             temperatures,
             blind: self.blind_id.as_deref().map(uuid).transpose()?,
@@ -152,7 +174,7 @@ impl ReadingRow {
 impl TargetRow {
     fn change(self) -> Result<TargetChange, StoreError> {
         Ok(TargetChange {
-            figure: None,
+            figure: self.figure.map(named).transpose()?,
             station: self.station.map(|s| s.parse()).transpose().map_err(unreadable)?,
             row: named(self.bearing_row)?,
             rule: self.rule.as_deref().map(from_json).transpose()?,
@@ -166,7 +188,7 @@ impl ConcessionRow {
     fn concession(self) -> Result<Concession, StoreError> {
         let nm = Length::from_nm;
         Ok(Concession {
-            figure: None,
+            figure: self.figure.map(named).transpose()?,
             station: self.station.parse().map_err(unreadable)?,
             state: named(self.state)?,
             clearance: nm(self.clearance_nm),
@@ -185,13 +207,20 @@ impl SignatureRow {
 
 impl NoteRow {
     /// The fact itself, tagged with its kind as in an exported file.
-    fn of(fact_id: String, what: &What) -> Result<Self, StoreError> {
-        Ok(NoteRow { fact_id, kind: what.kind().into(), detail: json_of(what)? })
+    fn of(Key { build_id, seq }: Key, what: &What) -> Result<Self, StoreError> {
+        Ok(NoteRow { build_id, seq, kind: what.kind().into(), detail: json_of(what)? })
     }
 
     fn what(self) -> Result<What, StoreError> {
         from_json(&self.detail)
     }
+}
+
+/// Where a fact stands: the key of its head and of its details.
+#[derive(Clone)]
+struct Key {
+    build_id: String,
+    seq: i32,
 }
 
 /// Rows to be written, by table.
@@ -208,23 +237,26 @@ struct Rows {
 
 impl Rows {
     fn add(&mut self, build: Uuid, fact: &Fact) -> Result<(), StoreError> {
-        let fact_id = fact.id.to_string();
+        let key = Key { build_id: build.to_string(), seq: seq_column(fact.seq)? };
+        let Key { build_id, seq } = key.clone();
         self.heads.push(FactRow {
-            build_id: build.to_string(),
-            seq: seq_column(fact.seq)?,
-            id: fact_id.clone(),
+            build_id: build_id.clone(),
+            seq,
+            id: fact.id.to_string(),
             at: fact.at.0,
             by_id: fact.by.id.to_string(),
             by_name: fact.by.name.clone(),
         });
         match &fact.what {
-            What::Reading(r) => self.readings.push(ReadingRow::of(fact_id, r)?),
+            What::Reading(r) => self.readings.push(ReadingRow::of(key, r)?),
             What::Strike(s) => {
                 let reading_id = s.reading.to_string();
-                self.strikes.push(StrikeRow { fact_id, reading_id, reason: s.reason.clone() });
+                self.strikes.push(StrikeRow { build_id, seq, reading_id, reason: s.reason.clone() });
             }
             What::Target(t) => self.targets.push(TargetRow {
-                fact_id,
+                build_id,
+                seq,
+                figure: t.figure.as_ref().map(name_of).transpose()?,
                 station: t.station.map(|s| s.to_string()),
                 bearing_row: name_of(&t.row)?,
                 rule: t.rule.as_ref().map(json_of).transpose()?,
@@ -232,7 +264,9 @@ impl Rows {
                 reason: t.reason.clone(),
             }),
             What::Concession(c) => self.concessions.push(ConcessionRow {
-                fact_id,
+                build_id,
+                seq,
+                figure: c.figure.as_ref().map(name_of).transpose()?,
                 station: c.station.to_string(),
                 state: name_of(&c.state)?,
                 clearance_nm: c.clearance.nm(),
@@ -244,9 +278,9 @@ impl Rows {
             What::Signature(s) => {
                 let revision = s.revision.try_into().map_err(unreadable)?;
                 let (role, digest) = (name_of(&s.role)?, s.digest.clone());
-                self.signatures.push(SignatureRow { fact_id, role, revision, digest });
+                self.signatures.push(SignatureRow { build_id, seq, role, revision, digest });
             }
-            what => self.notes.push(NoteRow::of(fact_id, what)?),
+            what => self.notes.push(NoteRow::of(key, what)?),
         }
         Ok(())
     }
@@ -296,7 +330,7 @@ pub(crate) async fn load(conn: &mut Connection, build: Uuid, after: u32, upto: u
     macro_rules! each {
         ($table:ident, $row:ty, $what:expr) => {
             let rows: Vec<(FactRow, $row)> = facts::table
-                .inner_join($table::table.on($table::fact_id.eq(facts::id)))
+                .inner_join($table::table.on($table::build_id.eq(facts::build_id).and($table::seq.eq(facts::seq))))
                 .filter(facts::build_id.eq(&id))
                 .filter(facts::seq.gt(after))
                 .filter(facts::seq.le(upto))

@@ -13,6 +13,7 @@
 mod builds;
 mod error;
 mod facts;
+mod floor;
 mod people;
 mod pool;
 mod schema;
@@ -23,6 +24,7 @@ mod text;
 
 pub use builds::{Opened, Recorded};
 pub use error::{RecordError, StoreError};
+pub use floor::{FloorQuery, OnFloor};
 pub use people::{Account, NewAccount};
 pub use pool::Store;
 pub use sessions::{Failures, SessionRow};

@@ -1,4 +1,6 @@
 //! People, their roles and their password hashes.
+use std::collections::BTreeMap;
+
 use diesel::prelude::*;
 use diesel_async::RunQueryDsl;
 use jagged_pin_core::record::Capabilities;
@@ -149,9 +151,9 @@ impl Store {
 
 /// Notes people who appear in an imported build, without a login.
 pub(crate) async fn note_people(conn: &mut Connection, met: impl Iterator<Item = &Person>) -> Result<(), StoreError> {
-    for person in met {
-        let row = (people::id.eq(person.id.to_string()), people::name.eq(&person.name));
-        diesel::insert_or_ignore_into(people::table).values(row).execute(conn).await?;
-    }
+    // Each once and in one order: two imports that bring the same people along don't wait for each other in a ring.
+    let met: BTreeMap<String, &str> = met.map(|p| (p.id.to_string(), p.name.as_str())).collect();
+    let rows: Vec<_> = met.into_iter().map(|(id, name)| (people::id.eq(id), people::name.eq(name))).collect();
+    diesel::insert_or_ignore_into(people::table).values(rows).execute(conn).await?;
     Ok(())
 }

@@ -1,21 +1,27 @@
 //! The pool of connections, and the builds kept from it.
-use std::collections::HashMap;
+use std::num::NonZeroUsize;
 use std::sync::{Arc, Mutex, PoisonError};
+use std::time::Duration;
 
 use diesel_async::pooled_connection::AsyncDieselConnectionManager;
 use diesel_async::pooled_connection::deadpool::{Object, Pool};
 use diesel_async::{AsyncConnection, AsyncMigrationHarness, AsyncMysqlConnection, SimpleAsyncConnection};
 use diesel_migrations::{EmbeddedMigrations, MigrationHarness, embed_migrations};
 use jagged_pin_core::Build;
+use lru::LruCache;
 use uuid::Uuid;
 
-use crate::StoreError;
+use crate::{RecordError, StoreError};
 
 const MIGRATIONS: EmbeddedMigrations = embed_migrations!("migrations");
 /// Connections per server: benches wait a moment rather than drown the database.
 const CONNECTIONS: usize = 16;
-/// Builds kept loaded; a floor has a few dozen.
-const KEPT: usize = 64;
+/// Builds kept loaded: what a shop works on at one time.
+const KEPT: NonZeroUsize = NonZeroUsize::MIN.saturating_add(63);
+/// Short names remembered.
+const NAMES: NonZeroUsize = NonZeroUsize::MIN.saturating_add(4_095);
+/// Times that a transaction is begun again which lost against another one.
+const ATTEMPTS: u32 = 6;
 
 /// A connection from the pool.
 pub(crate) type Connection = Object<AsyncMysqlConnection>;
@@ -24,9 +30,9 @@ pub(crate) type Connection = Object<AsyncMysqlConnection>;
 #[derive(Clone)]
 pub struct Store {
     pool: Pool<AsyncMysqlConnection>,
-    kept: Arc<Mutex<HashMap<Uuid, Arc<Build>>>>,
+    kept: Arc<Mutex<LruCache<Uuid, Arc<Build>>>>,
     /// Short names of builds never change, so what was looked up once stays true.
-    names: Arc<Mutex<HashMap<String, Uuid>>>,
+    names: Arc<Mutex<LruCache<String, Uuid>>>,
 }
 
 impl std::fmt::Debug for Store {
@@ -53,7 +59,8 @@ impl Store {
         migrated.await.map_err(|e| StoreError::Migration(e.to_string()))??;
         let manager = AsyncDieselConnectionManager::<AsyncMysqlConnection>::new(url);
         let pool = Pool::builder(manager).max_size(CONNECTIONS).build().map_err(connection)?;
-        Ok(Store { pool, kept: Arc::default(), names: Arc::default() })
+        let kept = Arc::new(Mutex::new(LruCache::new(KEPT)));
+        Ok(Store { pool, kept, names: Arc::new(Mutex::new(LruCache::new(NAMES))) })
     }
 
     /// Whether the database answers.
@@ -73,7 +80,7 @@ impl Store {
     }
 
     pub(crate) fn keep_name(&self, code: &str, id: Uuid) {
-        self.names.lock().unwrap_or_else(PoisonError::into_inner).insert(code.to_owned(), id);
+        self.names.lock().unwrap_or_else(PoisonError::into_inner).put(code.to_owned(), id);
     }
 
     pub(crate) fn kept(&self, id: Uuid) -> Option<Arc<Build>> {
@@ -83,14 +90,53 @@ impl Store {
     /// Keeps a committed build for the next load, unless a later state is kept already.
     pub(crate) fn keep(&self, build: &Arc<Build>) {
         let mut kept = self.kept.lock().unwrap_or_else(PoisonError::into_inner);
-        if kept.len() >= KEPT && !kept.contains_key(&build.id) {
-            kept.clear();
-        }
-        let place = kept.entry(build.id).or_insert_with(|| Arc::clone(build));
-        if place.seq() < build.seq() {
-            *place = Arc::clone(build);
+        if kept.get(&build.id).is_none_or(|known| known.seq() < build.seq()) {
+            kept.put(build.id, Arc::clone(build));
         }
     }
+}
+
+/// Does something again while it loses against other transactions, a little later each time.
+macro_rules! while_busy {
+    ($once:expr) => {{
+        let mut attempt = 1;
+        loop {
+            match $once {
+                Err(error) if $crate::pool::may_try_again(attempt, &error) => $crate::pool::pause(attempt).await,
+                other => break other,
+            }
+            attempt += 1;
+        }
+    }};
+}
+pub(crate) use while_busy;
+
+/// An error that may say that a transaction lost against another one.
+pub(crate) trait Lost {
+    /// Whether it does.
+    fn lost(&self) -> bool;
+}
+
+impl Lost for StoreError {
+    fn lost(&self) -> bool {
+        matches!(self, StoreError::Busy)
+    }
+}
+
+impl<E> Lost for RecordError<E> {
+    fn lost(&self) -> bool {
+        matches!(self, RecordError::Store(StoreError::Busy))
+    }
+}
+
+pub(crate) fn may_try_again(attempt: u32, error: &impl Lost) -> bool {
+    attempt < ATTEMPTS && error.lost()
+}
+
+/// Waits before another attempt; those who lost together don't come back together.
+pub(crate) async fn pause(attempt: u32) {
+    let jitter = u64::from(Uuid::new_v4().as_bytes()[0] % 16);
+    tokio::time::sleep(Duration::from_millis(u64::from(attempt) * 10 + jitter)).await;
 }
 
 fn connection(error: impl std::fmt::Display) -> StoreError {

@@ -84,6 +84,10 @@ diesel::table! {
         opened_by_id -> Varchar,
         opened_by_name -> Varchar,
         seq -> Integer,
+        archived -> Bool,
+        archived_at -> Nullable<BigInt>,
+        archived_by_id -> Nullable<Varchar>,
+        archived_why -> Nullable<Varchar>,
     }
 }
 
@@ -99,19 +103,24 @@ diesel::table! {
 }
 
 diesel::table! {
-    readings (fact_id) {
-        fact_id -> Varchar,
+    readings (build_id, seq) {
+        build_id -> Varchar,
+        seq -> Integer,
         station -> Varchar,
         feature -> Varchar,
         axial -> Varchar,
         angle -> Integer,
+        track -> Nullable<Integer>,
+        part -> Nullable<Varchar>,
         size_nm -> BigInt,
         dial_nm -> Nullable<BigInt>,
         reference_nm -> Nullable<BigInt>,
+        measure -> Nullable<Text>,
         gauge -> Varchar,
         raw -> Varchar,
         source -> Varchar,
         forced -> Bool,
+        taken_at -> Nullable<BigInt>,
         session_id -> Nullable<Varchar>,
         part_mc -> Nullable<Integer>,
         gauge_mc -> Nullable<Integer>,
@@ -120,16 +129,19 @@ diesel::table! {
 }
 
 diesel::table! {
-    strikes (fact_id) {
-        fact_id -> Varchar,
+    strikes (build_id, seq) {
+        build_id -> Varchar,
+        seq -> Integer,
         reading_id -> Varchar,
         reason -> Varchar,
     }
 }
 
 diesel::table! {
-    target_changes (fact_id) {
-        fact_id -> Varchar,
+    target_changes (build_id, seq) {
+        build_id -> Varchar,
+        seq -> Integer,
+        figure -> Nullable<Varchar>,
         station -> Nullable<Varchar>,
         rule -> Nullable<Text>,
         source -> Varchar,
@@ -139,9 +151,27 @@ diesel::table! {
 }
 
 diesel::table! {
-    notes (fact_id) {
-        fact_id -> Varchar,
+    notes (build_id, seq) {
+        build_id -> Varchar,
+        seq -> Integer,
         kind -> Varchar,
+        detail -> Text,
+    }
+}
+
+diesel::table! {
+    changes (id) {
+        id -> BigInt,
+        build_id -> Varchar,
+        seq -> Integer,
+    }
+}
+
+diesel::table! {
+    build_summaries (build_id) {
+        build_id -> Varchar,
+        seq -> Integer,
+        form -> Integer,
         detail -> Text,
     }
 }
@@ -185,8 +215,10 @@ diesel::table! {
 }
 
 diesel::table! {
-    concessions (fact_id) {
-        fact_id -> Varchar,
+    concessions (build_id, seq) {
+        build_id -> Varchar,
+        seq -> Integer,
+        figure -> Nullable<Varchar>,
         station -> Varchar,
         state -> Varchar,
         clearance_nm -> BigInt,
@@ -198,13 +230,16 @@ diesel::table! {
 }
 
 diesel::table! {
-    signatures (fact_id) {
-        fact_id -> Varchar,
+    signatures (build_id, seq) {
+        build_id -> Varchar,
+        seq -> Integer,
         role -> Varchar,
         revision -> Integer,
         digest -> Varchar,
     }
 }
+
+diesel::joinable!(build_summaries -> builds (build_id));
 
 diesel::allow_tables_to_appear_in_same_query!(
     roles,
@@ -221,6 +256,8 @@ diesel::allow_tables_to_appear_in_same_query!(
     concessions,
     signatures,
     notes,
+    changes,
+    build_summaries,
     shell_families,
     shell_stock,
     shell_moves,

@@ -1,5 +1,6 @@
 //! The shop's shells: families, what lies on the shelf, and every change of it.
 use diesel::prelude::*;
+use diesel::sql_types::{BigInt, Varchar};
 use diesel_async::{AsyncConnection, RunQueryDsl};
 use jagged_pin_core::Length;
 use jagged_pin_core::shells::{Half, MoveKind, OnShelf, ShellFamily};
@@ -7,7 +8,7 @@ use jagged_pin_core::units::{Person, Timestamp};
 use uuid::Uuid;
 
 use crate::StoreError;
-use crate::pool::{Connection, Store};
+use crate::pool::{Connection, Store, while_busy};
 use crate::schema::{shell_families, shell_moves, shell_stock};
 use crate::text::{from_json, json_of, name_of, named, unreadable, uuid};
 
@@ -193,18 +194,16 @@ impl Store {
     /// [`StoreError`] when the database fails.
     pub async fn put_place(&self, family: &str, on: &OnShelf) -> Result<(), StoreError> {
         let mut conn = self.connection().await?;
-        let (half, place) = (name_of(&on.half)?, on.place.clone());
-        let row = StockRow {
-            family: family.to_owned(),
-            undersize_nm: on.undersize.nm(),
-            half: half.clone(),
-            class: on.class.clone(),
-            count: 0,
-            place: place.clone(),
-        };
-        diesel::insert_or_ignore_into(shell_stock::table).values(row).execute(&mut conn).await?;
-        let key = (family, on.undersize.nm(), half.as_str(), on.class.as_str());
-        diesel::update(shell_stock::table.find(key)).set(shell_stock::place.eq(place)).execute(&mut conn).await?;
+        let put = "INSERT INTO shell_stock (family, undersize_nm, half, class, count, place) VALUES (?, ?, ?, ?, 0, ?) \
+                   ON DUPLICATE KEY UPDATE place = VALUES(place)";
+        diesel::sql_query(put)
+            .bind::<Varchar, _>(family)
+            .bind::<BigInt, _>(on.undersize.nm())
+            .bind::<Varchar, _>(name_of(&on.half)?)
+            .bind::<Varchar, _>(&on.class)
+            .bind::<Varchar, _>(&on.place)
+            .execute(&mut conn)
+            .await?;
         Ok(())
     }
 
@@ -239,11 +238,14 @@ impl Store {
         };
         let stock = shelf.iter().map(stock).collect::<Result<Vec<_>, StoreError>>()?;
         let mut conn = self.connection().await?;
-        diesel::insert_or_ignore_into(shell_families::table).values(row).execute(&mut conn).await?;
-        if !stock.is_empty() {
-            diesel::insert_or_ignore_into(shell_stock::table).values(stock).execute(&mut conn).await?;
-        }
-        Ok(())
+        conn.transaction(async move |conn| {
+            diesel::insert_or_ignore_into(shell_families::table).values(row).execute(conn).await?;
+            if !stock.is_empty() {
+                diesel::insert_or_ignore_into(shell_stock::table).values(stock).execute(conn).await?;
+            }
+            Ok(())
+        })
+        .await
     }
 
     /// Changes a shelf, never below empty. Two who take at once go one after the other: the second gets
@@ -254,10 +256,10 @@ impl Store {
     /// another change.
     pub async fn move_shells(&self, change: &ShelfMove) -> Result<MoveOutcome, StoreError> {
         let mut conn = self.connection().await?;
-        let change = change.clone();
-        let outcome: Result<MoveOutcome, StoreError> =
-            conn.transaction(async move |conn| apply(conn, &change).await).await;
-        outcome
+        while_busy!({
+            let change = change.clone();
+            conn.transaction(async move |conn| apply(conn, &change).await).await
+        })
     }
 
     /// Does several changes of shelves, or none of them.
@@ -266,8 +268,10 @@ impl Store {
     /// [`StoreError::NotOnShelf`] when there are too few of a kind; the rest as in [`Store::move_shells`].
     pub async fn move_all(&self, changes: &[ShelfMove]) -> Result<(), StoreError> {
         let mut conn = self.connection().await?;
-        let changes = changes.to_vec();
-        conn.transaction(async move |conn| apply_all(conn, &changes).await).await
+        while_busy!({
+            let changes = changes.to_vec();
+            conn.transaction(async move |conn| apply_all(conn, &changes).await).await
+        })
     }
 
     /// The last changes of a family's shelf, the latest first.

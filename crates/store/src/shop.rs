@@ -6,7 +6,7 @@ use jagged_pin_core::gauge::{Gauge, GaugeRange};
 use jagged_pin_core::maths::TargetRule;
 use jagged_pin_core::{Length, Unit};
 
-use crate::pool::Store;
+use crate::pool::{Store, while_busy};
 use crate::schema::{engine_patterns, gauges};
 use crate::text::unreadable;
 use crate::{StoreError, text};
@@ -150,9 +150,9 @@ impl Store {
     /// [`StoreError`] when the database fails.
     pub async fn put_gauge(&self, gauge: &Gauge, unit: Unit, seen: u32) -> Result<Option<u32>, StoreError> {
         let mut conn = self.connection().await?;
-        let gauge = gauge.clone();
-        let done: Result<Option<u32>, StoreError> = conn
-            .transaction(async move |conn| {
+        let done: Result<Option<u32>, StoreError> = while_busy!({
+            let gauge = gauge.clone();
+            conn.transaction(async move |conn| {
                 let now: Option<(i32, i32)> = gauges::table
                     .find(&gauge.id)
                     .select((gauges::version, gauges::place))
@@ -170,11 +170,15 @@ impl Store {
                 if now.is_some() {
                     diesel::update(gauges::table.find(&gauge.id)).set(row).execute(conn).await?;
                 } else {
-                    diesel::insert_into(gauges::table).values(row).execute(conn).await?;
+                    match diesel::insert_into(gauges::table).values(row).execute(conn).await {
+                        Err(e) if StoreError::is_duplicate(&e) => return Ok(None),
+                        other => other?,
+                    };
                 }
                 Ok(Some(seen + 1))
             })
-            .await;
+            .await
+        });
         done
     }
 

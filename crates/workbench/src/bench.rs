@@ -2,9 +2,9 @@
 use std::sync::Arc;
 
 use jagged_pin_core::build::{open_request, redacted};
-use jagged_pin_core::engine::{BearingRow, Characteristic, Figure, GaugeUse, Place, Position, Read, Role, Scope};
+use jagged_pin_core::engine::{BearingRow, Characteristic, Figure, GaugeUse, PartKind, Place, Position, Read, Role, Scope};
 use jagged_pin_core::log::{
-    BlindRequest, Fitting, InspectedPart, Inspection, OrderMoved, OrderStep, Rules, SessionClosed, SessionOpened,
+    Assignment, BlindRequest, Condemnation, Fitting, InspectedPart, Inspection, OrderMoved, OrderStep, Part, PartMove, Rules, SessionClosed, SessionOpened,
     SetUp, Sign, SignerRole, Source, Stamp, Stamps, Strike, TargetChange, Tray, What, Work, WorkEvent, WorkOrder,
 };
 use jagged_pin_core::maths::{TargetRule, TargetSource};
@@ -32,6 +32,8 @@ pub struct Bench {
     /// The gauges in use, by what they measure.
     outside: String,
     inside: String,
+    /// The candidate that is measured, beside the parts that stand in the engine.
+    part: Option<String>,
 }
 
 impl Bench {
@@ -58,7 +60,7 @@ impl Bench {
             Unit::Mm => ("mic-microns", "bore-microns"),
         };
         let (outside, inside) = (outside.into(), inside.into());
-        let mut bench = Bench { build: Arc::new(build), now: at, by, reference: None, outside, inside };
+        let mut bench = Bench { build: Arc::new(build), now: at, by, reference: None, outside, inside, part: None };
         bench.target(None, pattern.target, "agreed at booking")?;
         if pattern.layout.rods.is_some() {
             bench.row_target(BearingRow::Rods, pattern.rod_target, "agreed at booking")?;
@@ -90,6 +92,39 @@ impl Bench {
         }
     }
 
+    /// Takes a candidate in hand: what is measured from now on is of it. With `None`, of what stands in the engine.
+    pub fn measure_candidate(&mut self, part: Option<&str>) {
+        self.part = part.map(str::to_owned);
+    }
+
+    /// Enters a part.
+    ///
+    /// # Errors
+    /// [`Refusal`] when its name is taken.
+    pub fn part(&mut self, kind: PartKind, tag: &str, provenance: &str, marks: &str) -> Result<(), Refusal> {
+        let part = Part { tag: tag.into(), kind, provenance: provenance.into(), marks: marks.into() };
+        self.record(What::Part(part)).map(drop)
+    }
+
+    /// Puts parts somewhere.
+    ///
+    /// # Errors
+    /// [`Refusal`] when one does not go there.
+    pub fn assign(&mut self, moves: &[(&str, Option<Place>)], reason: &str) -> Result<(), Refusal> {
+        let one = |(part, place): &(&str, Option<Place>)| PartMove { part: (*part).into(), place: *place };
+        let moves = moves.iter().map(one).collect();
+        self.record(What::Assigned(Assignment { moves, reason: reason.into() })).map(drop)
+    }
+
+    /// Condemns a part.
+    ///
+    /// # Errors
+    /// [`Refusal`] when there is no such part.
+    pub fn condemn(&mut self, part: &str, reason: &str) -> Result<(), Refusal> {
+        let condemnation = Condemnation { part: part.into(), lifted: false, reason: reason.into() };
+        self.record(What::Condemned(condemnation)).map(drop)
+    }
+
     /// Records anything: admits it as the next fact.
     ///
     /// # Errors
@@ -109,6 +144,23 @@ impl Bench {
     pub fn target(&mut self, station: Option<Place>, rule: TargetRule, reason: &str) -> Result<(), Refusal> {
         let row = station.map_or(BearingRow::Mains, Place::row);
         self.set_target(station, row, rule, reason)
+    }
+
+    /// Sets the target of any figure for a row.
+    ///
+    /// # Errors
+    /// [`Refusal`] when it makes no sense.
+    pub fn figure_target(
+        &mut self,
+        figure: Figure,
+        row: BearingRow,
+        rule: TargetRule,
+        reason: &str,
+    ) -> Result<(), Refusal> {
+        let (rule, source) = (Some(rule), TargetSource::BuildersRule);
+        let figure = Some(figure).filter(|f| *f != Figure::OIL_CLEARANCE);
+        self.record(What::Target(TargetChange { figure, station: None, row, rule, source, reason: reason.into() }))
+            .map(drop)
     }
 
     /// Sets the target of a row.
@@ -264,12 +316,14 @@ impl Bench {
             station,
             characteristic,
             position,
+            part: self.part.clone(),
             read,
             reference: Some(reference),
             gauge: self.gauge_for(characteristic),
             text: text.into(),
             unit: self.build.unit,
             source: Source::Typed,
+            taken: None,
             temperatures: None,
             blind: open_request(&self.build, self.by.id, station, characteristic),
         };
@@ -305,7 +359,7 @@ impl Bench {
 
     fn feature(&mut self, station: Place, part: Role, read: Read, places: &[&str]) -> Result<Vec<Uuid>, Refusal> {
         let characteristic = Characteristic::at(station, part).ok_or(Refusal::NoSuchFeature(station))?;
-        let plan = self.build.plan(characteristic).to_vec();
+        let plan = self.build.plan(characteristic);
         let mut ids = Vec::new();
         for (planned, texts) in plan.iter().zip(places) {
             for text in texts.split_whitespace() {

@@ -2,6 +2,8 @@
 //!
 //! When every place that counts was touched, both sizes are compared by `En`, leaving out what both share. Above 1 they
 //! disagree and the sheet cannot be signed.
+use std::collections::BTreeSet;
+
 use serde::Serialize;
 use uuid::Uuid;
 
@@ -61,19 +63,31 @@ pub(super) fn blind_touches(
         let role = request.characteristic.role();
         let readings = SlottedReadings::of(evidence, Some(fact.id));
         let asked = |m: &Measured| (m.place, m.characteristic) == (request.station, request.characteristic);
-        let Some(at) = figures.iter().find(|f| f.measured.iter().any(asked)) else { continue };
+        let mut there: Vec<(&FigureAssessment, &Measured)> = Vec::new();
+        for (at, m) in figures.iter().flat_map(|f| f.measured.iter().filter(|m| asked(m)).map(move |m| (f, m))) {
+            if !there.iter().any(|(_, known)| known.spot() == m.spot()) {
+                there.push((at, m));
+            }
+        }
         let done = is_done(context.build, fact.id, request);
         // First and second size, read one way.
-        let sizes = |first: &Measured| {
+        let sizes = |(at, first): (&FigureAssessment, &Measured)| {
             let (of, usual) = ((at.figure, at.station), context.usual_journal(at.station));
             let again = context.measured(&readings, of, (first.role, first.read), usual);
             (first.size.clone(), again.map(|m| m.size).unwrap_or_default())
         };
-        let mut both: Vec<(SizeAssessment, SizeAssessment)> =
-            at.measured.iter().filter(|m| asked(m)).map(sizes).collect();
-        let whole = both.iter().position(|(_, second)| second.complete);
-        let (first, second) = both.swap_remove(whole.unwrap_or(both.len().saturating_sub(1)));
-        let comparison = done.then(|| comparison(context, role, &first, &second)).flatten();
+        let tracks: BTreeSet<Option<u8>> = there.iter().map(|(_, m)| m.track).collect();
+        let of_track = |track: &Option<u8>| {
+            let both: Vec<_> = there.iter().copied().filter(|(_, m)| m.track == *track).map(sizes).collect();
+            let whole = both.iter().position(|(_, second)| second.complete);
+            let (first, second) = both.into_iter().nth(whole.unwrap_or(0))?;
+            let comparison = done.then(|| comparison(context, role, &first, &second)).flatten();
+            Some((first, second, comparison))
+        };
+        // Of several tracks, the one that agrees least speaks for the pin.
+        let en = |c: &Option<BlindComparison>| c.as_ref().and_then(|c| c.en).unwrap_or(0.0);
+        let worst = tracks.iter().filter_map(of_track).max_by(|a, b| en(&a.2).total_cmp(&en(&b.2)));
+        let Some((first, second, comparison)) = worst else { continue };
         if let Some(difference) = comparison.filter(|c| !c.agree).map(|c| c.difference) {
             for f in figures.iter_mut().filter(|f| f.measured.iter().any(asked)) {
                 f.findings.push(Finding::BlindDisagrees { part: role, difference });

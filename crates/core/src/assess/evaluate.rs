@@ -11,11 +11,11 @@ use super::blind::blind_touches;
 use super::hypotheses::hypotheses;
 use super::orders::order_statuses;
 use super::wanted::still_wanted;
-use crate::build::{Build, struck_among};
-use crate::engine::{BearingRow, Characteristic, Figure, Input, Place, Read, Role};
+use crate::build::{Build, Standing, struck_among};
+use crate::engine::{BearingRow, Characteristic, Figure, Input, Place, Read, Role, Seat, Wanting};
 use crate::evidence::{Endings, Evidence, Inspections, Plans, Sessions, SlottedReadings};
 use crate::figure::{
-    Context, FigureAssessment, Inputs, JournalClass, Judged, Measured, Targets, agreements, concession, judge,
+    Context, FigureAssessment, Inputs, JournalClass, Judged, Measured, StandsHere, Targets, agreements, concession, judge,
     judged_method, prediction, stale_judged, too_coarse, usual_journal,
 };
 use crate::log::Rules;
@@ -29,10 +29,18 @@ fn with_context<R>(build: &Build, work: impl FnOnce(&Context<'_>, Evidence<'_>) 
     let notes = build.notes();
     let rules = build.rules_among(&notes);
     let (plans, sessions) = (Plans::of(build, &notes), Sessions::of(&notes));
-    let (endings, struck) = (Endings::of(&build.layout, &notes), struck_among(&notes));
-    let evidence = Evidence { build, plans: &plans, sessions: &sessions, endings: &endings, struck: &struck };
+    let standing = Standing::of(&build.layout, &notes);
+    let (endings, struck) = (Endings::of(&build.layout, &notes, &standing), struck_among(&notes));
+    let evidence = Evidence {
+        build,
+        plans: &plans,
+        sessions: &sessions,
+        standing: &standing,
+        endings: &endings,
+        struck: &struck,
+    };
     let readings = SlottedReadings::of(evidence, None);
-    let inspections = Inspections::of(&notes, &endings);
+    let inspections = Inspections::of(&notes, &standing, &endings);
     let usual = BearingRow::ALL.into_iter().map(|row| (row, usual_journal(build, &readings, row)));
     let usual_journals: BTreeMap<BearingRow, Length> = usual.collect();
     let targets = Targets::of(build, &notes);
@@ -42,6 +50,7 @@ fn with_context<R>(build: &Build, work: impl FnOnce(&Context<'_>, Evidence<'_>) 
         rules,
         sessions: &sessions,
         touches: &readings,
+        standing: &standing,
         endings: &endings,
         inspections: &inspections,
         targets,
@@ -63,14 +72,20 @@ pub struct Around {
     pub rules: Rules,
 }
 
-/// The sizes around a characteristic of a place, read that way, without anything that is judged from them; `None` where
-/// no figure is made of it.
-pub fn around(build: &Build, place: Place, characteristic: Characteristic, read: Read) -> Option<Around> {
+/// The sizes around a characteristic of a place, read that way and on that track, without anything that is judged from
+/// them; `None` where no figure is made of it.
+pub fn around(
+    build: &Build,
+    place: Place,
+    characteristic: Characteristic,
+    (read, track): (Read, Option<u8>),
+) -> Option<Around> {
     let role = characteristic.role();
     let made_of = |figure: &Figure, at: Place| {
         let ours = |i: &&Input| i.role == role && (i.read == read || !characteristic.row().reads_apart);
         let input = figure.inputs().iter().find(ours)?;
-        (figure.is_at(at) && build.layout.place_with(at, role) == place).then_some(*input)
+        let of_track = track.is_none() || build.layout.track_of(at) == track;
+        (figure.is_at(at) && of_track && build.layout.place_with(at, role) == place).then_some(*input)
     };
     let (figure, at, input) = Figure::all().find_map(|figure| {
         build.layout.places().find_map(|at| made_of(&figure, at).map(|input| (figure, at, input)))
@@ -93,7 +108,7 @@ fn assess(context: &Context<'_>, evidence: Evidence<'_>) -> Assessment {
     let Context { build, notes, rules, inspections, .. } = *context;
     let at = |figure: Figure| build.layout.places().filter(move |p| figure.is_at(*p)).map(move |p| (figure, p));
     let mut figures: Vec<FigureAssessment> =
-        Figure::all().flat_map(at).map(|(figure, place)| assess_figure(context, figure, place)).collect();
+        Figure::all().flat_map(at).filter_map(|(figure, place)| assess_figure(context, figure, place)).collect();
     let blind = blind_touches(context, evidence, &mut figures);
     let ground = |f: &&FigureAssessment| f.class.and_then(|c| c.undersize).is_some_and(|u| u > Length::ZERO);
     let mut reground: Vec<Place> = Vec::new();
@@ -116,9 +131,13 @@ fn assess(context: &Context<'_>, evidence: Evidence<'_>) -> Assessment {
     }
 }
 
-fn assess_figure(context: &Context<'_>, figure: Figure, place: Place) -> FigureAssessment {
+/// What is known about one figure; `None` where nobody asks for it.
+fn assess_figure(context: &Context<'_>, figure: Figure, place: Place) -> Option<FigureAssessment> {
     let Context { build, rules, sessions, touches, .. } = *context;
     let target = context.targets.at(figure, place);
+    if target.is_none() && figure.row().wanted == Wanting::WithTarget {
+        return None;
+    }
     let mut shaft = context.usual_journal(place);
     let mut measured: Vec<Measured> = Vec::with_capacity(figure.inputs().len());
     for input in figure.inputs() {
@@ -130,14 +149,16 @@ fn assess_figure(context: &Context<'_>, figure: Figure, place: Place) -> FigureA
         measured.extend(found);
     }
     let journal = measured.iter().find(|m| m.role == Role::JOURNAL).filter(|m| m.size.complete);
-    let class = journal.and_then(|m| m.size.size.as_ref()).map(|s| class(build, place, s.effective));
+    let sized = journal.and_then(|m| m.size.size.as_ref()).filter(|_| figure.row().fitted);
+    let class = sized.map(|s| class(build, place, s.effective));
     let undersize = class.and_then(|c| c.undersize).unwrap_or_default();
     let inputs = Inputs { build, rules, sessions, figure, place, undersize, measured: &measured, former: false };
     let methods = inputs.methods();
     let chosen = judged_method(figure, rules, &methods);
     let agreements = chosen.map(|(m, _)| agreements(m, &methods)).unwrap_or_default();
     let coarse = too_coarse(&inputs, chosen.map(|(m, _)| m.method));
-    let judged = chosen.zip(target).and_then(|(m, t)| judge(rules, m, &t.window, coarse));
+    let window = target.and_then(|t| figure.window(&t.window));
+    let judged = chosen.zip(window).map(|(m, window)| judge(rules, m, window, coarse));
     let former = Inputs { former: true, ..inputs };
     let stale = judged.is_none().then(|| stale_judged(&former, target)).flatten();
     let promised = || {
@@ -152,6 +173,8 @@ fn assess_figure(context: &Context<'_>, figure: Figure, place: Place) -> FigureA
         row: place.row(),
         thrust: place == build.layout.thrust,
         journal_at: build.layout.journal_of(place),
+        parts: stands_here(context, figure, place, |part, seat| part != Some(seat.first_part().as_str())),
+        moot: stands_here(context, figure, place, |_, seat| !context.standing.is_fit(seat)),
         target: target.cloned(),
         begun: measured.iter().any(|m| m.size.taken > 0),
         methods,
@@ -166,7 +189,20 @@ fn assess_figure(context: &Context<'_>, figure: Figure, place: Place) -> FigureA
         findings: Vec::new(),
     };
     assessed.findings = findings(context, &assessed, Remarks { lapsed });
-    assessed
+    Some(assessed)
+}
+
+/// The parts under a figure that are chosen.
+fn stands_here(
+    context: &Context<'_>,
+    figure: Figure,
+    place: Place,
+    chosen: impl Fn(Option<&str>, Seat) -> bool,
+) -> Vec<StandsHere> {
+    let seats = context.standing.seats_under(figure, place).into_iter();
+    let there = seats.filter(|seat| chosen(context.standing.on(*seat), *seat));
+    let part = |seat: Seat| context.standing.on(seat).map(str::to_owned);
+    there.map(|seat| StandsHere { kind: seat.kind, place: seat.place, part: part(seat) }).collect()
 }
 
 /// The undersize a journal belongs to, by measurement.

@@ -3,13 +3,15 @@
 //! An order is written, sent, and comes back. When it comes back, everything it touched is stale and measured
 //! again, against the order: a size is accepted when the smallest and the largest place measured lie within
 //! `to - minus` and `to + plus`, guarded by the uncertainty of the gauge as the rules say.
+use std::collections::BTreeSet;
+
 use serde::Serialize;
 use uuid::Uuid;
 
 use crate::build::last_step;
 use crate::engine::Role;
 use crate::evidence::SizeAssessment;
-use crate::figure::FigureAssessment;
+use crate::figure::{FigureAssessment, Measured};
 use crate::log::{Fact, OrderItem, OrderStep, What, WorkOrder};
 use crate::maths::{Acceptance, State, Window, verdict};
 use crate::units::{Length, Person, Timestamp};
@@ -96,13 +98,17 @@ fn against(
     doubt: &impl Fn(&SizeAssessment, Role) -> Length,
 ) -> Option<OrderItemStatus> {
     let role = item.job.role();
-    let measured = |f: &&FigureAssessment| f.measured.iter().any(|m| m.place == item.station && m.role == role);
-    let figure = stations.iter().find(measured)?;
-    let ours = figure.measured.iter().filter(|m| m.place == item.station && m.role == role);
-    let feature = &ours.into_iter().find(|m| m.size.complete)?.size;
-    let size = feature.size.as_ref()?;
+    let ours = |m: &&Measured| m.place == item.station && m.role == role;
+    let there: Vec<&Measured> = stations.iter().flat_map(|f| f.measured.iter().filter(ours)).collect();
+    // Each track of a shared pin is held against the order; one way of reading it is enough.
+    let tracks: BTreeSet<Option<u8>> = there.iter().map(|m| m.track).collect();
+    let whole = |track: &Option<u8>| there.iter().find(|m| m.track == *track && m.size.complete).copied();
+    let whole = tracks.iter().map(whole).collect::<Option<Vec<&Measured>>>()?;
+    let sizes = whole.iter().map(|m| m.size.size.as_ref()).collect::<Option<Vec<_>>>()?;
+    let (smallest, largest) = (sizes.iter().map(|s| s.smallest).min()?, sizes.iter().map(|s| s.largest).max()?);
+    let expanded = whole.iter().map(|m| doubt(&m.size, role)).max()?;
     let window = Window::between(item.to - item.minus, item.to + item.plus)?;
-    let v = verdict(size.smallest, size.largest, doubt(feature, role), window, acceptance);
-    let (smallest, largest) = (Some(size.smallest), Some(size.largest));
-    Some(OrderItemStatus { item: item.clone(), smallest, largest, state: Some(v.state) })
+    let state = verdict(smallest, largest, expanded, window, acceptance).state;
+    let (smallest, largest) = (Some(smallest), Some(largest));
+    Some(OrderItemStatus { item: item.clone(), smallest, largest, state: Some(state) })
 }

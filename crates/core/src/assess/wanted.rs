@@ -12,6 +12,9 @@ use crate::log::Rules;
 pub struct Wanted {
     /// Where on the engine.
     pub station: Place,
+    /// Which track of it, where a shared pin has one for each rod.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub track: Option<u8>,
     /// What.
     pub characteristic: Characteristic,
     /// Read how.
@@ -29,9 +32,10 @@ pub struct Wanted {
 impl Wanted {
     fn of(m: &Measured, input: &Input, asked: bool) -> Option<Self> {
         let left = m.size.positions.iter().map(|p| usize::from(p.left)).sum();
-        let (station, characteristic, read) = (m.place, m.characteristic, m.read);
+        let (station, track, characteristic, read) = (m.place, m.track, m.characteristic, m.read);
         (left > 0).then_some(Wanted {
             station,
+            track,
             characteristic,
             read,
             group: input.group,
@@ -42,7 +46,7 @@ impl Wanted {
     }
 
     fn is_of(&self, m: &Measured) -> bool {
-        (self.station, self.characteristic, self.read) == (m.place, m.characteristic, m.read)
+        (self.station, self.track, self.characteristic, self.read) == (m.place, m.track, m.characteristic, m.read)
     }
 }
 
@@ -65,7 +69,7 @@ fn is_asked(rules: &Rules, f: &FigureAssessment, input: &Input, m: &Measured) ->
 pub fn still_wanted(rules: &Rules, figures: &[FigureAssessment]) -> Vec<Wanted> {
     let (mut first, mut each): (Vec<Wanted>, Vec<Wanted>) = Default::default();
     for f in figures {
-        for m in &f.measured {
+        for m in f.measured.iter().filter(|m| !m.moot) {
             let ours = |i: &&Input| i.role == m.role && i.read == m.read;
             let asked_for = |i: &&Input| ours(i) && i.asked != Asked::Never;
             let Some(input) = f.figure.inputs().iter().find(asked_for) else { continue };

@@ -1,9 +1,10 @@
-//! One build: its facts, what a person may see of it, what is fitted, and how far its orders are.
+//! One build: its facts, what a person may see of it, what is fitted, what stands where, and how far its orders are.
 
 mod fitted;
 mod model;
 mod orders;
 mod redaction;
+mod standing;
 
 pub use fitted::{fitted_in, last_fitting, shells_in};
 pub(crate) use model::struck_among;
@@ -11,3 +12,4 @@ pub use model::{Build, BuildError, LONGEST_CODE};
 pub use orders::{last_step, order_of};
 pub(crate) use redaction::requests;
 pub use redaction::{is_done, open_request, open_requests, redacted};
+pub use standing::{Standing, with_part_in};

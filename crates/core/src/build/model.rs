@@ -1,11 +1,12 @@
 //! A build: one engine, its rules and gauges, and the facts recorded about it.
+use std::borrow::Cow;
 use std::collections::HashSet;
 
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use uuid::Uuid;
 
-use crate::engine::{Characteristic, Layout, LayoutError, Plan, Planned};
+use crate::engine::{Characteristic, Layout, LayoutError, Plan, Planned, Position};
 use crate::gauge::Gauge;
 use crate::log::{Fact, Reading, Rules, What};
 use crate::units::{Flaw, Person, TextError, Timestamp, Unit, check_text, must_differ};
@@ -122,12 +123,36 @@ impl Build {
         changed.unwrap_or(&self.rules)
     }
 
-    /// The positions of a characteristic: its last change, else the engine's plan, else the usual one.
-    pub fn plan(&self, characteristic: Characteristic) -> &[Planned] {
+    /// Where a characteristic is touched: its plan in force, once for each track of a shared pin.
+    pub fn plan(&self, characteristic: Characteristic) -> Vec<Planned> {
+        self.positions_among(&self.notes(), characteristic).into_owned()
+    }
+
+    pub(crate) fn positions_among<'a>(
+        &'a self,
+        notes: &[&'a Fact],
+        characteristic: Characteristic,
+    ) -> Cow<'a, [Planned]> {
+        let plan = self.plan_among(notes, characteristic);
+        let first = characteristic.row().at.iter().find_map(|kind| self.layout.of_kind(*kind).next());
+        match first.map_or(0, |place| self.layout.tracks(place)) {
+            0 => Cow::Borrowed(plan),
+            tracks => {
+                let on = |track| {
+                    let on_it = move |p: &Planned| Planned { position: Position { track, ..p.position }, ..*p };
+                    plan.iter().map(on_it)
+                };
+                Cow::Owned((1..=tracks).flat_map(|track| on(Some(track))).collect())
+            }
+        }
+    }
+
+    /// The plan of a characteristic, or of one track of it: its last change, else the engine's, else the usual one.
+    pub fn plan_as_written(&self, characteristic: Characteristic) -> &[Planned] {
         self.plan_among(&self.notes(), characteristic)
     }
 
-    pub(crate) fn plan_among<'a>(&'a self, notes: &[&'a Fact], characteristic: Characteristic) -> &'a [Planned] {
+    fn plan_among<'a>(&'a self, notes: &[&'a Fact], characteristic: Characteristic) -> &'a [Planned] {
         let changed = notes.iter().rev().find_map(|f| match &f.what {
             What::Plan(change) if change.plan.characteristic == characteristic => Some(&change.plan),
             _ => None,

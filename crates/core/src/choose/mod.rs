@@ -1,5 +1,6 @@
 //! Choices: which shells, which rod on which pin, and what would help where none fits.
 
+mod candidates;
 mod crank_check;
 mod hot;
 mod pick;
@@ -12,6 +13,7 @@ mod tray;
 
 pub use jagged_pin_search::by_class::{Objective, SelectError};
 
+pub use candidates::{Candidate, CandidateJournal, CandidateRow, CrankNeed, cranks};
 pub use crank_check::{FamilyCheck, JournalCheck, Says, family_check};
 pub use hot::{HotClearance, HotGrowth, hot_growth_at};
 pub use pick::{Freed, PickFrom, PickLine, pick_list};

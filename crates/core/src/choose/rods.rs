@@ -8,8 +8,8 @@ use jagged_pin_search::assignment::{Assignment, assign};
 use serde::Serialize;
 
 use crate::assess::Assessment;
-use crate::build::Build;
-use crate::engine::{BearingRow, Place};
+use crate::build::{Build, Standing};
+use crate::engine::{BearingRow, PartKind, Place, Seat};
 use crate::evidence::mean_housing;
 use crate::figure::FigureAssessment;
 use crate::maths::Target;
@@ -19,8 +19,12 @@ use crate::units::Length;
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct AssignedRod {
-    /// The rod.
+    /// The big end it is at now.
     pub rod: Place,
+    /// The rod that stands there, by name.
+    pub part: String,
+    /// The big end it would be at.
+    pub to: Place,
     /// Its inside diameter over shells.
     pub bore: Length,
     /// Whether that was measured over shells; else it is its housing less catalogue walls.
@@ -61,6 +65,7 @@ pub struct RodAssignment {
 
 struct Rod<'a> {
     s: &'a FigureAssessment,
+    part: String,
     bore: Length,
     over_shells: bool,
     journal: Length,
@@ -70,7 +75,9 @@ struct Rod<'a> {
 pub fn rods_to_pins(build: &Build, assessed: &Assessment, fixed: &[Place]) -> Option<RodAssignment> {
     let target = assessed.row_target(BearingRow::Rods)?.window;
     let row = || assessed.bearings_of(BearingRow::Rods);
-    let rods: Vec<Rod<'_>> = row().filter_map(|s| rod(build, s)).collect();
+    let notes = build.notes();
+    let standing = Standing::of(&build.layout, &notes);
+    let rods: Vec<Rod<'_>> = row().filter_map(|s| rod(build, &standing, s)).collect();
     if rods.is_empty() {
         return None;
     }
@@ -85,6 +92,8 @@ pub fn rods_to_pins(build: &Build, assessed: &Assessment, fixed: &[Place]) -> Op
         let clearance = r.bore - to.journal;
         AssignedRod {
             rod: r.s.station,
+            part: r.part.clone(),
+            to: to.s.station,
             bore: r.bore,
             over_shells: r.over_shells,
             now: r.s.journal_at,
@@ -132,15 +141,16 @@ fn least_moved(
     Some(best)
 }
 
-fn rod<'a>(build: &Build, s: &'a FigureAssessment) -> Option<Rod<'a>> {
+fn rod<'a>(build: &Build, standing: &Standing<'_>, s: &'a FigureAssessment) -> Option<Rod<'a>> {
+    let part = standing.on(Seat::of(PartKind::Rod, s.station)).filter(|_| s.moot.is_empty())?.to_owned();
     let journal = s.journal().size.as_ref().filter(|_| s.journal().complete)?.effective;
     if let Some(judged) = &s.judged {
-        return Some(Rod { s, bore: journal + judged.clearance, over_shells: true, journal });
+        return Some(Rod { s, part, bore: journal + judged.clearance, over_shells: true, journal });
     }
     let nominals = build.layout.nominals(BearingRow::Rods)?;
     let (housing, _) = mean_housing(s.housing())?;
     let under = s.class.and_then(|c| c.undersize).unwrap_or_default();
-    Some(Rod { s, bore: nominals.over_standard(housing) - under, over_shells: false, journal })
+    Some(Rod { s, part, bore: nominals.over_standard(housing) - under, over_shells: false, journal })
 }
 
 fn quality(target: Target, clearances: impl Iterator<Item = Length>) -> Quality {

@@ -4,7 +4,7 @@
 use serde::Serialize;
 
 use crate::assess::evaluate;
-use crate::build::Build;
+use crate::build::{Build, Standing};
 use crate::engine::{BearingRow, Figure, Place};
 use crate::evidence::Endings;
 use crate::figure::PredictionCheck;
@@ -38,7 +38,8 @@ pub struct FittingRecord {
 /// Every fitting of a build, the first first.
 pub fn prediction_record(build: &Build) -> Vec<FittingRecord> {
     let notes = build.notes();
-    let endings = Endings::of(&build.layout, &notes);
+    let standing = Standing::of(&build.layout, &notes);
+    let endings = Endings::of(&build.layout, &notes, &standing);
     let mut all = Vec::new();
     for fact in &notes {
         let What::Fitting(fitting) = &fact.what else { continue };

@@ -96,6 +96,8 @@ pub enum Tag {
     Shells,
     /// Which shells are said to be in, without a word about the ones that were measured.
     ShellsNamed,
+    /// Which parts are together there.
+    Pairing,
 }
 
 /// Where the deed must have been done to end the evidence.
@@ -153,6 +155,16 @@ pub struct Position {
     pub axial: Axial,
     /// Degrees from vertical, or for a wall from the crown.
     pub angle: i16,
+    /// Which track of a shared pin, counted from the front: 1 is the front rod's; absent where there is only one.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub track: Option<u8>,
+}
+
+impl Position {
+    /// A position on something that has one track.
+    pub const fn at(axial: Axial, angle: i16) -> Self {
+        Position { axial, angle, track: None }
+    }
 }
 
 /// A position of a plan.
@@ -168,12 +180,12 @@ pub struct Planned {
 
 /// A position that counts.
 pub(super) const fn counts(axial: Axial, angle: i16) -> Planned {
-    Planned { position: Position { axial, angle }, advisory: false }
+    Planned { position: Position::at(axial, angle), advisory: false }
 }
 
 /// A position that only informs.
 pub(super) const fn informs(axial: Axial, angle: i16) -> Planned {
-    Planned { position: Position { axial, angle }, advisory: true }
+    Planned { position: Position::at(axial, angle), advisory: true }
 }
 
 /// What is known about a characteristic: one row of the catalogue.

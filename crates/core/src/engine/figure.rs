@@ -53,6 +53,10 @@ pub enum Statistic {
     Effective,
     /// The mean of the places that count.
     MeanOfPlaces,
+    /// The largest of the tracks of a shared pin.
+    LargestTrack,
+    /// The smallest of the tracks of a shared pin.
+    SmallestTrack,
 }
 
 /// What a size leaves open in a figure.
@@ -62,6 +66,8 @@ pub enum Doubt {
     InFull,
     /// Repeat only: the scale cancels.
     Feel,
+    /// Resolution and repeat: the scale cancels against another reading of the same gauge.
+    Compared,
     /// Zeroing, resolution and repeat of a gauge that was set to the other part.
     Zeroed,
     /// Half a printed step.
@@ -133,6 +139,19 @@ pub enum Wanting {
     Always,
     /// Once it was begun or has a target.
     OnceBegun,
+    /// Where it has a target.
+    WithTarget,
+}
+
+/// Which limits a figure has.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Limits {
+    /// A lower and an upper one.
+    Both,
+    /// An upper one only: less is always better.
+    Maximum,
 }
 
 /// The largest value anybody believes.
@@ -159,6 +178,9 @@ pub struct FigureRow {
     pub wanted: Wanting,
     /// The largest value anybody believes.
     pub believable: Believable,
-    /// Whether fitted shells promise it.
+    /// Which limits it has.
+    pub limits: Limits,
+    /// Whether it is the room between a journal and its shells: fitted shells promise it, and the shape of the bearing is
+    /// remarked on with it.
     pub fitted: bool,
 }

@@ -74,9 +74,18 @@ pub struct Rods {
     pub per_pin: u8,
     /// Nominal diameter of a pin.
     pub pin: Length,
+    /// Whether each rod's track of a shared pin is measured by itself. Builds opened by an earlier version measured the
+    /// pin as one.
+    #[serde(default, skip_serializing_if = "is_false")]
+    pub tracks: bool,
     /// Housings and shells of the rods, where they are known.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub nominals: Option<Nominals>,
+}
+
+#[expect(clippy::trivially_copy_pass_by_ref, reason = "the form that serde calls")]
+fn is_false(is: &bool) -> bool {
+    !is
 }
 
 /// What the crank looks like from the side.
@@ -215,6 +224,31 @@ impl Layout {
         self.rods.as_ref().map_or(1, |r| r.per_pin.max(1))
     }
 
+    /// Tracks of a place that are measured each by itself: one for each rod of a shared pin; 0 where there is only one.
+    pub fn tracks(&self, place: Place) -> u8 {
+        let shared = self.rods.as_ref().filter(|r| r.tracks && r.per_pin > 1 && place.kind() == PlaceKind::Pin);
+        shared.map_or(0, |r| r.per_pin)
+    }
+
+    /// The track that a rod runs on, from the front of its pin; `None` where its pin has only one.
+    ///
+    /// ```
+    /// use jagged_pin_core::engine::{Crank, Layout, Place, Rods};
+    /// use jagged_pin_core::Length;
+    ///
+    /// let journal = Length::tenths(26_240);
+    /// let rods = Rods { per_pin: 2, pin: Length::tenths(21_240), tracks: true, nominals: None };
+    /// let v6 = Layout::of_mains(4, Place::main(3), journal, Crank::proportional(4, journal, 1));
+    /// let v6 = Layout { rods: Some(rods), ..v6 };
+    /// assert_eq!((v6.track_of(Place::rod(3)), v6.track_of(Place::rod(4))), (Some(1), Some(2)));
+    /// assert_eq!(v6.track_of(Place::main(1)), None);
+    /// ```
+    pub fn track_of(&self, bearing: Place) -> Option<u8> {
+        let per_pin = self.tracks(self.journal_of(bearing));
+        let of_rod = bearing.kind() == PlaceKind::Rod && per_pin > 1;
+        of_rod.then(|| (bearing.number().max(1) - 1) % per_pin + 1)
+    }
+
     /// Nominal journal of a row.
     pub fn journal(&self, row: BearingRow) -> Length {
         match (row, &self.rods) {
@@ -277,7 +311,7 @@ mod tests {
 
     #[test]
     fn two_rods_to_a_pin_are_counted_along_the_pins() {
-        let rods = Rods { per_pin: 2, pin: Length::tenths(21_240), nominals: None };
+        let rods = Rods { per_pin: 2, pin: Length::tenths(21_240), tracks: false, nominals: None };
         let v6 = layout(4, 3).map(|l| Layout { rods: Some(rods), ..l });
         let names: Vec<String> = v6.iter().flat_map(Layout::places).map(|s| s.to_string()).collect();
         assert_eq!(names.join(" "), "M1 M2 M3 M4 P1 P2 P3 R1 R2 R3 R4 R5 R6");

@@ -4,6 +4,7 @@ mod catalog;
 mod characteristic;
 mod figure;
 mod layout;
+mod part_kinds;
 mod place;
 mod place_kinds;
 
@@ -12,8 +13,9 @@ pub use characteristic::{
     Axial, CharacteristicRow, CutIn, Expects, GaugeUse, PartKind, Planned, Position, Reach, Read, Role, Tag,
 };
 pub use figure::{
-    Asked, Believable, Doubt, FigureRow, Group, Input, Judges, MethodRow, Statistic, Term, Transfer, Wanting,
+    Asked, Believable, Doubt, FigureRow, Group, Input, Judges, Limits, MethodRow, Statistic, Term, Transfer, Wanting,
 };
 pub use layout::{Crank, JOURNAL_RANGE, Layout, LayoutError, MOST_MAINS, Nominals, Rods, usual_undersizes};
+pub use part_kinds::{PART_KINDS, PartKindRow, Seat};
 pub use place::{BearingRow, Place, PlaceKind};
 pub use place_kinds::{NoSuchName, PLACE_KINDS, PlaceKindRow, Scope};

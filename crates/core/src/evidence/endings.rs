@@ -7,9 +7,9 @@ use std::collections::BTreeMap;
 use serde::Serialize;
 
 use super::sessions::{Session, SessionProof};
-use crate::build::order_of;
+use crate::build::{Standing, order_of};
 use crate::engine::{BearingRow, Characteristic, Figure, Layout, Place, Role};
-use crate::log::{Ends, Fact, Fitting, OrderMoved, OrderStep, SetUp, SetUpChange, What, WorkEvent, WorkOrder};
+use crate::log::{Assignment, Ends, Fact, Fitting, OrderMoved, OrderStep, SetUp, SetUpChange, What, WorkEvent, WorkOrder};
 use crate::units::{Length, Person, Timestamp};
 
 /// Why something no longer counts.
@@ -53,6 +53,11 @@ pub enum EndingCause {
         /// The order.
         order: WorkOrder,
     },
+    /// Other parts are together there.
+    Assigned {
+        /// Where they were put.
+        assignment: Assignment,
+    },
     /// The gauge walked by more than a step.
     Session {
         /// The gauge's name.
@@ -66,6 +71,7 @@ pub enum EndingCause {
 #[derive(Debug)]
 pub struct Endings<'a> {
     layout: &'a Layout,
+    standing: &'a Standing<'a>,
     causes: Vec<Ending>,
     /// Indices into the causes, by place.
     of_place: Vec<Vec<(Characteristic, Vec<usize>)>>,
@@ -73,10 +79,10 @@ pub struct Endings<'a> {
 
 impl<'a> Endings<'a> {
     /// The endings among a build's notes ([`crate::Build::notes`]).
-    pub fn of(layout: &'a Layout, notes: &[&'a Fact]) -> Self {
+    pub fn of(layout: &'a Layout, notes: &[&'a Fact], standing: &'a Standing<'a>) -> Self {
         let none = |place| Characteristic::of(place).map(|c| (c, Vec::new())).collect();
         let of_place = layout.places().map(none).collect();
-        let mut endings = Endings { layout, causes: Vec::new(), of_place };
+        let mut endings = Endings { layout, standing, causes: Vec::new(), of_place };
         let mut set_ups: BTreeMap<BearingRow, &SetUp> = BTreeMap::new();
         for fact in notes {
             match &fact.what {
@@ -99,6 +105,10 @@ impl<'a> Endings<'a> {
                         endings.add(fact, EndingCause::Returned { order: order.clone() }, &order.ends());
                     }
                 }
+                What::Assigned(assignment) => {
+                    let cause = EndingCause::Assigned { assignment: assignment.clone() };
+                    endings.add(fact, cause, &standing.ends(fact.seq));
+                }
                 _ => {}
             }
         }
@@ -117,10 +127,10 @@ impl<'a> Endings<'a> {
         }
     }
 
-    fn of_characteristic(&self, place: Place, characteristic: Characteristic) -> impl Iterator<Item = &Ending> {
+    /// The causes that reach a characteristic of a place, in order.
+    fn causes_at(&self, place: Place, characteristic: Characteristic) -> &[usize] {
         let here = self.layout.place_index(place).and_then(|i| self.of_place.get(i));
-        let causes = here.and_then(|all| all.iter().find(|(c, _)| *c == characteristic)).map(|(_, causes)| causes);
-        causes.into_iter().flatten().filter_map(|i| self.causes.get(*i))
+        here.and_then(|all| all.iter().find(|(c, _)| *c == characteristic)).map_or(&[], |(_, causes)| causes)
     }
 
     /// Place in the order of the first event after `seq` that touched anything a figure of that place rests on.
@@ -132,9 +142,33 @@ impl<'a> Endings<'a> {
         figure.inputs().iter().filter_map(|i| input(i.role)).map(|e| e.seq).min()
     }
 
+    /// The place in the order that something has which was taken at `taken` and kept as `seq`: what was done in between
+    /// comes after it.
+    pub fn order_of(&self, seq: u32, taken: Option<Timestamp>) -> u32 {
+        let between = |cause: &&Ending| cause.seq < seq && taken.is_some_and(|taken| cause.at.0 > taken.0);
+        self.causes.iter().find(between).map_or(seq, |cause| cause.seq.saturating_sub(1))
+    }
+
     /// Why something recorded as `seq` about a characteristic does not count any more: the first event after it.
     pub fn ended(&self, place: Place, characteristic: Characteristic, seq: u32) -> Option<&Ending> {
-        self.of_characteristic(place, characteristic).find(|e| e.seq > seq)
+        self.ended_of(None, place, characteristic, seq)
+    }
+
+    /// The same of a part that was named: an event ends what is known of it where it stood then.
+    pub fn ended_of(
+        &self,
+        part: Option<&'a str>,
+        place: Place,
+        characteristic: Characteristic,
+        seq: u32,
+    ) -> Option<&Ending> {
+        let kind = characteristic.row().part;
+        let first = self.causes.partition_point(|cause| cause.seq <= seq);
+        let reaches = |(i, cause): &(usize, &Ending)| {
+            let stood = self.standing.follow((kind, place), part, (seq, cause.seq));
+            stood.is_some_and(|place| self.causes_at(place, characteristic).binary_search(i).is_ok())
+        };
+        self.causes.iter().enumerate().skip(first).find(reaches).map(|(_, cause)| cause)
     }
 }
 

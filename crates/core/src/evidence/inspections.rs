@@ -2,6 +2,7 @@
 use std::collections::HashMap;
 
 use super::endings::Endings;
+use crate::build::Standing;
 use crate::engine::{Characteristic, Place};
 use crate::log::{Fact, InspectedPart, Inspection, Sign, What};
 
@@ -10,25 +11,30 @@ use crate::log::{Fact, InspectedPart, Inspection, Sign, What};
 pub struct Inspections<'a>(HashMap<(Place, InspectedPart), (&'a Fact, &'a Inspection)>);
 
 impl<'a> Inspections<'a> {
-    /// The looks in force.
-    pub fn of(notes: &[&'a Fact], endings: &Endings<'_>) -> Self {
+    /// The looks in force, each at the place where the part that was looked at stands.
+    pub fn of(notes: &[&'a Fact], standing: &Standing<'_>, endings: &Endings<'_>) -> Self {
         let mut inspections = HashMap::new();
+        let kind = |look: &Inspection| Characteristic::at(look.station, look.part.role()).map(|c| c.row().part);
         for fact in notes {
             if let What::Inspection(look) = &fact.what {
-                inspections.insert((look.station, look.part), (*fact, look));
+                let stands = kind(look)
+                    .map_or(Some(look.station), |kind| standing.follow((kind, look.station), None, (fact.seq, u32::MAX)));
+                if let Some(place) = stands {
+                    inspections.insert((place, look.part), (*fact, look));
+                }
             }
         }
         let ended = |place, part: InspectedPart, seq| {
             Characteristic::at(place, part.role()).is_some_and(|c| endings.ended(place, c, seq).is_some())
         };
-        inspections.retain(|(place, part), (fact, _)| !ended(*place, *part, fact.seq));
+        inspections.retain(|(_, part), (fact, look)| !ended(look.station, *part, fact.seq));
         Inspections(inspections)
     }
 
     /// The looks in force, in the order they were taken.
-    pub fn all(&self) -> Vec<(&'a Fact, &'a Inspection)> {
-        let mut all: Vec<_> = self.0.values().copied().collect();
-        all.sort_by_key(|(fact, _)| fact.seq);
+    pub fn all(&self) -> Vec<(Place, &'a Fact, &'a Inspection)> {
+        let mut all: Vec<_> = self.0.iter().map(|((place, _), (fact, look))| (*place, *fact, *look)).collect();
+        all.sort_by_key(|(_, fact, _)| fact.seq);
         all
     }
 

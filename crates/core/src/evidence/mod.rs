@@ -13,4 +13,4 @@ pub use plan::touches_left;
 pub use sessions::{Session, SessionProof, Sessions, drift_at};
 pub use sizes::{EndedSize, PositionAssessment, Size, SizeAssessment};
 pub(crate) use sizes::{assess_size, gauge_behind, mean_housing};
-pub(crate) use slots::{Evidence, Plans, SlottedReadings, material};
+pub(crate) use slots::{Evidence, Plans, SlottedReadings, Spot, material};

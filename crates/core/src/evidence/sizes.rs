@@ -5,12 +5,12 @@ use uuid::Uuid;
 use super::endings::Ending;
 use super::plan::touches_left;
 use super::sessions::Sessions;
-use super::slots::{Slot, SlottedReadings, TakenReading};
+use super::slots::{Slot, SlottedReadings, Spot, TakenReading};
 use crate::build::Build;
-use crate::engine::{Axial, Characteristic, Place, Planned, Position, Read};
+use crate::engine::{Axial, Characteristic, Planned, Position};
 use crate::gauge::{Gauge, GaugeFit};
 use crate::log::Rules;
-use crate::maths::{SizeRule, TouchedPlace, effective, position_value};
+use crate::maths::{Effective, SizeRule, TouchedPlace, effective, position_value};
 use crate::units::Length;
 
 /// One feature measured one way.
@@ -73,6 +73,9 @@ pub struct Size {
     pub noted_temperatures: bool,
     /// The gauge's step against the window it is used on.
     pub gauge_fit: Option<GaugeFit>,
+    /// Where all tracks of a shared pin are seen together: the effective size of each, from the front.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub tracks: Vec<Length>,
 }
 
 /// One position of a feature.
@@ -104,10 +107,11 @@ type Touched_<'a> = (&'a Planned, &'a [TakenReading<'a>]);
 pub(crate) fn assess_size(
     rules: &Rules,
     touches: &SlottedReadings<'_>,
-    (place, characteristic, read): (Place, Characteristic, Read),
+    spot: Spot,
     otherwise: Length,
 ) -> SizeAssessment {
-    let slots: Vec<(&Planned, &Slot<'_>)> = touches.at(place, characteristic, read).collect();
+    let characteristic = spot.characteristic;
+    let slots: Vec<(&Planned, &Slot<'_>)> = touches.at(spot).collect();
     let fresh: Vec<Touched_<'_>> = slots.iter().map(|(p, s)| (*p, s.fresh.as_slice())).collect();
     let size = size(rules, characteristic, &fresh);
     let expected = size.as_ref().map_or(otherwise, |s| s.effective);
@@ -164,9 +168,8 @@ fn ended(
     Some(EndedSize { because, size: size(rules, characteristic, &places) })
 }
 
-/// The size that the touches give, as soon as a position that counts was touched.
-fn size(rules: &Rules, characteristic: Characteristic, touched: &[Touched_<'_>]) -> Option<Size> {
-    let touched: Vec<&Touched_<'_>> = touched.iter().filter(|(_, t)| !t.is_empty()).collect();
+/// What the touches come to, as soon as a position that counts was touched.
+fn one_size(rules: &Rules, characteristic: Characteristic, touched: &[Touched_<'_>]) -> Option<Effective> {
     let places: Vec<TouchedPlace<Axial, i16>> = touched
         .iter()
         .map(|(p, t)| TouchedPlace {
@@ -179,7 +182,13 @@ fn size(rules: &Rules, characteristic: Characteristic, touched: &[Touched_<'_>])
     if angles.is_empty() {
         return None;
     }
-    let e = effective(characteristic.row().counts, rules.effective, Some(&angles), &places)?;
+    effective(characteristic.row().counts, rules.effective, Some(&angles), &places)
+}
+
+/// The size that the touches give, as soon as a position that counts was touched.
+fn size(rules: &Rules, characteristic: Characteristic, touched: &[Touched_<'_>]) -> Option<Size> {
+    let touched: Vec<Touched_<'_>> = touched.iter().filter(|(_, t)| !t.is_empty()).copied().collect();
+    let e = one_size(rules, characteristic, &touched)?;
     let (_, deciding) = touched.get(e.deciding)?;
     let counting = || touched.iter().filter(|(p, _)| !p.advisory).flat_map(|(_, t)| *t);
     let touches = match rules.effective {
@@ -202,7 +211,24 @@ fn size(rules: &Rules, characteristic: Characteristic, touched: &[Touched_<'_>])
         proven: counting().all(TakenReading::proven),
         noted_temperatures: counting().all(noted),
         gauge_fit: None,
+        tracks: tracks(rules, characteristic, &touched),
     })
+}
+
+/// The effective size of each track, where there are several.
+fn tracks(rules: &Rules, characteristic: Characteristic, touched: &[Touched_<'_>]) -> Vec<Length> {
+    let mut there: Vec<u8> = touched.iter().filter_map(|(p, _)| p.position.track).collect();
+    there.sort_unstable();
+    there.dedup();
+    if there.len() < 2 {
+        return Vec::new();
+    }
+    let of_track = |track: &u8| {
+        let here: Vec<Touched_<'_>> =
+            touched.iter().filter(|(p, _)| p.position.track == Some(*track)).copied().collect();
+        Some(one_size(rules, characteristic, &here)?.effective)
+    };
+    there.iter().filter_map(of_track).collect()
 }
 
 /// The gauge behind a size, as it was when the readings were taken.

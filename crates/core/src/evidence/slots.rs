@@ -1,11 +1,12 @@
 //! The readings of a build sorted to the places they belong to: those that count, and those that ended.
+use std::borrow::Cow;
 use std::collections::HashSet;
 
 use uuid::Uuid;
 
 use super::endings::{Ending, Endings, thrown_out};
 use super::sessions::{Session, SessionProof, Sessions};
-use crate::build::Build;
+use crate::build::{Build, Standing};
 use crate::engine::{Characteristic, CutIn, Layout, Place, Planned, Read};
 use crate::gauge::Gauge;
 use crate::log::{Fact, Reading};
@@ -49,15 +50,15 @@ pub(crate) struct Slot<'a> {
 
 /// The plans of a build, looked up once.
 #[derive(Debug)]
-pub(crate) struct Plans<'a>(Vec<(Characteristic, &'a [Planned])>);
+pub(crate) struct Plans<'a>(Vec<(Characteristic, Cow<'a, [Planned]>)>);
 
 impl<'a> Plans<'a> {
     pub fn of(build: &'a Build, notes: &[&'a Fact]) -> Self {
-        Plans(Characteristic::all().map(|c| (c, build.plan_among(notes, c))).collect())
+        Plans(Characteristic::all().map(|c| (c, build.positions_among(notes, c))).collect())
     }
 
-    pub fn get(&self, characteristic: Characteristic) -> &'a [Planned] {
-        self.0.iter().find(|(c, _)| *c == characteristic).map_or(&[], |(_, plan)| *plan)
+    pub fn get(&self, characteristic: Characteristic) -> &[Planned] {
+        self.0.iter().find(|(c, _)| *c == characteristic).map_or(&[], |(_, plan)| plan)
     }
 }
 
@@ -67,6 +68,16 @@ pub(crate) fn material(layout: &Layout, characteristic: Characteristic) -> Mater
         CutIn::Block => layout.block,
         CutIn::Steel => Material::Steel,
     }
+}
+
+/// Something that is measured, one way of reading it: a characteristic of a place, or of one track of it.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) struct Spot {
+    pub place: Place,
+    pub characteristic: Characteristic,
+    pub read: Read,
+    /// The one track; every one when absent.
+    pub track: Option<u8>,
 }
 
 /// All readings of a build, or those of one blind request, in a plain index: there may be thousands.
@@ -92,6 +103,7 @@ pub(crate) struct Evidence<'a> {
     pub build: &'a Build,
     pub plans: &'a Plans<'a>,
     pub sessions: &'a Sessions,
+    pub standing: &'a Standing<'a>,
     pub endings: &'a Endings<'a>,
     pub struck: &'a HashSet<Uuid>,
 }
@@ -125,16 +137,21 @@ impl<'a> SlottedReadings<'a> {
 
     fn put(&mut self, from: Evidence<'a>, fact: &'a Fact, reading: &'a Reading) {
         let Reading { station, characteristic, .. } = *reading;
+        let part = reading.part.as_deref();
+        let seq = from.endings.order_of(fact.seq, reading.taken);
+        // It counts where the part stands that it was read on.
+        let of = (characteristic.row().part, station);
+        let Some(stands) = from.standing.follow(of, part, (seq, u32::MAX)) else { return };
         let place = self.plans.get(characteristic).iter().position(|p| p.position == reading.position);
-        let begin = self.begin(station, characteristic, reading.measure.read());
+        let begin = self.begin(stands, characteristic, reading.measure.read());
         let Some(slot) = begin.zip(place).and_then(|(b, p)| self.slots.get_mut(b + p)) else { return };
         let session = reading.session.and_then(|id| from.sessions.get(id));
         let gauge = session.map(|s| &s.gauge).or_else(|| from.build.gauge(&reading.gauge));
         let read = reading.measure.size();
-        let held = read - session.map_or(Length::ZERO, |s| s.correction(fact.at));
+        let held = read - session.map_or(Length::ZERO, |s| s.correction(reading.taken.unwrap_or(fact.at)));
         let size = reading.temperatures.map_or(held, |t| t.correct(held, material(self.layout, characteristic)));
         let touch = TakenReading { id: fact.id, size, read, gauge, session, reading, fact };
-        let ended = from.endings.ended(station, characteristic, fact.seq).cloned();
+        let ended = from.endings.ended_of(part, station, characteristic, seq).cloned();
         match ended.or_else(|| session.and_then(thrown_out)) {
             Some(stale) => slot.ended.push((touch, stale)),
             None => slot.fresh.push(touch),
@@ -149,16 +166,12 @@ impl<'a> SlottedReadings<'a> {
         here.iter().find(ours).map(|(_, _, start)| *start)
     }
 
-    /// The plan of a characteristic with what was measured at each of its positions.
-    pub fn at(
-        &self,
-        place: Place,
-        characteristic: Characteristic,
-        read: Read,
-    ) -> impl Iterator<Item = (&'a Planned, &Slot<'a>)> {
-        let plan = self.plans.get(characteristic);
-        let begin = self.begin(place, characteristic, read).unwrap_or(usize::MAX);
-        plan.iter().zip(self.slots.get(begin..begin.saturating_add(plan.len())).unwrap_or(&[]))
+    /// The plan of something that is measured, with what was measured at each of its positions.
+    pub fn at(&self, what: Spot) -> impl Iterator<Item = (&'a Planned, &Slot<'a>)> {
+        let plan = self.plans.get(what.characteristic);
+        let begin = self.begin(what.place, what.characteristic, what.read).unwrap_or(usize::MAX);
+        let all = plan.iter().zip(self.slots.get(begin..begin.saturating_add(plan.len())).unwrap_or(&[]));
+        all.filter(move |(p, _)| what.track.is_none_or(|track| p.position.track == Some(track)))
     }
 
     /// Every touch that counts.

@@ -4,9 +4,9 @@ use std::collections::BTreeMap;
 use super::result::Measured;
 use super::targets::Targets;
 use super::uncertainty::{MeasuredBy, of_size};
-use crate::build::Build;
-use crate::engine::{BearingRow, Characteristic, Expects, Figure, Place, Read, Role};
-use crate::evidence::{Endings, Inspections, Sessions, SizeAssessment, SlottedReadings, assess_size, gauge_behind};
+use crate::build::{Build, Standing};
+use crate::engine::{BearingRow, Characteristic, Expects, Figure, Place, Read, Role, Seat};
+use crate::evidence::{Endings, Inspections, Sessions, SizeAssessment, SlottedReadings, Spot, assess_size, gauge_behind};
 use crate::gauge::gauge_fit;
 use crate::log::{Fact, Reading, Rules};
 use crate::maths::BELONGS_WITHIN;
@@ -19,6 +19,7 @@ pub(crate) struct Context<'a> {
     pub rules: &'a Rules,
     pub sessions: &'a Sessions,
     pub touches: &'a SlottedReadings<'a>,
+    pub standing: &'a Standing<'a>,
     pub endings: &'a Endings<'a>,
     pub inspections: &'a Inspections<'a>,
     pub targets: Targets,
@@ -64,7 +65,9 @@ impl Context<'_> {
         let at = self.build.layout.place_with(place, role);
         let characteristic = Characteristic::at(at, role)?;
         let expected = self.expected(figure, place, characteristic.row().expects, journal);
-        let mut size = assess_size(self.rules, touches, (at, characteristic, read), expected);
+        let track = self.build.layout.track_of(place).filter(|_| at != place);
+        let spot = Spot { place: at, characteristic, read, track };
+        let mut size = assess_size(self.rules, touches, spot, expected);
         let window = self.targets.at(figure, place).map(|t| t.window.high - t.window.low);
         if let Some(size) = &mut size.size {
             let gauge = gauge_behind(self.build, self.sessions, size);
@@ -72,7 +75,9 @@ impl Context<'_> {
             let fit = gauge.zip(window).map(|(g, w)| gauge_fit(g.resolution, w));
             size.gauge_fit = fit.filter(|_| characteristic.row().checked_gauge);
         }
-        Some(Measured { role, read, place: at, characteristic, size })
+        let kind = characteristic.row().part;
+        let fit = !kind.row().moves || self.standing.is_fit(Seat::of(kind, at));
+        Some(Measured { role, read, place: at, track, characteristic, moot: !fit, size })
     }
 
     /// How sure a size is by itself.

@@ -6,7 +6,7 @@ use crate::engine::Method;
 use crate::evidence::Ending;
 use crate::gauge::GaugeFit;
 use crate::log::Rules;
-use crate::maths::{State, Target, Window, verdict};
+use crate::maths::{State, Window, verdict};
 
 /// What a method is made of.
 fn used<'a>(inputs: &Inputs<'a>, method: Method) -> impl Iterator<Item = &'a Measured> {
@@ -20,17 +20,16 @@ pub(crate) fn too_coarse(inputs: &Inputs<'_>, method: Option<Method>) -> bool {
     method.is_some_and(|method| used(inputs, method).any(coarse))
 }
 
-/// Judges the value of a method against a target; `None` where its limits are no window.
+/// Judges the value of a method against a window.
 pub(crate) fn judge(
     rules: &Rules,
     (result, because): (&MethodResult, ChosenBecause),
-    target: &Target,
+    window: Window,
     too_coarse: bool,
-) -> Option<Judged> {
-    let window = Window::between(target.low, target.high)?;
+) -> Judged {
     let expanded = result.budget.expanded;
     let v = verdict(result.smallest, result.largest, expanded, window, rules.acceptance);
-    Some(Judged {
+    Judged {
         method: result.method,
         because,
         clearance: result.clearance,
@@ -43,14 +42,14 @@ pub(crate) fn judge(
         inside: v.inside,
         margin: v.margin,
         decidable: v.decidable && !too_coarse,
-    })
+    }
 }
 
 /// What was judged before something was done, from what ended where nothing is measured again.
 pub(crate) fn stale_judged(former: &Inputs<'_>, target: Option<&TargetInForce>) -> Option<StaleJudged> {
     let methods = former.methods();
     let (method, because) = judged_method(former.figure, former.rules, &methods)?;
-    let was = judge(former.rules, (method, because), &target?.window, false)?;
+    let was = judge(former.rules, (method, because), former.figure.window(&target?.window)?, false);
     let ended = || used(former, method.method).filter(|m| m.size.stale.is_some());
     let again =
         ended().map(|m| MeasureAgain { station: m.place, part: m.role, touches: m.size.planned - m.size.taken });

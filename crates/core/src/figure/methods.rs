@@ -65,7 +65,7 @@ impl<'a> Inputs<'a> {
             let size = self.size(term.role, term.read).filter(|(_, whole)| !term.by_catalogue || *whole);
             match size {
                 Some((size, whole)) => {
-                    summands.push(Summand::new(term.factor, self.statistic(term, size)));
+                    summands.push(Summand::new(term.factor, self.statistic(term, size)?));
                     known.push(Known::Measured(self.measured_by(size)?));
                     complete &= whole;
                     noted &= term.by_catalogue || size.noted_temperatures;
@@ -104,10 +104,12 @@ impl<'a> Inputs<'a> {
         Some((summand, Known::Catalogue { less_by, gauge }))
     }
 
-    fn statistic(&self, term: &Term, size: &Size) -> Length {
+    fn statistic(&self, term: &Term, size: &Size) -> Option<Length> {
         match term.statistic {
-            Statistic::Effective => size.effective,
-            Statistic::MeanOfPlaces => self.mean_of_places(term, size).unwrap_or(size.effective),
+            Statistic::Effective => Some(size.effective),
+            Statistic::MeanOfPlaces => Some(self.mean_of_places(term, size).unwrap_or(size.effective)),
+            Statistic::LargestTrack => size.tracks.iter().copied().max(),
+            Statistic::SmallestTrack => size.tracks.iter().copied().min(),
         }
     }
 

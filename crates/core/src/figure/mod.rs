@@ -21,7 +21,7 @@ pub(crate) use prediction::prediction;
 pub use promise::{Predicted, PredictionCheck};
 pub use result::{
     Agreement, ChosenBecause, ConcessionInForce, EndClearance, FigureAssessment, Finding, JournalClass, Judged,
-    MeasureAgain, Measured, MethodResult, StaleJudged, SuspectPart,
+    MeasureAgain, Measured, MethodResult, StaleJudged, StandsHere, SuspectPart,
 };
 pub(crate) use targets::Targets;
 pub use targets::{Expansion, TargetInForce};

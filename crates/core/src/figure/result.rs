@@ -5,8 +5,8 @@ use super::advice::Advice;
 use super::promise::{Predicted, PredictionCheck};
 use super::targets::TargetInForce;
 use super::uncertainty::{Budget, Contribution};
-use crate::engine::{Axial, BearingRow, Characteristic, Figure, Method, Place, Position, Read, Role};
-use crate::evidence::{Ending, SizeAssessment};
+use crate::engine::{Axial, BearingRow, Characteristic, Figure, Method, PartKind, Place, Position, Read, Role};
+use crate::evidence::{Ending, SizeAssessment, Spot};
 use crate::maths::{Side, State, Suspect};
 use crate::units::{Length, Person, Timestamp};
 
@@ -20,11 +20,29 @@ pub struct Measured {
     pub read: Read,
     /// Where it is: a rod's journal is at its pin.
     pub place: Place,
+    /// Which track of it, where a shared pin has one for each rod.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub track: Option<u8>,
     /// What is measured.
     pub characteristic: Characteristic,
+    /// Whether nothing has to be proven of it any more: its part is condemned, or none stands there.
+    #[serde(skip_serializing_if = "std::ops::Not::not")]
+    pub moot: bool,
     /// Its touches and its size.
     #[serde(flatten)]
     pub size: SizeAssessment,
+}
+
+/// A part in its seat.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct StandsHere {
+    /// What it is.
+    pub kind: PartKind,
+    /// The place, where each has one of its own.
+    pub place: Option<Place>,
+    /// The part; absent where none stands there.
+    pub part: Option<String>,
 }
 
 /// What is known about one figure.
@@ -41,6 +59,12 @@ pub struct FigureAssessment {
     pub thrust: bool,
     /// Where its journal is: itself for a main, the pin for a rod.
     pub journal_at: Place,
+    /// Parts that stand here and are not those the layout named.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub parts: Vec<StandsHere>,
+    /// Parts that are condemned or missing: what is left to prove of the figure is moot until others stand there.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub moot: Vec<StandsHere>,
     /// Its target.
     pub target: Option<TargetInForce>,
     /// Whether any touch that counts was taken for it so far.
@@ -70,6 +94,13 @@ pub struct FigureAssessment {
 /// What nobody has measured.
 static NOTHING: SizeAssessment =
     SizeAssessment { positions: Vec::new(), taken: 0, planned: 0, complete: false, size: None, stale: None };
+
+impl Measured {
+    /// Where its touches are.
+    pub(crate) fn spot(&self) -> Spot {
+        Spot { place: self.place, characteristic: self.characteristic, read: self.read, track: self.track }
+    }
+}
 
 impl FigureAssessment {
     /// What is known of one of its parts, read that way; nothing where the figure is not made of it.

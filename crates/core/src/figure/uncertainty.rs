@@ -167,6 +167,7 @@ const fn sources(doubt: Doubt) -> &'static [DoubtSource] {
     match doubt {
         Doubt::InFull => IN_FULL,
         Doubt::Feel => &[DoubtSource::Repeat],
+        Doubt::Compared => &[DoubtSource::Resolution, DoubtSource::Repeat],
         Doubt::Zeroed => &[DoubtSource::Zeroing, DoubtSource::Resolution, DoubtSource::Repeat],
         Doubt::PrintedStep => &[DoubtSource::PrintedStep],
     }

@@ -10,6 +10,7 @@ use super::decision::{Concession, PlanChange, RulesChange, Signature, TargetChan
 use super::fitting::Fitting;
 use super::inspection::Inspection;
 use super::order::{OrderMoved, WorkOrder};
+use super::part::{Assignment, Condemnation, Part};
 use super::reading::{Reading, Strike};
 use super::set_up::SetUp;
 use super::sitting::{SessionClosed, SessionOpened};
@@ -75,6 +76,12 @@ pub enum What {
     Order(WorkOrder),
     /// A work order was sent, came back or was withdrawn.
     OrderMoved(OrderMoved),
+    /// A part was entered that the layout did not name.
+    Part(Part),
+    /// Parts were put somewhere.
+    Assigned(Assignment),
+    /// A part was condemned, or taken up again.
+    Condemned(Condemnation),
 }
 
 impl What {
@@ -99,6 +106,9 @@ impl What {
             What::Tray(_) => "tray",
             What::Order(_) => "order",
             What::OrderMoved(_) => "order_moved",
+            What::Part(_) => "part",
+            What::Assigned(_) => "assigned",
+            What::Condemned(_) => "condemned",
         }
     }
 }

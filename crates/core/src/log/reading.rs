@@ -4,7 +4,7 @@ use uuid::Uuid;
 
 use crate::engine::{Characteristic, Place, Position, Read};
 use crate::maths::Temperatures;
-use crate::units::Length;
+use crate::units::{Length, Timestamp};
 
 /// A touch of the gauge.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
@@ -17,6 +17,9 @@ pub struct Reading {
     pub characteristic: Characteristic,
     /// Where on it.
     pub position: Position,
+    /// The part, where it is not the one that stood at the place: a candidate that is measured beside it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub part: Option<String>,
     /// What was read.
     pub measure: Measure,
     /// The kind of gauge, by its identifier in the build.
@@ -27,6 +30,9 @@ pub struct Reading {
     pub source: Source,
     /// Kept although it lay outside the sanity band.
     pub forced: bool,
+    /// When it was taken, where it waited before it was kept.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub taken: Option<Timestamp>,
     /// The sitting it belongs to, if the gauge was checked into one.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub session: Option<Uuid>,

@@ -428,7 +428,10 @@ pub fn order_items(plan: &Machining, choice: &ChosenPlan, unit: crate::units::Un
         let mut items: Vec<OrderItem> = Vec::new();
         for b in &plan.bearings {
             if items.iter().all(|i| i.station != b.journal_at) {
-                items.push(item(b.journal_at, Job::Grind, Some(b.journal), to, why(b)));
+                // Of a shared pin the largest track says how far it is to go.
+                let on_it = plan.bearings.iter().filter(|o| o.journal_at == b.journal_at);
+                let from = on_it.map(|o| o.journal).max();
+                items.push(item(b.journal_at, Job::Grind, from, to, why(b)));
             }
         }
         items

@@ -3,12 +3,12 @@ use uuid::Uuid;
 
 use super::refusal::Refusal;
 use crate::assess::{Assessment, evaluate};
-use crate::build::{Build, last_step, open_request, order_of};
-use crate::engine::{Characteristic, Figure, Place, Scope};
+use crate::build::{Build, Standing, last_step, open_request, order_of};
+use crate::engine::{Characteristic, Figure, Place, Scope, Seat};
 use crate::evidence::Sessions;
 use crate::figure::covers;
 use crate::log::{
-    BlindRequest, Concession, Fact, GaugeCheck, Measure, Reading, SessionClosed, SessionOpened, Signature, SignerRole,
+    Assignment, BlindRequest, Concession, Fact, GaugeCheck, Measure, Reading, SessionClosed, SessionOpened, Signature, SignerRole,
     Tray, What, WorkEvent, may_follow,
 };
 use crate::maths::State;
@@ -128,7 +128,47 @@ pub fn admit(build: &Build, by: &Person, what: &What) -> Result<(), Refusal> {
             reason(&p.reason)?;
             Ok(p.plan.check()?)
         }
+        What::Part(p) => {
+            p.check()?;
+            let named = Standing::of(&build.layout, &build.notes()).kind_of(&p.tag).is_some();
+            if named { Err(Refusal::PartNamed(p.tag.clone())) } else { Ok(()) }
+        }
+        What::Assigned(a) => assigned(build, a),
+        What::Condemned(c) => {
+            reason(&c.reason)?;
+            let notes = build.notes();
+            let standing = Standing::of(&build.layout, &notes);
+            if standing.kind_of(&c.part).is_none() {
+                Err(Refusal::NoSuchPart(c.part.clone()))
+            } else if standing.condemned(&c.part).is_some() != c.lifted {
+                Err(if c.lifted { Refusal::NothingMoves } else { Refusal::PartCondemned(c.part.clone()) })
+            } else {
+                Ok(())
+            }
+        }
     }
+}
+
+/// Parts that exist, that are fit, and that go where they belong.
+fn assigned(build: &Build, a: &Assignment) -> Result<(), Refusal> {
+    a.check()?;
+    let notes = build.notes();
+    let standing = Standing::of(&build.layout, &notes);
+    let mut moves = false;
+    let mut filled: Vec<Seat> = Vec::new();
+    for m in &a.moves {
+        let kind = standing.kind_of(&m.part).ok_or_else(|| Refusal::NoSuchPart(m.part.clone()))?;
+        let seat = Seat { kind, place: m.place };
+        if !seat.is_in(&build.layout) || filled.contains(&seat) {
+            return Err(Refusal::PartElsewhere(m.part.clone()));
+        }
+        if standing.condemned(&m.part).is_some() {
+            return Err(Refusal::PartCondemned(m.part.clone()));
+        }
+        moves |= standing.on(seat) != Some(m.part.as_str());
+        filled.push(seat);
+    }
+    if moves { Ok(()) } else { Err(Refusal::NothingMoves) }
 }
 
 fn tray(build: &Build, t: &Tray) -> Result<(), Refusal> {
@@ -211,6 +251,15 @@ fn reading(build: &Build, by: &Person, r: &Reading) -> Result<(), Refusal> {
     if !build.plan(r.characteristic).iter().any(|p| p.position == r.position) {
         return Err(Refusal::NoSuchPosition);
     }
+    if let Some(part) = &r.part {
+        let kind = Standing::of(&build.layout, &build.notes()).kind_of(part);
+        if kind.is_none() {
+            return Err(Refusal::NoSuchPart(part.clone()));
+        }
+        if kind != Some(r.characteristic.row().part) {
+            return Err(Refusal::PartElsewhere(part.clone()));
+        }
+    }
     let sessions = r.session.map(|id| (id, Sessions::of(&build.notes())));
     let session = match &sessions {
         Some((id, sessions)) => Some(
@@ -228,6 +277,9 @@ fn reading(build: &Build, by: &Person, r: &Reading) -> Result<(), Refusal> {
     }
     if r.raw.chars().count() > LONGEST_RAW {
         return Err(Refusal::NoSize);
+    }
+    if r.taken.is_some_and(|taken| taken.0 < build.opened_at.0) {
+        return Err(Refusal::TakenBefore);
     }
     if r.temperatures.is_some_and(|t| !t.are_plausible()) {
         return Err(Refusal::BadTemperature);

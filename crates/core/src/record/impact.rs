@@ -64,7 +64,7 @@ pub fn impact(build: &Build, by: Person, what: What) -> Result<Impact, Refusal> 
 fn measured(a: &Assessment) -> Vec<&Measured> {
     let mut all: Vec<&Measured> = Vec::new();
     for m in a.figures.iter().flat_map(|f| &f.measured) {
-        if !all.iter().any(|k| (k.place, k.characteristic, k.read) == (m.place, m.characteristic, m.read)) {
+        if !all.iter().any(|k| k.spot() == m.spot()) {
             all.push(m);
         }
     }

@@ -45,6 +45,9 @@ pub enum Refusal {
     /// An open check that is not a zero.
     #[error("the open check is off by more than a step: set the gauge to its standard, then check again")]
     NotZeroed,
+    /// A reading older than its build.
+    #[error("a reading cannot be older than its build: is the clock of this device right?")]
+    TakenBefore,
     /// Temperatures nobody has in a workshop.
     #[error("temperatures are -40 to 200 degrees Celsius")]
     BadTemperature,
@@ -120,6 +123,21 @@ pub enum Refusal {
     /// A step that does not follow the last one.
     #[error("an order is sent first, then comes back; one that is only written can be withdrawn")]
     OrderElsewhere,
+    /// No part of that name in this build.
+    #[error("this build has no part \"{0}\": enter it first")]
+    NoSuchPart(String),
+    /// A name that another part has.
+    #[error("another part is called \"{0}\" already: give this one a name of its own")]
+    PartNamed(String),
+    /// A part that is put where it does not belong.
+    #[error("\"{0}\" does not go there: a crank or a block is put in the engine, a rod at one of its big ends")]
+    PartElsewhere(String),
+    /// A part that is condemned.
+    #[error("\"{0}\" is condemned: take that back first, or choose another one")]
+    PartCondemned(String),
+    /// Nothing would be otherwise.
+    #[error("every part stands there already")]
+    NothingMoves,
     /// Another revision is being signed.
     #[error("the sheet is at revision {0} now")]
     WrongRevision(u32),
@@ -150,6 +168,7 @@ impl Refusal {
             Refusal::NoSuchSession => "no_such_session",
             Refusal::SessionOpen(_) => "session_open",
             Refusal::NotZeroed => "not_zeroed",
+            Refusal::TakenBefore => "taken_before",
             Refusal::BadTemperature => "bad_temperature",
             Refusal::BlindMismatch => "blind_mismatch",
             Refusal::AlreadyAsked(_) => "already_asked",
@@ -180,6 +199,11 @@ impl Refusal {
             Refusal::AlreadySealed => "already_sealed",
             Refusal::AlreadySigned(_) => "already_signed",
             Refusal::SamePerson => "same_person",
+            Refusal::NoSuchPart(_) => "no_such_part",
+            Refusal::PartNamed(_) => "part_named",
+            Refusal::PartElsewhere(_) => "part_elsewhere",
+            Refusal::PartCondemned(_) => "part_condemned",
+            Refusal::NothingMoves => "nothing_moves",
             Refusal::WrongRevision(_) => "wrong_revision",
         }
     }

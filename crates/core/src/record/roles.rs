@@ -37,11 +37,15 @@ impl Capabilities {
             | What::Inspection(_)
             | What::Fitting(_)
             | What::Stamps(_)
-            | What::Tray(_) => self.measure,
+            | What::Tray(_)
+            | What::Part(_) => self.measure,
             What::Target(_) | What::Rules(_) | What::Plan(_) => self.set_targets,
             // Whoever may accept a figure may have it looked at again.
             // So may an order, which spends money and takes metal off.
-            What::Blind(_) | What::Order(_) | What::OrderMoved(_) => self.concede,
+            // So may a part that is put in, or condemned.
+            What::Blind(_) | What::Order(_) | What::OrderMoved(_) | What::Assigned(_) | What::Condemned(_) => {
+                self.concede
+            }
             What::Concession(c) if c.state == State::Tight => self.concede_tight,
             What::Concession(_) => self.concede,
             What::Signature(s) => self.may_sign(s.role),

@@ -22,6 +22,10 @@ pub struct TextRow {
     pub axial: String,
     /// Degrees from vertical.
     pub angle: String,
+    /// Which track of a shared pin, from the front; empty where there is one.
+    pub track: String,
+    /// A candidate that is measured beside the part that stands there; empty for that one.
+    pub part: String,
     /// `dial` or `size`; empty means `size`.
     pub read: String,
     /// For a dial: what it was zeroed at.
@@ -53,6 +57,10 @@ fn typed(row: &TextRow, unit: Unit) -> Result<TypedEntry, String> {
     let characteristic: Characteristic = named(&row.characteristic, "characteristic, such as main_journal")?;
     let axial: Axial = named(&row.axial, "place along the axis: front, middle or rear")?;
     let angle = row.angle.trim().parse().map_err(|_| format!("\"{}\" is no angle in degrees", row.angle))?;
+    let track = match row.track.trim() {
+        "" => None,
+        text => Some(text.parse().map_err(|_| format!("\"{text}\" is no track: 1 is the front rod's"))?),
+    };
     // Files of an earlier version call a dial *direct* and a size *subtract*.
     let read = match row.read.trim().to_lowercase().as_str() {
         "" | "size" | "subtract" => Read::Size,
@@ -62,13 +70,15 @@ fn typed(row: &TextRow, unit: Unit) -> Result<TypedEntry, String> {
     Ok(TypedEntry {
         station: row.station.trim().parse().map_err(|e: NoSuchName| e.to_string())?,
         characteristic,
-        position: Position { axial, angle },
+        position: Position { axial, angle, track },
+        part: Some(row.part.trim().to_owned()).filter(|part| !part.is_empty()),
         read,
         reference: Some(row.reference.clone()),
         gauge: row.gauge.trim().to_owned(),
         text: row.reading.trim().to_owned(),
         unit,
         source: Source::Imported,
+        taken: None,
         temperatures: None,
         blind: None,
     })

@@ -5,13 +5,13 @@ use uuid::Uuid;
 use super::admission::no_such_station;
 use super::refusal::Refusal;
 use crate::assess::{Around, around};
-use crate::build::Build;
+use crate::build::{Build, with_part_in};
 use crate::engine::{Characteristic, Expects, GaugeUse, Place, Position, Read};
 use crate::evidence::Sessions;
 use crate::gauge::Gauge;
 use crate::log::{GaugeCheck, Measure, Reading, Source};
 use crate::maths::{Cell, CellKind, Entry, EntryError, Temperatures, parse_entry};
-use crate::units::{Length, Unit};
+use crate::units::{Length, Timestamp, Unit};
 
 /// A cell of the bench and what was typed into it.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
@@ -22,6 +22,8 @@ pub struct TypedEntry {
     pub characteristic: Characteristic,
     /// Where on it.
     pub position: Position,
+    /// The part, where it is not the one that stands there: a candidate.
+    pub part: Option<String>,
     /// On the dial, or as a size; a size where a dial says nothing about it.
     pub read: Read,
     /// For a dial: the size it was zeroed at, as typed.
@@ -34,6 +36,8 @@ pub struct TypedEntry {
     pub unit: Unit,
     /// How it came in.
     pub source: Source,
+    /// When it was taken, where it waited before it is kept.
+    pub taken: Option<Timestamp>,
     /// Temperatures noted with it.
     pub temperatures: Option<Temperatures>,
     /// The blind request it answers.
@@ -69,7 +73,12 @@ pub fn understand_entry(
         return Err(Refusal::NoSuchFeature(station));
     }
     let read = if characteristic.can_be_read(typed.read) { typed.read } else { Read::Size };
-    let around = around(seen, station, characteristic, read).ok_or_else(|| no_such_station(build, station))?;
+    let candidate = match &typed.part {
+        Some(part) => Some(with_part_in(seen, part).ok_or_else(|| Refusal::NoSuchPart(part.clone()))?),
+        None => None,
+    };
+    let seen = candidate.as_ref().unwrap_or(seen);
+    let around = around(seen, station, characteristic, (read, position.track)).ok_or_else(|| no_such_station(build, station))?;
     let at = around.measured.size.positions.iter().find(|p| p.position == position);
     let expected = at.map(|p| p.expected).ok_or(Refusal::NoSuchPosition)?;
     let sessions = Sessions::of(&build.notes());
@@ -104,11 +113,13 @@ pub fn understand_entry(
         station,
         characteristic,
         position,
+        part: typed.part.clone(),
         measure,
         gauge: typed.gauge.clone(),
         raw: typed.text.clone(),
         source: typed.source,
         forced,
+        taken: typed.taken,
         session: session.map(|s| s.id),
         temperatures: typed.temperatures.filter(|t| t.part_mc.is_some() || t.gauge_mc.is_some()),
         blind: typed.blind,

@@ -5,11 +5,11 @@
 //! * Two different people sign, an assembler and a checker. The second signature closes the seal.
 //! * Whatever is recorded after a signature ends it: half a signature lapses, a closed seal is broken
 //!   and stays on record, and the sheet asks for a new revision.
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 
 use crate::build::Build;
 use crate::engine::{Figure, Place, Wanting};
-use crate::figure::{FigureAssessment, Finding};
+use crate::figure::{FigureAssessment, Finding, StandsHere};
 use crate::log::{SignerRole, What};
 use crate::maths::State;
 use crate::units::{Person, Timestamp};
@@ -33,7 +33,7 @@ pub struct SignOff {
 }
 
 /// Where a sheet stands.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(rename_all = "snake_case")]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub enum SealStatus {
@@ -60,7 +60,7 @@ pub struct Block {
 }
 
 /// What lifts a block.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(rename_all = "snake_case")]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub enum Needs {
@@ -78,6 +78,8 @@ pub enum Needs {
     Settle,
     /// Take the journal to the grinder.
     Grinder,
+    /// Put another part in: the one that stood there is condemned or was taken out.
+    Part,
 }
 
 /// A signature that stands.
@@ -111,7 +113,7 @@ pub struct Broken {
 }
 
 /// The next thing a build needs from a person.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(tag = "kind", rename_all = "snake_case")]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub enum Next {
@@ -141,7 +143,7 @@ pub enum Next {
 /// Whether the sheet asks for a figure at all.
 fn is_asked(f: &FigureAssessment) -> bool {
     match f.figure.row().wanted {
-        Wanting::Always => true,
+        Wanting::Always | Wanting::WithTarget => true,
         Wanting::OnceBegun => f.begun || f.target.is_some() || f.measured.iter().any(|m| m.size.stale.is_some()),
     }
 }
@@ -153,6 +155,9 @@ fn block(f: &FigureAssessment) -> Option<Block> {
     };
     if !is_asked(f) {
         return None;
+    }
+    if !f.moot.is_empty() {
+        return block(Needs::Part);
     }
     let shows = |of: fn(&Finding) -> bool| f.findings.iter().any(of);
     if shows(|finding| *finding == Finding::StopJournal) {
@@ -172,6 +177,19 @@ fn block(f: &FigureAssessment) -> Option<Block> {
             State::Tight => block(Needs::LeadConcession),
         },
     }
+}
+
+/// What blocks, from the front. A part that is condemned or missing blocks once, however many figures rest on it: what
+/// they would still have to prove is moot.
+fn blocks(figures: &[FigureAssessment]) -> Vec<Block> {
+    let mut seats: Vec<&StandsHere> = Vec::new();
+    let mut all = Vec::new();
+    for f in figures {
+        let said = !f.moot.is_empty() && f.moot.iter().all(|seat| seats.contains(&seat));
+        seats.extend(&f.moot);
+        all.extend(block(f).filter(|_| !said));
+    }
+    all
 }
 
 /// The signatures of a build as its facts came in.
@@ -207,7 +225,7 @@ const BOTH: usize = 2;
 
 /// How far the sheet of a build is, from its facts and its assessed figures.
 pub fn sign_off(build: &Build, figures: &[FigureAssessment]) -> SignOff {
-    let blocks: Vec<Block> = figures.iter().filter_map(block).collect();
+    let blocks = blocks(figures);
     let Signatures { standing, broken, sealed } = signatures(build);
     let status = match (standing.len(), blocks.is_empty()) {
         (BOTH, _) => SealStatus::Sealed,

@@ -3,7 +3,7 @@ use crate::engine::{Place, Role};
 use crate::evidence::{Size, gauge_behind};
 use crate::figure::{Context, FigureAssessment, Finding, Measured};
 use crate::gauge::GaugeFit;
-use crate::log::{InspectedPart, SetUp, What};
+use crate::log::{InspectedPart, Inspection, SetUp, What};
 use crate::maths::suspects;
 use crate::units::{Day, Length};
 
@@ -16,8 +16,10 @@ pub(crate) struct Remarks {
 /// Every remark about a bearing, the gravest first.
 pub(crate) fn findings(context: &Context<'_>, s: &FigureAssessment, remarks: Remarks) -> Vec<Finding> {
     let mut found = Vec::new();
-    stops(context, s, &mut found);
-    shape_of_the_bearing(context, s, &mut found);
+    if s.figure.row().fitted {
+        stops(context, s, &mut found);
+        shape_of_the_bearing(context, s, &mut found);
+    }
     for a in s.agreements.iter().filter(|a| !a.agree) {
         found.push(Finding::MethodsDisagree { of: a.of, with: a.with, difference: a.difference });
     }
@@ -42,8 +44,8 @@ pub(crate) fn findings(context: &Context<'_>, s: &FigureAssessment, remarks: Rem
 
 fn stops(context: &Context<'_>, s: &FigureAssessment, found: &mut Vec<Finding>) {
     let inspections = context.inspections.all();
-    let journal = |look: &crate::log::Inspection| look.station == s.journal_at && look.part == InspectedPart::Journal;
-    if inspections.iter().any(|(_, l)| journal(l) && l.signs.iter().any(|sign| sign.is_stop())) {
+    let journal = |at: Place, look: &Inspection| at == s.journal_at && look.part == InspectedPart::Journal;
+    if inspections.iter().any(|(at, _, l)| journal(*at, l) && l.signs.iter().any(|sign| sign.is_stop())) {
         found.push(Finding::StopJournal);
     }
 }
@@ -99,7 +101,7 @@ fn of_part(context: &Context<'_>, s: &FigureAssessment, m: &Measured, found: &mu
     if let Some(relief) = size.relief.filter(|r| row.relieved && *r <= Length::ZERO) {
         found.push(Finding::ReliefNotPositive { relief });
     }
-    let fresh = || context.touches.at(m.place, characteristic, m.read).flat_map(|(_, slot)| &slot.fresh);
+    let fresh = || context.touches.at(m.spot()).flat_map(|(_, slot)| &slot.fresh);
     if !size.proven && row.checked_gauge {
         found.push(Finding::Unproven { part });
     }

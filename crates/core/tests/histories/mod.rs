@@ -427,7 +427,7 @@ impl History {
         if self.dice.one_in(2) && plan.positions.len() > 1 {
             plan.positions.pop();
         } else {
-            let position = Position { axial: Axial::Middle, angle: 15 };
+            let position = Position::at(Axial::Middle, 15);
             plan.positions.push(Planned { position, advisory: self.dice.one_in(2) });
         }
         self.bench.record(What::Plan(PlanChange { plan, reason: "the grinder asks for it".into() })).map(drop)

@@ -1,4 +1,4 @@
-//! The floor, opening a build, and one build with everything that follows from it.
+//! Opening a build, and one build with everything that follows from it.
 
 use axum::Json;
 use axum::extract::{Path, State};
@@ -23,19 +23,6 @@ use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
 use crate::views::build::BuildView;
 use crate::views::changes::ChangesView;
-use crate::views::floor::FloorRow;
-
-/// Every build, by short name.
-#[utoipa::path(get, path = "/api/v1/builds",
-    responses((status = 200, body = Vec<FloorRow>), (status = 401, body = ProblemBody)))]
-pub(super) async fn floor(State(state): State<AppState>, who: Who) -> Result<Json<Vec<FloorRow>>, Problem> {
-    let mut rows = Vec::new();
-    for (id, _) in state.store.sequence().await? {
-        let build = state.store.build(id).await?;
-        rows.push(FloorRow::of(&state.evaluated.of(&build, who.account.person.id)));
-    }
-    Ok(Json(rows))
-}
 
 /// One build.
 #[utoipa::path(get, path = "/api/v1/builds/{build}", params(("build" = String, Path, description = "Short name or id")),
@@ -273,8 +260,9 @@ fn layout(known: Option<&EnginePattern>, request: &NewBuild, main_journal: Lengt
     };
     let same = |r: &&Rods| pin == Some(r.pin) && request.rods.as_ref().is_some_and(|n| n.per_pin == r.per_pin);
     let rods = match (own.rods.as_ref().filter(same), request.rods.as_ref().zip(pin)) {
-        (Some(same), _) => Some(same.clone()),
-        (None, Some((new, pin))) => Some(Rods { per_pin: new.per_pin, pin, nominals: None }),
+        // A pattern of an earlier version says nothing of tracks; a new build measures each by itself.
+        (Some(same), _) => Some(Rods { tracks: same.per_pin > 1, ..same.clone() }),
+        (None, Some((new, pin))) => Some(Rods { per_pin: new.per_pin, pin, tracks: new.per_pin > 1, nominals: None }),
         (None, None) => None,
     };
     Ok(Layout { rods, ..own })

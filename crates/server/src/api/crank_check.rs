@@ -1,15 +1,13 @@
 //! Which shells a crank takes: catalogue, measurement and stamps.
 use axum::Json;
 use axum::extract::{Path, Query, State};
-use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::build::redacted;
 use jagged_pin_core::choose::{FamilyCheck, family_check};
 use jagged_pin_core::log::{Stamp, Stamps, What};
 use serde::Deserialize;
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
-use crate::http::answers::{find, record_what};
+use crate::http::answers::{evaluated, record_what};
 use crate::http::auth::Who;
 use crate::http::extract::Body;
 use crate::http::problem::{Problem, ProblemBody};
@@ -36,11 +34,9 @@ pub(crate) async fn check_family(
     Path(name): Path<String>,
     Query(against): Query<Against>,
 ) -> Result<Json<FamilyCheck>, Problem> {
-    let build = state.store.build(find(&state, &name).await?).await?;
+    let seen = evaluated(&state, &who, &name).await?;
     let family = known_family(&state, &against.family).await?.family;
-    let redacted = redacted(&build, who.account.person.id);
-    let build = redacted.as_ref().unwrap_or(&build);
-    Ok(Json(family_check(build, &evaluate(build), &family)))
+    Ok(Json(family_check(&seen.build, &seen.assessment, &family)))
 }
 
 /// Stamps of old shells.

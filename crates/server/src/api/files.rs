@@ -5,7 +5,7 @@ use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use axum::response::Response;
-use jagged_pin_core::assess::{Assessment, evaluate};
+use jagged_pin_core::assess::Assessment;
 use jagged_pin_core::engine::{Read, Role};
 use jagged_pin_core::figure::FigureAssessment;
 use jagged_pin_core::{Build, Length, Unit};
@@ -63,7 +63,7 @@ pub(super) async fn export_csv(
     Path(name): Path<String>,
 ) -> Result<Response, Problem> {
     let build = exportable(&state, &who, &name).await?;
-    let text = bearings_csv(&build, &evaluate(&build)).map_err(|_| Problem::Internal)?;
+    let text = bearings_csv(&build, &state.evaluated.whole(&build).assessment).map_err(|_| Problem::Internal)?;
     Ok(download("text/csv; charset=utf-8", &format!("{}-bearings.csv", build.code), text))
 }
 
@@ -155,7 +155,8 @@ pub(super) async fn export_xlsx(
 ) -> Result<Response, Problem> {
     let build = exportable(&state, &who, &name).await?;
     let code = build.code.clone();
-    let made = tokio::task::spawn_blocking(move || spreadsheet(&build)).await.map_err(|_| Problem::Internal)?;
+    let whole = state.evaluated.whole(&build);
+    let made = tokio::task::spawn_blocking(move || spreadsheet(&whole.build, &whole.assessment)).await.map_err(|_| Problem::Internal)?;
     let bytes = made.map_err(|error| {
         tracing::error!(%error, "the spreadsheet could not be made");
         Problem::Internal
@@ -163,14 +164,17 @@ pub(super) async fn export_xlsx(
     Ok(download("application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", &format!("{code}.xlsx"), bytes))
 }
 
-fn spreadsheet(build: &Build) -> Result<Vec<u8>, XlsxError> {
+fn spreadsheet(build: &Build, assessed: &Assessment) -> Result<Vec<u8>, XlsxError> {
     let mut book = Workbook::new();
     let in_unit =
         |headings: &[&str]| -> Vec<String> { headings.iter().map(|h| h.replace("{u}", build.unit.symbol())).collect() };
-    let assessed = evaluate(build);
     let bearings = assessed.bearings().map(|s| bearing_row(build, s)).collect();
     sheet(&mut book, "Bearings", &in_unit(&COLUMNS), bearings)?;
-    let readings = rows::reading_rows(build).into_iter().map(Vec::from).collect();
+    let others: Vec<Vec<String>> = rows::figure_rows(build, assessed).into_iter().map(Vec::from).collect();
+    if !others.is_empty() {
+        sheet(&mut book, "Figures", &in_unit(&rows::FIGURE_HEADINGS), others)?;
+    }
+    let readings = rows::reading_rows(build, assessed).into_iter().map(Vec::from).collect();
     sheet(&mut book, "Readings", &in_unit(&rows::READING_HEADINGS), readings)?;
     let gauges = rows::gauge_rows(build).into_iter().map(Vec::from).collect();
     let headings = in_unit(&["gauge", "name", "step_{u}", "calibration_U_{u}", "calibrated", "due"]);

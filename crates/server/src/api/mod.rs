@@ -10,12 +10,14 @@ mod events;
 mod families;
 mod files;
 mod fittings;
+mod floor;
 mod gauge_link;
 mod gauge_sessions;
 mod gauges;
 mod health;
 mod inspections;
 mod orders;
+mod parts;
 mod proposals;
 mod readings;
 mod rods;
@@ -69,11 +71,12 @@ fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(health::healthz))
         .routes(routes!(health::readyz))
         .routes(routes!(signing_in::sign_in, signing_in::session, signing_in::sign_out))
-        .routes(routes!(builds::floor, builds::open))
+        .routes(routes!(floor::floor, builds::open))
         .routes(routes!(builds::shop))
         .routes(routes!(catalog::catalog))
         .routes(routes!(builds::build))
         .routes(routes!(builds::changes))
+        .routes(routes!(floor::archive))
         .routes(routes!(readings::echo))
         .routes(routes!(readings::record))
         .routes(routes!(readings::strike))
@@ -106,6 +109,12 @@ fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(trays::tray, trays::record_tray))
         .routes(routes!(trays::fit_tray))
         .routes(routes!(rods::assign_rods))
+        .routes(routes!(parts::enter_part))
+        .routes(routes!(parts::assign))
+        .routes(routes!(parts::impact_of_assignment))
+        .routes(routes!(parts::condemn))
+        .routes(routes!(parts::compare_cranks))
+        .routes(routes!(parts::as_if))
         .routes(routes!(orders::plan_machining))
         .routes(routes!(orders::write_order))
         .routes(routes!(orders::move_order))

@@ -3,8 +3,7 @@ use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::header;
 use axum::response::IntoResponse;
-use jagged_pin_core::assess::{Assessment, OrderStatus, evaluate};
-use jagged_pin_core::build::redacted;
+use jagged_pin_core::assess::{Assessment, OrderStatus};
 use jagged_pin_core::choose::USUAL_GRIND_TOLERANCE;
 use jagged_pin_core::engine::{BearingRow, Place};
 use jagged_pin_core::log::{OrderItem, OrderMoved, OrderStep, What, WorkOrder};
@@ -14,7 +13,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use crate::http::answers::{find, length, record_change, record_what};
+use crate::http::answers::{evaluated, find, length, record_change, record_what};
 use crate::http::auth::Who;
 use crate::http::extract::Body;
 use crate::http::problem::{Problem, ProblemBody};
@@ -109,10 +108,8 @@ pub(super) async fn plan_machining(
     Path(name): Path<String>,
     Body(ask): Body<AskMachining>,
 ) -> Result<Json<Machining>, Problem> {
-    let build = state.store.build(find(&state, &name).await?).await?;
-    let redacted = redacted(&build, who.account.person.id);
-    let build = redacted.as_ref().unwrap_or(&build);
-    Ok(Json(ask.plan(&state, build, &evaluate(build)).await?))
+    let seen = evaluated(&state, &who, &name).await?;
+    Ok(Json(ask.plan(&state, &seen.build, &seen.assessment).await?))
 }
 
 /// A work order to be written from a plan.
@@ -149,8 +146,9 @@ pub(super) async fn write_order(
     if let Some(known) = build.facts.iter().find(|f| f.id == request.id) {
         return record_what(&state, who, &name, request.id, known.what.clone()).await;
     }
-    let assessed = evaluate(&build);
-    let plan = request.ask.plan(&state, &build, &assessed).await?;
+    let whole = state.evaluated.whole(&build);
+    let assessed = &whole.assessment;
+    let plan = request.ask.plan(&state, &build, assessed).await?;
     let items = order_items(&plan, &request.choice, build.unit).map_err(no_plan)?;
     let fillet = match request.fillet.trim() {
         "" => None,
@@ -266,11 +264,10 @@ pub(super) async fn order_file(
     who: Who,
     Path((name, order)): Path<(String, Uuid)>,
 ) -> Result<impl IntoResponse, Problem> {
-    let build = state.store.build(find(&state, &name).await?).await?;
-    let redacted = redacted(&build, who.account.person.id);
-    let build = redacted.as_ref().unwrap_or(&build);
-    let standing = evaluate(build).orders.into_iter().find(|o| o.id == order);
-    let order = standing.ok_or(Problem::Refused(jagged_pin_core::record::Refusal::NoSuchOrder))?;
+    let seen = evaluated(&state, &who, &name).await?;
+    let build = &seen.build;
+    let standing = seen.assessment.orders.iter().find(|o| o.id == order);
+    let order = standing.cloned().ok_or(Problem::Refused(jagged_pin_core::record::Refusal::NoSuchOrder))?;
     let unit = build.unit;
     let disposition = format!("attachment; filename=\"{}.json\"", order.order.number);
     let file = OrderFile {

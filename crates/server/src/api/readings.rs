@@ -6,6 +6,7 @@ use jagged_pin_core::engine::{Axial, Characteristic, Place, Position, Read};
 use jagged_pin_core::log::{Fact, Measure, Source, Strike, What};
 use jagged_pin_core::maths::{How, Temperatures};
 use jagged_pin_core::record::{TypedEntry, next_fact, understand_entry};
+use jagged_pin_core::units::Timestamp;
 use jagged_pin_core::{Length, Unit};
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
@@ -38,6 +39,10 @@ pub(super) struct EntryQuery {
     axial: Axial,
     /// Degrees from vertical.
     angle: i16,
+    /// Which track of a shared pin, from the front.
+    track: Option<u8>,
+    /// The part, where it is a candidate beside the one that stands there.
+    part: Option<String>,
     /// On the dial, or as a size; a size where a dial says nothing about it.
     read: Read,
     /// For a dial: the size it was zeroed at, as typed.
@@ -97,13 +102,15 @@ pub(super) async fn echo(
     let typed = TypedEntry {
         station: q.station,
         characteristic: q.characteristic,
-        position: Position { axial: q.axial, angle: q.angle },
+        position: Position { axial: q.axial, angle: q.angle, track: q.track },
+        part: q.part,
         read: q.read,
         reference: q.reference,
         gauge: q.gauge,
         text: q.text,
         unit: q.unit,
         source: Source::Typed,
+        taken: None,
         temperatures: None,
         blind: None,
     };
@@ -140,6 +147,9 @@ pub(super) struct NewReading {
     characteristic: Characteristic,
     /// Where on it.
     position: Position,
+    /// The part, where it is a candidate beside the one that stands there.
+    #[serde(default)]
+    part: Option<String>,
     /// On the dial, or as a size; a size where a dial says nothing about it.
     read: Read,
     /// For a dial: the size it was zeroed at, as typed.
@@ -156,6 +166,9 @@ pub(super) struct NewReading {
     /// How it came in.
     #[serde(default = "typed_in")]
     source: Source,
+    /// How long ago it was taken, in milliseconds: it may have waited for a connection.
+    #[serde(default)]
+    age_ms: u32,
     /// Temperature of the part in degrees Celsius, as typed; empty when nobody noted it.
     #[serde(default)]
     part_temperature: String,
@@ -173,6 +186,14 @@ fn temperature(text: &str, field: &'static str) -> Result<Option<i32>, Problem> 
     let thousandths = text.parse::<rust_decimal::Decimal>().ok().and_then(|t| t.checked_mul(1_000.into()));
     let whole = thousandths.and_then(|t| i32::try_from(t.round()).ok());
     whole.map(Some).ok_or_else(|| Problem::field(field, format!("\"{text}\" is no temperature in degrees Celsius")))
+}
+
+/// A reading that waited longer than this before it was sent keeps the time it was taken at.
+const WAITED_MS: u32 = 10_000;
+
+/// When a reading was taken that is kept `age_ms` later, where that is worth a mention.
+fn taken(age_ms: u32) -> Option<Timestamp> {
+    (age_ms > WAITED_MS).then(|| Timestamp(clock::now().0 - i64::from(age_ms)))
 }
 
 const fn typed_in() -> Source {
@@ -202,20 +223,22 @@ pub(super) async fn record(
         station: request.station,
         characteristic: request.characteristic,
         position: request.position,
+        part: request.part,
         read: request.read,
         reference: request.reference,
         gauge: request.gauge,
         text: request.text,
         unit: request.unit,
         source: request.source,
+        taken: taken(request.age_ms),
         temperatures: Some(Temperatures { part_mc, gauge_mc }),
         blind: None,
     };
     let sent = typed.clone();
     let same = move |known: &Fact| match &known.what {
         What::Reading(r) => {
-            (r.station, r.characteristic, r.position, &r.raw)
-                == (sent.station, sent.characteristic, sent.position, &sent.text)
+            (r.station, r.characteristic, r.position, &r.part, &r.raw)
+                == (sent.station, sent.characteristic, sent.position, &sent.part, &sent.text)
         }
         _ => false,
     };

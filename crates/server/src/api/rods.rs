@@ -1,14 +1,12 @@
 //! Which rod runs on which pin.
 use axum::Json;
 use axum::extract::{Path, State};
-use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::build::redacted;
 use jagged_pin_core::choose::{RodAssignment, rods_to_pins};
 use jagged_pin_core::engine::Place;
 use serde::Deserialize;
 use utoipa::ToSchema;
 
-use crate::http::answers::find;
+use crate::http::answers::evaluated;
 use crate::http::auth::Who;
 use crate::http::extract::Body;
 use crate::http::problem::{Problem, ProblemBody};
@@ -33,10 +31,8 @@ pub(crate) async fn assign_rods(
     Path(name): Path<String>,
     Body(ask): Body<AskRods>,
 ) -> Result<Json<RodAssignment>, Problem> {
-    let build = state.store.build(find(&state, &name).await?).await?;
-    let redacted = redacted(&build, who.account.person.id);
-    let build = redacted.as_ref().unwrap_or(&build);
-    let found = rods_to_pins(build, &evaluate(build), &ask.fixed);
+    let seen = evaluated(&state, &who, &name).await?;
+    let found = rods_to_pins(&seen.build, &seen.assessment, &ask.fixed);
     found.map(Json).ok_or_else(|| Problem::NoShells {
         code: "nothing_measured",
         detail: "no rod has its bore or housing and its pin measured yet".into(),

@@ -72,5 +72,5 @@ pub(super) async fn change_plan(
     let NewPlan { id, characteristic, seen, positions, reason } = request;
     let plan = Plan { characteristic, positions };
     let what = What::Plan(PlanChange { plan, reason: reason.trim().to_owned() });
-    record_change(&state, who, &name, id, what, move |build| build.plan(characteristic) == seen).await
+    record_change(&state, who, &name, id, what, move |build| build.plan_as_written(characteristic) == seen).await
 }

@@ -2,7 +2,7 @@
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::response::Response;
-use jagged_pin_core::assess::{Assessment, Wanted, evaluate};
+use jagged_pin_core::assess::{Assessment, Wanted};
 use jagged_pin_core::build::Build;
 use jagged_pin_core::engine::{Position, Read};
 use jagged_pin_core::figure::Measured;
@@ -24,6 +24,9 @@ use crate::views::rows::{READING_HEADINGS, reading_rows, word};
 
 /// Columns that a file of readings needs, in any order; others are passed over.
 const COLUMNS: [&str; 8] = ["station", "characteristic", "axial", "angle", "read", "reference", "gauge", "reading"];
+/// Columns of the template: a file may leave out the track, as files of an earlier version do, and may name a part.
+const TEMPLATE: [&str; 9] =
+    ["station", "characteristic", "axial", "angle", "track", "read", "reference", "gauge", "reading"];
 
 /// What some columns were called by an earlier version, whose files are read as well.
 const FORMERLY: [(&str, &str); 2] = [("characteristic", "feature"), ("read", "method")];
@@ -44,7 +47,9 @@ fn template(assessed: &Assessment) -> Vec<(Wanted, Position)> {
     let measured = || assessed.figures.iter().flat_map(|f| &f.measured);
     let touches = |w: &Wanted| {
         let w = *w;
-        let ours = move |m: &&Measured| (m.place, m.characteristic, m.read) == (w.station, w.characteristic, w.read);
+        let ours = move |m: &&Measured| {
+            (m.place, m.track, m.characteristic, m.read) == (w.station, w.track, w.characteristic, w.read)
+        };
         let positions = measured().find(ours).into_iter().flat_map(|m| &m.size.positions);
         positions.flat_map(move |p| (0..p.left).map(move |_| (w, p.position)))
     };
@@ -63,15 +68,17 @@ pub(super) async fn readings_template(
 ) -> Result<Response, Problem> {
     let build = exportable(&state, &who, &name).await?;
     let mut csv = Csv::from_writer(Vec::new());
-    put(&mut csv, COLUMNS.map(str::to_owned))?;
-    for (w, position) in template(&evaluate(&build)) {
+    put(&mut csv, TEMPLATE.map(str::to_owned))?;
+    for (w, position) in template(&state.evaluated.whole(&build).assessment) {
         let row = w.characteristic.row();
         let gauge = build.gauges.iter().find(|g| w.characteristic.fits(g.measures)).map_or("", |g| g.id.as_str());
         let dial = w.read == Read::Dial;
         let reference = if dial { build.layout.journal(w.station.row()).show(build.unit) } else { String::new() };
         let (axial, angle) = (word(position.axial), position.angle.to_string());
-        let cells = [w.station.to_string(), row.id.into(), axial, angle, word(w.read), reference, gauge.into()];
-        put(&mut csv, cells.into_iter().chain([String::new()]))?;
+        let track = position.track.map_or_else(String::new, |track| track.to_string());
+        let place = [w.station.to_string(), row.id.into(), axial, angle, track];
+        let how = [word(w.read), reference, gauge.into(), String::new()];
+        put(&mut csv, place.into_iter().chain(how))?;
     }
     Ok(download("text/csv; charset=utf-8", &format!("{}-readings-template.csv", build.code), written(csv)?))
 }
@@ -88,7 +95,7 @@ pub(super) async fn readings_csv(
     let build = exportable(&state, &who, &name).await?;
     let mut csv = Csv::from_writer(Vec::new());
     put(&mut csv, READING_HEADINGS.map(|h| h.replace("{u}", build.unit.symbol())))?;
-    for row in reading_rows(&build) {
+    for row in reading_rows(&build, &state.evaluated.whole(&build).assessment) {
         put(&mut csv, row)?;
     }
     Ok(download("text/csv; charset=utf-8", &format!("{}-readings.csv", build.code), written(csv)?))
@@ -161,6 +168,8 @@ fn rows_of(text: &str) -> Result<Vec<TextRow>, Problem> {
             characteristic: cell("characteristic"),
             axial: cell("axial"),
             angle: cell("angle"),
+            track: cell("track"),
+            part: cell("part"),
             read: cell("read"),
             reference: cell("reference"),
             gauge: cell("gauge"),

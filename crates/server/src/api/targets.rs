@@ -5,6 +5,7 @@ use jagged_pin_core::Unit;
 use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::build::Build;
 use jagged_pin_core::engine::{BearingRow, Figure, Place};
+use jagged_pin_core::figure::FigureAssessment;
 use jagged_pin_core::log::{TargetChange, What};
 use jagged_pin_core::maths::{TargetRule, TargetSource, parse_proportion};
 use serde::Deserialize;
@@ -120,7 +121,12 @@ pub(super) async fn set(
 fn version_in_force(build: &Build, figure: Figure, station: Option<Place>, row: BearingRow) -> u32 {
     let assessed = evaluate(build);
     let target = match station {
-        None => assessed.row_target(row),
+        None if figure == Figure::OIL_CLEARANCE => assessed.row_target(row),
+        None => {
+            let of_row = |f: &&FigureAssessment| f.figure == figure && f.row == row;
+            let targets = assessed.figures.iter().filter(of_row).filter_map(|f| f.target.as_ref());
+            targets.filter(|t| !t.own).last()
+        }
         Some(place) => assessed.figure(figure, place).and_then(|f| f.target.as_ref()),
     };
     target.map_or(0, |t| t.version)

@@ -1,8 +1,8 @@
 //! Trays of shells measured one by one, and rods to pins.
+use std::sync::Arc;
+
 use axum::Json;
 use axum::extract::{Path, Query, State};
-use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::build::redacted;
 use jagged_pin_core::choose::{NoTrayChoice, TrayProposal, choose_from_tray};
 use jagged_pin_core::engine::BearingRow;
 use jagged_pin_core::log::{Fact, FittedPair, Fitting, Tray, TrayShell, What};
@@ -12,7 +12,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
-use crate::http::answers::{find, length, record_change, typed};
+use crate::http::answers::{evaluated, find, length, record_change, typed};
 use crate::http::auth::Who;
 use crate::http::extract::Body;
 use crate::http::problem::{Problem, ProblemBody};
@@ -72,16 +72,17 @@ pub(super) async fn tray(
     Path(name): Path<String>,
     Query(OfRow { row }): Query<OfRow>,
 ) -> Result<Json<TrayView>, Problem> {
-    let build = state.store.build(find(&state, &name).await?).await?;
-    let build = redacted(&build, who.account.person.id).unwrap_or_else(|| (*build).clone());
-    let Some((fact, tray)) = tray_of(&build, row) else {
+    let seen = evaluated(&state, &who, &name).await?;
+    let build = &seen.build;
+    let Some((fact, tray)) = tray_of(build, row) else {
         return Ok(Json(TrayView { version: 0, tray: None, typed: Vec::new(), proposal: None, why_not: None }));
     };
     let (version, tray) = (fact.seq, tray.clone());
     let shell = |s: &TrayShell| TypedShell { mark: s.mark.clone(), half: s.half, wall: typed(s.wall, build.unit) };
     let typed_shells = tray.shells.iter().map(shell).collect();
     let asked = tray.clone();
-    let chosen = tokio::task::spawn_blocking(move || choose_from_tray(&build, &evaluate(&build), &asked)).await;
+    let on = Arc::clone(&seen);
+    let chosen = tokio::task::spawn_blocking(move || choose_from_tray(&on.build, &on.assessment, &asked)).await;
     let (proposal, why_not) = match chosen.map_err(|_| Problem::Internal)? {
         Ok(proposal) => (Some(proposal), None),
         Err(NoTrayChoice::Select(_)) => {
@@ -167,8 +168,9 @@ pub(super) async fn fit_tray(
     if fact.seq != version || build.seq() != seq {
         return Err(Problem::ChangedMeanwhile);
     }
-    let assessed = evaluate(&build);
-    let proposal = choose_from_tray(&build, &assessed, tray)
+    let whole = state.evaluated.whole(&build);
+    let assessed = &whole.assessment;
+    let proposal = choose_from_tray(&build, assessed, tray)
         .map_err(|e| Problem::NoShells { code: "nothing_measured", detail: e.to_string() })?;
     let pair = |p: &jagged_pin_core::choose::TrayPlace| FittedPair {
         station: p.station,

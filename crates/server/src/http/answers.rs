@@ -18,6 +18,7 @@ use crate::http::auth::Who;
 use crate::http::problem::Problem;
 use crate::state::AppState;
 use crate::views::changes::{ChangesView, RecordedView};
+use crate::views::floor::Summary;
 
 /// The build that an address names, by short name or identifier.
 pub(crate) async fn find(state: &AppState, name: &str) -> Result<Uuid, Problem> {
@@ -33,6 +34,7 @@ pub(crate) fn answer(state: &AppState, recorded: &Recorded, viewer: Uuid) -> Jso
         state.changes.nudge();
     }
     let after = state.evaluated.of(&recorded.build, viewer);
+    keep_summary(state, &recorded.build);
     // What had been sent before is answered as a whole: nobody knows what its sender has seen since.
     let changes = if recorded.again {
         ChangesView::whole(&after)
@@ -41,6 +43,17 @@ pub(crate) fn answer(state: &AppState, recorded: &Recorded, viewer: Uuid) -> Jso
         ChangesView::between(&before, &after)
     };
     Json(RecordedView { seq: recorded.seq, again: recorded.again, changes })
+}
+
+/// Keeps what the floor shows of a build, after the answer: the floor makes it by itself where that is not done yet.
+pub(crate) fn keep_summary(state: &AppState, build: &Arc<Build>) {
+    let (state, build) = (state.clone(), Arc::clone(build));
+    tokio::spawn(async move {
+        let Ok(summary) = serde_json::to_string(&Summary::of(&state.evaluated.whole(&build))) else { return };
+        if let Err(error) = state.store.put_summary(build.id, build.seq(), &summary).await {
+            tracing::warn!(%error, build = %build.code, "the summary for the floor was not kept");
+        }
+    });
 }
 
 /// A build as whoever asks may see it, evaluated.

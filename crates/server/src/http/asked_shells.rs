@@ -1,6 +1,7 @@
 //! What is asked of a choice of shells, and what it is asked of: the same for every route that proposes or fits.
-use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::build::{fitted_in, redacted};
+use std::sync::Arc;
+
+use jagged_pin_core::build::fitted_in;
 use jagged_pin_core::choose::{NoProposal, Objective, Proposal, ProposalWish, foreign_in, propose};
 use jagged_pin_core::engine::Place;
 use jagged_pin_core::shells::{OnShelf, ShellFamily};
@@ -8,7 +9,8 @@ use jagged_pin_core::{Build, Length};
 use serde::Deserialize;
 use utoipa::ToSchema;
 
-use crate::http::answers::{find, length};
+use crate::evaluated::Evaluated;
+use crate::http::answers::{evaluated, length};
 use crate::http::auth::Who;
 use crate::http::problem::Problem;
 use crate::state::AppState;
@@ -43,7 +45,8 @@ pub(crate) struct AskShells {
 
 /// A question with what it is asked of.
 pub(crate) struct Asked {
-    pub(crate) build: Build,
+    pub(crate) build: Arc<Build>,
+    seen: Arc<Evaluated>,
     pub(crate) family: ShellFamily,
     shelf: Vec<OnShelf>,
     pub(crate) wish: ProposalWish,
@@ -51,7 +54,8 @@ pub(crate) struct Asked {
 
 impl AskShells {
     pub(crate) async fn asked(self, state: &AppState, who: &Who, build: &str) -> Result<Asked, Problem> {
-        let build = state.store.build(find(state, build).await?).await?;
+        let seen = evaluated(state, who, build).await?;
+        let build = Arc::clone(&seen.build);
         let families: Vec<ShellFamily> = state.store.shell_families().await?.into_iter().map(|k| k.family).collect();
         let family = families.iter().find(|f| f.id == self.family).cloned().ok_or(Problem::NoSuchFamily)?;
         let shelf = state.store.shelf(&family.id).await?;
@@ -59,7 +63,6 @@ impl AskShells {
             "" => Length::ZERO,
             text => length(text, build.unit, "coating")?,
         };
-        let build = redacted(&build, who.account.person.id).unwrap_or_else(|| (*build).clone());
         let step = build.unit.dial_step().nm();
         let moved = i64::from(self.moved.clamp(-FARTHEST, FARTHEST));
         let wish = ProposalWish {
@@ -78,7 +81,7 @@ impl AskShells {
             buy: self.buy,
             moved: Length::from_nm(moved * step),
         };
-        Ok(Asked { build, family, shelf, wish })
+        Ok(Asked { build, seen, family, shelf, wish })
     }
 }
 
@@ -86,8 +89,7 @@ impl Asked {
     /// The search may take a while: it must not hold up the others.
     pub(crate) async fn proposal(self) -> Result<(Self, Proposal), Problem> {
         let found = tokio::task::spawn_blocking(move || {
-            let assessed = evaluate(&self.build);
-            let found = propose(&self.build, &assessed, &self.family, &self.shelf, &self.wish);
+            let found = propose(&self.build, &self.seen.assessment, &self.family, &self.shelf, &self.wish);
             (self, found)
         });
         match found.await {

@@ -99,6 +99,12 @@ pub enum Problem {
         /// The reason.
         detail: String,
     },
+    /// A text or a figure that the database does not take.
+    #[error("something here is too long or out of range: shorten it and send again; nothing was kept")]
+    NotTaken,
+    /// Others wrote to the same thing again and again.
+    #[error("others were writing to the same thing: nothing was kept; send it again")]
+    Overtaken,
     /// The database is away.
     #[error("the database does not answer: nothing was kept; try again in a moment")]
     DatabaseAway,
@@ -163,10 +169,10 @@ impl Problem {
                 _ => StatusCode::UNPROCESSABLE_ENTITY,
             },
             Problem::ShelfEmpty { .. } => StatusCode::CONFLICT,
-            Problem::BadField { .. } | Problem::BadBuild(_) | Problem::NoShells { .. } => {
+            Problem::BadField { .. } | Problem::BadBuild(_) | Problem::NoShells { .. } | Problem::NotTaken => {
                 StatusCode::UNPROCESSABLE_ENTITY
             }
-            Problem::DatabaseAway => StatusCode::SERVICE_UNAVAILABLE,
+            Problem::DatabaseAway | Problem::Overtaken => StatusCode::SERVICE_UNAVAILABLE,
             Problem::Internal => StatusCode::INTERNAL_SERVER_ERROR,
         }
     }
@@ -196,6 +202,8 @@ impl Problem {
             Problem::NoSuchFamily => "no_such_family",
             Problem::ShelfEmpty { .. } => "shelf_empty",
             Problem::NoShells { code, .. } => code,
+            Problem::NotTaken => "not_taken",
+            Problem::Overtaken => "overtaken",
             Problem::DatabaseAway => "database_away",
             Problem::Internal => "internal",
         }
@@ -258,6 +266,11 @@ impl From<StoreError> for Problem {
             StoreError::NotFound => Problem::NoSuchBuild,
             StoreError::IdReused => Problem::IdReused,
             StoreError::NotOnShelf { left, .. } => Problem::ShelfEmpty { left },
+            StoreError::Data(what) => {
+                tracing::warn!(%what, "the database does not take what was sent");
+                Problem::NotTaken
+            }
+            StoreError::Overtaken | StoreError::Busy => Problem::Overtaken,
             StoreError::Connection(_) | StoreError::Database(_) => {
                 tracing::error!(%error, "the database failed");
                 Problem::DatabaseAway

@@ -16,6 +16,7 @@ pub(crate) fn field_of(refusal: &Refusal) -> Option<String> {
         Refusal::OutOfRange(_) | Refusal::Entry(_) | Refusal::NoSize => "text",
         Refusal::NoSuchSession => "session",
         Refusal::NotZeroed => "check",
+        Refusal::TakenBefore => "age_ms",
         Refusal::BadTemperature => "temperatures",
         Refusal::AlreadyAsked(_) | Refusal::OwnReadings(_) => "whom",
         Refusal::WorkElsewhere(_) => "on",
@@ -25,6 +26,9 @@ pub(crate) fn field_of(refusal: &Refusal) -> Option<String> {
         Refusal::Target(_) | Refusal::NoTarget => "rule",
         Refusal::AlreadySigned(_) | Refusal::SamePerson => "role",
         Refusal::WrongRevision(_) => "revision",
+        Refusal::NoSuchPart(_) | Refusal::PartElsewhere(_) | Refusal::PartCondemned(_) => "part",
+        Refusal::PartNamed(_) => "tag",
+        Refusal::NothingMoves => "moves",
         Refusal::NoSuchOrder => "order",
         Refusal::OrderElsewhere => "step",
         Refusal::BlindMismatch | Refusal::NothingToCompare | Refusal::Blocked(_) | Refusal::AlreadySealed => {
@@ -40,7 +44,10 @@ fn with_line(part: &str, line: Option<usize>) -> String {
 
 const fn line_of(error: PlanError) -> Option<usize> {
     match error {
-        PlanError::Angle { line } | PlanError::Twice { line } | PlanError::NotApart { line } => Some(line),
+        PlanError::Angle { line }
+        | PlanError::Twice { line }
+        | PlanError::Track { line }
+        | PlanError::NotApart { line } => Some(line),
         PlanError::Count | PlanError::NothingCounts => None,
     }
 }

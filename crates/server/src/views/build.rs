@@ -1,6 +1,7 @@
 //! What the API shows: projections of a build and its assessment.
 
 use jagged_pin_core::assess::{Assessment, GaugeStatus, gauge_statuses};
+use jagged_pin_core::build::Standing;
 use jagged_pin_core::engine::{BearingRow, Characteristic, Expects, Layout, Place, Plan, Planned, Read, Role};
 use jagged_pin_core::evidence::{Endings, Inspections};
 use jagged_pin_core::log::{BlindRequest, Fact, InspectedPart, SetUp, Sign, What};
@@ -13,6 +14,7 @@ use uuid::Uuid;
 use crate::clock;
 use crate::evaluated::Evaluated;
 use crate::views::decisions::{DecisionView, decision};
+use crate::views::parts::PartView;
 use crate::views::reading::ReadingView;
 
 /// A build with everything that follows from it.
@@ -36,6 +38,8 @@ pub struct BuildView {
     pub plans: Vec<PlanView>,
     /// The set-ups in force.
     pub set_ups: Vec<SetUpView>,
+    /// The parts, and where they stand.
+    pub parts: Vec<PartView>,
     /// What the parts look like now.
     pub inspections: Vec<InspectionView>,
     /// What the signed-in person is asked to measure blind.
@@ -147,11 +151,12 @@ pub struct InspectionView {
 impl InspectionView {
     pub(crate) fn all(build: &Build) -> Vec<Self> {
         let notes = build.notes();
-        let endings = Endings::of(&build.layout, &notes);
-        let inspections = Inspections::of(&notes, &endings);
-        let view = |(f, l): (&Fact, &jagged_pin_core::log::Inspection)| {
+        let standing = Standing::of(&build.layout, &notes);
+        let endings = Endings::of(&build.layout, &notes, &standing);
+        let inspections = Inspections::of(&notes, &standing, &endings);
+        let view = |(station, f, l): (Place, &Fact, &jagged_pin_core::log::Inspection)| {
             let (by, at) = (f.by.clone(), f.at);
-            InspectionView { station: l.station, part: l.part, signs: l.signs.clone(), by, at }
+            InspectionView { station, part: l.part, signs: l.signs.clone(), by, at }
         };
         inspections.all().into_iter().map(view).collect()
     }
@@ -196,6 +201,7 @@ impl BuildView {
             references: ReferenceView::all(build),
             plans: PlanView::all(build),
             set_ups: SetUpView::all(build),
+            parts: PartView::all(build),
             inspections: InspectionView::all(build),
             asked: AskedView::all(evaluated),
             opened_at: build.opened_at,

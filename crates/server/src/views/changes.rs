@@ -10,6 +10,7 @@ use uuid::Uuid;
 
 use super::build::{AskedView, BuildView, InspectionView, PlanView, SetUpView};
 use super::decisions::DecisionView;
+use super::parts::PartView;
 use super::reading::ReadingView;
 use crate::evaluated::Evaluated;
 
@@ -45,6 +46,9 @@ pub struct ChangesView {
     /// What parts look like, if that changed.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub inspections: Option<Vec<InspectionView>>,
+    /// The parts, if something is otherwise about them.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub parts: Option<Vec<PartView>>,
     /// What the signed-in person is asked to measure blind, if that changed.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub asked: Option<Vec<AskedView>>,
@@ -141,6 +145,7 @@ impl ChangesView {
             plans: None,
             set_ups: None,
             inspections: None,
+            parts: None,
             asked: None,
             assessment: AssessmentChanges::default(),
         }
@@ -150,7 +155,9 @@ impl ChangesView {
     pub fn between(before: &Evaluated, after: &Evaluated) -> Self {
         let since = before.build.seq();
         // What is hidden from somebody who measures blind comes and goes with the request.
-        if before.asked.iter().map(|(id, _)| id).ne(after.asked.iter().map(|(id, _)| id)) {
+        // So do figures that are asked for only where they have a target.
+        let list = |of: &Evaluated| of.assessment.figures.iter().map(|f| (f.figure, f.station)).collect::<Vec<_>>();
+        if before.asked.iter().map(|(id, _)| id).ne(after.asked.iter().map(|(id, _)| id)) || list(before) != list(after) {
             return ChangesView { since, ..Self::whole(after) };
         }
         let struck: Vec<Uuid> = after
@@ -169,6 +176,7 @@ impl ChangesView {
             gauges: other(&BuildView::gauges(before), BuildView::gauges(after)),
             plans: other(&PlanView::all(&before.build), PlanView::all(&after.build)),
             set_ups: other(&SetUpView::all(&before.build), SetUpView::all(&after.build)),
+            parts: other(&PartView::all(&before.build), PartView::all(&after.build)),
             inspections: other(&InspectionView::all(&before.build), InspectionView::all(&after.build)),
             assessment: AssessmentChanges::between(&before.assessment, &after.assessment),
             ..Self::nothing(after, since)

@@ -1,7 +1,7 @@
 //! What people did and decided, in words for the record: every fact that is not a reading.
 use jagged_pin_core::Build;
 use jagged_pin_core::engine::{BearingRow, Place, Scope};
-use jagged_pin_core::log::{Fact, Fitting, GaugeCheck, SessionClosed, SetUp, SignerRole, What, Work, WorkEvent};
+use jagged_pin_core::log::{Fact, Fitting, GaugeCheck, PartMove, SessionClosed, SetUp, SignerRole, What, Work, WorkEvent};
 use jagged_pin_core::units::{Person, Timestamp};
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -80,9 +80,22 @@ pub fn decision(build: &Build, fact: &Fact) -> Option<DecisionView> {
             });
             (None, format!("order {} {}: {}", order.unwrap_or_default(), name(&m.step), m.note))
         }
+        What::Part(p) => (None, format!("{} {} entered: {}", p.kind.row().name, p.tag, p.provenance)),
+        What::Assigned(a) => {
+            let moves: Vec<String> = a.moves.iter().map(moved).collect();
+            (None, format!("{}: {}", moves.join(", "), a.reason))
+        }
+        What::Condemned(c) => {
+            let what = if c.lifted { "taken up again" } else { "condemned" };
+            (None, format!("{} {what}: {}", c.part, c.reason))
+        }
     };
     let (id, seq, at, by) = (fact.id, fact.seq, fact.at, fact.by.clone());
     Some(DecisionView { id, seq, at, by, kind: fact.what.kind().into(), station, text })
+}
+
+fn moved(m: &PartMove) -> String {
+    m.place.map_or_else(|| format!("{} put in", m.part), |place| format!("{} put at {place}", m.part))
 }
 
 fn fitting(f: &Fitting) -> String {

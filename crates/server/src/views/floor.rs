@@ -6,14 +6,14 @@ use jagged_pin_core::maths::{Side, State};
 use jagged_pin_core::sheet::{Next, SealStatus};
 use jagged_pin_core::units::{Person, Timestamp};
 use jagged_pin_core::{Length, Unit};
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
 use crate::evaluated::Evaluated;
 
 /// A build on the floor.
-#[derive(Debug, Serialize, ToSchema)]
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
 pub struct FloorRow {
     /// Identifier.
     pub id: Uuid,
@@ -39,10 +39,48 @@ pub struct FloorRow {
     pub touched_at: Timestamp,
     /// By whom.
     pub touched_by: Person,
+    /// When and why it was put away, if it was.
+    #[serde(default)]
+    pub archived: Option<ArchivedView>,
+}
+
+/// A build that was put away.
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
+pub struct ArchivedView {
+    /// When.
+    pub at: Timestamp,
+    /// Why.
+    pub reason: String,
+}
+
+/// A page of the floor.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct FloorPage {
+    /// The builds, by short name.
+    pub rows: Vec<FloorRow>,
+    /// Whether there are more after the last one.
+    pub more: bool,
+}
+
+/// What is kept of a build for the floor.
+#[derive(Debug, Serialize, Deserialize)]
+pub(crate) struct Summary {
+    /// Its row, with nothing hidden.
+    pub row: FloorRow,
+    /// Who measures blind there and so must not see that row.
+    pub hidden_from: Vec<Uuid>,
+}
+
+impl Summary {
+    /// The summary of a build with nothing hidden.
+    pub fn of(whole: &Evaluated) -> Self {
+        let asked = whole.assessment.blind.iter().filter(|b| !b.done).map(|b| b.whom.id);
+        Summary { row: FloorRow::of(whole), hidden_from: asked.collect() }
+    }
 }
 
 /// Parts that are at another shop.
-#[derive(Debug, Serialize, ToSchema)]
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
 pub struct AwayView {
     /// Number of the order.
     pub number: String,
@@ -60,7 +98,7 @@ impl AwayView {
 }
 
 /// A bearing on the floor.
-#[derive(Debug, Serialize, ToSchema)]
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
 pub struct FloorStation {
     /// The station.
     pub station: Place,
@@ -107,6 +145,7 @@ impl FloorRow {
             away: assessed.orders.iter().cloned().filter_map(AwayView::of).collect(),
             touched_at: last.map_or(build.opened_at, |f| f.at),
             touched_by: last.map_or_else(|| build.opened_by.clone(), |f| f.by.clone()),
+            archived: None,
         }
     }
 }

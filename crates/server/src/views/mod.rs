@@ -6,6 +6,7 @@ pub mod changes;
 pub mod decisions;
 pub(crate) mod family;
 pub mod floor;
+pub mod parts;
 pub mod reading;
 pub(crate) mod rows;
 pub mod session;

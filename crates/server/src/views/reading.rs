@@ -29,6 +29,8 @@ pub struct ReadingView {
     pub read: Read,
     /// Where on it.
     pub position: Position,
+    /// The part, where it is a candidate beside the one that stands there.
+    pub part: Option<String>,
     /// The size it amounts to.
     pub size: Length,
     /// For a dial, its deflection.
@@ -41,6 +43,8 @@ pub struct ReadingView {
     pub raw: String,
     /// How it came in.
     pub source: Source,
+    /// When it was taken, where it waited before it was kept.
+    pub taken: Option<Timestamp>,
     /// Kept outside the sanity band.
     pub forced: bool,
     /// Temperatures noted with it.
@@ -92,12 +96,14 @@ fn reading_view(fact: &Fact, r: &Reading, struck: Option<StruckView>) -> Reading
         characteristic: r.characteristic,
         read: r.measure.read(),
         position: r.position,
+        part: r.part.clone(),
         size: r.measure.size(),
         dial,
         reference,
         gauge: r.gauge.clone(),
         raw: r.raw.clone(),
         source: r.source,
+        taken: r.taken,
         forced: r.forced,
         temperatures: r.temperatures,
         session: r.session,

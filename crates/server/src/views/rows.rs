@@ -2,8 +2,10 @@
 use std::collections::HashSet;
 
 use jagged_pin_core::Length;
-use jagged_pin_core::assess::evaluate;
+use jagged_pin_core::assess::Assessment;
 use jagged_pin_core::build::Build;
+use jagged_pin_core::engine::Limits;
+use jagged_pin_core::figure::{FigureAssessment, Judged, TargetInForce};
 use jagged_pin_core::gauge::Gauge;
 use jagged_pin_core::log::{Fact, Measure};
 use jagged_pin_core::units::Timestamp;
@@ -11,7 +13,7 @@ use serde::Serialize;
 use uuid::Uuid;
 
 /// Headings of exported readings; `{u}` stands for the build's unit.
-pub(crate) const READING_HEADINGS: [&str; 17] = [
+pub(crate) const READING_HEADINGS: [&str; 19] = [
     "station",
     "characteristic",
     "axial",
@@ -29,11 +31,12 @@ pub(crate) const READING_HEADINGS: [&str; 17] = [
     "stale",
     "part_c",
     "gauge_c",
+    "track",
+    "part",
 ];
 
 /// What stands in the columns of [`READING_HEADINGS`] for every reading of a build.
-pub(crate) fn reading_rows(build: &Build) -> Vec<[String; 17]> {
-    let assessed = evaluate(build);
+pub(crate) fn reading_rows(build: &Build, assessed: &Assessment) -> Vec<[String; 19]> {
     let measured = assessed.figures.iter().flat_map(|f| &f.measured);
     let counts: HashSet<Uuid> =
         measured.flat_map(|m| m.size.positions.iter().flat_map(|p| p.touches.iter().copied())).collect();
@@ -65,9 +68,50 @@ pub(crate) fn reading_rows(build: &Build) -> Vec<[String; 17]> {
             yes(!gone && r.blind.is_none() && !counts.contains(&fact.id)),
             degrees(r.temperatures.and_then(|t| t.part_mc)),
             degrees(r.temperatures.and_then(|t| t.gauge_mc)),
+            r.position.track.map_or_else(String::new, |track| track.to_string()),
+            r.part.clone().unwrap_or_default(),
         ]
     };
     build.readings().map(row).collect()
+}
+
+/// Headings of the figures that are no oil clearance; `{u}` stands for the build's unit.
+pub(crate) const FIGURE_HEADINGS: [&str; 11] = [
+    "place",
+    "figure",
+    "method",
+    "value_{u}",
+    "smallest_{u}",
+    "largest_{u}",
+    "expanded_uncertainty_{u}",
+    "low_{u}",
+    "high_{u}",
+    "state",
+    "concession",
+];
+
+/// What stands in the columns of [`FIGURE_HEADINGS`].
+pub(crate) fn figure_rows(build: &Build, assessed: &Assessment) -> Vec<[String; 11]> {
+    let show = |l: Length| l.to_decimal(build.unit).to_string();
+    let row = |f: &FigureAssessment| {
+        let judged = |what: fn(&Judged) -> Length| f.judged.as_ref().map(|j| show(what(j))).unwrap_or_default();
+        let limit = |what: fn(&TargetInForce) -> Length| f.target.as_ref().map(|t| show(what(t))).unwrap_or_default();
+        let low = if f.figure.row().limits == Limits::Both { limit(|t| t.window.low) } else { String::new() };
+        [
+            f.station.to_string(),
+            f.figure.name().into(),
+            f.judged.as_ref().map(|j| j.method.name().to_owned()).unwrap_or_default(),
+            judged(|j| j.clearance),
+            judged(|j| j.smallest),
+            judged(|j| j.largest),
+            judged(|j| j.expanded),
+            low,
+            limit(|t| t.window.high),
+            f.judged.as_ref().map_or_else(|| "open".to_owned(), |j| word(j.state)),
+            f.concession.as_ref().map(|c| c.reason.clone()).unwrap_or_default(),
+        ]
+    };
+    assessed.figures.iter().filter(|f| !f.figure.row().fitted).map(row).collect()
 }
 
 /// A name as it is written in data.

@@ -16,7 +16,7 @@ fn new_build() -> Value {
 async fn the_floor_shows_every_build_with_its_next_step() -> Outcome {
     let house = House::demo().await?;
     let floor = house.person("fenn").await?.get("/builds").await?.body;
-    let rows = floor.as_array().cloned().unwrap_or_default();
+    let rows = floor["rows"].as_array().cloned().unwrap_or_default();
     let codes: Vec<&str> = rows.iter().filter_map(|r| r["code"].as_str()).collect();
     assert_eq!(codes, ["SL-041", "SL-042", "SL-043", "SL-044", "SL-046"]);
     assert_eq!(rows[0]["next"], json!({ "kind": "measure", "station": "M7", "open": 5 }));
@@ -36,7 +36,7 @@ async fn a_build_is_opened_once_however_often_it_is_sent() -> Outcome {
     assert_eq!(*target, json!({ "low": 30_000, "aim": 39_000, "high": 48_000 }));
     assert_eq!(opened.body["layout"]["crank"]["proportional"], true);
     assert_eq!(person.post("/builds", request).await?.status, 200);
-    assert_eq!(person.get("/builds").await?.body.as_array().map(Vec::len), Some(1));
+    assert_eq!(person.get("/builds").await?.body["rows"].as_array().map(Vec::len), Some(1));
     let other = with(new_build(), "engine", "Another");
     assert_eq!(person.post("/builds", other).await?.problem(), (409, "code_taken", "code"));
     Ok(())
@@ -88,6 +88,6 @@ async fn a_build_that_cannot_be_names_its_field() -> Outcome {
         let answer = refused(field, value.clone()).await?;
         assert_eq!(answer.problem(), (422, code, named), "{field} {value}: {answer:?}");
     }
-    assert_eq!(person.get("/builds").await?.body, json!([]));
+    assert_eq!(person.get("/builds").await?.body, json!({ "rows": [], "more": false }));
     Ok(())
 }

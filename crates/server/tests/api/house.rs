@@ -9,7 +9,7 @@ use jagged_pin_store::Store;
 use reqwest::{Client, Method, Response};
 use serde_json::{Value, json};
 use tokio::net::TcpListener;
-use tokio::sync::{oneshot, watch};
+use tokio::sync::{OnceCell, oneshot, watch};
 use uuid::Uuid;
 
 pub type Outcome<T = ()> = Result<T, Box<dyn std::error::Error + Send + Sync>>;
@@ -23,36 +23,62 @@ pub struct House {
     database: TestDatabase,
 }
 
+/// What a test begins with: made once in a process, and copied for each test.
+#[derive(Clone, Copy)]
+enum Template {
+    /// The shop, with nothing on its floor.
+    Shop,
+    /// The whole demo.
+    Demo,
+}
+
+impl Template {
+    async fn database(self) -> Outcome<TestDatabase> {
+        static SHOP: OnceCell<String> = OnceCell::const_new();
+        static DEMO: OnceCell<String> = OnceCell::const_new();
+        let made = match self {
+            Template::Shop => &SHOP,
+            Template::Demo => &DEMO,
+        };
+        let make = async || -> Outcome<String> {
+            let first = TestDatabase::new()?;
+            let store = Store::connect(&first.url()).await?;
+            match self {
+                Template::Shop => seed::shop(&store).await?,
+                Template::Demo => seed::demo(&store).await?,
+            }
+            Ok(first.dump()?)
+        };
+        Ok(TestDatabase::filled(made.get_or_try_init(make).await?)?)
+    }
+}
+
 impl House {
     /// A shop with its people, its gauges and its patterns, and nothing on the floor.
     pub async fn empty() -> Outcome<Self> {
-        let database = TestDatabase::new()?;
+        let database = Template::Shop.database().await?;
         let store = Store::connect(&database.url()).await?;
-        seed::shop(&store).await?;
         Self::over(store, database).await
     }
 
     /// The whole demo shop.
     pub async fn demo() -> Outcome<Self> {
-        let database = TestDatabase::new()?;
+        let database = Template::Demo.database().await?;
         let store = Store::connect(&database.url()).await?;
-        seed::demo(&store).await?;
         Self::over(store, database).await
     }
 
     /// The whole demo shop, with gauges plugged in at `hub`.
     pub async fn demo_with_gauges(hub: &str) -> Outcome<Self> {
-        let database = TestDatabase::new()?;
+        let database = Template::Demo.database().await?;
         let store = Store::connect(&database.url()).await?;
-        seed::demo(&store).await?;
         Self::over_hub(store, database, Some(hub)).await
     }
 
     /// The shop with one build of mains only, which a few decisions bring to its signatures.
     pub async fn with_mains_only() -> Outcome<Self> {
-        let database = TestDatabase::new()?;
+        let database = Template::Shop.database().await?;
         let store = Store::connect(&database.url()).await?;
-        seed::shop(&store).await?;
         store.open_build(&demo::mains_only()?).await?;
         Self::over(store, database).await
     }

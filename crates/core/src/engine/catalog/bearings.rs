@@ -15,7 +15,7 @@ use super::super::characteristic::{
     Axial, CharacteristicRow, CutIn, Expects, GaugeUse, PartKind, Planned, Reach, Read, Role, Tag, counts, informs,
 };
 use super::super::figure::{
-    Asked, Believable, Doubt, FigureRow, Group, Input, Judges, MethodRow, Statistic, Term, Transfer, Wanting,
+    Asked, Believable, Doubt, FigureRow, Group, Input, Judges, Limits, MethodRow, Statistic, Term, Transfer, Wanting,
 };
 use super::super::place::PlaceKind;
 use crate::maths::Extreme;
@@ -100,7 +100,12 @@ const fn bore(id: &'static str, at: &'static [PlaceKind], part: PartKind, cut_in
         reads: &[Read::Size, Read::Dial],
         reads_apart: true,
         positions: &BEARING,
-        ended_by: &[(Tag::Cap, Reach::Here), (Tag::Shells, Reach::Here), (Tag::ShellsNamed, Reach::Here)],
+        ended_by: &[
+            (Tag::Cap, Reach::Here),
+            (Tag::Shells, Reach::Here),
+            (Tag::ShellsNamed, Reach::Here),
+            (Tag::Pairing, Reach::Here),
+        ],
         torqued: true,
         relieved: true,
         checked_gauge: true,
@@ -154,6 +159,7 @@ pub(super) const CHARACTERISTICS: &[CharacteristicRow] = &[
             (Tag::Cap, Reach::Here),
             (Tag::Shells, Reach::Here),
             (Tag::ShellsNamed, Reach::Here),
+            (Tag::Pairing, Reach::Here),
             (Tag::Journal, Reach::OnJournal),
         ],
         // A cross-check: nothing rests on its set-up by itself.
@@ -201,6 +207,9 @@ const fn part(role: Role, asked: Asked, along_row: bool) -> Input {
     Input { role, read: Read::Size, group: Group::Parts, asked, along_row }
 }
 
+/// What is judged at a bearing.
+pub(super) const FIGURES: &[FigureRow] = &[OIL_CLEARANCE, TRACK_STEP];
+
 /// The oil clearance of a bearing, on diameter.
 ///
 /// * **direct** (transfer): the bore gauge is zeroed in the mic that was on the journal; its dial shows the rest.
@@ -208,7 +217,7 @@ const fn part(role: Role, asked: Asked, along_row: bool) -> Input {
 /// * **components**: housing (the mean of its places, since crush and walls fill the whole of it) less both walls less
 ///   journal. Walls that were not measured come from the catalogue: a band, judged by its middle.
 /// * **strip**: what it reads; a cross-check unless the rules let it judge.
-pub(super) const FIGURES: &[FigureRow] = &[FigureRow {
+const OIL_CLEARANCE: FigureRow = FigureRow {
     id: "oil_clearance",
     at: BOTH,
     inputs: &[
@@ -303,5 +312,30 @@ pub(super) const FIGURES: &[FigureRow] = &[FigureRow {
     ],
     wanted: Wanting::Always,
     believable: Believable::PartOfJournal(50),
+    limits: Limits::Both,
     fitted: true,
-}];
+};
+
+/// A track of a shared pin against another one: one mic on both, so that its scale cancels.
+const fn track(factor: i8, statistic: Statistic) -> Term {
+    Term { factor, statistic, doubt: Doubt::Compared, ..CARRIED }
+}
+
+/// The step between the tracks of a shared pin: a ridge that one rod wears, or a grinder leaves.
+const TRACK_STEP: FigureRow = FigureRow {
+    id: "track_step",
+    at: PIN,
+    inputs: &[running(Role::JOURNAL, Read::Size, Asked::First)],
+    methods: &[MethodRow {
+        id: "tracks",
+        terms: &[track(1, Statistic::LargestTrack), track(-1, Statistic::SmallestTrack)],
+        judges: Judges::Always,
+        replaces: &[],
+        transfer: None,
+        warm_at: None,
+    }],
+    wanted: Wanting::WithTarget,
+    believable: Believable::PartOfJournal(200),
+    limits: Limits::Maximum,
+    fitted: false,
+};

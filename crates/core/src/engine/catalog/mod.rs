@@ -9,8 +9,9 @@ use serde::{Deserialize, Deserializer, Serialize, Serializer};
 use thiserror::Error;
 
 use super::characteristic::{CharacteristicRow, GaugeUse, Planned, Position, Read, Role};
-use super::figure::{Believable, FigureRow, Input, MethodRow};
+use super::figure::{Believable, FigureRow, Input, Limits, MethodRow};
 use super::place::Place;
+use crate::maths::{Target, Window};
 use crate::units::Length;
 
 /// What one subject adds to the catalogue.
@@ -175,6 +176,9 @@ impl Figure {
     /// The oil clearance of a bearing.
     pub const OIL_CLEARANCE: Figure = Figure { subject: 0, row: 0 };
 
+    /// The step between the tracks of a shared pin.
+    pub const TRACK_STEP: Figure = Figure { subject: 0, row: 1 };
+
     /// Every one, in the order of the work.
     pub fn all() -> impl Iterator<Item = Figure> {
         let of = |(s, subject): (u8, &'static Subject)| {
@@ -197,6 +201,12 @@ impl Figure {
     /// Whether a place has it.
     pub fn is_at(self, place: Place) -> bool {
         self.row().at.contains(&place.kind())
+    }
+
+    /// The window of a target: a figure with a maximum only has no lower limit.
+    pub fn window(self, target: &Target) -> Option<Window> {
+        let low = (self.row().limits == Limits::Both).then_some(target.low);
+        Window::new(low, Some(target.high))
     }
 
     /// The largest value of it that anybody believes on a journal of that size.
@@ -321,6 +331,12 @@ pub enum PlanError {
     /// Every position only informs.
     #[error("at least one position must count")]
     NothingCounts,
+    /// A position that names a track: a plan is one track's, and every track of a pin follows it.
+    #[error("position {}: a plan is for one track, and serves each of them", .line + 1)]
+    Track {
+        /// Which line.
+        line: usize,
+    },
     /// An advisory position at an angle that counts elsewhere.
     #[error("position {}: what informs lies elsewhere around than what counts", .line + 1)]
     NotApart {
@@ -343,6 +359,9 @@ impl Plan {
         for (line, p) in self.positions.iter().enumerate() {
             if !(-180..=180).contains(&p.position.angle) {
                 return Err(PlanError::Angle { line });
+            }
+            if p.position.track.is_some() {
+                return Err(PlanError::Track { line });
             }
             if before(line, p.position) {
                 return Err(PlanError::Twice { line });
@@ -456,6 +475,7 @@ mod tests {
             }
         }
         assert_eq!(Figure::OIL_CLEARANCE.name(), "oil_clearance");
+        assert_eq!(Figure::TRACK_STEP.name(), "track_step");
     }
 
     #[test]
