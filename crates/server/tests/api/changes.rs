@@ -150,7 +150,7 @@ async fn the_catalogue_names_what_is_measured_and_what_is_made_of_it() -> Outcom
     };
     let measured = named("characteristics");
     assert_eq!(measured.len(), 9);
-    assert_eq!(named("figures"), ["oil_clearance"]);
+    assert_eq!(named("figures"), ["oil_clearance", "track_step"]);
     // Whatever a build asks for has its row.
     let build = house.person("oduya").await?.get("/builds/SL-046").await?.body;
     for wanted in build["assessment"]["wanted"].as_array().into_iter().flatten() {

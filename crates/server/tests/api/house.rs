@@ -5,7 +5,7 @@ use std::path::PathBuf;
 use jagged_pin_demo as demo;
 use jagged_pin_mariadb::testing::TestDatabase;
 use jagged_pin_server::{AppState, seed, serve};
-use jagged_pin_store::Store;
+use jagged_pin_store::{FloorQuery, Store};
 use reqwest::{Client, Method, Response};
 use serde_json::{Value, json};
 use tokio::net::TcpListener;
@@ -105,6 +105,13 @@ impl House {
     /// How many builds this server has evaluated so far.
     pub fn evaluations(&self) -> u64 {
         (self.evaluations)()
+    }
+
+    /// How many builds have a summary for the floor that is not behind.
+    pub async fn kept_summaries(&self) -> Outcome<usize> {
+        let ask = FloorQuery { most: 100, ..FloorQuery::default() };
+        let rows = Store::connect(&self.database.url()).await?.floor(&ask).await?;
+        Ok(rows.iter().filter(|row| row.summary.is_some()).count())
     }
 
     /// A second server over the same database.
