@@ -10,6 +10,7 @@ import { Floor } from "./floor/Floor";
 import { GaugeRoom } from "./gauges/GaugeRoom";
 import { Gauges } from "./gauges/Gauges";
 import { InspectionPage } from "./inspection/InspectionPage";
+import { PartsPage } from "./parts/PartsPage";
 import { Notice } from "./shared/Notice";
 import { TopBar } from "./shared/TopBar";
 import { Sheet } from "./sheet/Sheet";
@@ -71,13 +72,14 @@ function SignedIn({ session }: { session: Session }) {
         <Route index element={<Floor session={session} />} />
         <Route path="builds/:code/bench/:station?" element={<Bench session={session} />} />
         <Route path="builds/:code/look" element={<InspectionPage />} />
+        <Route path="builds/:code/parts" element={<PartsPage session={session} />} />
         <Route path="builds/:code/set-up" element={<SetUpPage />} />
         <Route path="builds/:code/gauges" element={<Gauges />} />
         <Route path="gauges" element={<GaugeRoom session={session} />} />
         <Route path="builds/:code/shells" element={<ShellsPage />} />
         <Route path="builds/:code/shells/crank" element={<CrankPage />} />
         <Route path="builds/:code/shells/tray" element={<TrayPage />} />
-        <Route path="builds/:code/shells/pins" element={<PinsPage />} />
+        <Route path="builds/:code/shells/pins" element={<PinsPage session={session} />} />
         <Route path="builds/:code/shells/machining" element={<MachiningPage />} />
         <Route path="builds/:code/shells/orders/:order" element={<OrderPage shop={session.shop} />} />
         <Route path="shells" element={<ShellRoom session={session} />} />

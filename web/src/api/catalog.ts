@@ -1,4 +1,14 @@
-import type { Characteristic, FigureAssessment, Measured, Method, Read, Role, Row, Schemas } from "./client";
+import type {
+  Build,
+  Characteristic,
+  FigureAssessment,
+  Measured,
+  Method,
+  Read,
+  Role,
+  Row,
+  Schemas,
+} from "./client";
 
 type Catalog = Schemas["CatalogView"];
 
@@ -58,6 +68,39 @@ function figureRow(id: Schemas["Figure"]): Schemas["FigureView"] {
     catalog().figures.find((f) => f.id === id),
     id,
   );
+}
+
+/** Whether a figure is the room of a bearing, between a journal and its shells. */
+export function isBearing(f: Pick<FigureAssessment, "figure">): boolean {
+  return figureRow(f.figure).fitted;
+}
+
+/** The bearings of a build, or of one of its rows, from the front. */
+export function bearingsOf(build: Build, row?: Row): FigureAssessment[] {
+  return build.assessment.figures.filter((f) => isBearing(f) && (row === undefined || f.row === row));
+}
+
+/** The figures that are no bearing's room. */
+export function otherFigures(build: Build): FigureAssessment[] {
+  return build.assessment.figures.filter((f) => !isBearing(f));
+}
+
+/** Whether a figure has an upper limit only. */
+export function hasMaximumOnly(f: Pick<FigureAssessment, "figure">): boolean {
+  return figureRow(f.figure).limits === "maximum";
+}
+
+/** The figures of a place that are no bearing's room. */
+export function figuresBeside(place: string): Schemas["Figure"][] {
+  const kind = placeKind(place)?.kind;
+  return catalog()
+    .figures.filter((f) => !f.fitted && kind !== undefined && f.at.includes(kind))
+    .map((f) => f.id);
+}
+
+/** The methods of a figure, the one that proves most first. */
+export function methodsOf(id: Schemas["Figure"]): Method[] {
+  return figureRow(id).methods.map((m) => m.id);
 }
 
 /** What somebody measures together with it. */

@@ -1,7 +1,12 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import type { Build } from "./client";
-import { catchUp } from "./queries";
+import { catchUp, refreshOnFloor } from "./queries";
+
+/** How long moves are gathered before the floor is looked at, in milliseconds. */
+const SETTLES = 120;
+/** More moves than these are a look at the floor as a whole. */
+const FEW = 3;
 
 type Moved = { build: string; seq: number };
 
@@ -13,13 +18,25 @@ export function useLiveEvents(): boolean {
   const client = useQueryClient();
   const [connected, setConnected] = useState(true);
   useEffect(() => {
+    // Many moves in a row are one look at the floor, and one build's move is a look at its row alone.
+    const told = new Set<string>();
+    let later: ReturnType<typeof setTimeout> | undefined;
+    const refresh = () => {
+      const moved = [...told];
+      told.clear();
+      later = undefined;
+      if (moved.length > FEW) void client.invalidateQueries({ queryKey: ["floor"] });
+      else for (const build of moved) void refreshOnFloor(client, build).catch(() => undefined);
+    };
     const onMoved = (event: MessageEvent<string>) => {
       const moved = JSON.parse(event.data) as Moved;
       for (const query of client.getQueryCache().findAll({ queryKey: ["build"] })) {
         const shown = query.state.data as Build | undefined;
         if (shown?.id === moved.build && shown.assessment.seq < moved.seq) void catchUp(client, shown);
       }
-      void client.invalidateQueries({ queryKey: ["floor"] });
+      void client.invalidateQueries({ queryKey: ["as-if"] });
+      told.add(moved.build);
+      later ??= setTimeout(refresh, SETTLES);
     };
     let events: EventSource | undefined;
     const follow = () => {
@@ -32,7 +49,11 @@ export function useLiveEvents(): boolean {
       events.addEventListener("open", () => setConnected(true));
       events.addEventListener("error", () => setConnected(false));
     };
-    const leave = () => events?.close();
+    const leave = () => {
+      events?.close();
+      clearTimeout(later);
+      later = undefined;
+    };
     follow();
     // A browser keeps few connections to one server: pages that nobody looks at must not hold any.
     document.addEventListener("visibilitychange", follow);

@@ -1,4 +1,9 @@
-import { type QueryClient, queryOptions } from "@tanstack/react-query";
+import {
+  type InfiniteData,
+  infiniteQueryOptions,
+  type QueryClient,
+  queryOptions,
+} from "@tanstack/react-query";
 import { keepCatalog } from "./catalog";
 import { follows, merged } from "./changes";
 import { api, type Build, carryToken, Problem, type Recorded, type Schemas, unwrap } from "./client";
@@ -29,10 +34,22 @@ export const catalogQuery = queryOptions({
   staleTime: Number.POSITIVE_INFINITY,
 });
 
-export const floorQuery = queryOptions({
-  queryKey: ["floor"],
-  queryFn: () => unwrap(api.GET("/api/v1/builds")),
-});
+/** Which builds of the floor are looked for. */
+export type FloorAsk = { q: string; archived: boolean };
+
+/** The floor, a page after the other. */
+export function floorQuery({ q, archived }: FloorAsk) {
+  return infiniteQueryOptions({
+    queryKey: ["floor", q, archived],
+    queryFn: ({ pageParam }) => {
+      const after = pageParam === "" ? {} : { after: pageParam };
+      const query = { ...(q === "" ? {} : { q }), ...(archived ? { archived } : {}), ...after };
+      return unwrap(api.GET("/api/v1/builds", { params: { query } }));
+    },
+    initialPageParam: "",
+    getNextPageParam: (page) => (page.more ? page.rows.at(-1)?.code : undefined),
+  });
+}
 
 export const shopQuery = queryOptions({
   queryKey: ["shop"],
@@ -53,6 +70,15 @@ export function buildQuery(code: string) {
   return queryOptions({
     queryKey: ["build", code],
     queryFn: () => unwrap(api.GET("/api/v1/builds/{build}", { params: { path: { build: code } } })),
+  });
+}
+
+/** The build as if a candidate stood in it. */
+export function asIfQuery(code: string, part: string) {
+  return queryOptions({
+    queryKey: ["as-if", code, part],
+    queryFn: () =>
+      unwrap(api.GET("/api/v1/builds/{build}/as-if/{part}", { params: { path: { build: code, part } } })),
   });
 }
 
@@ -84,4 +110,22 @@ export async function catchUp(client: QueryClient, shown: Build): Promise<void> 
   } catch {
     await client.invalidateQueries({ queryKey });
   }
+}
+
+type FloorPages = InfiniteData<Schemas["FloorPage"]>;
+
+/** Puts what one build shows on the floor now in the place of what it showed, wherever the floor is shown. */
+export async function refreshOnFloor(client: QueryClient, build: string): Promise<void> {
+  const shown = client.getQueriesData<FloorPages>({ queryKey: ["floor"] });
+  const known = shown.some(([, data]) => data?.pages.some((p) => p.rows.some((r) => r.id === build)));
+  if (!known) return client.invalidateQueries({ queryKey: ["floor"] });
+  const page = await unwrap(api.GET("/api/v1/builds", { params: { query: { only: build } } }));
+  const now = page.rows[0];
+  if (!now) return;
+  const pages = (data: FloorPages | undefined) =>
+    data && {
+      ...data,
+      pages: data.pages.map((p) => ({ ...p, rows: p.rows.map((r) => (r.id === build ? now : r)) })),
+    };
+  client.setQueriesData<FloorPages>({ queryKey: ["floor"] }, pages);
 }

@@ -11,7 +11,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Every build, by short name. */
+        /** A page of the floor, by short name. */
         get: operations["floor"];
         put?: never;
         /** Opens a build. */
@@ -33,6 +33,77 @@ export interface paths {
         get: operations["build"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Puts a build away, or takes it out again. It is no fact of the build: a seal holds, and nothing is lost. */
+        post: operations["archive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/as-if/{part}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The build as if a candidate stood in it: for measuring it beside the part that does. Nothing is changed. */
+        get: operations["as_if"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/assignments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Puts parts somewhere: rods on other pins, another crank into the engine. Their evidence goes with them; pairs that
+         *     are no longer together are to be measured again.
+         */
+        post: operations["assign"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/assignments/impact": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What putting parts somewhere would end; nothing is kept. */
+        post: operations["impact_of_assignment"];
         delete?: never;
         options?: never;
         head?: never;
@@ -118,6 +189,40 @@ export interface paths {
         put?: never;
         /** Acknowledges an edge, or concedes what is outside, under one's own name. */
         post: operations["accept"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/condemnations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Condemns a part, or takes it up again: what it would still have to prove is moot while it is condemned. */
+        post: operations["condemn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/cranks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every crank of a build side by side: sizes, classes, and what each would need. */
+        get: operations["compare_cranks"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -240,6 +345,23 @@ export interface paths {
         put?: never;
         /** Moves an order on: sent, returned or withdrawn. What comes back is stale and measured against the order. */
         post: operations["move_order"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Enters a part that the layout did not name: another crank, a spare rod. */
+        post: operations["enter_part"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1024,6 +1146,20 @@ export interface components {
             /** @description The other one. */
             with: components["schemas"]["Method"];
         };
+        /** @description A build to be put away, or to be taken out again. */
+        Archive: {
+            /** @description Whether it is put away. */
+            archived: boolean;
+            /** @description Why; not asked for when it is taken out again. */
+            reason?: string;
+        };
+        /** @description A build that was put away. */
+        ArchivedView: {
+            /** @description When. */
+            at: components["schemas"]["Timestamp"];
+            /** @description Why. */
+            reason: string;
+        };
         /** @description What is asked of machining. Lengths are texts as typed. */
         AskMachining: {
             /** @description Journals with damage. */
@@ -1153,10 +1289,21 @@ export interface components {
             now: components["schemas"]["Place"];
             /** @description Whether that was measured over shells; else it is its housing less catalogue walls. */
             over_shells: boolean;
+            /** @description The rod that stands there, by name. */
+            part: string;
             /** @description The pin proposed. */
             pin: components["schemas"]["Place"];
-            /** @description The rod. */
+            /** @description The big end it is at now. */
             rod: components["schemas"]["Place"];
+            /** @description The big end it would be at. */
+            to: components["schemas"]["Place"];
+        };
+        /** @description Parts were put somewhere. What stood there and is not put elsewhere in the same go is out. */
+        Assignment: {
+            /** @description Part by part. */
+            moves: components["schemas"]["PartMove"][];
+            /** @description Why. */
+            reason: string;
         };
         /** @description Parts that are at another shop. */
         AwayView: {
@@ -1302,6 +1449,8 @@ export interface components {
             opened_at: components["schemas"]["Timestamp"];
             /** @description Who opened it. */
             opened_by: components["schemas"]["Person"];
+            /** @description The parts, and where they stand. */
+            parts: components["schemas"]["PartView"][];
             /** @description Where each characteristic of the engine is touched. */
             plans: components["schemas"]["PlanView"][];
             /** @description Every reading, struck ones as well, in order. */
@@ -1312,6 +1461,43 @@ export interface components {
             set_ups: components["schemas"]["SetUpView"][];
             /** @description Working unit. */
             unit: components["schemas"]["Unit"];
+        };
+        /** @description A crank. */
+        Candidate: {
+            /** @description Whether it is condemned. */
+            condemned: boolean;
+            /** @description The part. */
+            part: string;
+            /** @description The mains, then the pins. */
+            rows: components["schemas"]["CandidateRow"][];
+            /** @description Whether it stands in the engine. */
+            stands: boolean;
+        };
+        /** @description One journal of a crank, or one track of it. */
+        CandidateJournal: {
+            expanded?: components["schemas"]["Length"] | null;
+            out_of_round?: components["schemas"]["Length"] | null;
+            /** @description Where. */
+            place: components["schemas"]["Place"];
+            size?: components["schemas"]["Length"] | null;
+            taper?: components["schemas"]["Length"] | null;
+            /**
+             * Format: int32
+             * @description Which track of a shared pin.
+             */
+            track?: number | null;
+            undersize?: components["schemas"]["Length"] | null;
+            worn?: components["schemas"]["Length"] | null;
+        };
+        /** @description The journals of one row of a crank. */
+        CandidateRow: {
+            /** @description Journal by journal, from the front. */
+            journals: components["schemas"]["CandidateJournal"][];
+            /** @description What they would need. */
+            needs: components["schemas"]["CrankNeed"];
+            /** @description The row. */
+            row: components["schemas"]["BearingRow"];
+            spread?: components["schemas"]["Length"] | null;
         };
         /** @description Where one cap sits, if not on its own station and facing forward. */
         CapSeat: {
@@ -1370,6 +1556,8 @@ export interface components {
             id: string;
             /** @description What parts look like, if that changed. */
             inspections?: components["schemas"]["InspectionView"][] | null;
+            /** @description The parts, if something is otherwise about them. */
+            parts?: components["schemas"]["PartView"][] | null;
             /** @description Where things are touched, if that changed. */
             plans?: components["schemas"]["PlanView"][] | null;
             /** @description Readings that are new, or struck since. */
@@ -1455,6 +1643,15 @@ export interface components {
             /** @description Why. */
             reason: string;
         };
+        /** @description Why a part is condemned. */
+        CondemnedView: {
+            /** @description When. */
+            at: components["schemas"]["Timestamp"];
+            /** @description By whom. */
+            by: components["schemas"]["Person"];
+            /** @description Why. */
+            reason: string;
+        };
         /** @description A check, and where in the product its figures are taken. */
         Confirm: {
             at?: components["schemas"]["Place"] | null;
@@ -1507,6 +1704,28 @@ export interface components {
             throw: components["schemas"]["Length"];
             /** @description Thickness of a web. */
             web: components["schemas"]["Length"];
+        };
+        /** @description What the journals of a row would need. */
+        CrankNeed: {
+            /** @enum {string} */
+            kind: "measure";
+            /** @description How many. */
+            open: number;
+        } | {
+            /** @enum {string} */
+            kind: "shells";
+            /** @description The undersize; zero for standard. */
+            undersize: components["schemas"]["Length"];
+        } | {
+            /** @enum {string} */
+            kind: "grind";
+            /** @description The size of every journal. */
+            size: components["schemas"]["Length"];
+            /** @description The undersize. */
+            undersize: components["schemas"]["Length"];
+        } | {
+            /** @enum {string} */
+            kind: "nothing_serves";
         };
         /** @description Damage of a journal as it is typed. */
         Damage: {
@@ -1630,12 +1849,24 @@ export interface components {
             /** @description The order. */
             order: components["schemas"]["WorkOrder"];
         } | {
+            /** @description Where they were put. */
+            assignment: components["schemas"]["Assignment"];
+            /** @enum {string} */
+            kind: "assigned";
+        } | {
             /** @description By how much. */
             drift: components["schemas"]["Length"];
             /** @description The gauge's name. */
             gauge: string;
             /** @enum {string} */
             kind: "session";
+        };
+        /** @description Who entered a part. */
+        Entered: {
+            /** @description When. */
+            at: components["schemas"]["Timestamp"];
+            /** @description Who. */
+            by: components["schemas"]["Person"];
         };
         /** @description What a text would mean. */
         EntryEcho: {
@@ -1762,7 +1993,7 @@ export interface components {
          */
         FastenerKind: "studs" | "bolts";
         /** @enum {string} */
-        Figure: "oil_clearance";
+        Figure: "oil_clearance" | "track_step";
         /** @description What is known about one figure. */
         FigureAssessment: {
             /** @description The judged method against each other complete one. */
@@ -1782,6 +2013,10 @@ export interface components {
             measured: components["schemas"]["Measured"][];
             /** @description Its value by each method that has figures, the one that proves most first. */
             methods: components["schemas"]["MethodResult"][];
+            /** @description Parts that are condemned or missing: what is left to prove of the figure is moot until others stand there. */
+            moot?: components["schemas"]["StandsHere"][];
+            /** @description Parts that stand here and are not those the layout named. */
+            parts?: components["schemas"]["StandsHere"][];
             predicted?: components["schemas"]["Predicted"] | null;
             prediction?: components["schemas"]["PredictionCheck"] | null;
             /** @description The row of bearings it belongs to. */
@@ -1797,10 +2032,14 @@ export interface components {
         FigureView: {
             /** @description The kinds of place that have it. */
             at: components["schemas"]["PlaceKind"][];
+            /** @description Whether it is the room between a journal and its shells. */
+            fitted: boolean;
             /** @description Its name in data. */
             id: components["schemas"]["Figure"];
             /** @description What it is made of, in the order it is looked at. */
             inputs: components["schemas"]["InputView"][];
+            /** @description Which limits it has. */
+            limits: components["schemas"]["Limits"];
             /** @description The methods, the one that proves most first. */
             methods: components["schemas"]["MethodView"][];
         };
@@ -2028,8 +2267,16 @@ export interface components {
             /** @description The row. */
             row: components["schemas"]["BearingRow"];
         };
+        /** @description A page of the floor. */
+        FloorPage: {
+            /** @description Whether there are more after the last one. */
+            more: boolean;
+            /** @description The builds, by short name. */
+            rows: components["schemas"]["FloorRow"][];
+        };
         /** @description A build on the floor. */
         FloorRow: {
+            archived?: components["schemas"]["ArchivedView"] | null;
             /** @description Orders whose parts are at another shop. */
             away: components["schemas"]["AwayView"][];
             /** @description Whether a seal was broken by a later change. */
@@ -2443,6 +2690,11 @@ export interface components {
          *     ```
          */
         Length: number;
+        /**
+         * @description Which limits a figure has.
+         * @enum {string}
+         */
+        Limits: "both" | "maximum";
         /** @description One bearing of the row as the plans see it. */
         Machined: {
             /** @description What must come off to clean it up. */
@@ -2505,15 +2757,22 @@ export interface components {
         Measured: components["schemas"]["SizeAssessment"] & {
             /** @description What is measured. */
             characteristic: components["schemas"]["Characteristic"];
+            /** @description Whether nothing has to be proven of it any more: its part is condemned, or none stands there. */
+            moot?: boolean;
             /** @description Where it is: a rod's journal is at its pin. */
             place: components["schemas"]["Place"];
             /** @description How it is read. */
             read: components["schemas"]["Read"];
             /** @description What it is in the figure. */
             role: components["schemas"]["Role"];
+            /**
+             * Format: int32
+             * @description Which track of it, where a shared pin has one for each rod.
+             */
+            track?: number | null;
         };
         /** @enum {string} */
-        Method: "components" | "direct" | "strip" | "subtract";
+        Method: "components" | "direct" | "strip" | "subtract" | "tracks";
         /** @description A clearance by one method. */
         MethodResult: {
             /** @description What would shrink that most. */
@@ -2585,7 +2844,19 @@ export interface components {
          * @description What lifts a block.
          * @enum {string}
          */
-        Needs: "measure" | "acknowledgement" | "concession" | "lead_concession" | "measure_again" | "settle" | "grinder";
+        Needs: "measure" | "acknowledgement" | "concession" | "lead_concession" | "measure_again" | "settle" | "grinder" | "part";
+        /** @description Parts to be put somewhere. */
+        NewAssignment: {
+            /**
+             * Format: uuid
+             * @description Made by the client: sending it twice puts them once.
+             */
+            id: string;
+            /** @description Part by part. */
+            moves: components["schemas"]["PartMove"][];
+            /** @description Why. */
+            reason: string;
+        };
         /** @description A request to measure blind. */
         NewBlind: {
             /** @description What. */
@@ -2663,6 +2934,20 @@ export interface components {
             /** @description The place. */
             station: components["schemas"]["Place"];
         };
+        /** @description A part to be condemned, or to be taken up again. */
+        NewCondemnation: {
+            /**
+             * Format: uuid
+             * @description Made by the client: sending it twice condemns once.
+             */
+            id: string;
+            /** @description Whether a condemnation is taken back. */
+            lifted?: boolean;
+            /** @description The part. */
+            part: string;
+            /** @description Why. */
+            reason: string;
+        };
         /** @description A look at a part. */
         NewInspection: {
             /**
@@ -2720,6 +3005,22 @@ export interface components {
             /** @description Which shop. */
             shop: string;
         };
+        /** @description A part to be entered. */
+        NewPart: {
+            /**
+             * Format: uuid
+             * @description Made by the client: sending it twice enters it once.
+             */
+            id: string;
+            /** @description What it is. */
+            kind: components["schemas"]["PartKind"];
+            /** @description What is stamped, cast or painted on it. */
+            marks?: string;
+            /** @description Where it comes from. */
+            provenance: string;
+            /** @description What it is called in this build. */
+            tag: string;
+        };
         /** @description Where a kind of half lies. */
         NewPlace: {
             /** @description Which class. */
@@ -2749,6 +3050,11 @@ export interface components {
         };
         /** @description A reading to be kept. */
         NewReading: {
+            /**
+             * Format: int32
+             * @description How long ago it was taken, in milliseconds: it may have waited for a connection.
+             */
+            age_ms?: number;
             /** @description On what. */
             characteristic: components["schemas"]["Characteristic"];
             /** @description Keep it although it lies outside the sanity band. */
@@ -2762,6 +3068,8 @@ export interface components {
              * @description Made by the client: sending it twice keeps one reading.
              */
             id: string;
+            /** @description The part, where it is a candidate beside the one that stands there. */
+            part?: string | null;
             /** @description Temperature of the part in degrees Celsius, as typed; empty when nobody noted it. */
             part_temperature?: string;
             /** @description Where on it. */
@@ -3241,6 +3549,30 @@ export interface components {
          * @enum {string}
          */
         PartKind: "crank" | "block" | "rod" | "shells";
+        /** @description Where one part is put. */
+        PartMove: {
+            /** @description The part. */
+            part: string;
+            place?: components["schemas"]["Place"] | null;
+        };
+        /** @description A part. */
+        PartView: {
+            /** @description Whether it can be looked at as if it stood in the engine. */
+            candidate: boolean;
+            condemned?: components["schemas"]["CondemnedView"] | null;
+            entered?: components["schemas"]["Entered"] | null;
+            /** @description What it is. */
+            kind: components["schemas"]["PartKind"];
+            /** @description What is stamped, cast or painted on it. */
+            marks: string;
+            place?: components["schemas"]["Place"] | null;
+            /** @description Where it comes from; empty for one that came with the engine. */
+            provenance: string;
+            /** @description Whether it stands in the engine. */
+            stands: boolean;
+            /** @description What it is called. */
+            tag: string;
+        };
         /** @description An engine the shop knows. */
         PatternView: {
             engine: string;
@@ -3345,6 +3677,11 @@ export interface components {
             angle: number;
             /** @description Along the axis. */
             axial: components["schemas"]["Axial"];
+            /**
+             * Format: int32
+             * @description Which track of a shared pin, counted from the front: 1 is the front rod's; absent where there is only one.
+             */
+            track?: number | null;
         };
         /** @description One position of a feature. */
         PositionAssessment: {
@@ -3572,6 +3909,8 @@ export interface components {
              * @description Identifier.
              */
             id: string;
+            /** @description The part, where it is a candidate beside the one that stands there. */
+            part?: string | null;
             /** @description Where on it. */
             position: components["schemas"]["Position"];
             /** @description Text as entered. */
@@ -3596,6 +3935,7 @@ export interface components {
             /** @description Where on the engine. */
             station: components["schemas"]["Place"];
             struck?: components["schemas"]["StruckView"] | null;
+            taken?: components["schemas"]["Timestamp"] | null;
             temperatures?: components["schemas"]["Temperatures"] | null;
         };
         /** @description A file of readings. */
@@ -3671,6 +4011,11 @@ export interface components {
             per_pin: number;
             /** @description Nominal diameter of a pin. */
             pin: components["schemas"]["Length"];
+            /**
+             * @description Whether each rod's track of a shared pin is measured by itself. Builds opened by an earlier version measured the
+             *     pin as one.
+             */
+            tracks?: boolean;
         };
         /** @enum {string} */
         Role: "bore" | "housing" | "journal" | "lower_wall" | "strip" | "upper_wall";
@@ -4044,6 +4389,8 @@ export interface components {
             taper: components["schemas"]["Length"];
             /** @description Touches behind the effective size. */
             touches: number;
+            /** @description Where all tracks of a shared pin are seen together: the effective size of each, from the front. */
+            tracks?: components["schemas"]["Length"][];
         };
         /** @description One feature measured one way. */
         SizeAssessment: {
@@ -4083,6 +4430,14 @@ export interface components {
             station: components["schemas"]["Place"];
             /** @description As it can be read. */
             text: string;
+        };
+        /** @description A part in its seat. */
+        StandsHere: {
+            /** @description What it is. */
+            kind: components["schemas"]["PartKind"];
+            /** @description The part; absent where none stands there. */
+            part?: string | null;
+            place?: components["schemas"]["Place"] | null;
         };
         /**
          * @description The judgement of a measured value.
@@ -4503,6 +4858,11 @@ export interface components {
             read: components["schemas"]["Read"];
             /** @description Where on the engine. */
             station: components["schemas"]["Place"];
+            /**
+             * Format: int32
+             * @description Which track of it, where a shared pin has one for each rod.
+             */
+            track?: number | null;
         };
         /**
          * @description What was done.
@@ -4550,7 +4910,16 @@ export type $defs = Record<string, never>;
 export interface operations {
     floor: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Part of a short name or of the engine in words. */
+                q?: string;
+                /** @description Builds that were put away, instead of those on the floor. */
+                archived?: boolean;
+                /** @description Short name of the last build of the page before. */
+                after?: string;
+                /** @description One build alone, by its identifier. */
+                only?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -4562,10 +4931,10 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FloorRow"][];
+                    "application/json": components["schemas"]["FloorPage"];
                 };
             };
-            401: {
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4633,6 +5002,140 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BuildView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    archive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Archive"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloorPage"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    as_if: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+                /** @description The part */
+                part: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    assign: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewAssignment"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    impact_of_assignment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewAssignment"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Impact"];
                 };
             };
             "4XX": {
@@ -4794,6 +5297,70 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecordedView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    condemn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCondemnation"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    compare_cranks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Candidate"][];
                 };
             };
             "4XX": {
@@ -5019,6 +5586,40 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["NewStep"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    enter_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPart"];
             };
         };
         responses: {
@@ -5823,6 +6424,10 @@ export interface operations {
                 axial: components["schemas"]["Axial"];
                 /** @description Degrees from vertical. */
                 angle: number;
+                /** @description Which track of a shared pin, from the front. */
+                track?: number;
+                /** @description The part, where it is a candidate beside the one that stands there. */
+                part?: string;
                 /** @description On the dial, or as a size; a size where a dial says nothing about it. */
                 read: components["schemas"]["Read"];
                 /** @description For a dial: the size it was zeroed at, as typed. */

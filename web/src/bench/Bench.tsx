@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { useNavigate, useParams } from "react-router";
-import { beginsAPlace, groupOf, measured, readAt, roleOf } from "../api/catalog";
+import { useNavigate, useParams, useSearchParams } from "react-router";
+import { bearingsOf, beginsAPlace, groupOf, measured, readAt, roleOf } from "../api/catalog";
 import type {
   Build,
   Characteristic,
@@ -12,7 +12,7 @@ import type {
   Role,
   Session,
 } from "../api/client";
-import { buildQuery } from "../api/queries";
+import { asIfQuery, buildQuery } from "../api/queries";
 import { CheckDialog } from "../gauges/CheckDialog";
 import { Line, type LineView } from "../line/Line";
 import { Keys } from "../shared/Keys";
@@ -23,28 +23,41 @@ import { WorkDialog } from "../work/WorkDialog";
 import { BenchKeysContext, benchKeys, namedForSure, type PressedKey } from "./BenchKeys";
 import { BlindBar } from "./BlindBar";
 import { BlindDialog } from "./BlindDialog";
+import { CandidateBar } from "./CandidateBar";
 import { bearingFor, type Cell, firstWanted, nextTouch, placeOf, placesOf } from "./cells";
 import { Entry } from "./Entry";
 import { GaugeLink } from "./GaugeLink";
 import { LineAside, LineIdent } from "./LineWords";
 import { Results, type View } from "./Results";
 import { StrikeDialog } from "./StrikeDialog";
-import { TargetDialog } from "./TargetDialog";
+import { TargetDialog, type TargetOf } from "./TargetDialog";
 import { type Gauges, gaugeUse, type Means, useBench } from "./useBench";
 import { useEcho } from "./useEcho";
 
 /** The bench of the build that the address names. */
 export function Bench({ session }: { session: Session }) {
   const { code = "", station } = useParams();
-  const build = useQuery(buildQuery(code));
+  const [search] = useSearchParams();
+  const part = search.get("part") ?? undefined;
+  const build = useQuery(part === undefined ? buildQuery(code) : asIfQuery(code, part));
   // A build that was shown stays on the screen while the server is away.
   if (!build.data)
     return build.isError ? <Notice title={`${code} is not here`} text={build.error.message} /> : null;
-  const { figures: stations, wanted } = build.data.assessment;
+  const { wanted } = build.data.assessment;
+  const stations = bearingsOf(build.data);
   const chosen = station && bearingFor(build.data, station.toUpperCase());
-  const first = (wanted[0] && bearingFor(build.data, wanted[0].station)) ?? stations[0];
+  const first =
+    (wanted[0] && bearingFor(build.data, wanted[0].station, undefined, wanted[0].track)) ?? stations[0];
   const shown = chosen || first;
-  return shown ? <BenchOf key={build.data.id} build={build.data} station={shown} session={session} /> : null;
+  return shown ? (
+    <BenchOf
+      key={`${build.data.id} ${part ?? ""}`}
+      build={build.data}
+      station={shown}
+      session={session}
+      part={part}
+    />
+  ) : null;
 }
 
 /** A gauge that is checked in is the one in hand. */
@@ -65,7 +78,9 @@ function useReferences(build: Build) {
 
 type Open = "target" | "work" | "check" | "blind";
 
-function BenchOf({ build, station, session }: { build: Build; station: FigureAssessment; session: Session }) {
+type BenchProps = { build: Build; station: FigureAssessment; session: Session; part: string | undefined };
+
+function BenchOf({ build, station, session, part }: BenchProps) {
   const navigate = useNavigate();
   const unit = useShownUnit(build.unit);
   const [read, setRead] = useState<Read>("dial");
@@ -76,6 +91,7 @@ function BenchOf({ build, station, session }: { build: Build; station: FigureAss
   const [lineView, setLineView] = useState<LineView>("crank");
   const [striking, setStriking] = useState<string>();
   const [open, setOpen] = useState<Open>();
+  const [targetOf, setTargetOf] = useState<TargetOf>();
   const references = useReferences(build);
   const gauges: Gauges = {
     outside: chosenGauges.outside ?? gaugeFor(build, "outside"),
@@ -90,8 +106,10 @@ function BenchOf({ build, station, session }: { build: Build; station: FigureAss
     referenceFor: (cell: Cell) => references.of(cell.characteristic),
     temperatures,
   };
-  const goTo = (name: string) => void navigate(`/builds/${build.code}/bench/${name}`, { replace: true });
-  const bench = useBench({ build, station: station.station, by: session.login, group, means, goTo });
+  const beside = part === undefined ? "" : `?part=${encodeURIComponent(part)}`;
+  const goTo = (name: string) =>
+    void navigate(`/builds/${build.code}/bench/${name}${beside}`, { replace: true });
+  const bench = useBench({ build, station: station.station, by: session.login, group, means, part, goTo });
   const { active, text } = bench;
   const naming = beginsAPlace(text);
   const { echo, error } = useEcho({
@@ -100,6 +118,7 @@ function BenchOf({ build, station, session }: { build: Build; station: FigureAss
     text,
     means,
     seq: build.assessment.seq,
+    part,
   });
   const reading = build.readings.find((r) => r.id === striking);
 
@@ -127,8 +146,9 @@ function BenchOf({ build, station, session }: { build: Build; station: FigureAss
     bench.activate(firstWanted(build, station.station, { read, group: to }));
   };
   const strikeLast = () => {
+    const places = [station.station, station.journal_at];
     const here = build.readings.filter(
-      (r) => (r.station === station.station || r.station === station.journal_at) && !r.struck,
+      (r) => places.includes(r.station) && (r.part ?? undefined) === part && !r.struck,
     );
     const place = active && placeOf(active);
     const at = here.filter((r) => placeOf(r) === place);
@@ -156,7 +176,10 @@ function BenchOf({ build, station, session }: { build: Build; station: FigureAss
     toggleLine: () => setLineView((v) => (v === "crank" ? "rods" : "crank")),
     toReference: () => document.getElementById("reference")?.focus(),
     strikeLast,
-    setTarget: () => setOpen("target"),
+    setTarget: () => {
+      setTargetOf(station);
+      setOpen("target");
+    },
     recordWork: () => setOpen("work"),
     checkGauge: () => setOpen("check"),
   });
@@ -177,6 +200,7 @@ function BenchOf({ build, station, session }: { build: Build; station: FigureAss
         onView={setLineView}
       />
       <BlindBar build={build} onGo={goTo} />
+      {part !== undefined && <CandidateBar code={build.code} part={part} />}
       <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,612fr)_minmax(0,668fr)] overflow-auto max-[1150px]:grid-cols-[minmax(0,560fr)_minmax(0,464fr)]">
         <Entry
           build={build}
@@ -205,7 +229,10 @@ function BenchOf({ build, station, session }: { build: Build; station: FigureAss
             active={active}
             view={view}
             onView={setView}
-            onTarget={() => setOpen("target")}
+            onTarget={(of) => {
+              setTargetOf(of);
+              setOpen("target");
+            }}
             onPart={(at, part) => {
               if (at !== station.station && at !== station.journal_at)
                 goTo(bearingFor(build, at)?.station ?? at);
@@ -255,7 +282,9 @@ function BenchOf({ build, station, session }: { build: Build; station: FigureAss
           onClose={() => setStriking(undefined)}
         />
       )}
-      {open === "target" && <TargetDialog build={build} station={station} unit={unit} onClose={close} />}
+      {open === "target" && targetOf && (
+        <TargetDialog build={build} station={targetOf} unit={unit} onClose={close} />
+      )}
       {open === "work" && <WorkDialog build={build} station={station} onClose={close} />}
       {open === "check" && <CheckDialog build={build} gauge={inHand} unit={unit} onClose={close} />}
       {open === "blind" && <BlindDialog build={build} station={station} onClose={close} />}

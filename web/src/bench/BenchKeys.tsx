@@ -1,5 +1,5 @@
 import { createContext, useContext } from "react";
-import { beginsAPlace } from "../api/catalog";
+import { bearingsOf, beginsAPlace } from "../api/catalog";
 import type { Build, FigureAssessment, Role } from "../api/client";
 import { PART_KEY } from "../shared/words";
 import { bearingFor, placeOf, placesOf, type Where } from "./cells";
@@ -91,7 +91,7 @@ export function benchKeys(a: BenchActions): KeyHandler {
     if (event.key === "Escape") return act(bench.clear);
     if (event.ctrlKey || event.altKey || event.metaKey) return;
     if (empty && (event.key === "ArrowLeft" || event.key === "ArrowRight")) {
-      const row = a.build.assessment.figures.filter((s) => s.row === a.station.row);
+      const row = bearingsOf(a.build, a.station.row);
       const at = row.findIndex((s) => s.station === a.station.station);
       const next = neighbour(row, at, event.key === "ArrowLeft" ? -1 : 1);
       return act(() => next && a.goTo(next.station));

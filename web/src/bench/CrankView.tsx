@@ -1,4 +1,4 @@
-import { rowOf } from "../api/catalog";
+import { bearingsOf, rowOf } from "../api/catalog";
 import type { Build, Schemas, Unit } from "../api/client";
 import { stepPhrase } from "../shared/figure";
 import { ROW_WORD } from "../shared/words";
@@ -13,7 +13,7 @@ const STACK = 270;
 export function CrankView({ build, chosen, unit, width }: CrankViewProps) {
   const name = rowOf(chosen);
   const row = build.assessment.rows.find((r) => r.row === name);
-  const stations = build.assessment.figures.filter((s) => s.row === name);
+  const stations = bearingsOf(build, name);
   if (!name || !row) return null;
   const word = ROW_WORD[name];
   const { target } = row;

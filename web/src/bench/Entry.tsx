@@ -132,7 +132,8 @@ function SectionHead(props: EntryProps & Section) {
   const [first] = parts;
   if (!first) return null;
   const elsewhere = first.place !== station.station;
-  const title = elsewhere ? `Pin ${first.place}` : PARTS_WORD[first.role];
+  const pin = first.track == null ? `Pin ${first.place}` : `Pin ${first.place}, track ${first.track}`;
+  const title = elsewhere ? pin : PARTS_WORD[first.role];
   const { reads } = characteristicRow(first.characteristic);
   return (
     <Head title={title} taken={sum((m) => m.taken)} of={sum((m) => m.planned)}>

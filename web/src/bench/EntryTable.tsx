@@ -129,7 +129,11 @@ function Row({ p, first, ...props }: EntryTableProps & { p: PositionAssessment; 
   const { place, readings, waiting, back, active, struck, stale } = stateOf(p, props);
   const wanted = p.touches.length + p.left;
   return (
-    <tr className="h-[36px]" data-position={`${part} ${p.position.axial} ${p.position.angle}`}>
+    <tr
+      className="h-[36px]"
+      data-position={`${part} ${p.position.axial} ${p.position.angle}`}
+      data-track={p.position.track ?? undefined}
+    >
       <th scope="row" className="pr-2 text-left text-small leading-tight font-semibold">
         <span className={first ? "" : "sr-only"}>{axialText(part, p.position.axial)}</span>
       </th>

@@ -1,16 +1,27 @@
 import type { ReactNode } from "react";
-import { readBy, roleOf, sizesInUse } from "../api/catalog";
+import { figuresBeside, readBy, roleOf, sizesInUse } from "../api/catalog";
 import type { Build, FigureAssessment, Measured, Role, Schemas, Unit } from "../api/client";
+import { Mark } from "../marks/Mark";
 import { Digits, Figure } from "../shared/Figure";
 import { stepPhrase, stepText, stepWord } from "../shared/figure";
-import { METHOD_WORD, momentText, PART_WORD, SOURCE_WORD, staleText } from "../shared/words";
+import {
+  FIGURE_WORD,
+  METHOD_WORD,
+  momentText,
+  PART_KIND_WORD,
+  PART_WORD,
+  SOURCE_WORD,
+  shownState,
+  staleText,
+} from "../shared/words";
 import { findingText, isQuiet } from "./findings";
+import type { TargetOf } from "./TargetDialog";
 
 type FactsProps = {
   build: Build;
   station: FigureAssessment;
   unit: Unit;
-  onTarget: () => void;
+  onTarget: (of: TargetOf) => void;
   onProof: () => void;
   onBlind: () => void;
   onPart: (station: string, part: Role) => void;
@@ -63,6 +74,7 @@ export function Facts(props: FactsProps) {
             ))}
           </Fact>
         )}
+        <PartFacts station={station} />
         {station.stale && <StaleFact {...props} stale={station.stale} />}
         {station.prediction && <PredictionFact check={station.prediction} unit={unit} />}
         {sizes.map((m) => (
@@ -143,7 +155,7 @@ export function Facts(props: FactsProps) {
           )}{" "}
           <button
             type="button"
-            onClick={onTarget}
+            onClick={() => onTarget(station)}
             className="text-note font-semibold text-dye underline underline-offset-2"
           >
             Change target
@@ -170,11 +182,39 @@ export function Facts(props: FactsProps) {
             </span>
           </Fact>
         ))}
+        <TrackFacts {...props} />
         <BlindFacts {...props} />
         <StruckFacts build={build} station={station.station} />
       </tbody>
     </table>
   );
+}
+
+/** Which parts stand there, where they are not the first ones, and which may not stay. */
+function PartFacts({ station }: { station: FigureAssessment }) {
+  const moot = station.moot ?? [];
+  return (
+    <>
+      {(station.parts ?? []).map((p) => (
+        <Fact key={`${p.kind} ${p.place}`} name={cap(PART_KIND_WORD[p.kind])}>
+          <b data-part={p.part}>{p.part ?? "none"}</b>
+          {p.place && ` stands at ${p.place}`}
+        </Fact>
+      ))}
+      {moot.map((p) => (
+        <Fact key={`${p.kind} ${p.place} moot`} name="Moot">
+          <b data-moot={p.part}>
+            {p.part ? `${p.part} is condemned` : `no ${PART_KIND_WORD[p.kind]} stands here`}
+          </b>
+          : nothing more has to be proven of it; another one is wanted
+        </Fact>
+      ))}
+    </>
+  );
+}
+
+function cap(word: string): string {
+  return word.charAt(0).toUpperCase() + word.slice(1);
 }
 
 /** What its places can tell of its shape: along it, around it, toward the parting line. */
@@ -193,7 +233,8 @@ function shapeOf(m: Measured): { name: string; nm: number }[] {
 /** The size of one part, and its shape. */
 function SizeFact({ m, station, unit }: { m: Measured; station: FigureAssessment; unit: Unit }) {
   const word = PART_WORD[m.role];
-  const name = m.place === station.station ? word.charAt(0).toUpperCase() + word.slice(1) : `Pin ${m.place}`;
+  const pin = m.track == null ? `Pin ${m.place}` : `${m.place}, track ${m.track}`;
+  const name = m.place === station.station ? cap(word) : pin;
   return (
     <Fact name={name}>
       {m.size && <Figure nm={m.size.effective} unit={unit} className="font-bold" />}
@@ -264,6 +305,39 @@ function StaleFact({ stale, unit, onPart }: FactsProps & { stale: Schemas["Stale
       ))}
     </Fact>
   );
+}
+
+/** The step between the tracks of the pin it runs on, and the way to a maximum for it. */
+function TrackFacts({ build, station, unit, onTarget }: FactsProps) {
+  const track = station.measured.find((m) => m.place === station.journal_at && m.track != null);
+  if (!track) return null;
+  const place = station.journal_at;
+  return figuresBeside(place).map((figure) => {
+    const found = build.assessment.figures.find((f) => f.figure === figure && f.station === place);
+    const of: TargetOf = found ?? { figure, station: place, row: station.row, target: null };
+    const shown = found?.judged ?? found?.stale?.was;
+    return (
+      <Fact key={figure} name={`Pin ${place}`}>
+        <span data-beside={figure} data-state={found ? shownState(found) : "none"}>
+          {FIGURE_WORD[figure]}{" "}
+          {shown && <Figure nm={shown.clearance} unit={unit} as="clearance" className="font-bold" />}{" "}
+          {found && <Mark state={shownState(found)} nearest={found.judged?.nearest} size={14} />}
+          {found?.target && (
+            <span className="ml-1 text-ink-2">
+              at most <Figure nm={found.target.window.high} unit={unit} as="clearance" />
+            </span>
+          )}{" "}
+          <button
+            type="button"
+            onClick={() => onTarget(of)}
+            className="text-note font-semibold text-dye underline underline-offset-2"
+          >
+            {found ? "Change" : "Set a maximum"}
+          </button>
+        </span>
+      </Fact>
+    );
+  });
 }
 
 /** Blind second touches of this bearing and what came of them. */

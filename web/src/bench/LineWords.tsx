@@ -40,6 +40,7 @@ export function LineIdent({ build, row }: { build: Build; row: Row }) {
 }
 
 const NEEDS: Record<Schemas["Needs"], string> = {
+  part: "without a part that may stay",
   grinder: "to the grinder",
   settle: "to settle",
   measure_again: "to measure again",
@@ -50,11 +51,20 @@ const NEEDS: Record<Schemas["Needs"], string> = {
 };
 
 /** What is still to do, right of the crank. */
-export function LineAside({ build }: { build: Build }) {
+export function LineAside({ build, brief = false }: { build: Build; brief?: boolean }) {
   const { blocks, status } = build.assessment.sign_off;
   const groups = (Object.keys(NEEDS) as Schemas["Needs"][])
     .map((needs) => ({ needs, stations: blocks.filter((b) => b.needs === needs).map((b) => b.station) }))
     .filter((g) => g.stations.length > 0);
+  if (brief) {
+    const all = groups.flatMap((g) => g.stations);
+    return (
+      <>
+        <div className="font-bold text-white">{status === "sealed" ? "Sealed" : "Still to do"}</div>
+        {status !== "sealed" && (all.length === 0 ? "Two signatures" : listed(all))}
+      </>
+    );
+  }
   return (
     <>
       <div className="mb-1 font-bold text-white">{status === "sealed" ? "Sealed" : "Still to do"}</div>

@@ -12,6 +12,7 @@ import { CrankView } from "./CrankView";
 import type { Cell } from "./cells";
 import { Facts } from "./Facts";
 import { Proof } from "./Proof";
+import type { TargetOf } from "./TargetDialog";
 
 export type View = "station" | "proof" | "crank";
 
@@ -22,7 +23,7 @@ type ResultsProps = {
   active: Cell | undefined;
   view: View;
   onView: (view: View) => void;
-  onTarget: () => void;
+  onTarget: (of: TargetOf) => void;
   onPart: (station: string, part: Role) => void;
   onBlind: () => void;
 };

@@ -1,5 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
+import { hasMaximumOnly, isBearing } from "../api/catalog";
 import {
   api,
   type Build,
@@ -21,7 +22,9 @@ import { FIGURE_WORD, momentText, ROW_WORD, SOURCE_WORD } from "../shared/words"
 
 type Scope = "build" | "station";
 type Kind = "range" | "per_diameter" | "hot";
-type TargetDialogProps = { build: Build; station: FigureAssessment; unit: Unit; onClose: () => void };
+/** What a target is for: a figure of a place, whether it is asked for yet or not. */
+export type TargetOf = Pick<FigureAssessment, "figure" | "station" | "row" | "target">;
+type TargetDialogProps = { build: Build; station: TargetOf; unit: Unit; onClose: () => void };
 
 const FIELDS = ["low", "aim", "high", "growth", "per_diameter", "adder", "below", "above", "reason"];
 
@@ -30,7 +33,10 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
   const client = useQueryClient();
   const [scope, setScope] = useState<Scope>(station.target?.own ? "station" : "build");
   const { row } = station;
-  const ofRow = build.assessment.rows.find((r) => r.row === row)?.target;
+  const ofRow = isBearing(station)
+    ? build.assessment.rows.find((r) => r.row === row)?.target
+    : build.assessment.figures.find((f) => f.figure === station.figure && f.target && !f.target.own)?.target;
+  const maximum = hasMaximumOnly(station);
   const inForce = scope === "build" ? ofRow : station.target;
   const hot = inForce?.rule.kind === "hot" ? inForce.rule : undefined;
   const typed = (nm: number | undefined) => (nm === undefined ? "" : plain(sizeParts(nm, unit)));
@@ -57,7 +63,8 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
   const change = useMutation({
     mutationFn: (withdraw: boolean) => {
       const { reason, low, aim, high, growth, per_diameter, adder, below, above } = form;
-      const limits = { low, aim, high };
+      // Less is always better where there is only a maximum.
+      const limits = maximum ? { low: "0", aim: "0", high } : { low, aim, high };
       const rule =
         kind === "range"
           ? { kind, ...limits }
@@ -131,18 +138,22 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
               { value: "station", text: `${station.station} only` },
             ]}
           />
-          <Segments
-            label="Stated as"
-            value={kind}
-            onChange={setKind}
-            options={[
-              { value: "range", text: "Range" },
-              { value: "per_diameter", text: "Per diameter" },
-              { value: "hot", text: "Hot" },
-            ]}
-          />
+          {isBearing(station) && (
+            <Segments
+              label="Stated as"
+              value={kind}
+              onChange={setKind}
+              options={[
+                { value: "range", text: "Range" },
+                { value: "per_diameter", text: "Per diameter" },
+                { value: "hot", text: "Hot" },
+              ]}
+            />
+          )}
         </div>
-        {kind !== "per_diameter" ? (
+        {maximum ? (
+          <div className="col-span-3">{field("high", `At most (${unit})`)}</div>
+        ) : kind !== "per_diameter" ? (
           <>
             <div className="col-span-2">{field("low", `Low (${unit})`)}</div>
             <div className="col-span-2">{field("aim", "Aim", "the middle if left empty")}</div>

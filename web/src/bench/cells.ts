@@ -1,4 +1,4 @@
-import { characteristicRow, groupOf, readAt, roleOf, rowOf } from "../api/catalog";
+import { characteristicRow, groupOf, isBearing, readAt, roleOf, rowOf } from "../api/catalog";
 import type {
   Build,
   Characteristic,
@@ -26,17 +26,35 @@ export type Cell = {
 /** What the entry side shows, and how what can be read in two ways is read. */
 export type Where = { read: Read; group: Group };
 
-/** The bearing whose bench a place is typed at; several rods share a pin. */
-export function bearingFor(build: Build, place: string, near?: string): FigureAssessment | undefined {
+/** The figure whose bench a place is typed at; several rods share a pin, each with its own track where they have them. */
+export function bearingFor(
+  build: Build,
+  place: string,
+  near?: string,
+  track?: number | null,
+): FigureAssessment | undefined {
   const { figures } = build.assessment;
-  const at = figures.filter((s) => s.station === place || s.journal_at === place);
-  return at.find((s) => s.station === near) ?? at[0];
+  const onTrack = (s: FigureAssessment) =>
+    track == null || s.measured.some((m) => m.place === place && m.track === track);
+  const at = figures.filter((s) => s.station === place || (s.journal_at === place && onTrack(s)));
+  return at.find((s) => s.station === near) ?? at.find(isBearing) ?? at[0];
+}
+
+/** The figure whose bench a cell is on. */
+export function bearingOfCell(build: Build, cell: Omit<Cell, "touch">, near?: string) {
+  return bearingFor(build, cell.station, near, cell.position.track);
+}
+
+/** The same place of the same track. */
+export function samePosition(a: Position, b: Position): boolean {
+  return a.axial === b.axial && a.angle === b.angle && (a.track ?? null) === (b.track ?? null);
 }
 
 /** The place of a cell, whichever touch it is. Ways of reading are told apart where they are kept apart. */
 export function placeOf(c: Omit<Cell, "touch">): string {
   const read = characteristicRow(c.characteristic).reads_apart ? c.read : "";
-  return `${c.station} ${c.characteristic} ${read} ${c.position.axial} ${c.position.angle}`;
+  const { axial, angle, track } = c.position;
+  return `${c.station} ${c.characteristic} ${read} ${axial} ${angle} ${track ?? ""}`;
 }
 
 export function keyOf(c: Cell): string {
@@ -70,6 +88,11 @@ export function placesOf(s: FigureAssessment, where: Where): Omit<Cell, "touch">
   return shownOf(s, where).flatMap((m) => m.positions.map((p) => cellAt(m, p.position, where.read)));
 }
 
+/** What is measured, by where it is and how it is read. */
+function nameOf(m: Pick<Schemas["Wanted"], "station" | "characteristic" | "read" | "track">): string {
+  return `${m.station} ${m.track ?? ""} ${m.characteristic} ${m.read}`;
+}
+
 /** The touches still wanted on something, place by place. */
 function missing(m: Measured, read: Read): Cell[] {
   return m.positions.flatMap((p) =>
@@ -87,7 +110,7 @@ function missing(m: Measured, read: Read): Cell[] {
 export function wantedCells(build: Build, { read, group }: Where, row: Row | undefined): Cell[] {
   const { wanted, figures } = build.assessment;
   const known = new Map(
-    figures.flatMap((f) => f.measured.map((m) => [`${m.place} ${m.characteristic} ${m.read}`, m] as const)),
+    figures.flatMap((f) => f.measured.map((m) => [nameOf({ ...m, station: m.place }), m] as const)),
   );
   const ours = wanted.filter((w) => {
     const apart = characteristicRow(w.characteristic).reads_apart;
@@ -96,7 +119,7 @@ export function wantedCells(build: Build, { read, group }: Where, row: Row | und
   });
   const sorted = [...ours.filter((w) => w.along_row), ...ours.filter((w) => !w.along_row)];
   return sorted.flatMap((w) => {
-    const m = known.get(`${w.station} ${w.characteristic} ${w.read}`);
+    const m = known.get(nameOf(w));
     return m ? missing(m, read) : [];
   });
 }
@@ -104,12 +127,10 @@ export function wantedCells(build: Build, { read, group }: Where, row: Row | und
 /** What is known of the place of a cell. */
 function assessedAt(build: Build, c: Omit<Cell, "touch">): Schemas["PositionAssessment"] | undefined {
   const apart = characteristicRow(c.characteristic).reads_apart;
-  const m = bearingFor(build, c.station)?.measured.find(
+  const m = bearingOfCell(build, c)?.measured.find(
     (o) => o.place === c.station && o.characteristic === c.characteristic && (!apart || o.read === c.read),
   );
-  return m?.positions.find(
-    (p) => p.position.axial === c.position.axial && p.position.angle === c.position.angle,
-  );
+  return m?.positions.find((p) => samePosition(p.position, c.position));
 }
 
 /** The cell for one more touch at a place. */
@@ -125,7 +146,7 @@ export function leftAt(build: Build, place: Omit<Cell, "touch">): number {
 /** The first wanted cell of a bearing, or of one of its parts. */
 export function firstWanted(build: Build, station: string, where: Where, role?: Role): Cell | undefined {
   const s = build.assessment.figures.find((a) => a.station === station);
-  const here = (c: Cell) => c.station === station || c.station === s?.journal_at;
+  const here = (c: Cell) => bearingOfCell(build, c, station)?.station === station;
   return wantedCells(build, where, s?.row).find(
     (c) => here(c) && (!role || roleOf(c.characteristic) === role),
   );

@@ -130,7 +130,8 @@ export class Sender {
       const recorded = await unwrap(
         api.POST("/api/v1/builds/{build}/readings", {
           params: { path: { build: entry.build } },
-          body: entry.body,
+          // It may have waited: what was done meanwhile came after it.
+          body: { ...entry.body, age_ms: Math.max(0, Math.round(Date.now() - entry.order)) },
           headers: { "x-person": entry.by },
         }),
       );

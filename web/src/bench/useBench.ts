@@ -5,7 +5,7 @@ import type { Build, GaugeUse, Group, Read, Schemas, Unit } from "../api/client"
 import { showRecorded } from "../api/queries";
 import { newId } from "../shared/id";
 import {
-  bearingFor,
+  bearingOfCell,
   type Cell,
   firstWanted,
   following,
@@ -44,6 +44,8 @@ type Options = {
   by: string;
   group: Group;
   means: Means;
+  /** The candidate that is measured, beside the part that stands in the engine. */
+  part?: string | undefined;
   goTo: (station: string) => void;
 };
 
@@ -57,7 +59,7 @@ function order(): number {
  * What is entered is handed to the {@link sender}, while the hand moves on. What the server refuses goes back to its cell
  * with its text and the reason, keeping its identifier, so that it can never be kept twice.
  */
-export function useBench({ build, station, by, group, means, goTo }: Options) {
+export function useBench({ build, station, by, group, means, part, goTo }: Options) {
   const client = useQueryClient();
   const { read, unit } = means;
   const where = { read, group };
@@ -65,7 +67,10 @@ export function useBench({ build, station, by, group, means, goTo }: Options) {
   const [active, setActive] = useState<Cell | undefined>(() => firstWanted(build, station, where));
   const [text, setText] = useState("");
   const { waiting: everywhere, away } = useSyncExternalStore(sender.subscribe, sender.snapshot);
-  const waiting = useMemo(() => everywhere.filter((e) => e.build === build.id), [everywhere, build.id]);
+  const waiting = useMemo(
+    () => everywhere.filter((e) => e.build === build.id && (e.body.part ?? undefined) === part),
+    [everywhere, build.id, part],
+  );
   // What the answer to an entry may look at is what is typed by then.
   const now = useRef({ active, text, build, waiting });
   useEffect(() => {
@@ -90,7 +95,7 @@ export function useBench({ build, station, by, group, means, goTo }: Options) {
       if (own >= 0) return;
     }
     const at = now.current.active;
-    const bearing = at && bearingFor(now.current.build, at.station, station);
+    const bearing = at && bearingOfCell(now.current.build, at, station);
     const stays = bearing?.station === station && at && groupOf(at) === group;
     if (stays || (before.station === station && before.group === group)) return;
     setActive(firstWanted(now.current.build, station, { read, group }));
@@ -99,7 +104,7 @@ export function useBench({ build, station, by, group, means, goTo }: Options) {
 
   const show = (cell: Cell | undefined) => {
     setActive(cell);
-    const bearing = cell && bearingFor(now.current.build, cell.station, station);
+    const bearing = cell && bearingOfCell(now.current.build, cell, station);
     if (!bearing || bearing.station === (ahead.current.at(-1) ?? station)) return;
     ahead.current.push(bearing.station);
     goTo(bearing.station);
@@ -125,7 +130,9 @@ export function useBench({ build, station, by, group, means, goTo }: Options) {
   useEffect(() => {
     told.current = (t) => {
       if (t.entry.build !== build.id || t.entry.by !== by) return;
+      if ((t.entry.body.part ?? undefined) !== part) return;
       if ("recorded" in t) {
+        if (part) return void client.invalidateQueries({ queryKey: ["as-if", build.code, part] });
         const after = showRecorded(client, t.recorded);
         if (after) askForMore(after, t.entry);
       } else if (now.current.text === "") {
@@ -146,6 +153,7 @@ export function useBench({ build, station, by, group, means, goTo }: Options) {
       station: active.station,
       characteristic: active.characteristic,
       position: active.position,
+      part: part ?? null,
       read: active.read,
       reference: onDial(active) ? means.referenceFor(active) : null,
       gauge: means.gauges[gaugeUse(active)],

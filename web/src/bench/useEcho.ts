@@ -19,17 +19,25 @@ export function useSettled<T>(value: T, ms: number): T {
   return settled;
 }
 
-type EchoOptions = { code: string; cell: Cell | undefined; text: string; means: Means; seq: number };
+type EchoOptions = {
+  code: string;
+  cell: Cell | undefined;
+  text: string;
+  means: Means;
+  seq: number;
+  /** The candidate that is measured. */
+  part?: string | undefined;
+};
 
 /** What the server understands of the text in a cell, while it is typed. */
-export function useEcho({ code, cell, text, means, seq }: EchoOptions) {
+export function useEcho({ code, cell, text, means, seq, part }: EchoOptions) {
   const now = text.trim();
   const typed = useSettled(now, SETTLES);
   const { unit } = means;
   const gauge = cell ? means.gauges[gaugeUse(cell)] : "";
   const reference = cell && onDial(cell) ? means.referenceFor(cell) : undefined;
   const query = useQuery({
-    queryKey: ["echo", code, seq, cell, typed, gauge, reference, unit],
+    queryKey: ["echo", code, seq, part, cell, typed, gauge, reference, unit],
     queryFn: async () => {
       // Nothing is asked without a cell.
       if (!cell) return undefined;
@@ -43,6 +51,8 @@ export function useEcho({ code, cell, text, means, seq }: EchoOptions) {
               read: cell.read,
               axial: cell.position.axial,
               angle: cell.position.angle,
+              ...(cell.position.track == null ? {} : { track: cell.position.track }),
+              ...(part === undefined ? {} : { part }),
               ...(reference === undefined ? {} : { reference }),
               gauge,
               text: typed,

@@ -1,34 +1,43 @@
-import { useQuery } from "@tanstack/react-query";
+import { Input } from "@headlessui/react";
+import { keepPreviousData, useInfiniteQuery } from "@tanstack/react-query";
 import { type KeyboardEvent, useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import type { FloorRow, Session } from "../api/client";
 import { floorQuery } from "../api/queries";
+import { useSettled } from "../bench/useEcho";
 import { miniatureScale } from "../line/Miniature";
 import { Mark } from "../marks/Mark";
+import { Segments } from "../shared/Choice";
 import { Keys } from "../shared/Keys";
 import { ProblemNote } from "../shared/ProblemNote";
 import type { Shown } from "../shared/words";
 import { FloorBuild } from "./FloorBuild";
 import { ImportBuild } from "./ImportBuild";
 import { NewBuild } from "./NewBuild";
+import { PutAway } from "./PutAway";
 
 const LEGEND: Shown[] = ["in", "edge", "tight", "loose", "open", "stale", "predicted"];
 
 /** Every build on the floor: how far it is, and what it needs next. */
 export function Floor({ session }: { session: Session }) {
-  const floor = useQuery(floorQuery);
+  const [search, setSearch] = useState("");
+  const [archived, setArchived] = useState(false);
+  const q = useSettled(search.trim(), 150);
+  const floor = useInfiniteQuery({ ...floorQuery({ q, archived }), placeholderData: keepPreviousData });
   const navigate = useNavigate();
   const [chosen, setChosen] = useState(0);
   const [adding, setAdding] = useState(false);
+  const [putting, setPutting] = useState<FloorRow>();
+  const find = useRef<HTMLInputElement>(null);
   const list = useRef<HTMLDivElement>(null);
-  const rows = floor.data ?? [];
+  const rows = floor.data?.pages.flatMap((page) => page.rows) ?? [];
   const current = rows[Math.min(chosen, rows.length - 1)];
   const mayOpen = session.capabilities.open_builds;
   const count = rows.length;
   const scale = miniatureScale(rows);
 
   useEffect(() => {
-    if (count > 0) list.current?.focus({ preventScroll: true });
+    if (count > 0 && document.activeElement !== find.current) list.current?.focus({ preventScroll: true });
   }, [count]);
 
   const open = (row: FloorRow) => void navigate(`/builds/${row.code}/bench`);
@@ -42,6 +51,9 @@ export function Floor({ session }: { session: Session }) {
     else if (event.key.toLowerCase() === "n" && mayOpen) {
       event.preventDefault();
       setAdding(true);
+    } else if (event.key === "/") {
+      event.preventDefault();
+      find.current?.focus();
     }
   };
   return (
@@ -50,10 +62,31 @@ export function Floor({ session }: { session: Session }) {
         <div className="flex h-14 flex-none items-center gap-4 px-6">
           <h1 className="text-title font-bold text-dye">Floor</h1>
           <p className="text-ink-2">
-            {rows.length === 1 ? "1 build" : `${rows.length} builds`}. Cranks drawn to one scale, front at the
-            left.
+            {counted(rows.length, floor.hasNextPage, archived)}. Cranks drawn to one scale, front at the left.
           </p>
-          <div className="ml-auto flex gap-6" aria-hidden="true">
+          <Input
+            ref={find}
+            type="search"
+            aria-label="Find a build"
+            placeholder="Find a build"
+            value={search}
+            onChange={(e) => setSearch(e.target.value)}
+            onKeyDown={(e) => {
+              if (e.key === "ArrowDown" || e.key === "Enter") list.current?.focus();
+              if (e.key === "Escape") setSearch("");
+            }}
+            className="field-input h-9 w-[180px]"
+          />
+          <Segments
+            label="Which builds"
+            value={archived ? "away" : "floor"}
+            onChange={(value) => setArchived(value === "away")}
+            options={[
+              { value: "floor", text: "On the floor" },
+              { value: "away", text: "Put away" },
+            ]}
+          />
+          <div className="ml-auto flex gap-4 max-[1270px]:hidden" aria-hidden="true">
             {LEGEND.map((state) => (
               <Mark key={state} state={state} size={16} />
             ))}
@@ -72,7 +105,9 @@ export function Floor({ session }: { session: Session }) {
           </div>
         )}
         <ProblemNote problem={floor.error} />
-        {floor.isSuccess && rows.length === 0 && <EmptyFloor mayOpen={mayOpen} />}
+        {floor.isSuccess && rows.length === 0 && (
+          <EmptyFloor mayOpen={mayOpen} search={q} archived={archived} />
+        )}
         <div
           ref={list}
           role="listbox"
@@ -92,6 +127,18 @@ export function Floor({ session }: { session: Session }) {
               onOpen={() => open(row)}
             />
           ))}
+          {floor.hasNextPage && (
+            <div className="flex justify-center py-3">
+              <button
+                type="button"
+                className="btn"
+                disabled={floor.isFetchingNextPage}
+                onClick={() => void floor.fetchNextPage()}
+              >
+                Show more
+              </button>
+            </div>
+          )}
         </div>
       </main>
       <footer className="flex h-[52px] flex-none items-center gap-4 border-t border-hair bg-steel-1 px-6">
@@ -99,6 +146,7 @@ export function Floor({ session }: { session: Session }) {
           keys={[
             { press: ["↑", "↓"], does: "build" },
             { press: ["Enter"], does: "open on the bench" },
+            { press: ["/"], does: "find" },
             ...(mayOpen ? [{ press: ["N"], does: "new build" }] : []),
           ]}
         />
@@ -109,6 +157,11 @@ export function Floor({ session }: { session: Session }) {
               New build
             </button>
           )}
+          {current && mayOpen && (
+            <button type="button" className="btn" onClick={() => setPutting(current)}>
+              {current.archived ? `Back to the floor` : `Put ${current.code} away`}
+            </button>
+          )}
           {current && (
             <button type="button" className="btn btn-main" onClick={() => open(current)}>
               Open {current.code}
@@ -116,6 +169,7 @@ export function Floor({ session }: { session: Session }) {
           )}
         </div>
       </footer>
+      {putting && <PutAway key={putting.id} row={putting} onClose={() => setPutting(undefined)} />}
       {adding && (
         <NewBuild
           onClose={() => setAdding(false)}
@@ -126,7 +180,28 @@ export function Floor({ session }: { session: Session }) {
   );
 }
 
-function EmptyFloor({ mayOpen }: { mayOpen: boolean }) {
+function counted(count: number, more: boolean, archived: boolean): string {
+  const builds = count === 1 ? "1 build" : `${count}${more ? " and more" : ""} builds`;
+  return archived ? `${builds} put away` : builds;
+}
+
+type EmptyFloorProps = { mayOpen: boolean; search: string; archived: boolean };
+
+function EmptyFloor({ mayOpen, search, archived }: EmptyFloorProps) {
+  if (search !== "" || archived) {
+    return (
+      <div className="mx-auto mt-20 w-[520px] text-center">
+        <p className="text-lead font-bold">
+          {search === "" ? "Nothing was put away yet" : `Nothing here is called \u201c${search}\u201d`}
+        </p>
+        <p className="mt-2 text-ink-2">
+          {archived
+            ? "Builds that left the shop are put away from the floor, with a reason; they can be found here."
+            : "Look among those that were put away, or search for part of a name or of an engine."}
+        </p>
+      </div>
+    );
+  }
   return (
     <div className="mx-auto mt-20 w-[520px] text-center">
       <p className="text-lead font-bold">Nothing on the floor yet</p>

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type KeyboardEvent, useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
-import { rowOf } from "../api/catalog";
+import { bearingsOf, rowOf } from "../api/catalog";
 import { api, type Build, type Row, type Schemas, unwrap } from "../api/client";
 import { showRecorded } from "../api/queries";
 import { BuildPage } from "../shared/BuildPage";
@@ -38,8 +38,7 @@ const PART_NAME: Record<InspectedPart, string> = {
 };
 
 function placesOf(build: Build): Place[][] {
-  const { figures: stations } = build.assessment;
-  const of = (name: Row) => stations.filter((s) => s.row === name);
+  const of = (name: Row) => bearingsOf(build, name);
   const mains = of("mains").map((s) => s.station);
   const rods = of("rods").map((s) => s.station);
   const pins = [...new Set(of("rods").map((s) => s.journal_at))];

@@ -1,19 +1,17 @@
 import type { ReactNode } from "react";
-import type { Build, FigureAssessment, Unit } from "../api/client";
+import type { Build, Unit } from "../api/client";
 import { Glyph } from "../marks/Mark";
 import { Digits } from "../shared/Figure";
 import { lineText, nmPer } from "../shared/figure";
 import { useOwnUnit, useShownUnit } from "../shared/units";
-import { useWidth } from "../shared/useWidth";
-import { type Shown, shownFigure, shownState } from "../shared/words";
-import { Crank, type Progress } from "./Crank";
-import { type CrankShape, crankLength, crankReach, crankShape } from "./geometry";
+import { shownFigure, shownState } from "../shared/words";
+import { Crank } from "./Crank";
+import type { CrankShape } from "./geometry";
+import { BAND, type LineMark, type LineView, pinProgress, progressOf, useLine } from "./useLine";
 
-const BAND = 160;
+export type { LineView } from "./useLine";
+
 const RULE = 66;
-/** Room for the words at both sides of the drawing. */
-const SIDE = 232;
-const SIDE_NARROW = 176;
 
 type LineProps = {
   build: Build;
@@ -28,57 +26,6 @@ type LineProps = {
   onView?: (view: LineView) => void;
 };
 
-export type LineView = "crank" | "rods";
-
-/** One bearing as it is marked under the drawing. */
-type LineMark = {
-  station: string;
-  label: string;
-  centre: number;
-  heavy: boolean;
-  assessed: FigureAssessment;
-};
-
-function markOf(assessed: FigureAssessment, centre: number, label: string, heavy: boolean): LineMark {
-  return { station: assessed.station, label, centre, heavy, assessed };
-}
-
-/** Pixels between the rods on one pin. */
-const ROD_APART = 34;
-
-function rodCentre(pin: { centre: number; rods: unknown[] }, i: number): number {
-  return pin.centre + (i - (pin.rods.length - 1) / 2) * ROD_APART;
-}
-
-const GRAVITY: Record<Shown, number> = {
-  in: 0,
-  edge: 1,
-  predicted: 1.5,
-  stale: 2,
-  open: 3,
-  loose: 4,
-  tight: 5,
-};
-
-/** A pin shows the rod that is chosen, else the one that needs a hand most. */
-function worstOf(rods: FigureAssessment[], chosen: string | undefined): FigureAssessment | undefined {
-  const here = rods.find((s) => s.station === chosen);
-  return here ?? [...rods].sort((a, b) => GRAVITY[shownState(b)] - GRAVITY[shownState(a)])[0];
-}
-
-function progressOf(s: FigureAssessment): Progress {
-  if (s.judged) return "measured";
-  if (s.stale) return "stale";
-  return s.begun ? "begun" : "open";
-}
-
-function pinProgress(s: FigureAssessment): Progress {
-  const journal = s.measured.find((m) => m.place === s.journal_at);
-  if (journal?.complete) return "measured";
-  if (journal?.stale) return "stale";
-  return journal && journal.taken > 0 ? "begun" : "open";
-}
-
 /** The lower edge of whatever stands there, so that a lead begins below it. */
 function bottomAt(shape: CrankShape, x: number): number {
   const body = [...shape.mains, ...shape.pins].find((b) => x >= b.x && x <= b.x + b.width);
@@ -87,37 +34,11 @@ function bottomAt(shape: CrankShape, x: number): number {
 
 /** The crank as it lies on the bench, with every main's mark and clearance below it. */
 export function Line({ build, chosen, onChoose, ident, aside, view = "crank", onView }: LineProps) {
-  const [ref, width] = useWidth(1280);
   const unit = useShownUnit(build.unit);
   useOwnUnit(build.unit);
-  const side = width < 1150 ? SIDE_NARROW : SIDE;
-  const room = Math.max(320, width - 2 * side);
-  const scale = Math.min(room / crankLength(build.layout), (BAND / 2 - 6) / crankReach(build.layout));
-  const shape = crankShape(build.layout, scale, BAND / 2);
-  const left = side + (room - shape.width) / 2;
-  const { figures: stations } = build.assessment;
-  const mains = stations.filter((s) => s.row === "mains");
-  const rods = stations.filter((s) => s.row === "rods");
-  const chosenMain = mains.findIndex((s) => s.station === chosen);
-  const chosenRod = rods.find((s) => s.station === chosen);
-  const pins = shape.pins.map((pin, i) => ({
-    name: `P${i + 1}`,
-    centre: pin.centre,
-    rods: rods.filter((s) => s.journal_at === `P${i + 1}`),
-  }));
-  const chosenPin = pins.findIndex((p) => p.name === chosenRod?.journal_at);
-  const thrust = mains.findIndex((s) => s.thrust);
-  const marks: LineMark[] =
-    view === "rods"
-      ? pins.flatMap((pin) => pin.rods.map((s, i) => markOf(s, rodCentre(pin, i), s.station, false)))
-      : [
-          ...mains.map((s, i) => markOf(s, shape.mains[i]?.centre ?? 0, s.station, true)),
-          ...pins.flatMap((pin) => {
-            const worst = worstOf(pin.rods, chosen);
-            return worst ? [markOf(worst, pin.centre, pin.name, false)] : [];
-          }),
-        ].sort((a, b) => a.centre - b.centre);
-  const markWidth = Math.min(54, ...marks.slice(1).map((m, i) => m.centre - (marks[i]?.centre ?? 0)));
+  const line = useLine(build, chosen, view);
+  const { ref, width, side, scale, shape, left, mains, rods, pins, marks, markWidth } = line;
+  const { chosenMain, chosenPin, thrust } = line;
   return (
     <section
       ref={ref}
@@ -329,7 +250,7 @@ function LayoutLines({
 }
 
 /** A rule in true eighths of an inch along the crank. */
-function RuleTicks({
+export function RuleTicks({
   width,
   left,
   length,

@@ -4,6 +4,7 @@ import { useNavigate, useParams } from "react-router";
 import type { Build, Row } from "../api/client";
 import { buildQuery } from "../api/queries";
 import { LineAside, LineIdent } from "../bench/LineWords";
+import { CompactLine } from "../line/CompactLine";
 import { Line } from "../line/Line";
 import { Keys } from "./Keys";
 import { Notice } from "./Notice";
@@ -25,19 +26,33 @@ type BuildFrameProps = {
   /** Buttons at the foot, before the way back to the bench. */
   actions?: ReactNode;
   row?: Row;
+  /** The whole line, where the page is about what is drawn there; else the slit, which leaves the page its height. */
+  full?: boolean;
 };
 
 /** A page of one build under its line, with what can be done at the foot. */
-export function BuildFrame({ build, children, keys = [], actions, row = "mains" }: BuildFrameProps) {
+export function BuildFrame({
+  build,
+  children,
+  keys = [],
+  actions,
+  row = "mains",
+  full = false,
+}: BuildFrameProps) {
   const navigate = useNavigate();
+  const toBench = (station: string) => void navigate(`/builds/${build.code}/bench/${station}`);
   return (
     <>
-      <Line
-        build={build}
-        onChoose={(station) => void navigate(`/builds/${build.code}/bench/${station}`)}
-        ident={<LineIdent build={build} row={row} />}
-        aside={<LineAside build={build} />}
-      />
+      {full ? (
+        <Line
+          build={build}
+          onChoose={toBench}
+          ident={<LineIdent build={build} row={row} />}
+          aside={<LineAside build={build} />}
+        />
+      ) : (
+        <CompactLine build={build} onChoose={toBench} aside={<LineAside build={build} brief />} />
+      )}
       {children}
       <footer className="no-print flex min-h-[52px] flex-none items-center gap-3 border-t border-hair bg-steel-1 px-6">
         <Keys keys={keys} />

@@ -22,7 +22,7 @@ export function Logo({ size = 34 }: { size?: number }) {
 }
 
 function Tab({ to, text, on }: { to: string | undefined; text: string; on: boolean }) {
-  const look = `relative px-3 leading-10 ${on ? "tab-on font-bold text-dye" : "text-ink-2"}`;
+  const look = `relative px-3 max-[1150px]:px-2 leading-10 ${on ? "tab-on font-bold text-dye" : "text-ink-2"}`;
   if (!to) {
     return (
       <span className={`${look} opacity-60`} aria-disabled="true" title="Choose a build on the floor first">
@@ -104,10 +104,13 @@ export function TopBar({ session, connected }: { session: Session; connected: bo
         <Logo />
         <b className="text-[17px] font-[750] [font-stretch:108%]">Jagged Pin</b>
       </Link>
-      <span className="text-ink-2 max-[1270px]:hidden">{session.shop}</span>
+      <span className={`text-ink-2 ${code ? "max-[1420px]:hidden" : "max-[1270px]:hidden"}`}>
+        {session.shop}
+      </span>
       <nav aria-label="Places" className="ml-2 flex">
         <Tab to="/" text="Floor" on={!code && !room && !shelves} />
         <Tab to={to("look")} text="Look" on={place === "look"} />
+        <Tab to={to("parts")} text="Parts" on={place === "parts"} />
         <Tab to={to("bench")} text="Bench" on={place === "bench"} />
         <Tab
           to={to("shells") ?? "/shells"}

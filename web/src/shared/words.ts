@@ -34,6 +34,7 @@ export const METHOD_WORD: Record<Method, string> = {
   subtract: "subtract",
   components: "components",
   strip: "crushed strip",
+  tracks: "track by track",
 };
 
 export const PART_WORD: Record<Role, string> = {
@@ -97,6 +98,15 @@ export const CHARACTERISTIC_WORD: Record<Schemas["Characteristic"], string> = {
 
 export const FIGURE_WORD: Record<Schemas["Figure"], string> = {
   oil_clearance: "Oil clearance",
+  track_step: "Step between tracks",
+};
+
+/** What a part is called. */
+export const PART_KIND_WORD: Record<Schemas["PartKind"], string> = {
+  crank: "crank",
+  block: "block",
+  rod: "rod",
+  shells: "shells",
 };
 
 export const ROLE_WORD: Record<Schemas["SignerRole"], string> = {
@@ -159,6 +169,8 @@ function decidePhrase(station: string, needs: Schemas["Needs"]): string {
       return `${station} was measured differently a second time: strike the wrong one`;
     case "grinder":
       return `${station}'s journal goes to the grinder, crack test first`;
+    case "part":
+      return `Another part for ${station}: the one there is condemned or out`;
     case "measure":
     case "measure_again":
       return `Measure ${station}`;
@@ -210,6 +222,11 @@ function changeWord(change: Schemas["SetUpChange"]): string {
   }
 }
 
+/** Which part was put where. */
+export function movesText(moves: Schemas["PartMove"][]): string {
+  return moves.map((m) => (m.place ? `${m.part} put at ${m.place}` : `${m.part} put in`)).join(", ");
+}
+
 /** What ended the evidence, in words. */
 export function staleText(stale: Stale, unit: Unit): string {
   const { cause } = stale;
@@ -220,6 +237,8 @@ export function staleText(stale: Stale, unit: Unit): string {
       return `Set-up of the ${cause.row} changed: ${cause.changes.map(changeWord).join(", ")}`;
     case "fitting":
       return `Other shells fitted in ${cause.fitting.pairs.map((p) => p.station).join(", ")}: ${cause.fitting.note}`;
+    case "assigned":
+      return `${movesText(cause.assignment.moves)}: ${cause.assignment.reason}`;
     case "returned":
       return `Back from ${cause.order.shop}, order ${cause.order.number}`;
     case "session":

@@ -1,3 +1,4 @@
+import { bearingsOf } from "../api/catalog";
 import type { Build, FigureAssessment, Row, Unit } from "../api/client";
 import { Mark } from "../marks/Mark";
 import { Figure } from "../shared/Figure";
@@ -23,7 +24,7 @@ function wash(s: FigureAssessment): string {
 
 /** Every bearing of a row: target, figure, proof, mark, who measured it, and what was accepted. */
 export function BearingTable({ build, row, unit, onOpen }: BearingTableProps) {
-  const stations = build.assessment.figures.filter((s) => s.row === row);
+  const stations = bearingsOf(build, row);
   const clearance = (nm: number) => <Figure nm={nm} unit={unit} as="clearance" short />;
   return (
     <table

@@ -1,17 +1,19 @@
+import { isBearing } from "../api/catalog";
 import type { Build, FigureAssessment, Schemas, Session, Unit } from "../api/client";
 import { Mark } from "../marks/Mark";
-import { shownState, staleText, verdictSentence } from "../shared/words";
+import { FIGURE_WORD, PART_KIND_WORD, shownState, staleText, verdictSentence } from "../shared/words";
 
 type BlocksProps = {
   build: Build;
   unit: Unit;
   session: Session;
   onMeasure: (station: string) => void;
-  onAccept: (station: string) => void;
+  onAccept: (block: Schemas["Block"]) => void;
+  onParts: () => void;
 };
 
 /** What still blocks the signatures, and the way to lift each block. */
-export function Blocks({ build, unit, session, onMeasure, onAccept }: BlocksProps) {
+export function Blocks({ build, unit, session, onMeasure, onAccept, onParts }: BlocksProps) {
   const { blocks, status, broken } = build.assessment.sign_off;
   return (
     <div className="min-h-0 flex-1 overflow-auto">
@@ -36,11 +38,13 @@ export function Blocks({ build, unit, session, onMeasure, onAccept }: BlocksProp
       )}
       <ol className="mt-2">
         {blocks.map((block, i) => {
-          const station = build.assessment.figures.find((s) => s.station === block.station);
+          const station = build.assessment.figures.find(
+            (s) => s.station === block.station && s.figure === block.figure,
+          );
           return (
             station && (
               <li
-                key={block.station}
+                key={`${block.station} ${block.figure}`}
                 data-block={block.station}
                 className="flex items-center gap-3 border-b border-hair-strong py-1.5"
               >
@@ -49,6 +53,7 @@ export function Blocks({ build, unit, session, onMeasure, onAccept }: BlocksProp
                 </span>
                 <div className="flex-1 text-small leading-snug">
                   <b className="mr-2">{block.station}</b>
+                  {!isBearing(station) && <span className="mr-2">{FIGURE_WORD[block.figure]}</span>}
                   <Mark
                     state={shownState(station)}
                     nearest={station.judged?.nearest ?? station.stale?.was.nearest}
@@ -58,7 +63,13 @@ export function Blocks({ build, unit, session, onMeasure, onAccept }: BlocksProp
                   <br />
                   {blockText(block, station, unit)}
                 </div>
-                <BlockButton block={block} session={session} onMeasure={onMeasure} onAccept={onAccept} />
+                <BlockButton
+                  block={block}
+                  session={session}
+                  onMeasure={onMeasure}
+                  onAccept={onAccept}
+                  onParts={onParts}
+                />
               </li>
             )
           );
@@ -86,9 +97,21 @@ const CHANGE: Record<string, string> = {
   order_moved: "a work order was moved on",
   session_opened: "a gauge was checked in",
   session_closed: "a gauge was checked out",
+  part: "a part was entered",
+  assigned: "parts were put elsewhere",
+  condemned: "a part was condemned or taken up again",
 };
 
+function missingPart(station: FigureAssessment): string {
+  const parts = station.moot ?? [];
+  const said = parts.map((m) =>
+    m.part ? `${m.part} is condemned` : `no ${PART_KIND_WORD[m.kind]} stands here`,
+  );
+  return `${said.join(", ")}: put another one in. What it would still have to prove is moot.`;
+}
+
 function blockText(block: Schemas["Block"], station: FigureAssessment, unit: Unit): string {
+  if (block.needs === "part") return missingPart(station);
   if (block.needs === "grinder") return "The journal goes to the grinder, crack test first.";
   if (block.needs === "settle") return "A blind second touch found another size: strike the wrong one.";
   if (block.needs === "measure_again") {
@@ -100,6 +123,8 @@ function blockText(block: Schemas["Block"], station: FigureAssessment, unit: Uni
   return sentence;
 }
 
+const BUTTON: Partial<Record<Schemas["Needs"], string>> = { grinder: "Look", part: "Parts" };
+
 /** What a signed word lifts; everything else needs a gauge. */
 const ACCEPTED = new Set<Schemas["Needs"]>(["acknowledgement", "concession", "lead_concession"]);
 
@@ -108,12 +133,17 @@ function BlockButton({
   session,
   onMeasure,
   onAccept,
-}: { block: Schemas["Block"] } & Pick<BlocksProps, "session" | "onMeasure" | "onAccept">) {
+  onParts,
+}: { block: Schemas["Block"] } & Pick<BlocksProps, "session" | "onMeasure" | "onAccept" | "onParts">) {
   const small = "btn min-h-10 px-3 text-small";
   if (!ACCEPTED.has(block.needs)) {
     return (
-      <button type="button" className={small} onClick={() => onMeasure(block.station)}>
-        {block.needs === "grinder" ? "Look" : "Measure"}
+      <button
+        type="button"
+        className={small}
+        onClick={() => (block.needs === "part" ? onParts() : onMeasure(block.station))}
+      >
+        {BUTTON[block.needs] ?? "Measure"}
       </button>
     );
   }
@@ -126,7 +156,7 @@ function BlockButton({
       className={small}
       disabled={!may}
       title={may ? undefined : "The lead decides this"}
-      onClick={() => onAccept(block.station)}
+      onClick={() => onAccept(block)}
     >
       {text}
     </button>

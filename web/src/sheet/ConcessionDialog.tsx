@@ -22,7 +22,8 @@ export function ConcessionDialog({ build, station, unit, onClose }: ConcessionDi
   const accept = useMutation({
     mutationFn: () => {
       if (!seen) throw new Problem(undefined, "There is no figure to accept.");
-      const body = { id, station: station.station, clearance: seen.clearance, state: seen.state, reason };
+      const { station: at, figure } = station;
+      const body = { id, figure, station: at, clearance: seen.clearance, state: seen.state, reason };
       return unwrap(
         api.POST("/api/v1/builds/{build}/concessions", { params: { path: { build: build.code } }, body }),
       );

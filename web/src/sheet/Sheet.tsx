@@ -11,6 +11,7 @@ import { BearingTable } from "./BearingTable";
 import { Blocks } from "./Blocks";
 import { ConcessionDialog } from "./ConcessionDialog";
 import { Decisions } from "./Decisions";
+import { FigureTable } from "./FigureTable";
 import { ImportReadings } from "./ImportReadings";
 import { SealRule } from "./SealRule";
 import { Signatures } from "./Signatures";
@@ -27,12 +28,12 @@ export function Sheet({ session }: { session: Session }) {
 function SheetOf({ build, session }: { build: Build; session: Session }) {
   const navigate = useNavigate();
   const unit = useShownUnit(build.unit);
-  const [accepting, setAccepting] = useState<string>();
+  const [accepting, setAccepting] = useState<Schemas["Block"]>();
   const [signing, setSigning] = useState<Schemas["SignerRole"]>();
   const { sign_off, figures: stations } = build.assessment;
   const proven = stations.filter((s) => s.judged?.state === "in").length;
   const counted = build.readings.filter((r) => !r.struck).length;
-  const station = stations.find((s) => s.station === accepting);
+  const station = stations.find((s) => s.station === accepting?.station && s.figure === accepting.figure);
   const toBench = (name: string) => void navigate(`/builds/${build.code}/bench/${name}`);
   const files = `/api/v1/builds/${encodeURIComponent(build.code)}`;
   return (
@@ -65,11 +66,19 @@ function SheetOf({ build, session }: { build: Build; session: Session }) {
           </div>
           <BearingTable build={build} row="mains" unit={unit} onOpen={toBench} />
           {build.layout.rods && <BearingTable build={build} row="rods" unit={unit} onOpen={toBench} />}
+          <FigureTable build={build} unit={unit} onOpen={toBench} />
           <Decisions build={build} />
         </section>
         <section className="relative flex min-h-0 flex-col border-l-[1.5px] border-ink bg-steel-1 pt-2 pr-6 pb-3 pl-7">
           <div className="grad-down absolute inset-y-0 left-0" />
-          <Blocks build={build} unit={unit} session={session} onMeasure={toBench} onAccept={setAccepting} />
+          <Blocks
+            build={build}
+            unit={unit}
+            session={session}
+            onMeasure={toBench}
+            onAccept={setAccepting}
+            onParts={() => void navigate(`/builds/${build.code}/parts`)}
+          />
           <Signatures build={build} onSign={setSigning} />
         </section>
       </main>

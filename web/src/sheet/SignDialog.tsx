@@ -41,7 +41,7 @@ export function SignDialog({ build, role, session, onClose }: SignDialogProps) {
     <Sheetlet open title={`Sign ${build.code} as ${role}`} onClose={onClose}>
       <form onSubmit={submit} className="mt-3 grid gap-4">
         <p className="text-small text-ink-2">
-          Revision {revision}: {build.assessment.figures.length} mains,{" "}
+          Revision {revision}: {build.assessment.figures.length} figures,{" "}
           {build.readings.filter((r) => !r.struck).length} readings.
           {signatures.length === 1 &&
             ` ${signatures[0]?.by.name} has signed; the second signature closes the seal.`}{" "}

@@ -68,12 +68,18 @@ describe("the sheet", () => {
 
   it("leaves a tight main to the lead", async () => {
     const onAccept = vi.fn();
-    const props = { build: build(stations, { blocks }), unit: "in" as const, onMeasure: vi.fn(), onAccept };
+    const props = {
+      build: build(stations, { blocks }),
+      unit: "in" as const,
+      onMeasure: vi.fn(),
+      onAccept,
+      onParts: vi.fn(),
+    };
     const { rerender } = render(<Blocks {...props} session={session(false)} />);
     expect(screen.getByRole("button", { name: "Concede" })).toBeDisabled();
     rerender(<Blocks {...props} session={session(true)} />);
     await userEvent.click(screen.getByRole("button", { name: "Concede" }));
-    expect(onAccept).toHaveBeenCalledWith("M2");
+    expect(onAccept).toHaveBeenCalledWith(expect.objectContaining({ station: "M2" }));
     await userEvent.click(screen.getByRole("button", { name: "Measure" }));
     expect(props.onMeasure).toHaveBeenCalledWith("M3");
   });

@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { rowOf } from "../api/catalog";
+import { bearingsOf, rowOf } from "../api/catalog";
 import { api, type Build, type Schemas, unwrap } from "../api/client";
 import { BuildFrame, WithBuild } from "../shared/BuildPage";
 import { stepPhrase } from "../shared/figure";
@@ -53,8 +53,8 @@ function MachiningOf({ build }: { build: Build }) {
   const grind =
     m?.grinds.find((g) => g.undersize === shown) ?? m?.grinds.find((g) => g.chosen) ?? m?.grinds[0];
   // From the build, not from the plan: the fields stay while what is typed in them cannot be read yet.
-  const measured = build.assessment.figures.filter(
-    (s) => s.row === row && s.measured.find((m) => m.place === s.journal_at)?.complete,
+  const measured = bearingsOf(build, row).filter(
+    (s) => s.measured.find((m) => m.place === s.journal_at)?.complete,
   );
   const journals = [...new Set(measured.map((s) => s.journal_at))];
   return (

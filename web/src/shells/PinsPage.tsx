@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, type Build, type Schemas, unwrap } from "../api/client";
+import { api, type Build, type Schemas, type Session, unwrap } from "../api/client";
+import { AssignDialog } from "../parts/AssignDialog";
 import { BuildFrame, WithBuild } from "../shared/BuildPage";
 import { Figure } from "../shared/Figure";
 import { stepPhrase } from "../shared/figure";
@@ -10,11 +11,12 @@ import { RodsToPins } from "./RodsToPins";
 import { ShellsHead } from "./ShellsHead";
 
 /** Which rod runs best on which pin. */
-export function PinsPage() {
-  return <WithBuild>{(build) => <PinsOf build={build} />}</WithBuild>;
+export function PinsPage({ session }: { session: Session }) {
+  return <WithBuild>{(build) => <PinsOf build={build} session={session} />}</WithBuild>;
 }
 
-function PinsOf({ build }: { build: Build }) {
+function PinsOf({ build, session }: { build: Build; session: Session }) {
+  const [doing, setDoing] = useState(false);
   const unit = useShownUnit(build.unit);
   const [fixed, setFixed] = useState<string[]>([]);
   const best = useQuery({
@@ -35,12 +37,24 @@ function PinsOf({ build }: { build: Build }) {
   return (
     <BuildFrame
       build={build}
+      full
       row="rods"
       actions={
         m && (
-          <button type="button" className="btn" onClick={() => window.print()}>
-            Print
-          </button>
+          <>
+            <button type="button" className="btn" onClick={() => window.print()}>
+              Print
+            </button>
+            <button
+              type="button"
+              className="btn btn-main"
+              disabled={!session.capabilities.concede || m.rods.every((r) => r.to === r.rod)}
+              title={session.capabilities.concede ? undefined : "An assembler or the lead moves rods"}
+              onClick={() => setDoing(true)}
+            >
+              Move the rods
+            </button>
+          </>
         )
       }
     >
@@ -69,6 +83,17 @@ function PinsOf({ build }: { build: Build }) {
           {m && <Brings m={m} unit={unit} />}
         </section>
       </main>
+      {doing && m && (
+        <AssignDialog
+          build={build}
+          title="Move the rods as proposed"
+          moves={m.rods.filter((r) => r.to !== r.rod).map((r) => ({ part: r.part, place: r.to }))}
+          onClose={() => setDoing(false)}
+        >
+          What was measured of a rod goes with it. Its bore over shells was read on another pin and is read
+          again. Keep every cap with its rod, and the chamfer toward its fillet.
+        </AssignDialog>
+      )}
     </BuildFrame>
   );
 }
@@ -110,7 +135,8 @@ function RodTable({
             data-rod={`${r.rod} ${r.pin}`}
           >
             <th scope="row" className="pl-1 text-left">
-              {r.rod}
+              {r.part}
+              {r.part !== r.rod && <span className="ml-1 font-normal text-ink-2">at {r.rod}</span>}
             </th>
             <td>
               <Figure nm={r.bore} unit={unit} />
@@ -178,7 +204,7 @@ function Brings({ m, unit }: { m: Marriage; unit: Unit }) {
       <p className="mt-3 text-small leading-snug">
         {moves.length === 0
           ? "Every rod is best where it is: no other order is better, worst first, then the sum."
-          : `${moves.map((r) => `${r.rod} to ${r.pin}`).join(", ")}. No other order is better, worst first, then the sum.`}
+          : `${moves.map((r) => `${r.part} to ${r.pin}`).join(", ")}. No other order is better, worst first, then the sum.`}
       </p>
       <p className="mt-2 text-small leading-snug text-ink-2">
         Marry the rods that belong to a piston or are weight-matched in their place: they stay. Keep every cap

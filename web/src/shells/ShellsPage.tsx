@@ -111,6 +111,7 @@ function ShellsOf({ build }: { build: Build }) {
   return (
     <BuildFrame
       build={build}
+      full
       keys={KEYS}
       row={row}
       actions={

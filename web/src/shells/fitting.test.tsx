@@ -190,6 +190,8 @@ describe("rods to pins", () => {
   it("tells which rod runs where, also with two on a pin", () => {
     const rod = (name: string, now: string, pin: string): Schemas["AssignedRod"] => ({
       rod: name,
+      part: name,
+      to: name,
       bore: 21_262 * T,
       over_shells: true,
       now,

@@ -168,6 +168,7 @@ export function build(stations: FigureAssessment[], signOff: Partial<Schemas["Si
     references: [{ characteristic: "main_bearing", text: "2.6240 in" }],
     plans: [],
     set_ups: [],
+    parts: [],
     inspections: [],
     asked: [],
     opened_at: 0,

@@ -1,5 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, type ReactNode, useState } from "react";
+import { methodsOf } from "../api/catalog";
 import { api, type Build, type Method, type Schemas, unwrap } from "../api/client";
 import { showRecorded } from "../api/queries";
 import { Choice } from "../shared/Choice";
@@ -19,11 +20,11 @@ const TIMES: { key: keyof Times; text: string }[] = [
   { key: "polish_step", text: "a grit" },
 ];
 
-const WHY: Record<Method, string> = {
+/** Methods that a build may prefer; a strip decides where its own rule lets it. */
+const WHY: Partial<Record<Method, string>> = {
   direct: "the mic only carries the size across, so its own error cancels",
   subtract: "the calibration of both gauges counts",
   components: "housing less walls less journal; walls by the catalogue leave a band",
-  strip: "half a printed step stays open",
 };
 
 /** By which rules the build is judged, with what each means; changed with a reason, and recorded. */
@@ -49,10 +50,12 @@ export function RulesForm({ build }: { build: Build }) {
     event.preventDefault();
     record.mutate();
   };
-  const methods = (["direct", "subtract", "components"] as const).map((m) => ({
-    value: m as Method,
-    text: METHOD_WORD[m],
-  }));
+  const methods = methodsOf("oil_clearance")
+    .filter((m) => WHY[m] !== undefined)
+    .map((m) => ({
+      value: m as Method,
+      text: METHOD_WORD[m],
+    }));
   const row = (name: string, choice: ReactNode, means: string) => (
     <tr className="border-b border-hair">
       <th scope="row" className="py-0.5 pr-3 text-left text-small font-medium text-ink-2">
@@ -75,7 +78,7 @@ export function RulesForm({ build }: { build: Build }) {
               options={methods}
               onChange={(preferred) => set({ preferred })}
             />,
-            WHY[rules.preferred ?? "direct"],
+            WHY[rules.preferred ?? "direct"] ?? "",
           )}
           {row(
             "Which size counts",

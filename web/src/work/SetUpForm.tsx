@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
+import { bearingsOf } from "../api/catalog";
 import { api, type Build, type Schemas, unwrap } from "../api/client";
 import { showRecorded } from "../api/queries";
 import { Segments } from "../shared/Choice";
@@ -33,7 +34,7 @@ export function SetUpForm({ build, row, inForce }: SetUpFormProps) {
   const [chamfer, setChamfer] = useState(was?.washers_chamfer_up ?? true);
   const [caps, setCaps] = useState(was?.caps ?? []);
   const [shells, setShells] = useState(was?.shells ?? []);
-  const stations = build.assessment.figures.filter((s) => s.row === row).map((s) => s.station);
+  const stations = bearingsOf(build, row).map((s) => s.station);
   const body: Schemas["NewSetUp"] = {
     id,
     version: inForce?.version ?? 0,
@@ -176,7 +177,7 @@ export function SetUpForm({ build, row, inForce }: SetUpFormProps) {
               forward: true,
             };
             const shell = shells.find((s) => s.station === station);
-            const assessed = build.assessment.figures.find((s) => s.station === station);
+            const assessed = bearingsOf(build).find((s) => s.station === station);
             const fitted = assessed?.predicted?.pair ?? assessed?.prediction?.pair;
             const text = (half: "upper" | "lower") => (
               <input

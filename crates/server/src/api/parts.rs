@@ -4,9 +4,9 @@ use std::sync::Arc;
 use axum::Json;
 use axum::extract::{Path, State};
 use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::build::with_part_in;
+use jagged_pin_core::build::{Standing, with_part_in};
 use jagged_pin_core::choose::{Candidate, cranks};
-use jagged_pin_core::engine::PartKind;
+use jagged_pin_core::engine::{Characteristic, PartKind};
 use jagged_pin_core::log::{Assignment, Condemnation, Part, PartMove, What};
 use jagged_pin_core::record::{Impact, Refusal, impact};
 use serde::Deserialize;
@@ -154,7 +154,13 @@ pub(super) async fn as_if(
 ) -> Result<Json<BuildView>, Problem> {
     let build = state.store.build(find(&state, &name).await?).await?;
     let seen = state.evaluated.of(&build, who.account.person.id);
-    let with = with_part_in(&seen.build, &part).ok_or(Refusal::NoSuchPart(part))?;
-    let assessment = evaluate(&with);
+    let with = with_part_in(&seen.build, &part).ok_or_else(|| Refusal::NoSuchPart(part.clone()))?;
+    let mut assessment = evaluate(&with);
+    // What is measured of a candidate is its own: the parts it would stand with are no business of this bench.
+    let notes = with.notes();
+    let kind = Standing::of(&with.layout, &notes).kind_of(&part);
+    let own = |of: Characteristic| Some(of.row().part) == kind;
+    assessment.wanted.retain(|w| own(w.characteristic));
+    assessment.figures.iter_mut().for_each(|f| f.measured.retain(|m| own(m.characteristic)));
     Ok(Json(BuildView::of(&Evaluated { build: Arc::new(with), assessment, asked: seen.asked.clone() })))
 }

@@ -1,6 +1,6 @@
 //! The catalogue as the API shows it: what can be measured where, and which figures are made of it.
 use jagged_pin_core::engine::{
-    BearingRow, Characteristic, Figure, GaugeUse, Group, Input, Method, MethodRow, PLACE_KINDS, PartKind, PlaceKind,
+    BearingRow, Characteristic, Figure, GaugeUse, Group, Input, Limits, Method, MethodRow, PLACE_KINDS, PartKind, PlaceKind,
     Read, Role,
 };
 use serde::Serialize;
@@ -64,6 +64,10 @@ pub struct FigureView {
     pub inputs: Vec<InputView>,
     /// The methods, the one that proves most first.
     pub methods: Vec<MethodView>,
+    /// Which limits it has.
+    pub limits: Limits,
+    /// Whether it is the room between a journal and its shells.
+    pub fitted: bool,
 }
 
 /// Something measured that a figure is made of.
@@ -122,6 +126,8 @@ fn figure(id: Figure) -> FigureView {
         at: id.row().at.to_vec(),
         inputs: id.inputs().iter().map(input).collect(),
         methods: id.row().methods.iter().map(method).collect(),
+        limits: id.row().limits,
+        fitted: id.row().fitted,
     }
 }
 

@@ -1,0 +1,112 @@
+import { bearingsOf } from "../api/catalog";
+import type { Build, FigureAssessment } from "../api/client";
+import { useWidth } from "../shared/useWidth";
+import { type Shown, shownState } from "../shared/words";
+import type { Progress } from "./Crank";
+import { crankLength, crankReach, crankShape } from "./geometry";
+
+/** Height of the drawing at full size. */
+export const BAND = 160;
+/** Room for the words at both sides of the drawing. */
+const SIDE = 232;
+const SIDE_NARROW = 176;
+
+/** The crank with its mains and pins, or the rods on it. */
+export type LineView = "crank" | "rods";
+
+/** One bearing as it is marked under the drawing. */
+export type LineMark = {
+  station: string;
+  label: string;
+  centre: number;
+  heavy: boolean;
+  assessed: FigureAssessment;
+};
+
+function markOf(assessed: FigureAssessment, centre: number, label: string, heavy: boolean): LineMark {
+  return { station: assessed.station, label, centre, heavy, assessed };
+}
+
+/** Pixels between the rods on one pin. */
+const ROD_APART = 34;
+
+function rodCentre(pin: { centre: number; rods: unknown[] }, i: number): number {
+  return pin.centre + (i - (pin.rods.length - 1) / 2) * ROD_APART;
+}
+
+const GRAVITY: Record<Shown, number> = {
+  in: 0,
+  edge: 1,
+  predicted: 1.5,
+  stale: 2,
+  open: 3,
+  loose: 4,
+  tight: 5,
+};
+
+/** A pin shows the rod that is chosen, else the one that needs a hand most. */
+function worstOf(rods: FigureAssessment[], chosen: string | undefined): FigureAssessment | undefined {
+  const here = rods.find((s) => s.station === chosen);
+  return here ?? [...rods].sort((a, b) => GRAVITY[shownState(b)] - GRAVITY[shownState(a)])[0];
+}
+
+export function progressOf(s: FigureAssessment): Progress {
+  if (s.judged) return "measured";
+  if (s.stale) return "stale";
+  return s.begun ? "begun" : "open";
+}
+
+export function pinProgress(s: FigureAssessment): Progress {
+  const journal = s.measured.find((m) => m.place === s.journal_at);
+  if (journal?.complete) return "measured";
+  if (journal?.stale) return "stale";
+  return journal && journal.taken > 0 ? "begun" : "open";
+}
+
+/** Where everything of a build's line is: one scale and one place for the full line and for the slit. */
+export function useLine(build: Build, chosen: string | undefined, view: LineView) {
+  const [ref, width] = useWidth(1280);
+  const side = width < 1150 ? SIDE_NARROW : SIDE;
+  const room = Math.max(320, width - 2 * side);
+  const scale = Math.min(room / crankLength(build.layout), (BAND / 2 - 6) / crankReach(build.layout));
+  const shape = crankShape(build.layout, scale, BAND / 2);
+  const left = side + (room - shape.width) / 2;
+  const mains = bearingsOf(build, "mains");
+  const rods = bearingsOf(build, "rods");
+  const chosenMain = mains.findIndex((s) => s.station === chosen);
+  const chosenRod = rods.find((s) => s.station === chosen);
+  const pins = shape.pins.map((pin, i) => ({
+    name: `P${i + 1}`,
+    centre: pin.centre,
+    rods: rods.filter((s) => s.journal_at === `P${i + 1}`),
+  }));
+  const chosenPin = pins.findIndex((p) => p.name === chosenRod?.journal_at);
+  const thrust = mains.findIndex((s) => s.thrust);
+  const marks: LineMark[] =
+    view === "rods"
+      ? pins.flatMap((pin) => pin.rods.map((s, i) => markOf(s, rodCentre(pin, i), s.station, false)))
+      : [
+          ...mains.map((s, i) => markOf(s, shape.mains[i]?.centre ?? 0, s.station, true)),
+          ...pins.flatMap((pin) => {
+            const worst = worstOf(pin.rods, chosen);
+            return worst ? [markOf(worst, pin.centre, pin.name, false)] : [];
+          }),
+        ].sort((a, b) => a.centre - b.centre);
+  const markWidth = Math.min(54, ...marks.slice(1).map((m, i) => m.centre - (marks[i]?.centre ?? 0)));
+  return {
+    ref,
+    width,
+    side,
+    scale,
+    shape,
+    left,
+    mains,
+    rods,
+    pins,
+    marks,
+    markWidth,
+    chosenMain,
+    chosenPin,
+    thrust,
+  };
+}

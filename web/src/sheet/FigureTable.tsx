@@ -1,0 +1,116 @@
+import { hasMaximumOnly, otherFigures } from "../api/catalog";
+import type { Build, FigureAssessment, Unit } from "../api/client";
+import { Mark } from "../marks/Mark";
+import { Figure } from "../shared/Figure";
+import { stepText } from "../shared/figure";
+import { FIGURE_WORD, initials, METHOD_WORD, shownState } from "../shared/words";
+
+type FigureTableProps = { build: Build; unit: Unit; onOpen: (station: string) => void };
+
+/** The figures that are no bearing's oil clearance, each with its limits. */
+export function FigureTable({ build, unit, onOpen }: FigureTableProps) {
+  const figures = otherFigures(build);
+  if (figures.length === 0) return null;
+  return (
+    <table className="mb-2 w-full table-fixed border-collapse" aria-label="Other figures">
+      <colgroup>
+        <col className="w-[6%]" />
+        <col className="w-[22%]" />
+        <col className="w-[17%]" />
+        <col className="w-[16%]" />
+        <col className="w-[9%]" />
+        <col className="w-[13%]" />
+        <col />
+      </colgroup>
+      <thead>
+        <tr className="h-6 border-b border-ink text-left text-small text-ink-2">
+          <th className="font-medium">At</th>
+          <th className="font-medium">Figure</th>
+          <th className="font-medium">Limits</th>
+          <th className="font-medium">Measured</th>
+          <th className="font-medium">±{unit === "in" ? " tenths" : " µm"}</th>
+          <th className="font-medium">Mark</th>
+          <th className="font-medium">Note</th>
+        </tr>
+      </thead>
+      <tbody>
+        {figures.map((f) => (
+          <tr
+            key={`${f.station} ${f.figure}`}
+            className="h-[26px] border-b border-hair"
+            data-figure={`${f.station} ${f.figure}`}
+            data-state={shownState(f)}
+          >
+            <th scope="row" className="text-left">
+              <button
+                type="button"
+                className="font-semibold underline-offset-2 hover:underline"
+                onClick={() => onOpen(f.station)}
+                aria-label={`${f.station}, open on the bench`}
+              >
+                {f.station}
+              </button>
+            </th>
+            <td className="text-[14px]">{FIGURE_WORD[f.figure]}</td>
+            <td className="text-[14px] text-ink-2">
+              <LimitsText f={f} unit={unit} />
+            </td>
+            <td className="text-[17px]">
+              <Values f={f} unit={unit} />
+            </td>
+            <td className="num text-[14px] text-ink-2">{f.judged && stepText(f.judged.expanded, unit)}</td>
+            <td>
+              <Mark
+                state={shownState(f)}
+                nearest={f.judged?.nearest ?? f.stale?.was.nearest}
+                was={f.stale?.was.state}
+                size={16}
+              />
+            </td>
+            <td className="truncate text-small text-ink-2">
+              {f.concession ? (
+                <b className="text-brass-ink">
+                  {initials(f.concession.by.name)}: {f.concession.reason}
+                </b>
+              ) : (
+                f.judged && METHOD_WORD[f.judged.method]
+              )}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** What it is held against: a window, or only a maximum. */
+export function LimitsText({ f, unit }: { f: FigureAssessment; unit: Unit }) {
+  if (!f.target) return null;
+  const { low, high } = f.target.window;
+  const clearance = (nm: number) => <Figure nm={nm} unit={unit} as="clearance" short />;
+  return hasMaximumOnly(f) ? (
+    <>at most {clearance(high)}</>
+  ) : (
+    <>
+      {clearance(low)}–{clearance(high)}
+    </>
+  );
+}
+
+/** The value, or both ends of it where both are judged. */
+function Values({ f, unit }: { f: FigureAssessment; unit: Unit }) {
+  const shown = f.judged ?? f.stale?.was;
+  if (!shown) return <span className="num text-ink-3">–</span>;
+  const clearance = (nm: number) => <Figure nm={nm} unit={unit} as="clearance" short className="font-bold" />;
+  return (
+    <span className={f.judged ? "" : "stale-strike px-1 text-ink-3"}>
+      {shown.smallest === shown.largest ? (
+        clearance(shown.clearance)
+      ) : (
+        <>
+          {clearance(shown.smallest)}–{clearance(shown.largest)}
+        </>
+      )}
+    </span>
+  );
+}
