@@ -115,6 +115,7 @@ impl ReadingRow {
         let (dial_nm, reference_nm, measure) = match r.measure {
             Measure::Size { .. } => (None, None, None),
             Measure::Dial { dial, reference } => (Some(dial.nm()), Some(reference.nm()), None),
+            Measure::Travel { .. } | Measure::Blades { .. } => (None, None, Some(json_of(&r.measure)?)),
         };
         Ok(ReadingRow {
             build_id,

@@ -35,7 +35,7 @@ pub struct ShopGauge {
     pub gauge: Gauge,
     /// Unit of the builds it is used on.
     pub unit: Unit,
-    /// Extreme its changes, from 1.
+    /// Counts its changes, from 1.
     pub version: u32,
 }
 

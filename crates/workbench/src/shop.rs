@@ -58,7 +58,7 @@ struct Allowed {
 /// The gauge room in `unit`: feel of a ratchet mic about a third of its step, and calibration to one
 /// step. The caliper is past due.
 pub fn gauges(unit: Unit) -> Vec<Gauge> {
-    use GaugeType::{BallMic, BoreGauge, Caliper, Indicator, OutsideMic, Strip};
+    use GaugeType::{BallMic, BaseIndicator, Blades, BoreGauge, Caliper, Indicator, OutsideMic, Strip};
     let known = match unit {
         Unit::Inch => vec![
             Allowed {
@@ -117,6 +117,22 @@ pub fn gauges(unit: Unit) -> Vec<Gauge> {
                 range: [14_000, 60_000],
                 days: Some(["2026-02-16", "2027-02-16"]),
             },
+            Allowed {
+                id: "indicator-base-tenths",
+                name: "Indicator on a base, tenths",
+                kind: BaseIndicator,
+                figures: [2_540, 5_080, 2_540],
+                range: [0, 1_000],
+                days: Some(["2026-02-16", "2027-02-16"]),
+            },
+            Allowed {
+                id: "blades-thou",
+                name: "Blades, a thou apart",
+                kind: Blades,
+                figures: [25_400, 0, 5_080],
+                range: [0, 400],
+                days: None,
+            },
         ],
         Unit::Mm => vec![
             Allowed {
@@ -159,6 +175,22 @@ pub fn gauges(unit: Unit) -> Vec<Gauge> {
                 range: [25, 75],
                 days: None,
             },
+            Allowed {
+                id: "indicator-base-microns",
+                name: "Indicator on a base, 1 \u{b5}m",
+                kind: BaseIndicator,
+                figures: [1_000, 4_000, 2_000],
+                range: [0, 25_000],
+                days: Some(["2026-02-16", "2027-02-16"]),
+            },
+            Allowed {
+                id: "blades-hundredths",
+                name: "Blades, 0.01 mm apart",
+                kind: Blades,
+                figures: [10_000, 0, 4_000],
+                range: [0, 1_000],
+                days: None,
+            },
         ],
     };
     let step = match unit {
@@ -179,6 +211,8 @@ fn gauge(a: &Allowed, step: Length) -> Gauge {
             GaugeType::BoreGauge => GaugeUse::Inside,
             GaugeType::BallMic => GaugeUse::Wall,
             GaugeType::Strip => GaugeUse::Gap,
+            GaugeType::BaseIndicator => GaugeUse::Travel,
+            GaugeType::Blades => GaugeUse::Blades,
             _ => GaugeUse::Outside,
         },
         resolution,

@@ -68,7 +68,8 @@ fn is_asked(rules: &Rules, f: &FigureAssessment, input: &Input, m: &Measured) ->
 /// them is enough, and whoever measures picks it.
 pub fn still_wanted(rules: &Rules, figures: &[FigureAssessment]) -> Vec<Wanted> {
     let (mut first, mut each): (Vec<Wanted>, Vec<Wanted>) = Default::default();
-    for f in figures {
+    // What nobody asks for can be measured, and is not wanted.
+    for f in figures.iter().filter(|f| f.is_asked()) {
         for m in f.measured.iter().filter(|m| !m.moot) {
             let ours = |i: &&Input| i.role == m.role && i.read == m.read;
             let asked_for = |i: &&Input| ours(i) && i.asked != Asked::Never;

@@ -129,7 +129,7 @@ fn journal(build: &Build, sessions: &Sessions, s: &FigureAssessment) -> Candidat
     let measured = s.measured.iter().find(|m| m.role == Role::JOURNAL);
     let size = measured.filter(|m| m.size.complete).and_then(|m| m.size.size.as_ref());
     let gauge = size.and_then(|size| gauge_behind(build, sessions, size));
-    let doubt = size.zip(gauge).map(|(size, gauge)| MeasuredBy { gauge, touches: size.touches });
+    let doubt = size.zip(gauge).map(|(size, gauge)| MeasuredBy { gauge, touches: size.touches, size: size.effective });
     CandidateJournal {
         place: s.journal_at,
         track: measured.and_then(|m| m.track),

@@ -147,14 +147,16 @@ pub fn choose_from_tray(build: &Build, assessed: &Assessment, tray: &Tray) -> Re
 
 /// How sure a clearance from measured parts is: the same budget as that of the components method.
 fn doubt(build: &Build, sessions: &Sessions, seat: &Seat<'_>, gauge: &str) -> Option<Length> {
-    let of = |size| Some(MeasuredBy { gauge: gauge_behind(build, sessions, size)?, touches: size.touches });
+    let of = |size: &crate::evidence::Size| {
+        Some(MeasuredBy { gauge: gauge_behind(build, sessions, size)?, touches: size.touches, size: size.effective })
+    };
     let figure = seat.station.figure;
     let method = figure.method(Method::COMPONENTS)?;
     let known = |term: &Term| {
         let by = match term.role {
             Role::JOURNAL => of(seat.journal)?,
             Role::HOUSING => of(seat.housing.1)?,
-            _ => MeasuredBy { gauge: build.gauge(gauge)?, touches: 1 },
+            _ => MeasuredBy { gauge: build.gauge(gauge)?, touches: 1, size: Length::ZERO },
         };
         Some(Known::Measured(by))
     };

@@ -30,6 +30,8 @@ impl Role {
     pub const LOWER_WALL: Role = Role("lower_wall");
     /// The crushed strip.
     pub const STRIP: Role = Role("strip");
+    /// How far the crank travels along its axis.
+    pub const TRAVEL: Role = Role("travel");
 
     /// A role of that name.
     pub const fn new(name: &'static str) -> Self {
@@ -51,6 +53,10 @@ pub enum Read {
     Size,
     /// On a dial that was zeroed at a reference.
     Dial,
+    /// As the travel between two ends that the part is pushed to, and back to the first one.
+    Travel,
+    /// By blades: the largest that passes, the smallest that does not.
+    Blades,
 }
 
 /// What a gauge can be put on.
@@ -66,6 +72,10 @@ pub enum GaugeUse {
     Wall,
     /// Gaps: a crushed strip.
     Gap,
+    /// Travels: an indicator on a base.
+    Travel,
+    /// Gaps: blades.
+    Blades,
 }
 
 /// A part of the engine that is measured as one thing and keeps its evidence wherever it goes.
@@ -98,6 +108,8 @@ pub enum Tag {
     ShellsNamed,
     /// Which parts are together there.
     Pairing,
+    /// What holds the crank along its axis: faces, washers, their seat.
+    Thrust,
 }
 
 /// Where the deed must have been done to end the evidence.
@@ -122,6 +134,8 @@ pub enum Expects {
     Wall,
     /// The aim.
     Aim,
+    /// Nothing: any size may be right.
+    Anything,
 }
 
 /// What it is cut in, for its expansion.

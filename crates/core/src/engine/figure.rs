@@ -57,6 +57,8 @@ pub enum Statistic {
     LargestTrack,
     /// The smallest of the tracks of a shared pin.
     SmallestTrack,
+    /// The mean of the places that count, with the smallest and the largest of them as its two sides.
+    MeanWithEnds,
 }
 
 /// What a size leaves open in a figure.
@@ -72,6 +74,10 @@ pub enum Doubt {
     Zeroed,
     /// Half a printed step.
     PrintedStep,
+    /// Two readings of a dial, the hand that pushes, and a dial that does not stand straight.
+    Pushed,
+    /// One step between two blades.
+    BladeStep,
 }
 
 /// One term of a method.
@@ -104,6 +110,8 @@ pub enum Judges {
     MeasuredOrPreferred,
     /// Only where the rules let it: else it is a cross-check.
     WhenRulesLetIt,
+    /// Never: it is a cross-check.
+    Never,
 }
 
 /// A method by which the same gauges would prove more.
@@ -163,6 +171,16 @@ pub enum Believable {
     UpTo(i64),
 }
 
+/// A window that the trade uses.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Preset {
+    /// What it is for, as the shop calls it.
+    pub name: &'static str,
+    /// Lower limit, aim and upper limit, in nanometres.
+    pub limits: [i64; 3],
+}
+
 /// What is known about a figure: one row of the catalogue.
 #[derive(Debug)]
 pub struct FigureRow {
@@ -180,6 +198,8 @@ pub struct FigureRow {
     pub believable: Believable,
     /// Which limits it has.
     pub limits: Limits,
+    /// Windows that the trade uses, for whoever sets one.
+    pub presets: &'static [Preset],
     /// Whether it is the room between a journal and its shells: fitted shells promise it, and the shape of the bearing is
     /// remarked on with it.
     pub fitted: bool,

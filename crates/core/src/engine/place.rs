@@ -13,6 +13,8 @@ pub enum PlaceKind {
     Pin,
     /// The big end of a rod.
     Rod,
+    /// Where the crank is held along its axis.
+    Thrust,
 }
 
 /// A place of an engine, numbered from the front.
@@ -51,6 +53,9 @@ impl Place {
     pub const fn rod(number: u8) -> Self {
         Place::new(PlaceKind::Rod, number)
     }
+
+    /// Where the crank is held along its axis: an engine has one.
+    pub const THRUST: Place = Place::new(PlaceKind::Thrust, 1);
 
     /// Its kind.
     pub const fn kind(self) -> PlaceKind {

@@ -2,7 +2,8 @@
 //!
 //! A kind of place is one row of [`PLACE_KINDS`]: its letter, how many an engine has, which bearing row it belongs to and
 //! what carries its journal. Mains `M1`, `M2`, ... and pins `P1`, `P2`, ... are counted along the crank from the front,
-//! rods `R1`, `R2`, ... along the pins, so that with two rods to a pin `R3` and `R4` run on `P2`.
+//! rods `R1`, `R2`, ... along the pins, so that with two rods to a pin `R3` and `R4` run on `P2`. The thrust is `E`: an
+//! engine has one, so it has no number.
 use std::fmt;
 use std::str::FromStr;
 
@@ -21,6 +22,8 @@ pub struct PlaceKindRow {
     pub kind: PlaceKind,
     /// The letter its places are written with.
     pub letter: &'static str,
+    /// Whether they are numbered: an engine has many of them.
+    pub numbered: bool,
     /// All of them together, as a deed names them.
     pub plural: &'static str,
     /// How many an engine has.
@@ -36,10 +39,11 @@ pub struct PlaceKindRow {
 }
 
 /// The kinds of place, in the order of the work.
-pub const PLACE_KINDS: [PlaceKindRow; 3] = [
+pub const PLACE_KINDS: [PlaceKindRow; 4] = [
     PlaceKindRow {
         kind: PlaceKind::Main,
         letter: "M",
+        numbered: true,
         plural: "mains",
         count: |layout| usize::from(layout.mains),
         row: BearingRow::Mains,
@@ -50,6 +54,7 @@ pub const PLACE_KINDS: [PlaceKindRow; 3] = [
     PlaceKindRow {
         kind: PlaceKind::Pin,
         letter: "P",
+        numbered: true,
         plural: "pins",
         // Pins are places of their own only where rods are built.
         count: |layout| if layout.rods.is_some() { layout.pins() } else { 0 },
@@ -63,12 +68,24 @@ pub const PLACE_KINDS: [PlaceKindRow; 3] = [
     PlaceKindRow {
         kind: PlaceKind::Rod,
         letter: "R",
+        numbered: true,
         plural: "rods",
         count: Layout::rod_count,
         row: BearingRow::Rods,
         bearing: true,
         journal: |layout, n| Place::pin((n.max(1).saturating_sub(1) / layout.rods_per_pin()).saturating_add(1)),
         first_bearing: |_, n| Place::rod(n),
+    },
+    PlaceKindRow {
+        kind: PlaceKind::Thrust,
+        letter: "E",
+        numbered: false,
+        plural: "thrust",
+        count: |_| 1,
+        row: BearingRow::Mains,
+        bearing: false,
+        journal: |layout, _| layout.thrust,
+        first_bearing: |layout, _| layout.thrust,
     },
 ];
 
@@ -94,13 +111,15 @@ impl Place {
 
 impl fmt::Display for Place {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        write!(f, "{}{}", self.kind().row().letter, self.number())
+        let row = self.kind().row();
+        f.write_str(row.letter)?;
+        if row.numbered { write!(f, "{}", self.number()) } else { Ok(()) }
     }
 }
 
 /// A text that names no place, or no group of places.
 #[derive(Debug, Clone, PartialEq, Eq, Error)]
-#[error("\"{0}\" is no place: mains are M1, M2, ..., pins P1, ..., rods R1, ...")]
+#[error("\"{0}\" is no place: mains are M1, M2, ..., pins P1, ..., rods R1, ..., the thrust is E")]
 pub struct NoSuchName(String);
 
 impl FromStr for Place {
@@ -109,7 +128,11 @@ impl FromStr for Place {
     fn from_str(text: &str) -> Result<Self, NoSuchName> {
         let upper = text.to_ascii_uppercase();
         let of_kind = |row: &PlaceKindRow| {
-            let number = upper.strip_prefix(row.letter)?.parse().ok().filter(|n| *n > 0)?;
+            let rest = upper.strip_prefix(row.letter)?;
+            if !row.numbered {
+                return rest.is_empty().then_some(Place::new(row.kind, 1));
+            }
+            let number = rest.parse().ok().filter(|n| *n > 0)?;
             Some(Place::new(row.kind, number))
         };
         PLACE_KINDS.iter().find_map(of_kind).ok_or_else(|| NoSuchName(text.to_owned()))
@@ -325,14 +348,14 @@ mod tests {
         for (i, row) in PLACE_KINDS.iter().enumerate() {
             assert_eq!(row.kind.row().letter, row.letter);
             assert!(PLACE_KINDS[..i].iter().all(|other| other.letter != row.letter && other.kind != row.kind));
-            let text = Place::new(row.kind, 2).to_string();
-            assert_eq!(text.to_lowercase().parse(), Ok(Place::new(row.kind, 2)));
+            let place = Place::new(row.kind, if row.numbered { 2 } else { 1 });
+            assert_eq!(place.to_string().to_lowercase().parse(), Ok(place));
         }
     }
 
     #[test]
     fn what_names_no_place_is_refused() {
-        for text in ["", "M", "M0", "M256", "X1", "4", "main4", "M-1"] {
+        for text in ["", "M", "M0", "M256", "X1", "4", "main4", "M-1", "E1"] {
             assert!(text.parse::<Place>().is_err(), "{text}");
         }
     }

@@ -90,6 +90,9 @@ pub struct PositionAssessment {
     pub touches: Vec<Uuid>,
     /// Readings that no longer count, of the last generation.
     pub stale: Vec<Uuid>,
+    /// Readings that count for nothing: pushes that did not come back to where they began.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub void: Vec<Uuid>,
     /// Value of those that count.
     pub value: Option<Length>,
     /// Largest less smallest of them.
@@ -131,6 +134,7 @@ pub(crate) fn assess_size(
                 advisory: planned.advisory,
                 touches: slot.fresh.iter().map(|t| t.id).collect(),
                 stale: of_generation(slot),
+                void: slot.void.clone(),
                 value,
                 spread,
                 left: touches_left(rules.touches, planned.advisory, sizes.len(), spread, step),

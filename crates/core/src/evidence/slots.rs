@@ -46,6 +46,8 @@ pub(crate) struct Slot<'a> {
     pub fresh: Vec<TakenReading<'a>>,
     /// Touches that ended, with what ended them.
     pub ended: Vec<(TakenReading<'a>, Ending)>,
+    /// Touches that count for nothing by themselves.
+    pub void: Vec<Uuid>,
 }
 
 /// The plans of a build, looked up once.
@@ -154,6 +156,7 @@ impl<'a> SlottedReadings<'a> {
         let ended = from.endings.ended_of(part, station, characteristic, seq).cloned();
         match ended.or_else(|| session.and_then(thrown_out)) {
             Some(stale) => slot.ended.push((touch, stale)),
+            None if reading.measure.is_void(gauge.map_or(Length::ZERO, |g| g.resolution)) => slot.void.push(fact.id),
             None => slot.fresh.push(touch),
         }
     }

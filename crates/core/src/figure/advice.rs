@@ -115,7 +115,7 @@ fn with_walls<'a>(basis: &Basis<'a>, gauge: &'a Gauge) -> Option<Basis<'a>> {
     if !basis.known.iter().any(open) {
         return None;
     }
-    let measured = Known::Measured(MeasuredBy { gauge, touches: 2 });
+    let measured = Known::Measured(MeasuredBy { gauge, touches: 2, size: Length::ZERO });
     with(basis, |term, _| term.by_catalogue.then_some(measured))
 }
 
@@ -175,7 +175,7 @@ mod tests {
     fn two_sizes_apart_are_best_helped_by_carrying_one_across() {
         let (mic, bore) = (gauge("mic", GaugeUse::Outside, 2_540), gauge("bore", GaugeUse::Inside, 2_540));
         let finer = gauge("half tenths", GaugeUse::Inside, 1_270);
-        let touched = |gauge| Known::Measured(MeasuredBy { gauge, touches: 1 });
+        let touched = |gauge| Known::Measured(MeasuredBy { gauge, touches: 1, size: Length::ZERO });
         let basis = basis("subtract", vec![touched(&mic), touched(&bore)]);
         let warmth = Warmth { per_kelvin: 780.0, doubt_mk: 500 };
         let found = advise(Figure::OIL_CLEARANCE, &basis, warmth, &[mic.clone(), bore.clone(), finer]);
@@ -193,7 +193,7 @@ mod tests {
     fn walls_by_the_book_are_best_measured() {
         let (mic, bore) = (gauge("mic", GaugeUse::Outside, 2_540), gauge("bore", GaugeUse::Inside, 2_540));
         let ball = gauge("ball mic", GaugeUse::Wall, 2_540);
-        let touched = |gauge| Known::Measured(MeasuredBy { gauge, touches: 2 });
+        let touched = |gauge| Known::Measured(MeasuredBy { gauge, touches: 2, size: Length::ZERO });
         let by_book = Known::Catalogue { less_by: Length::tenths(10), gauge: GaugeUse::Wall };
         let basis = basis("components", vec![touched(&mic), touched(&bore), by_book, by_book]);
         let found = advise(

@@ -51,6 +51,7 @@ impl Context<'_> {
                 if under > BELONGS_WITHIN { middle + Length::from_nm(under.nm() / 2) } else { middle }
             }),
             Expects::Aim => aim,
+            Expects::Anything => Length::ZERO,
         }
     }
 
@@ -84,7 +85,7 @@ impl Context<'_> {
     pub fn doubt_of(&self, size: &SizeAssessment, role: Role) -> Length {
         let by = size.size.as_ref().and_then(|size| {
             let gauge = gauge_behind(self.build, self.sessions, size)?;
-            Some(MeasuredBy { gauge, touches: size.touches })
+            Some(MeasuredBy { gauge, touches: size.touches, size: size.effective })
         });
         by.map_or(Length::ZERO, |by| of_size(role, by).expanded)
     }

@@ -44,7 +44,8 @@ impl<'a> Inputs<'a> {
     }
 
     fn measured_by(&self, size: &Size) -> Option<MeasuredBy<'a>> {
-        Some(MeasuredBy { gauge: gauge_behind(self.build, self.sessions, size)?, touches: size.touches })
+        let gauge = gauge_behind(self.build, self.sessions, size)?;
+        Some(MeasuredBy { gauge, touches: size.touches, size: size.effective })
     }
 
     fn nominals(&self) -> Option<&'a Nominals> {
@@ -60,12 +61,19 @@ impl<'a> Inputs<'a> {
         let (mut complete, mut noted) = (true, true);
         let mut summands = Vec::with_capacity(method.terms.len());
         let mut known = Vec::with_capacity(method.terms.len());
+        // What is held against the two limits, where a term has two sides.
+        let (mut below, mut above) = (Length::ZERO, Length::ZERO);
         for term in method.terms {
             // What the catalogue can stand in for counts only once it is measured whole.
             let size = self.size(term.role, term.read).filter(|(_, whole)| !term.by_catalogue || *whole);
             match size {
                 Some((size, whole)) => {
-                    summands.push(Summand::new(term.factor, self.statistic(term, size)?));
+                    let value = self.statistic(term, size)?;
+                    summands.push(Summand::new(term.factor, value));
+                    if term.statistic == Statistic::MeanWithEnds {
+                        below = below + size.smallest - value;
+                        above = above + size.largest - value;
+                    }
                     known.push(Known::Measured(self.measured_by(size)?));
                     complete &= whole;
                     noted &= term.by_catalogue || size.noted_temperatures;
@@ -85,8 +93,8 @@ impl<'a> Inputs<'a> {
             method: Method::of(method),
             complete,
             clearance: band.value,
-            smallest: band.value,
-            largest: band.value,
+            smallest: band.value + below,
+            largest: band.value + above,
             low: band.low,
             high: band.high,
             budget: basis.budget(warmth.standard()),
@@ -107,7 +115,7 @@ impl<'a> Inputs<'a> {
     fn statistic(&self, term: &Term, size: &Size) -> Option<Length> {
         match term.statistic {
             Statistic::Effective => Some(size.effective),
-            Statistic::MeanOfPlaces => Some(self.mean_of_places(term, size).unwrap_or(size.effective)),
+            Statistic::MeanOfPlaces | Statistic::MeanWithEnds => Some(self.mean_of_places(term, size).unwrap_or(size.effective)),
             Statistic::LargestTrack => size.tracks.iter().copied().max(),
             Statistic::SmallestTrack => size.tracks.iter().copied().min(),
         }
@@ -161,6 +169,7 @@ pub(crate) fn judged_method<'m>(
         let allowed = match figure.method(m.method).map(|row| row.judges) {
             Some(Judges::WhenRulesLetIt) => rules.strip_judges,
             Some(Judges::MeasuredOrPreferred) => m.low == m.high || rules.preferred == m.method,
+            Some(Judges::Never) => false,
             Some(Judges::Always) | None => m.low == m.high,
         };
         m.complete && allowed

@@ -5,7 +5,7 @@ use super::advice::Advice;
 use super::promise::{Predicted, PredictionCheck};
 use super::targets::TargetInForce;
 use super::uncertainty::{Budget, Contribution};
-use crate::engine::{Axial, BearingRow, Characteristic, Figure, Method, PartKind, Place, Position, Read, Role};
+use crate::engine::{Axial, BearingRow, Characteristic, Figure, Method, PartKind, Place, Position, Read, Role, Wanting};
 use crate::evidence::{Ending, SizeAssessment, Spot};
 use crate::maths::{Side, State, Suspect};
 use crate::units::{Length, Person, Timestamp};
@@ -103,6 +103,17 @@ impl Measured {
 }
 
 impl FigureAssessment {
+    /// Whether anybody asks for it: always, or because it was begun or has a target.
+    pub fn is_asked(&self) -> bool {
+        match self.figure.row().wanted {
+            Wanting::Always | Wanting::WithTarget => true,
+            Wanting::OnceBegun => {
+                let stale = self.measured.iter().any(|m| m.size.stale.is_some());
+                self.begun || self.target.is_some() || stale
+            }
+        }
+    }
+
     /// What is known of one of its parts, read that way; nothing where the figure is not made of it.
     pub fn part(&self, role: Role, read: Read) -> &SizeAssessment {
         self.measured.iter().find(|m| m.role == role && m.read == read).map_or(&NOTHING, |m| &m.size)

@@ -30,7 +30,7 @@ use serde::Serialize;
 
 use crate::engine::{Doubt, GaugeUse, MethodRow, Read, Role, Term};
 use crate::gauge::Gauge;
-use crate::maths::{combined, half_width, of_repeat, of_resolution, share};
+use crate::maths::{combined, half_width, of_angle, of_repeat, of_resolution, share};
 use crate::units::Length;
 
 /// Where a contribution comes from.
@@ -52,6 +52,8 @@ pub enum DoubtSource {
     PrintedStep,
     /// Parts and gauges that are not equally warm.
     Temperature,
+    /// A dial that does not stand straight on what moves.
+    Angle,
 }
 
 /// One contribution.
@@ -126,6 +128,8 @@ pub struct MeasuredBy<'a> {
     pub gauge: &'a Gauge,
     /// Touches behind the value.
     pub touches: usize,
+    /// The size itself, where what it leaves open depends on it.
+    pub size: Length,
 }
 
 /// How one term of a method is known.
@@ -170,6 +174,8 @@ const fn sources(doubt: Doubt) -> &'static [DoubtSource] {
         Doubt::Compared => &[DoubtSource::Resolution, DoubtSource::Repeat],
         Doubt::Zeroed => &[DoubtSource::Zeroing, DoubtSource::Resolution, DoubtSource::Repeat],
         Doubt::PrintedStep => &[DoubtSource::PrintedStep],
+        Doubt::Pushed => &[DoubtSource::Resolution, DoubtSource::Repeat, DoubtSource::Angle],
+        Doubt::BladeStep => &[DoubtSource::Resolution],
     }
 }
 
@@ -180,6 +186,7 @@ impl MeasuredBy<'_> {
             DoubtSource::Repeat => of_repeat(s, self.touches),
             DoubtSource::Zeroing => s,
             DoubtSource::Calibration => self.gauge.calibration.as_f64() / 2.0,
+            DoubtSource::Angle => of_angle(self.size.as_f64()),
             _ => of_resolution(self.gauge.resolution.as_f64()),
         }
     }
@@ -220,7 +227,10 @@ impl<'a> Basis<'a> {
             let (of, read) = (term.role, term.read);
             match known {
                 Known::Measured(by) => sources(term.doubt).iter().for_each(|source| {
-                    let standard = by.standard(*source) * f64::from(term.factor.unsigned_abs());
+                    let twice = term.doubt == Doubt::Pushed && *source == DoubtSource::Resolution;
+                    // Both ends of a travel are read off the same dial, a step each.
+                    let readings = if twice { 2f64.sqrt() } else { 1.0 };
+                    let standard = by.standard(*source) * readings * f64::from(term.factor.unsigned_abs());
                     add(Raw { of, read, source: *source, standard, gauge: Some(by.gauge) });
                 }),
                 Known::Catalogue { .. } => {
@@ -282,7 +292,7 @@ mod tests {
     }
 
     fn by(gauge: &Gauge, touches: usize) -> Known<'_> {
-        Known::Measured(MeasuredBy { gauge, touches })
+        Known::Measured(MeasuredBy { gauge, touches, size: Length::ZERO })
     }
 
     fn basis<'a>(method: &str, known: &[Known<'a>]) -> Basis<'a> {

@@ -35,6 +35,10 @@ pub enum GaugeType {
     Caliper,
     /// Crushed strip; its step is that of its printed widths, its range that of its colour.
     Strip,
+    /// Dial indicator on a base, for travels.
+    BaseIndicator,
+    /// A set of blades; its step is that from blade to blade.
+    Blades,
 }
 
 impl GaugeType {
@@ -45,6 +49,8 @@ impl GaugeType {
             GaugeType::BoreGauge | GaugeType::Indicator => GaugeUse::Inside,
             GaugeType::BallMic => GaugeUse::Wall,
             GaugeType::Strip => GaugeUse::Gap,
+            GaugeType::BaseIndicator => GaugeUse::Travel,
+            GaugeType::Blades => GaugeUse::Blades,
         }
     }
 }

@@ -74,14 +74,33 @@ pub enum Measure {
         /// The size the gauge was zeroed at.
         reference: Length,
     },
+    /// A part pushed one way, the other, and the first way again, with a dial on it.
+    Travel {
+        /// What the dial showed at the first end.
+        first: Length,
+        /// At the other end.
+        second: Length,
+        /// At the first end again.
+        again: Length,
+    },
+    /// Blades: the gap lies between two of them.
+    Blades {
+        /// The largest that passes.
+        passes: Length,
+        /// The smallest that does not.
+        refuses: Length,
+    },
 }
 
 impl Measure {
-    /// The size it amounts to: for a dial, reference and deflection together.
+    /// The size it amounts to: for a dial, reference and deflection together; for a travel, from end to end; for blades,
+    /// half way between them.
     pub fn size(self) -> Length {
         match self {
             Measure::Size { size } => size,
             Measure::Dial { dial, reference } => reference + dial,
+            Measure::Travel { first, second, .. } => (second - first).abs(),
+            Measure::Blades { passes, refuses } => Length::mean(&[passes, refuses]).unwrap_or(passes),
         }
     }
 
@@ -90,7 +109,25 @@ impl Measure {
         match self {
             Measure::Size { .. } => Read::Size,
             Measure::Dial { .. } => Read::Dial,
+            Measure::Travel { .. } => Read::Travel,
+            Measure::Blades { .. } => Read::Blades,
         }
+    }
+
+    /// Whether it counts for nothing, read on a dial of that step: a push that did not come back to where it began. The
+    /// base moved, oil was squeezed, or something was in the way.
+    ///
+    /// ```
+    /// use jagged_pin_core::Length;
+    /// use jagged_pin_core::log::Measure;
+    ///
+    /// let t = Length::tenths;
+    /// let pair = |again| Measure::Travel { first: t(0), second: t(111), again: t(again) };
+    /// assert_eq!(pair(1).size(), t(111));
+    /// assert!(!pair(1).is_void(t(1)) && pair(-2).is_void(t(1)));
+    /// ```
+    pub fn is_void(self, step: Length) -> bool {
+        matches!(self, Measure::Travel { first, again, .. } if (again - first).abs() > step)
     }
 }
 

@@ -29,3 +29,18 @@ pub fn of_repeat(s: f64, n: usize) -> f64 {
     };
     median_cost * s / (n.max(1) as f64).sqrt()
 }
+
+/// Largest angle at which a dial stands to what moves, set by eye: five degrees.
+const BY_EYE_DEGREES: f64 = 5.0;
+
+/// Standard uncertainty of a travel read by a dial that is set straight by eye: at an angle `p` it shows
+/// `travel / cos p`, anywhere up to five degrees.
+///
+/// ```
+/// use jagged_pin_core::maths::of_angle;
+/// // Eleven thou, in tenths: a quarter of a tenth.
+/// assert!((of_angle(110.0) - 0.24).abs() < 0.005);
+/// ```
+pub fn of_angle(travel: f64) -> f64 {
+    half_width(travel * (1.0 - BY_EYE_DEGREES.to_radians().cos()))
+}

@@ -117,7 +117,7 @@ pub enum EntryError {
     },
     /// A bare figure in a dial cell that looks like inches or millimetres.
     #[error(
-        "\"{text}\" inspections like a figure in {unit}, but a dial is read in {step}: type {step}, or put the unit behind the figure"
+        "\"{text}\" looks like a figure in {unit}, but a dial is read in {step}: type {step}, or put the unit behind the figure"
     )]
     AmbiguousUnit {
         /// What was typed.

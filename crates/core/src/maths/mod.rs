@@ -18,7 +18,7 @@ mod verdict;
 
 pub use clearance::{bore_less_journal, direct_clearance, housing_less_walls, zero_drift};
 pub use compare::{Comparison, compare};
-pub use doubt::{combined, half_width, of_repeat, of_resolution, share};
+pub use doubt::{combined, half_width, of_angle, of_repeat, of_resolution, share};
 pub use effective::{Effective, Extreme, PlaceValue, SizeRule, TouchedPlace, effective, position_value};
 pub use entry::{Cell, CellKind, Entry, EntryError, How, parse_entry, parse_length};
 pub use estimate::{Estimate, EstimateLine, Task, Times};

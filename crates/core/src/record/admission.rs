@@ -29,6 +29,7 @@ pub(super) fn no_such_station(build: &Build, station: Place) -> Refusal {
     if layout.rods.is_some() {
         there += &format!(", pins P1 to P{}, rods R1 to R{}", layout.pins(), layout.rod_count());
     }
+    there += ", the thrust E";
     Refusal::NoSuchStation { station, there }
 }
 
@@ -297,7 +298,21 @@ fn reading(build: &Build, by: &Person, r: &Reading) -> Result<(), Refusal> {
             return Err(Refusal::NoSize);
         }
     }
-    size(r.measure.size())?;
+    match r.measure {
+        // A crank that does not move is bound, and that is a finding.
+        Measure::Travel { first, second, again } => {
+            if ![first, second, again].into_iter().all(Length::in_limits) {
+                return Err(Refusal::NoSize);
+            }
+        }
+        Measure::Blades { passes, refuses } => {
+            size(refuses)?;
+            if passes < Length::ZERO || passes >= refuses {
+                return Err(Refusal::BladesReversed);
+            }
+        }
+        Measure::Size { .. } | Measure::Dial { .. } => size(r.measure.size())?,
+    }
     let reached = gauge.range.is_none_or(|range| range.reaches(r.measure.size()));
     if reached { Ok(()) } else { Err(Refusal::OutOfRange(gauge.name.clone())) }
 }

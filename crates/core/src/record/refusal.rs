@@ -78,6 +78,17 @@ pub enum Refusal {
     /// The reference of the dial was not understood.
     #[error("the reference the bore gauge was zeroed at: {0}")]
     Reference(EntryError),
+    /// Too few or too many figures for how the gauge is read.
+    #[error("type {wanted} figures here, such as {such_as}")]
+    Figures {
+        /// How many.
+        wanted: usize,
+        /// Such as.
+        such_as: &'static str,
+    },
+    /// Blades that cannot be.
+    #[error("the blade that does not pass is thicker than the one that does")]
+    BladesReversed,
     /// A direct reading without a reference.
     #[error("say what size the bore gauge was zeroed at")]
     NoReference,
@@ -186,6 +197,8 @@ impl Refusal {
                 EntryError::NotPositive { .. } => "not_positive",
                 EntryError::OutOfRange { .. } => "out_of_range",
             },
+            Refusal::Figures { .. } => "figures",
+            Refusal::BladesReversed => "blades_reversed",
             Refusal::NoReference => "no_reference",
             Refusal::NoSize => "not_positive",
             Refusal::NoSuchReading => "no_such_reading",

@@ -65,7 +65,9 @@ fn typed(row: &TextRow, unit: Unit) -> Result<TypedEntry, String> {
     let read = match row.read.trim().to_lowercase().as_str() {
         "" | "size" | "subtract" => Read::Size,
         "dial" | "direct" => Read::Dial,
-        other => return Err(format!("\"{other}\" is no way to read a gauge: dial, or size")),
+        "travel" => Read::Travel,
+        "blades" => Read::Blades,
+        other => return Err(format!("\"{other}\" is no way to read a gauge: size, dial, travel or blades")),
     };
     Ok(TypedEntry {
         station: row.station.trim().parse().map_err(|e: NoSuchName| e.to_string())?,

@@ -9,7 +9,7 @@ use crate::build::{Build, with_part_in};
 use crate::engine::{Characteristic, Expects, GaugeUse, Place, Position, Read};
 use crate::evidence::Sessions;
 use crate::gauge::Gauge;
-use crate::log::{GaugeCheck, Measure, Reading, Source};
+use crate::log::{GaugeCheck, Measure, Reading, Rules, Source};
 use crate::maths::{Cell, CellKind, Entry, EntryError, Temperatures, parse_entry};
 use crate::units::{Length, Timestamp, Unit};
 
@@ -72,7 +72,8 @@ pub fn understand_entry(
     if !characteristic.row().at.contains(&station.kind()) {
         return Err(Refusal::NoSuchFeature(station));
     }
-    let read = if characteristic.can_be_read(typed.read) { typed.read } else { Read::Size };
+    let usual = characteristic.row().reads.first().copied().unwrap_or(Read::Size);
+    let read = if characteristic.can_be_read(typed.read) { typed.read } else { usual };
     let candidate = match &typed.part {
         Some(part) => Some(with_part_in(seen, part).ok_or_else(|| Refusal::NoSuchPart(part.clone()))?),
         None => None,
@@ -87,27 +88,11 @@ pub fn understand_entry(
     let gauge = gauge.ok_or_else(|| Refusal::UnknownGauge(typed.gauge.clone()))?;
     let reference = if read == Read::Dial { Some(reference(build, &around, typed)?) } else { None };
 
-    let rules = &around.rules;
-    let (kind, band) = match reference {
-        Some(_) => (CellKind::Dial, rules.dial_band),
-        None => (CellKind::Size, rules.size_band),
-    };
-    let cell = Cell {
-        kind,
-        unit: typed.unit,
-        expected: Some(reference.map_or(expected, |r| expected - r)),
-        resolution: resolution(gauge, typed.unit),
-        band,
-    };
-    let (entry, forced) = match parse_entry(&typed.text, &cell) {
-        Err(EntryError::OutOfBand { .. }) if force => {
-            (parse_entry(&typed.text, &Cell { band: Length::LIMIT, ..cell })?, true)
-        }
-        other => (other?, false),
-    };
-    let measure = match reference {
-        Some(reference) => Measure::Dial { dial: entry.value, reference },
-        None => Measure::Size { size: entry.value },
+    let cell = Typing { text: &typed.text, unit: typed.unit, resolution: resolution(gauge, typed.unit), force };
+    let Understood { measure, entry, forced } = match read {
+        Read::Travel => travel(&cell, expected, &around.rules)?,
+        Read::Blades => blades(&cell)?,
+        Read::Size | Read::Dial => one_figure(&cell, expected, reference, &around.rules)?,
     };
     let reading = Reading {
         station,
@@ -125,6 +110,91 @@ pub fn understand_entry(
         blind: typed.blind,
     };
     Ok(UnderstoodEntry { reading, entry })
+}
+
+/// What was typed, and into what kind of cell.
+struct Typing<'a> {
+    text: &'a str,
+    unit: Unit,
+    resolution: Length,
+    /// Whether it is kept outside the sanity band.
+    force: bool,
+}
+
+/// What a text means.
+struct Understood {
+    measure: Measure,
+    entry: Entry,
+    forced: bool,
+}
+
+/// A size, or the deflection of a dial that was zeroed at a reference.
+fn one_figure(
+    typing: &Typing<'_>,
+    expected: Length,
+    reference: Option<Length>,
+    rules: &Rules,
+) -> Result<Understood, Refusal> {
+    let (kind, band) = match reference {
+        Some(_) => (CellKind::Dial, rules.dial_band),
+        None => (CellKind::Size, rules.size_band),
+    };
+    let cell = Cell {
+        kind,
+        unit: typing.unit,
+        expected: Some(reference.map_or(expected, |r| expected - r)),
+        resolution: typing.resolution,
+        band,
+    };
+    let (entry, forced) = match parse_entry(typing.text, &cell) {
+        Err(EntryError::OutOfBand { .. }) if typing.force => {
+            (parse_entry(typing.text, &Cell { band: Length::LIMIT, ..cell })?, true)
+        }
+        other => (other?, false),
+    };
+    let measure = match reference {
+        Some(reference) => Measure::Dial { dial: entry.value, reference },
+        None => Measure::Size { size: entry.value },
+    };
+    Ok(Understood { measure, entry, forced })
+}
+
+/// So many figures, as blanks or slashes part them.
+fn figures<const N: usize>(text: &str, such_as: &'static str) -> Result<[String; N], Refusal> {
+    let parts: Vec<String> =
+        text.split(|c: char| c.is_whitespace() || c == '/').filter(|t| !t.is_empty()).map(str::to_owned).collect();
+    parts.try_into().map_err(|_| Refusal::Figures { wanted: N, such_as })
+}
+
+/// Pushed one way, the other, and the first way again: three figures of one dial.
+fn travel(typing: &Typing<'_>, expected: Length, rules: &Rules) -> Result<Understood, Refusal> {
+    let [first, second, again] = figures(typing.text, "0 110 0: pushed one way, the other, and back")?;
+    let cell = Cell { resolution: typing.resolution, ..Cell::new(CellKind::Dial, typing.unit) };
+    let [first, entry, again] = [first, second, again].map(|text| parse_entry(&text, &cell));
+    let (first, entry, again) = (first?, entry?, again?);
+    let measure = Measure::Travel { first: first.value, second: entry.value, again: again.value };
+    let value = measure.size();
+    let off = (value - expected).abs();
+    let believed = expected == Length::ZERO || off <= rules.dial_band;
+    if !believed && !typing.force {
+        let show = |l: Length| l.show(typing.unit);
+        return Err(Refusal::Entry(EntryError::OutOfBand {
+            value: show(value),
+            away: show(off),
+            expected: show(expected),
+            band: show(rules.dial_band),
+        }));
+    }
+    Ok(Understood { measure, entry: Entry { value, ..entry }, forced: !believed })
+}
+
+/// The largest blade that passes, and the smallest that does not.
+fn blades(typing: &Typing<'_>) -> Result<Understood, Refusal> {
+    let [passes, refuses] = figures(typing.text, "10 11: the blade that passes, and the one that does not")?;
+    let cell = Cell { resolution: typing.resolution, ..Cell::new(CellKind::Dial, typing.unit) };
+    let (passes, entry) = (parse_entry(&passes, &cell)?.value, parse_entry(&refuses, &cell)?);
+    let measure = Measure::Blades { passes, refuses: entry.value };
+    Ok(Understood { measure, entry: Entry { value: measure.size(), ..entry }, forced: false })
 }
 
 /// Reads a check of a gauge on a standard: for a bore gauge what is shown is its dial, for others a size.

@@ -8,7 +8,7 @@
 use serde::{Deserialize, Serialize};
 
 use crate::build::Build;
-use crate::engine::{Figure, Place, Wanting};
+use crate::engine::{Figure, Place};
 use crate::figure::{FigureAssessment, Finding, StandsHere};
 use crate::log::{SignerRole, What};
 use crate::maths::State;
@@ -140,20 +140,12 @@ pub enum Next {
     Nothing,
 }
 
-/// Whether the sheet asks for a figure at all.
-fn is_asked(f: &FigureAssessment) -> bool {
-    match f.figure.row().wanted {
-        Wanting::Always | Wanting::WithTarget => true,
-        Wanting::OnceBegun => f.begun || f.target.is_some() || f.measured.iter().any(|m| m.size.stale.is_some()),
-    }
-}
-
 fn block(f: &FigureAssessment) -> Option<Block> {
     let block = |needs| {
         let (station, figure, state) = (f.station, f.figure, f.judged.as_ref().map(|j| j.state));
         Some(Block { station, figure, state, needs })
     };
-    if !is_asked(f) {
+    if !f.is_asked() {
         return None;
     }
     if !f.moot.is_empty() {

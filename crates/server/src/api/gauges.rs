@@ -22,7 +22,7 @@ pub(super) struct ShopGaugeView {
     gauge: Gauge,
     /// Unit of the builds it is used on.
     unit: Unit,
-    /// Extreme its changes.
+    /// Counts its changes.
     version: u32,
     /// Its calibration no longer holds.
     past_due: bool,

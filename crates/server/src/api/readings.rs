@@ -120,7 +120,7 @@ pub(super) async fn echo(
         Ok(u) => {
             let dial = match u.reading.measure {
                 Measure::Dial { dial, .. } => Some(dial),
-                Measure::Size { .. } => None,
+                _ => None,
             };
             let size = u.reading.measure.size();
             let shown = u.entry.value.show(typed.unit);

@@ -13,7 +13,11 @@ pub(crate) fn field_of(refusal: &Refusal) -> Option<String> {
         Refusal::DialOnJournal => "read",
         Refusal::NoSuchFeature(_) => "characteristic",
         Refusal::UnknownGauge(_) | Refusal::GaugeDoesNotFit(_) | Refusal::SessionOpen(_) => "gauge",
-        Refusal::OutOfRange(_) | Refusal::Entry(_) | Refusal::NoSize => "text",
+        Refusal::OutOfRange(_)
+        | Refusal::Entry(_)
+        | Refusal::NoSize
+        | Refusal::Figures { .. }
+        | Refusal::BladesReversed => "text",
         Refusal::NoSuchSession => "session",
         Refusal::NotZeroed => "check",
         Refusal::TakenBefore => "age_ms",

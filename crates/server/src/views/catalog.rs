@@ -1,6 +1,6 @@
 //! The catalogue as the API shows it: what can be measured where, and which figures are made of it.
 use jagged_pin_core::engine::{
-    BearingRow, Characteristic, Figure, GaugeUse, Group, Input, Limits, Method, MethodRow, PLACE_KINDS, PartKind, PlaceKind,
+    BearingRow, Characteristic, Figure, GaugeUse, Group, Input, Limits, Method, MethodRow, Preset, PLACE_KINDS, PartKind, PlaceKind,
     Read, Role,
 };
 use serde::Serialize;
@@ -24,6 +24,8 @@ pub struct PlaceKindView {
     pub kind: PlaceKind,
     /// The letter its places are written with.
     pub letter: &'static str,
+    /// Whether they are numbered: an engine has many of them.
+    pub numbered: bool,
     /// All of them together, as a deed names them.
     pub plural: &'static str,
     /// The row of bearings it belongs to.
@@ -68,6 +70,8 @@ pub struct FigureView {
     pub limits: Limits,
     /// Whether it is the room between a journal and its shells.
     pub fitted: bool,
+    /// Windows that the trade uses.
+    pub presets: Vec<Preset>,
 }
 
 /// Something measured that a figure is made of.
@@ -128,6 +132,7 @@ fn figure(id: Figure) -> FigureView {
         methods: id.row().methods.iter().map(method).collect(),
         limits: id.row().limits,
         fitted: id.row().fitted,
+        presets: id.row().presets.to_vec(),
     }
 }
 
@@ -137,6 +142,7 @@ impl CatalogView {
         let place = |k: &jagged_pin_core::engine::PlaceKindRow| PlaceKindView {
             kind: k.kind,
             letter: k.letter,
+            numbered: k.numbered,
             plural: k.plural,
             row: k.row,
             bearing: k.bearing,

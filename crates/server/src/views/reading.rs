@@ -84,8 +84,8 @@ impl ReadingView {
 
 fn reading_view(fact: &Fact, r: &Reading, struck: Option<StruckView>) -> ReadingView {
     let (dial, reference) = match r.measure {
-        Measure::Size { .. } => (None, None),
         Measure::Dial { dial, reference } => (Some(dial), Some(reference)),
+        _ => (None, None),
     };
     ReadingView {
         id: fact.id,

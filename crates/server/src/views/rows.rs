@@ -46,7 +46,7 @@ pub(crate) fn reading_rows(build: &Build, assessed: &Assessment) -> Vec<[String;
     let row = |(fact, r): (&Fact, &jagged_pin_core::log::Reading)| {
         let (dial, reference) = match r.measure {
             Measure::Dial { dial, reference } => (show(dial), show(reference)),
-            Measure::Size { .. } => (String::new(), String::new()),
+            _ => (String::new(), String::new()),
         };
         let gone = struck.contains(&fact.id);
         let yes = |is: bool| if is { "yes".to_owned() } else { String::new() };

@@ -313,6 +313,7 @@ const OIL_CLEARANCE: FigureRow = FigureRow {
     wanted: Wanting::Always,
     believable: Believable::PartOfJournal(50),
     limits: Limits::Both,
+    presets: &[],
     fitted: true,
 };
 
@@ -337,5 +338,6 @@ const TRACK_STEP: FigureRow = FigureRow {
     wanted: Wanting::WithTarget,
     believable: Believable::PartOfJournal(200),
     limits: Limits::Maximum,
+    presets: &[],
     fitted: false,
 };
