@@ -47,6 +47,16 @@ function placeKind(place: string): Schemas["PlaceKindView"] | undefined {
   return catalog().places.find((k) => k.letter === place.replace(/\d+$/, ""));
 }
 
+/** What kind of place it is. */
+export function kindOf(place: string): Schemas["PlaceKind"] {
+  return found(placeKind(place), place).kind;
+}
+
+/** Whether a text is the whole name of a place that has no number. */
+export function isUnnumbered(text: string): boolean {
+  return placeKind(text.trim().toUpperCase())?.numbered === false && !/\d/.test(text);
+}
+
 /** The row of bearings a place belongs to. */
 export function rowOf(place: string): Row | undefined {
   return placeKind(place)?.row;
@@ -96,6 +106,11 @@ export function figuresBeside(place: string): Schemas["Figure"][] {
   return catalog()
     .figures.filter((f) => !f.fitted && kind !== undefined && f.at.includes(kind))
     .map((f) => f.id);
+}
+
+/** Windows that the trade uses for a figure. */
+export function presetsOf(id: Schemas["Figure"]): Schemas["Preset"][] {
+  return figureRow(id).presets;
 }
 
 /** The methods of a figure, the one that proves most first. */

@@ -18,7 +18,7 @@ import { Line, type LineView } from "../line/Line";
 import { Keys } from "../shared/Keys";
 import { Notice } from "../shared/Notice";
 import { useShownUnit } from "../shared/units";
-import { nextPhrase } from "../shared/words";
+import { GAUGE_USE_WORD, nextPhrase } from "../shared/words";
 import { WorkDialog } from "../work/WorkDialog";
 import { BenchKeysContext, benchKeys, namedForSure, type PressedKey } from "./BenchKeys";
 import { BlindBar } from "./BlindBar";
@@ -93,12 +93,9 @@ function BenchOf({ build, station, session, part }: BenchProps) {
   const [open, setOpen] = useState<Open>();
   const [targetOf, setTargetOf] = useState<TargetOf>();
   const references = useReferences(build);
-  const gauges: Gauges = {
-    outside: chosenGauges.outside ?? gaugeFor(build, "outside"),
-    inside: chosenGauges.inside ?? gaugeFor(build, "inside"),
-    wall: chosenGauges.wall ?? gaugeFor(build, "wall"),
-    gap: chosenGauges.gap ?? gaugeFor(build, "gap"),
-  };
+  const uses = Object.keys(GAUGE_USE_WORD) as GaugeUse[];
+  const inHandFor = (use: GaugeUse) => chosenGauges[use] ?? gaugeFor(build, use);
+  const gauges = Object.fromEntries(uses.map((use) => [use, inHandFor(use)])) as Gauges;
   const means: Means = {
     unit,
     read,

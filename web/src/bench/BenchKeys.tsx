@@ -1,5 +1,5 @@
 import { createContext, useContext } from "react";
-import { bearingsOf, beginsAPlace } from "../api/catalog";
+import { bearingsOf, isUnnumbered, beginsAPlace } from "../api/catalog";
 import type { Build, FigureAssessment, Role } from "../api/client";
 import { PART_KEY } from "../shared/words";
 import { bearingFor, placeOf, placesOf, type Where } from "./cells";
@@ -38,6 +38,7 @@ export type BenchActions = {
 
 /** The bearing a text such as `m4`, `p2` or `r3` names. */
 export function stationNamed(text: string, build: Build, near?: string): string | undefined {
+  if (isUnnumbered(text)) return bearingFor(build, text.trim().toUpperCase())?.station;
   const named = /^(\D+)(\d+)$/.exec(text.trim());
   if (!named || !beginsAPlace(text)) return undefined;
   return bearingFor(build, `${named[1]?.toUpperCase()}${Number(named[2])}`, near)?.station;

@@ -1,5 +1,5 @@
 import type { ReactNode } from "react";
-import { beginsAPlace, characteristicRow } from "../api/catalog";
+import { beginsAPlace, characteristicRow, kindOf } from "../api/catalog";
 import type {
   Build,
   Characteristic,
@@ -13,10 +13,10 @@ import type {
 import { Choice, Segments } from "../shared/Choice";
 import { Digits } from "../shared/Figure";
 import { ProblemNote } from "../shared/ProblemNote";
-import { GAUGE_FOR, PARTS_WORD } from "../shared/words";
+import { GAUGE_FOR, GROUP_WORD, PARTS_WORD, TYPE_WORD } from "../shared/words";
 import { Caution } from "./Caution";
 import { CellInput } from "./CellInput";
-import { onDial, placeOf, shownOf } from "./cells";
+import { placeOf, shownOf } from "./cells";
 import { EchoBar } from "./EchoBar";
 import { EntryTable } from "./EntryTable";
 import type { BenchState, Means } from "./useBench";
@@ -65,6 +65,7 @@ export function Entry(props: EntryProps) {
   const back = active && bench.sentBack.find((e) => placeOf(e.cell) === placeOf(active));
   const table = { build, station, read, unit, bench, echo, onStrike: props.onStrike };
   const naming = beginsAPlace(text) ? text.trim().toUpperCase() : undefined;
+  const groups = GROUP_WORD[kindOf(station.station)] ?? { running: "Figure", parts: "Parts" };
   const sections = sectionsOf(shownOf(station, { read, group }));
   return (
     <section
@@ -77,8 +78,8 @@ export function Entry(props: EntryProps) {
           value={group}
           onChange={props.onGroup}
           options={[
-            { value: "running", text: "Journal, bore" },
-            { value: "parts", text: "Housing, shells" },
+            { value: "running", text: groups.running },
+            { value: "parts", text: groups.parts },
           ]}
         />
         <TemperatureFields value={means.temperatures} onChange={props.onTemperatures} />
@@ -306,10 +307,7 @@ function Pad({ bench }: { bench: BenchState }) {
 
 function idleText(bench: BenchState, station: string): string {
   if (!bench.active) return `${station} wants no more touches. J or B adds one, arrows or M4 go elsewhere.`;
-  if (onDial(bench.active)) {
-    return "Type the dial: 21 is 2.1 thou over the zero, -3 is under it.";
-  }
   if (characteristicRow(bench.active.characteristic).gauge === "gap")
     return "Type the printed width that fits: .0025, or 2.5 thou.";
-  return "Type the last digits, the whole figure, or a figure with its unit.";
+  return TYPE_WORD[bench.active.read];
 }

@@ -2,6 +2,7 @@ import { characteristicRow } from "../api/catalog";
 import type { Build, FigureAssessment, Measured, PositionAssessment, Read, Role, Unit } from "../api/client";
 import { Digits, Figure } from "../shared/Figure";
 import { stepText, stepWord } from "../shared/figure";
+import { ANGLE_WORD, AXIAL_WORD, TABLE_WORD } from "../shared/words";
 import { type Cell, cellAt, keyOf, type Position, placeOf } from "./cells";
 import { EntryCell } from "./EntryCell";
 import { StruckList } from "./StruckList";
@@ -21,39 +22,8 @@ type EntryTableProps = {
   onStrike: (reading: string) => void;
 };
 
-/** What a place is called along the axis of a part. */
-function axialText(part: Role, axial: Position["axial"]): string {
-  const where = { front: "Front", middle: "Middle", rear: "Rear" }[axial];
-  switch (part) {
-    case "journal":
-      return `${where} of oil hole`;
-    case "bore":
-      return `${where} of groove`;
-    case "upper_wall":
-      return "Upper shell";
-    case "lower_wall":
-      return "Lower shell";
-    default:
-      return `${where} end`;
-  }
-}
-
-const NAME: Record<Role, string> = {
-  journal: "journal",
-  housing: "housing, no shells",
-  bore: "bore, shells in",
-  upper_wall: "upper shell's wall",
-  lower_wall: "lower shell's wall",
-  strip: "crushed strip",
-};
 /** Touches a row has room for; a fourth and later one share the last column. */
 const COLUMNS = 3;
-
-function angleText(part: Role, angle: number): string {
-  if (part === "journal") return `${angle}\u00b0`;
-  if (part === "upper_wall" || part === "lower_wall") return angle === 0 ? "crown" : `${angle}\u00b0 off`;
-  return angle === 0 ? "vertical" : `${Math.abs(angle)}\u00b0 ${angle > 0 ? "L" : "R"}`;
-}
 
 /** The touches of one feature, a row for each position; advisory positions share one. */
 export function EntryTable({ headless = false, ...props }: EntryTableProps & { headless?: boolean }) {
@@ -64,7 +34,7 @@ export function EntryTable({ headless = false, ...props }: EntryTableProps & { h
   return (
     <table className="w-full table-fixed border-collapse">
       <caption className="sr-only">
-        Touches of the {NAME[of.role]}, {station.station}
+        Touches of the {TABLE_WORD[of.role]}, {station.station}
       </caption>
       <colgroup>
         <col className="w-[19%]" />
@@ -135,9 +105,9 @@ function Row({ p, first, ...props }: EntryTableProps & { p: PositionAssessment; 
       data-track={p.position.track ?? undefined}
     >
       <th scope="row" className="pr-2 text-left text-small leading-tight font-semibold">
-        <span className={first ? "" : "sr-only"}>{axialText(part, p.position.axial)}</span>
+        <span className={first ? "" : "sr-only"}>{AXIAL_WORD[part](p.position.axial)}</span>
       </th>
-      <td className="text-small text-ink-2">{angleText(part, p.position.angle)}</td>
+      <td className="text-small text-ink-2">{ANGLE_WORD[part](p.position.angle)}</td>
       {Array.from({ length: COLUMNS }, (_, i) => {
         const last = i === COLUMNS - 1;
         const touch = i + 1;
@@ -147,7 +117,7 @@ function Row({ p, first, ...props }: EntryTableProps & { p: PositionAssessment; 
         return (
           <EntryCell
             key={touch}
-            name={`${axialText(part, p.position.axial)}, ${angleText(part, p.position.angle)}, touch ${touch}`}
+            name={`${AXIAL_WORD[part](p.position.axial)}, ${ANGLE_WORD[part](p.position.angle)}, touch ${touch}`}
             cellKey={keyOf({ ...place, touch })}
             unit={unit}
             advisory={false}
@@ -202,7 +172,7 @@ function AdvisoryRow({ advisory, ...props }: EntryTableProps & { advisory: Posit
   return (
     <tr className="h-[36px]">
       <th scope="row" className="pr-2 text-left text-small leading-tight font-semibold">
-        {axialText(props.of.role, first.position.axial)}
+        {AXIAL_WORD[props.of.role](first.position.axial)}
       </th>
       <td className="text-small whitespace-nowrap text-ink-2">
         {isBore(props.of) ? `${degrees}° L, R` : `${degrees}° off`}
@@ -226,7 +196,7 @@ function AdvisoryCell({ p, ...props }: EntryTableProps & { p: PositionAssessment
   const isActive = active !== undefined;
   return (
     <EntryCell
-      name={`${axialText(part, p.position.axial)}, ${angleText(part, p.position.angle)}, advisory`}
+      name={`${AXIAL_WORD[part](p.position.axial)}, ${ANGLE_WORD[part](p.position.angle)}, advisory`}
       cellKey={keyOf({ ...place, touch: isActive ? readings.length + 1 : Math.max(1, readings.length) })}
       unit={unit}
       advisory

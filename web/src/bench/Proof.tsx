@@ -14,6 +14,7 @@ const SOURCE: Record<Contribution["source"], string> = {
   catalogue: "catalogue tolerance",
   printed_step: "half a printed step",
   temperature: "temperature",
+  angle: "dial not quite straight",
 };
 
 export function contributionText(c: Contribution): string {

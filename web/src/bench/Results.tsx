@@ -1,4 +1,4 @@
-import { characteristicRow, groupOf } from "../api/catalog";
+import { characteristicRow, groupOf, isBearing } from "../api/catalog";
 import type { Build, FigureAssessment, PositionAssessment, Role, Unit } from "../api/client";
 import { Mark, stateHue } from "../marks/Mark";
 import { CrossSection } from "../section/CrossSection";
@@ -203,15 +203,17 @@ function StationView(props: StationViewProps) {
         />
       )}
       <div className="mt-2 flex gap-6">
-        <div className="max-[1150px]:hidden">
-          <CrossSection
-            around={rods ? "rod" : "block"}
-            measuring={active && measuredAt(active)}
-            state={judged?.state}
-            gap={gap}
-            factor={factor}
-          />
-        </div>
+        {isBearing(station) && (
+          <div className="max-[1150px]:hidden">
+            <CrossSection
+              around={rods ? "rod" : "block"}
+              measuring={active && measuredAt(active)}
+              state={judged?.state}
+              gap={gap}
+              factor={factor}
+            />
+          </div>
+        )}
         <Facts {...props} onProof={() => props.onView("proof")} />
       </div>
     </>

@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { hasMaximumOnly, isBearing } from "../api/catalog";
+import { hasMaximumOnly, isBearing, presetsOf } from "../api/catalog";
 import {
   api,
   type Build,
@@ -98,6 +98,11 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
       }
     },
   });
+  const limitsOf = ({ limits }: Schemas["Preset"]) => ({
+    low: typed(limits[0]),
+    aim: typed(limits[1]),
+    high: typed(limits[2]),
+  });
   const conflict = change.error instanceof Problem && change.error.code === "changed_meanwhile";
   const mergeOver = () => {
     setVersion({ build: ofRow?.version ?? 0, station: station.target?.version ?? 0 });
@@ -151,6 +156,22 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
             />
           )}
         </div>
+        {presetsOf(station.figure).length > 0 && (
+          <fieldset className="col-span-6 flex flex-wrap items-center gap-1.5">
+            <legend className="mb-1 text-small text-ink-2">As the trade has it</legend>
+            {presetsOf(station.figure).map((p) => (
+              <button
+                key={p.name}
+                type="button"
+                data-preset={p.name}
+                className="h-8 border border-dye bg-paper px-2 text-small font-semibold text-dye"
+                onClick={() => setForm((f) => ({ ...f, ...limitsOf(p) }))}
+              >
+                {p.name}
+              </button>
+            ))}
+          </fieldset>
+        )}
         {maximum ? (
           <div className="col-span-3">{field("high", `At most (${unit})`)}</div>
         ) : kind !== "per_diameter" ? (

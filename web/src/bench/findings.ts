@@ -35,6 +35,12 @@ export function findingText(f: Finding, unit: Unit): string {
       return `The acceptance given before (${f.reason}) was for another figure.`;
     case "taper_over_bearing":
       return `Tapers ${step(f.taper)}, housing and journal only ${step(f.explained)}. Look for ${f.suspects.map((s) => SUSPECT[s]).join(", ")}; in that order, before anyone buys parts.`;
+    case "push_void":
+      return f.count === 1
+        ? "1 push did not come back to where it began: it counts for nothing. Base moved, oil squeezed, something in the way?"
+        : `${f.count} pushes did not come back to where they began: they count for nothing.`;
+    case "places_differ":
+      return `${cap(PART_WORD[f.part])} differs by ${step(f.difference)} between places, more than ${step(f.limit)}: a face out of square, halves out of plane, dirt, or a bad push.`;
     case "shape":
       return `${cap(PART_WORD[f.part])} ${f.taper ? "tapers" : "is out of round by"} ${step(f.value)}, limit ${step(f.limit)}.`;
     case "housing_off":

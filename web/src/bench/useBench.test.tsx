@@ -9,7 +9,7 @@ const three = build([station(1), station(2), station(3)]);
 const means: Means = {
   unit: "in",
   read: "dial",
-  gauges: { outside: "mic", inside: "bore", wall: "ball", gap: "strip" },
+  gauges: { outside: "mic", inside: "bore", wall: "ball", gap: "strip", travel: "base", blades: "blades" },
   referenceFor: () => "2.6240 in",
   temperatures: { part: "", gauge: "" },
 };

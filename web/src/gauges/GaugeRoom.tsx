@@ -18,6 +18,8 @@ const KIND: Record<Kind, string> = {
   indicator: "Indicator",
   caliper: "Caliper",
   strip: "Crushed strip",
+  base_indicator: "Indicator on a base",
+  blades: "Blades",
 };
 
 const EMPTY: Texts = {

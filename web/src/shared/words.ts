@@ -1,4 +1,4 @@
-import type { FigureAssessment, Judged, Method, Role, Schemas, Stale, State, Unit } from "../api/client";
+import type { FigureAssessment, Judged, Method, Read, Role, Schemas, Stale, State, Unit } from "../api/client";
 import { stepPhrase, stepText } from "./figure";
 
 /**
@@ -107,6 +107,67 @@ export const PART_KIND_WORD: Record<Schemas["PartKind"], string> = {
   block: "block",
   rod: "rod",
   shells: "shells",
+};
+
+/** What the table of its touches is called. */
+export const TABLE_WORD: Record<Role, string> = {
+  journal: "journal",
+  housing: "housing, no shells",
+  bore: "bore, shells in",
+  upper_wall: "upper shell's wall",
+  lower_wall: "lower shell's wall",
+  strip: "crushed strip",
+};
+
+const ALONG = { front: "Front", middle: "Middle", rear: "Rear" };
+type Axial = keyof typeof ALONG;
+
+/** What a place is called along the axis of a part. */
+export const AXIAL_WORD: Record<Role, (axial: Axial) => string> = {
+  journal: (axial) => `${ALONG[axial]} of oil hole`,
+  bore: (axial) => `${ALONG[axial]} of groove`,
+  housing: (axial) => `${ALONG[axial]} end`,
+  upper_wall: () => "Upper shell",
+  lower_wall: () => "Lower shell",
+  strip: (axial) => `${ALONG[axial]} end`,
+};
+
+const fromCrown = (angle: number) => (angle === 0 ? "crown" : `${angle}\u00b0 off`);
+const fromVertical = (angle: number) =>
+  angle === 0 ? "vertical" : `${Math.abs(angle)}\u00b0 ${angle > 0 ? "L" : "R"}`;
+
+/** What a place is called around it. */
+export const ANGLE_WORD: Record<Role, (angle: number) => string> = {
+  journal: (angle) => `${angle}\u00b0`,
+  bore: fromVertical,
+  housing: fromVertical,
+  upper_wall: fromCrown,
+  lower_wall: fromCrown,
+  strip: fromVertical,
+};
+
+/** What is measured together, at a kind of place. */
+export const GROUP_WORD: Record<string, Record<Schemas["Group"], string>> = {
+  main: { running: "Journal, bore", parts: "Housing, shells" },
+  rod: { running: "Journal, bore", parts: "Housing, shells" },
+};
+
+/** What a gauge is put on. */
+export const GAUGE_USE_WORD: Record<Schemas["GaugeUse"], string> = {
+  outside: "shafts",
+  inside: "holes",
+  wall: "walls",
+  gap: "strips",
+  travel: "travels",
+  blades: "gaps",
+};
+
+/** How what is read that way is typed. */
+export const TYPE_WORD: Record<Read, string> = {
+  size: "Type the last digits, the whole figure, or a figure with its unit.",
+  dial: "Type the dial: 21 is 2.1 thou over the zero, -3 is under it.",
+  travel: "Push forward, back, forward again: type the three figures of the dial, such as 0 110 0.",
+  blades: "Type the largest blade that passes and the smallest that does not, such as 10 11.",
 };
 
 export const ROLE_WORD: Record<Schemas["SignerRole"], string> = {

@@ -9,7 +9,7 @@ type FigureTableProps = { build: Build; unit: Unit; onOpen: (station: string) =>
 
 /** The figures that are no bearing's oil clearance, each with its limits. */
 export function FigureTable({ build, unit, onOpen }: FigureTableProps) {
-  const figures = otherFigures(build);
+  const figures = otherFigures(build).filter((f) => f.asked);
   if (figures.length === 0) return null;
   return (
     <table className="mb-2 w-full table-fixed border-collapse" aria-label="Other figures">

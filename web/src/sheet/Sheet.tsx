@@ -31,7 +31,8 @@ function SheetOf({ build, session }: { build: Build; session: Session }) {
   const [accepting, setAccepting] = useState<Schemas["Block"]>();
   const [signing, setSigning] = useState<Schemas["SignerRole"]>();
   const { sign_off, figures: stations } = build.assessment;
-  const proven = stations.filter((s) => s.judged?.state === "in").length;
+  const asked = stations.filter((s) => s.asked);
+  const proven = asked.filter((s) => s.judged?.state === "in").length;
   const counted = build.readings.filter((r) => !r.struck).length;
   const station = stations.find((s) => s.station === accepting?.station && s.figure === accepting.figure);
   const toBench = (name: string) => void navigate(`/builds/${build.code}/bench/${name}`);
@@ -49,7 +50,7 @@ function SheetOf({ build, session }: { build: Build; session: Session }) {
           <div className="flex items-baseline gap-3 pb-1">
             <h2 className="text-lead font-bold">Blueprint sheet</h2>
             <span className="text-small text-ink-2">
-              Revision {sign_off.revision}. {proven} of {stations.length} proven in, {counted} readings.
+              Revision {sign_off.revision}. {proven} of {asked.length} proven in, {counted} readings.
             </span>
             <span className="ml-auto flex gap-4 text-small font-semibold text-dye">
               <a href={`${files}/export.json`} download className="underline underline-offset-2">

@@ -93,6 +93,7 @@ export function station(number: number, figure?: Judged): FigureAssessment {
     station: `M${number}`,
     figure: "oil_clearance",
     row: "mains",
+    asked: true,
     begun: figure !== undefined,
     thrust: number === 2,
     journal_at: `M${number}`,

@@ -176,6 +176,7 @@ fn assess_figure(context: &Context<'_>, figure: Figure, place: Place) -> Option<
         parts: stands_here(context, figure, place, |part, seat| part != Some(seat.first_part().as_str())),
         moot: stands_here(context, figure, place, |_, seat| !context.standing.is_fit(seat)),
         target: target.cloned(),
+        asked: is_asked(figure, target.is_some(), &measured),
         begun: measured.iter().any(|m| m.size.taken > 0),
         methods,
         agreements,
@@ -190,6 +191,14 @@ fn assess_figure(context: &Context<'_>, figure: Figure, place: Place) -> Option<
     };
     assessed.findings = findings(context, &assessed, Remarks { lapsed });
     Some(assessed)
+}
+
+/// Whether anybody asks for a figure.
+fn is_asked(figure: Figure, targeted: bool, measured: &[Measured]) -> bool {
+    match figure.row().wanted {
+        Wanting::Always | Wanting::WithTarget => true,
+        Wanting::OnceBegun => targeted || measured.iter().any(|m| m.size.taken > 0 || m.size.stale.is_some()),
+    }
 }
 
 /// The parts under a figure that are chosen.

@@ -69,7 +69,7 @@ fn is_asked(rules: &Rules, f: &FigureAssessment, input: &Input, m: &Measured) ->
 pub fn still_wanted(rules: &Rules, figures: &[FigureAssessment]) -> Vec<Wanted> {
     let (mut first, mut each): (Vec<Wanted>, Vec<Wanted>) = Default::default();
     // What nobody asks for can be measured, and is not wanted.
-    for f in figures.iter().filter(|f| f.is_asked()) {
+    for f in figures.iter().filter(|f| f.asked) {
         for m in f.measured.iter().filter(|m| !m.moot) {
             let ours = |i: &&Input| i.role == m.role && i.read == m.read;
             let asked_for = |i: &&Input| ours(i) && i.asked != Asked::Never;

@@ -231,6 +231,8 @@ pub struct CharacteristicRow {
     pub relieved: bool,
     /// Whether a gauge needs a session to prove it; a crushed strip has nothing to check.
     pub checked_gauge: bool,
+    /// How far its places may differ, in nanometres, before something is suspected; no limit where absent.
+    pub places_within: Option<i64>,
     /// What is expected while nothing is known.
     pub expects: Expects,
     /// What it is cut in.

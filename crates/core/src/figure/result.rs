@@ -5,7 +5,7 @@ use super::advice::Advice;
 use super::promise::{Predicted, PredictionCheck};
 use super::targets::TargetInForce;
 use super::uncertainty::{Budget, Contribution};
-use crate::engine::{Axial, BearingRow, Characteristic, Figure, Method, PartKind, Place, Position, Read, Role, Wanting};
+use crate::engine::{Axial, BearingRow, Characteristic, Figure, Method, PartKind, Place, Position, Read, Role};
 use crate::evidence::{Ending, SizeAssessment, Spot};
 use crate::maths::{Side, State, Suspect};
 use crate::units::{Length, Person, Timestamp};
@@ -67,6 +67,8 @@ pub struct FigureAssessment {
     pub moot: Vec<StandsHere>,
     /// Its target.
     pub target: Option<TargetInForce>,
+    /// Whether anybody asks for it: always, or because it was begun or has a target.
+    pub asked: bool,
     /// Whether any touch that counts was taken for it so far.
     pub begun: bool,
     /// What it is made of, in the order it is looked at.
@@ -103,17 +105,6 @@ impl Measured {
 }
 
 impl FigureAssessment {
-    /// Whether anybody asks for it: always, or because it was begun or has a target.
-    pub fn is_asked(&self) -> bool {
-        match self.figure.row().wanted {
-            Wanting::Always | Wanting::WithTarget => true,
-            Wanting::OnceBegun => {
-                let stale = self.measured.iter().any(|m| m.size.stale.is_some());
-                self.begun || self.target.is_some() || stale
-            }
-        }
-    }
-
     /// What is known of one of its parts, read that way; nothing where the figure is not made of it.
     pub fn part(&self, role: Role, read: Read) -> &SizeAssessment {
         self.measured.iter().find(|m| m.role == role && m.read == read).map_or(&NOTHING, |m| &m.size)
@@ -340,6 +331,22 @@ pub enum Finding {
         explained: Length,
         /// What to look at, in that order.
         suspects: Vec<Suspect>,
+    },
+    /// Pushes that did not come back to where they began: they count for nothing.
+    PushVoid {
+        /// Of what.
+        part: Role,
+        /// How many.
+        count: usize,
+    },
+    /// Places of one thing that differ by more than they may.
+    PlacesDiffer {
+        /// Of what.
+        part: Role,
+        /// By how much.
+        difference: Length,
+        /// How much they may.
+        limit: Length,
     },
     /// A shape beyond its limit.
     Shape {

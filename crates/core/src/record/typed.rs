@@ -142,7 +142,8 @@ fn one_figure(
     let cell = Cell {
         kind,
         unit: typing.unit,
-        expected: Some(reference.map_or(expected, |r| expected - r)),
+        // Nothing is expected of what has no drawing and was never measured.
+        expected: Some(reference.map_or(expected, |r| expected - r)).filter(|_| expected != Length::ZERO),
         resolution: typing.resolution,
         band,
     };

@@ -145,7 +145,7 @@ fn block(f: &FigureAssessment) -> Option<Block> {
         let (station, figure, state) = (f.station, f.figure, f.judged.as_ref().map(|j| j.state));
         Some(Block { station, figure, state, needs })
     };
-    if !f.is_asked() {
+    if !f.asked {
         return None;
     }
     if !f.moot.is_empty() {

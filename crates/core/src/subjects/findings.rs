@@ -101,6 +101,14 @@ fn of_part(context: &Context<'_>, s: &FigureAssessment, m: &Measured, found: &mu
     if let Some(relief) = size.relief.filter(|r| row.relieved && *r <= Length::ZERO) {
         found.push(Finding::ReliefNotPositive { relief });
     }
+    let void = m.size.positions.iter().map(|p| p.void.len()).sum();
+    if void > 0 {
+        found.push(Finding::PushVoid { part, count: void });
+    }
+    let difference = size.largest - size.smallest;
+    if let Some(limit) = row.places_within.map(Length::from_nm).filter(|limit| difference > *limit) {
+        found.push(Finding::PlacesDiffer { part, difference, limit });
+    }
     let fresh = || context.touches.at(m.spot()).flat_map(|(_, slot)| &slot.fresh);
     if !size.proven && row.checked_gauge {
         found.push(Finding::Unproven { part });

@@ -64,6 +64,7 @@ const fn journal(id: &'static str, at: &'static [PlaceKind]) -> CharacteristicRo
         torqued: false,
         relieved: false,
         checked_gauge: true,
+        places_within: None,
         expects: Expects::UsualJournal,
         cut_in: CutIn::Steel,
     }
@@ -84,6 +85,7 @@ const fn housing(id: &'static str, at: &'static [PlaceKind], part: PartKind, cut
         torqued: true,
         relieved: false,
         checked_gauge: true,
+        places_within: None,
         expects: Expects::Housing,
         cut_in,
     }
@@ -109,6 +111,7 @@ const fn bore(id: &'static str, at: &'static [PlaceKind], part: PartKind, cut_in
         torqued: true,
         relieved: true,
         checked_gauge: true,
+        places_within: None,
         expects: Expects::JournalAndAim,
         cut_in,
     }
@@ -129,6 +132,7 @@ const fn wall(id: &'static str, role: Role) -> CharacteristicRow {
         torqued: false,
         relieved: false,
         checked_gauge: true,
+        places_within: None,
         expects: Expects::Wall,
         cut_in: CutIn::Steel,
     }
@@ -166,6 +170,7 @@ pub(super) const CHARACTERISTICS: &[CharacteristicRow] = &[
         torqued: false,
         relieved: false,
         checked_gauge: false,
+        places_within: None,
         expects: Expects::Aim,
         cut_in: CutIn::Steel,
     },
