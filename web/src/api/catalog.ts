@@ -108,6 +108,18 @@ export function figuresBeside(place: string): Schemas["Figure"][] {
     .map((f) => f.id);
 }
 
+/** What can be done to a figure's places or to groups that hold them, the nearest first; nothing where it is not done here. */
+export function doneTo(work: Schemas["Work"], f: FigureAssessment): string[] {
+  const row = found(
+    catalog().works.find((w) => w.id === work),
+    work,
+  );
+  const places = [...new Set([f.station, f.journal_at])].filter((p) => row.kinds.includes(kindOf(p)));
+  const near = new Set([f.station, f.journal_at].map(allLike));
+  const plurals = new Set(catalog().places.map((k) => k.plural));
+  return [...places, ...row.groups.filter((g) => near.has(g) || !plurals.has(g))];
+}
+
 /** Windows that the trade uses for a figure. */
 export function presetsOf(id: Schemas["Figure"]): Schemas["Preset"][] {
   return figureRow(id).presets;

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { allLike } from "../api/catalog";
+import { doneTo } from "../api/catalog";
 import { api, type Build, type FigureAssessment, type Schemas, unwrap } from "../api/client";
 import { showRecorded } from "../api/queries";
 import { Choice } from "../shared/Choice";
@@ -13,25 +13,6 @@ import { ImpactNote } from "./ImpactNote";
 
 type Work = Schemas["Work"];
 
-/** What each kind of work can be done to here, the nearest first. */
-function scopes(work: Work, s: FigureAssessment): string[] {
-  const main = s.row === "mains";
-  switch (work) {
-    case "journal_polished":
-    case "journal_ground":
-    case "journal_welded":
-      return [s.journal_at, allLike(s.journal_at), "crank"];
-    case "crank_straightened":
-      return ["crank"];
-    case "tunnel_honed":
-      return ["mains"];
-    case "rod_resized":
-      return main ? ["rods"] : [s.station, "rods"];
-    default:
-      return [s.station, allLike(s.station)];
-  }
-}
-
 const WORKS = Object.keys(WORK_WORD) as Work[];
 
 type WorkDialogProps = { build: Build; station: FigureAssessment; onClose: () => void };
@@ -40,12 +21,9 @@ type WorkDialogProps = { build: Build; station: FigureAssessment; onClose: () =>
 export function WorkDialog({ build, station, onClose }: WorkDialogProps) {
   const client = useQueryClient();
   const [id] = useState(newId);
-  const main = station.row === "mains";
-  const offered = WORKS.filter((w) => build.layout.rods || w !== "rod_resized").filter(
-    (w) => main || w !== "tunnel_honed",
-  );
-  const [work, setWork] = useState<Work>("journal_polished");
-  const possible = scopes(work, station);
+  const offered = WORKS.filter((w) => doneTo(w, station).length > 0);
+  const [work, setWork] = useState<Work>(offered[0] ?? "journal_polished");
+  const possible = doneTo(work, station);
   const [chosen, setOn] = useState("");
   const on = possible.includes(chosen) ? chosen : (possible[0] ?? station.station);
   const [note, setNote] = useState("");

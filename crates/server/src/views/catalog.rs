@@ -1,8 +1,9 @@
 //! The catalogue as the API shows it: what can be measured where, and which figures are made of it.
 use jagged_pin_core::engine::{
     BearingRow, Characteristic, Figure, GaugeUse, Group, Input, Limits, Method, MethodRow, Preset, PLACE_KINDS, PartKind, PlaceKind,
-    Read, Role,
+    Read, Role, Scope,
 };
+use jagged_pin_core::log::Work;
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -15,6 +16,19 @@ pub struct CatalogView {
     pub characteristics: Vec<CharacteristicView>,
     /// What is judged.
     pub figures: Vec<FigureView>,
+    /// What can be done to parts.
+    pub works: Vec<WorkView>,
+}
+
+/// Something that can be done to parts.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct WorkView {
+    /// What.
+    pub id: Work,
+    /// The groups it is done to as a whole.
+    pub groups: Vec<Scope>,
+    /// The kinds of place it is done to one by one.
+    pub kinds: Vec<PlaceKind>,
 }
 
 /// A kind of place.
@@ -151,6 +165,13 @@ impl CatalogView {
             places: PLACE_KINDS.iter().map(place).collect(),
             characteristics: Characteristic::all().map(characteristic).collect(),
             figures: Figure::all().map(figure).collect(),
+            works: Work::ALL
+                .into_iter()
+                .map(|id| {
+                    let (groups, kinds) = id.done_to();
+                    WorkView { id, groups: groups.to_vec(), kinds: kinds.to_vec() }
+                })
+                .collect(),
         }
     }
 }
