@@ -75,6 +75,11 @@ fn clearance_examples_are_answered() {
 }
 
 #[test]
+fn end_play_examples_are_answered() {
+    check_file(include_str!("vectors/end_play.jsonl"), 4);
+}
+
+#[test]
 fn compare_examples_are_answered() {
     check_file(include_str!("vectors/compare.jsonl"), 4);
 }

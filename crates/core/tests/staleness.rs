@@ -212,7 +212,7 @@ fn attempt(bench: &mut Bench, deed: &Deed) -> Outcome {
 fn ends(work: &WorkEvent, station: Place, part: Role) -> bool {
     use Work::{
         CapDeburred, CapReplaced, CapTurned, CrankStraightened, JournalGround, JournalPolished, JournalWelded,
-        RodResized, ShellsCoated, ShellsFitted, ShellsNarrowed, TunnelHoned,
+        RodResized, ShellsCoated, ShellsFitted, ShellsNarrowed, ThrustSeated, TunnelHoned, WashersFitted,
     };
     let here = match work.on {
         Scope::One(s) => s == station,
@@ -227,6 +227,7 @@ fn ends(work: &WorkEvent, station: Place, part: Role) -> bool {
         ShellsFitted | ShellsCoated | ShellsNarrowed => {
             part == Role::BORE || part == Role::UPPER_WALL || part == Role::LOWER_WALL
         }
+        ThrustSeated | WashersFitted => part == Role::TRAVEL,
     }
 }
 

@@ -97,6 +97,7 @@ fn sl_041(curlew: &Pattern) -> Result<Build, Refusal> {
     bench.hand_over(person("oduya"), 35);
     bench.set_up(studs(BearingRow::Mains, vec![feet(25), feet(50), feet(65)]))?;
     mains_of_041(&mut bench)?;
+    end_play_of_041(&mut bench)?;
     rods_of_041(&mut bench)?;
     Ok(bench.finish())
 }
@@ -119,6 +120,22 @@ pub fn mains_only() -> Result<Build, Refusal> {
     }
     mains_of_041(&mut bench)?;
     Ok(bench.finish())
+}
+
+/// The crank of the six along its axis: a first look, the thrust seated, then pushed with all caps torqued. Loose by
+/// three thou: it wants another washer.
+fn end_play_of_041(bench: &mut Bench) -> Result<(), Refusal> {
+    let tenths = Length::tenths;
+    let window = TargetRule::Range { low: tenths(50), aim: Some(tenths(65)), high: tenths(80) };
+    bench.figure_target(Figure::END_PLAY, BearingRow::Mains, window, "race, middle held")?;
+    let dial = bench.open_session("indicator-base-tenths", Some(("0.1000 in", "0.1000")))?;
+    bench.pushes(Place::THRUST, Role::new("first_look"), &[&["0 108 0"], &["0 108 1"]])?;
+    bench.work(Work::ThrustSeated, Scope::One(Place::THRUST), "driven both ways with M4 nipped, then torqued")?;
+    // The first push of the second pair did not come back: the base had moved.
+    let pushes: [&[&str]; 2] = [&["0 110 0", "0 110 0"], &["0 118 6", "1 114 1", "0 113 0"]];
+    bench.pushes(Place::THRUST, Role::TRAVEL, &pushes)?;
+    bench.pushes(Place::THRUST, Role::new("blades"), &[&["110 120"], &["110 120"]])?;
+    bench.close_session(dial, Some(("0.1000 in", "0.1000")))
 }
 
 fn mains_of_041(bench: &mut Bench) -> Result<(), Refusal> {
@@ -368,7 +385,8 @@ mod tests {
         let mains =
             [Some((In, 5)), Some((Tight, -6)), Some((In, 3)), Some((In, 3)), Some((Loose, -5)), Some((Edge, 0)), None];
         let rods = [Some((In, 5)), None, Some((In, 5)), None, None, None];
-        let expected: Vec<_> = mains.into_iter().chain(rods).collect();
+        let end_play = [Some((Loose, -26))];
+        let expected: Vec<_> = mains.into_iter().chain(rods).chain(end_play).collect();
         assert_eq!(states, Some(expected));
     }
 

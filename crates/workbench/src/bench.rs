@@ -357,6 +357,23 @@ impl Bench {
         self.feature(station, part, Read::Size, places)
     }
 
+    /// Types what takes several figures a touch: per position of its plan, a text for each touch.
+    ///
+    /// # Errors
+    /// [`Refusal`] when a text cannot be taken.
+    pub fn pushes(&mut self, station: Place, part: Role, places: &[&[&str]]) -> Result<Vec<Uuid>, Refusal> {
+        let characteristic = Characteristic::at(station, part).ok_or(Refusal::NoSuchFeature(station))?;
+        let read = characteristic.row().reads.first().copied().unwrap_or(Read::Size);
+        let plan = self.build.plan(characteristic);
+        let mut ids = Vec::new();
+        for (planned, texts) in plan.iter().zip(places) {
+            for text in *texts {
+                ids.push(self.touch((station, characteristic, read), planned.position, text)?);
+            }
+        }
+        Ok(ids)
+    }
+
     fn feature(&mut self, station: Place, part: Role, read: Read, places: &[&str]) -> Result<Vec<Uuid>, Refusal> {
         let characteristic = Characteristic::at(station, part).ok_or(Refusal::NoSuchFeature(station))?;
         let plan = self.build.plan(characteristic);

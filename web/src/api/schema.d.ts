@@ -1536,6 +1536,8 @@ export interface components {
             figures: components["schemas"]["FigureView"][];
             /** @description The kinds of place, in the order of the work. */
             places: components["schemas"]["PlaceKindView"][];
+            /** @description What can be done to parts. */
+            works: components["schemas"]["WorkView"][];
         };
         /** @description What changed in a build between two of its facts. What is absent is as it was. */
         ChangesView: {
@@ -1577,7 +1579,7 @@ export interface components {
             whole?: components["schemas"]["BuildView"] | null;
         };
         /** @enum {string} */
-        Characteristic: "lower_wall" | "main_bearing" | "main_housing" | "main_journal" | "pin_journal" | "rod_bearing" | "rod_housing" | "strip" | "upper_wall";
+        Characteristic: "lower_wall" | "main_bearing" | "main_housing" | "main_journal" | "pin_journal" | "rod_bearing" | "rod_housing" | "strip" | "thrust_first_look" | "thrust_flanges" | "thrust_gap" | "thrust_saddle" | "thrust_space" | "thrust_travel" | "upper_wall" | "washer_front" | "washer_rear";
         /** @description Something that can be measured. */
         CharacteristicView: {
             /** @description The kinds of place that have it. */
@@ -1788,7 +1790,7 @@ export interface components {
          * @description Where a contribution comes from.
          * @enum {string}
          */
-        DoubtSource: "resolution" | "repeat" | "zeroing" | "calibration" | "catalogue" | "printed_step" | "temperature";
+        DoubtSource: "resolution" | "repeat" | "zeroing" | "calibration" | "catalogue" | "printed_step" | "temperature" | "angle";
         /** @description Clearance at one end of a bearing. */
         EndClearance: {
             /** @description Which end. */
@@ -1993,11 +1995,13 @@ export interface components {
          */
         FastenerKind: "studs" | "bolts";
         /** @enum {string} */
-        Figure: "oil_clearance" | "track_step";
+        Figure: "end_play" | "oil_clearance" | "track_step";
         /** @description What is known about one figure. */
         FigureAssessment: {
             /** @description The judged method against each other complete one. */
             agreements: components["schemas"]["Agreement"][];
+            /** @description Whether anybody asks for it: always, or because it was begun or has a target. */
+            asked: boolean;
             /** @description Whether any touch that counts was taken for it so far. */
             begun: boolean;
             class?: components["schemas"]["JournalClass"] | null;
@@ -2042,6 +2046,8 @@ export interface components {
             limits: components["schemas"]["Limits"];
             /** @description The methods, the one that proves most first. */
             methods: components["schemas"]["MethodView"][];
+            /** @description Windows that the trade uses. */
+            presets: components["schemas"]["Preset"][];
         };
         /** @description Something worth a remark at a station. */
         Finding: {
@@ -2084,6 +2090,22 @@ export interface components {
             suspects: components["schemas"]["Suspect"][];
             /** @description Taper over the bearing. */
             taper: components["schemas"]["Length"];
+        } | {
+            /** @description How many. */
+            count: number;
+            /** @enum {string} */
+            kind: "push_void";
+            /** @description Of what. */
+            part: components["schemas"]["Role"];
+        } | {
+            /** @description By how much. */
+            difference: components["schemas"]["Length"];
+            /** @enum {string} */
+            kind: "places_differ";
+            /** @description How much they may. */
+            limit: components["schemas"]["Length"];
+            /** @description Of what. */
+            part: components["schemas"]["Role"];
         } | {
             /** @enum {string} */
             kind: "shape";
@@ -2432,12 +2454,12 @@ export interface components {
          * @description Kinds of instrument.
          * @enum {string}
          */
-        GaugeType: "outside_mic" | "ball_mic" | "bore_gauge" | "indicator" | "caliper" | "strip";
+        GaugeType: "outside_mic" | "ball_mic" | "bore_gauge" | "indicator" | "caliper" | "strip" | "base_indicator" | "blades";
         /**
          * @description What a gauge can be put on.
          * @enum {string}
          */
-        GaugeUse: "outside" | "inside" | "wall" | "gap";
+        GaugeUse: "outside" | "inside" | "wall" | "gap" | "travel" | "blades";
         /**
          * @description Why an undersize does not do.
          * @enum {string}
@@ -2650,6 +2672,8 @@ export interface components {
             smallest: components["schemas"]["Length"];
             /** @description The state. */
             state: components["schemas"]["State"];
+            /** @description Of the two, the one that is nearer to its limit or farther beyond it. */
+            worst: components["schemas"]["Length"];
         };
         /** @description The layout of one engine. */
         Layout: {
@@ -2772,7 +2796,7 @@ export interface components {
             track?: number | null;
         };
         /** @enum {string} */
-        Method: "components" | "direct" | "strip" | "subtract" | "tracks";
+        Method: "blades" | "components" | "direct" | "flanged" | "pushed" | "strip" | "subtract" | "thicknesses" | "tracks";
         /** @description A clearance by one method. */
         MethodResult: {
             /** @description What would shrink that most. */
@@ -3633,7 +3657,7 @@ export interface components {
          * @description A kind of place.
          * @enum {string}
          */
-        PlaceKind: "main" | "pin" | "rod";
+        PlaceKind: "main" | "pin" | "rod" | "thrust";
         /** @description A kind of place. */
         PlaceKindView: {
             /** @description Whether it is a bearing. */
@@ -3642,6 +3666,8 @@ export interface components {
             kind: components["schemas"]["PlaceKind"];
             /** @description The letter its places are written with. */
             letter: string;
+            /** @description Whether they are numbered: an engine has many of them. */
+            numbered: boolean;
             /** @description All of them together, as a deed names them. */
             plural: string;
             /** @description The row of bearings it belongs to. */
@@ -3703,6 +3729,8 @@ export interface components {
             /** @description The readings that count, in the order taken. */
             touches: string[];
             value?: components["schemas"]["Length"] | null;
+            /** @description Readings that count for nothing: pushes that did not come back to where they began. */
+            void?: string[];
         };
         /** @description What is expected of a bearing until it is measured again. */
         Predicted: {
@@ -3750,6 +3778,13 @@ export interface components {
             checked: number;
             /** @description Every fitting, the latest first. */
             fittings: components["schemas"]["FittingRecord"][];
+        };
+        /** @description A window that the trade uses. */
+        Preset: {
+            /** @description Lower limit, aim and upper limit, in nanometres. */
+            limits: number[];
+            /** @description What it is for, as the shop calls it. */
+            name: string;
         };
         /** @description One row of a file. */
         PreviewRow: {
@@ -3890,7 +3925,7 @@ export interface components {
          * @description How a gauge is read.
          * @enum {string}
          */
-        Read: "size" | "dial";
+        Read: "size" | "dial" | "travel" | "blades";
         /** @description One reading. */
         ReadingView: {
             /** @description When it was taken. */
@@ -4018,7 +4053,7 @@ export interface components {
             tracks?: boolean;
         };
         /** @enum {string} */
-        Role: "bore" | "housing" | "journal" | "lower_wall" | "strip" | "upper_wall";
+        Role: "blades" | "bore" | "first_look" | "flanges" | "housing" | "journal" | "lower_wall" | "saddle" | "space" | "strip" | "travel" | "upper_wall" | "washer_front" | "washer_rear";
         /** @description The bearings of one row together. */
         Row: {
             /** @description Stations that have a judged clearance. */
@@ -4298,7 +4333,7 @@ export interface components {
             unit: components["schemas"]["Unit"];
             /**
              * Format: int32
-             * @description Extreme its changes.
+             * @description Counts its changes.
              */
             version: number;
         };
@@ -4868,7 +4903,7 @@ export interface components {
          * @description What was done.
          * @enum {string}
          */
-        Work: "journal_polished" | "journal_ground" | "journal_welded" | "crank_straightened" | "cap_deburred" | "cap_replaced" | "cap_turned" | "tunnel_honed" | "rod_resized" | "shells_fitted" | "shells_coated" | "shells_narrowed";
+        Work: "journal_polished" | "journal_ground" | "journal_welded" | "crank_straightened" | "cap_deburred" | "cap_replaced" | "cap_turned" | "tunnel_honed" | "rod_resized" | "shells_fitted" | "shells_coated" | "shells_narrowed" | "thrust_seated" | "washers_fitted";
         /** @description A work event. */
         WorkEvent: {
             /** @description Grits of a polishing ladder, coarse to fine. */
@@ -4898,6 +4933,15 @@ export interface components {
             number: string;
             /** @description Which shop, in this shop's words. */
             shop: string;
+        };
+        /** @description Something that can be done to parts. */
+        WorkView: {
+            /** @description The groups it is done to as a whole. */
+            groups: components["schemas"]["Scope"][];
+            /** @description What. */
+            id: components["schemas"]["Work"];
+            /** @description The kinds of place it is done to one by one. */
+            kinds: components["schemas"]["PlaceKind"][];
         };
     };
     responses: never;

@@ -1,7 +1,16 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
-import { bearingsOf, beginsAPlace, groupOf, measured, readAt, roleOf } from "../api/catalog";
+import {
+  bearingsOf,
+  beginsAPlace,
+  groupOf,
+  kindOf,
+  measured,
+  otherFigures,
+  readAt,
+  roleOf,
+} from "../api/catalog";
 import type {
   Build,
   Characteristic,
@@ -88,7 +97,10 @@ function BenchOf({ build, station, session, part }: BenchProps) {
   const [chosenGauges, setGauges] = useState<Partial<Gauges>>({});
   const [temperatures, setTemperatures] = useState({ part: "", gauge: "" });
   const [view, setView] = useState<View>("station");
-  const [lineView, setLineView] = useState<LineView>("crank");
+  const along = kindOf(station.station) === "thrust";
+  const [chosenView, setLineView] = useState<LineView>("crank");
+  // What is measured along the axis is seen along the axis.
+  const lineView = along ? "along" : chosenView === "along" ? "crank" : chosenView;
   const [striking, setStriking] = useState<string>();
   const [open, setOpen] = useState<Open>();
   const [targetOf, setTargetOf] = useState<TargetOf>();
@@ -159,6 +171,13 @@ function BenchOf({ build, station, session, part }: BenchProps) {
         nextTouch(build, { ...active, read: to }),
     );
   };
+  const showLayer = (to: LineView) => {
+    setLineView(to);
+    const there =
+      to === "along" ? otherFigures(build).find((f) => kindOf(f.station) === "thrust") : undefined;
+    if (there) goTo(there.station);
+    else if (along) goTo(bearingsOf(build)[0]?.station ?? station.station);
+  };
   const onKey = benchKeys({
     bench,
     build,
@@ -170,7 +189,8 @@ function BenchOf({ build, station, session, part }: BenchProps) {
     toPart,
     toggleRead: () => changeRead(read === "dial" ? "size" : "dial"),
     toggleView: (to) => setView((v) => (v === to ? "station" : to)),
-    toggleLine: () => setLineView((v) => (v === "crank" ? "rods" : "crank")),
+    stepLayer: () => showLayer(along ? "crank" : "along"),
+    toggleLine: () => showLayer(lineView === "crank" ? "rods" : "crank"),
     toReference: () => document.getElementById("reference")?.focus(),
     strikeLast,
     setTarget: () => {
@@ -194,7 +214,7 @@ function BenchOf({ build, station, session, part }: BenchProps) {
         ident={<LineIdent build={build} row={station.row} />}
         aside={<LineAside build={build} />}
         view={lineView}
-        onView={setLineView}
+        onView={showLayer}
       />
       <BlindBar build={build} onGo={goTo} />
       {part !== undefined && <CandidateBar code={build.code} part={part} />}

@@ -39,6 +39,7 @@ function actions(text: string, more: Partial<BenchActions> = {}): BenchActions {
     toggleRead: vi.fn(),
     toggleView: vi.fn(),
     toggleLine: vi.fn(),
+    stepLayer: vi.fn(),
     recordWork: vi.fn(),
     checkGauge: vi.fn(),
     toReference: vi.fn(),

@@ -1,5 +1,5 @@
 import { createContext, useContext } from "react";
-import { bearingsOf, isUnnumbered, beginsAPlace } from "../api/catalog";
+import { bearingsOf, beginsAPlace, isUnnumbered } from "../api/catalog";
 import type { Build, FigureAssessment, Role } from "../api/client";
 import { PART_KEY } from "../shared/words";
 import { bearingFor, placeOf, placesOf, type Where } from "./cells";
@@ -29,6 +29,8 @@ export type BenchActions = {
   toggleRead: () => void;
   toggleView: (view: "crank" | "proof") => void;
   toggleLine: () => void;
+  /** To the next layer of the line. */
+  stepLayer: () => void;
   toReference: () => void;
   strikeLast: () => void;
   setTarget: () => void;
@@ -90,6 +92,7 @@ export function benchKeys(a: BenchActions): KeyHandler {
       });
     }
     if (event.key === "Escape") return act(bench.clear);
+    if (event.key === "PageUp" || event.key === "PageDown") return act(a.stepLayer);
     if (event.ctrlKey || event.altKey || event.metaKey) return;
     if (empty && (event.key === "ArrowLeft" || event.key === "ArrowRight")) {
       const row = bearingsOf(a.build, a.station.row);

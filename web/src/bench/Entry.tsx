@@ -95,7 +95,7 @@ export function Entry(props: EntryProps) {
           ))}
         </div>
       ))}
-      <Caution group={group} />
+      <Caution group={group} place={station.station} />
       <div className="sticky bottom-0 mt-auto bg-steel-1 pt-1.5 pb-2">
         <ProblemNote problem={props.echoError} />
         <Outbox bench={bench} />

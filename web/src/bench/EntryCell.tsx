@@ -2,7 +2,6 @@ import type { Reading, Unit } from "../api/client";
 import { Digits, Figure } from "../shared/Figure";
 import { sizeParts } from "../shared/figure";
 import { CellInput } from "./CellInput";
-import { onDial } from "./cells";
 import type { BenchState, Entry } from "./useBench";
 import type { Echo } from "./useEcho";
 
@@ -140,8 +139,7 @@ export function EntryCell(props: EntryCellProps) {
 /** The digits that typed tail digits complete: from what the server understood, or from what is expected. */
 function leadOf({ bench, echo, expected, unit }: EntryCellProps): string {
   const { text, active } = bench;
-  const dial = active && onDial(active);
-  if (dial || !/^\d{0,3}$/.test(text)) return "";
+  if (active?.read !== "size" || !/^\d{0,3}$/.test(text)) return "";
   const understood = echo?.understood;
   if (text !== "" && understood) {
     const shown = understood.shown.split(" ")[0] ?? "";

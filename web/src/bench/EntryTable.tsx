@@ -1,9 +1,9 @@
 import { characteristicRow } from "../api/catalog";
-import type { Build, FigureAssessment, Measured, PositionAssessment, Read, Role, Unit } from "../api/client";
+import type { Build, FigureAssessment, Measured, PositionAssessment, Read, Unit } from "../api/client";
 import { Digits, Figure } from "../shared/Figure";
 import { stepText, stepWord } from "../shared/figure";
 import { ANGLE_WORD, AXIAL_WORD, TABLE_WORD } from "../shared/words";
-import { type Cell, cellAt, keyOf, type Position, placeOf } from "./cells";
+import { type Cell, cellAt, keyOf, placeOf } from "./cells";
 import { EntryCell } from "./EntryCell";
 import { StruckList } from "./StruckList";
 import type { BenchState } from "./useBench";

@@ -5,6 +5,7 @@ import { Mark } from "../marks/Mark";
 import { Digits, Figure } from "../shared/Figure";
 import { stepPhrase, stepText, stepWord } from "../shared/figure";
 import {
+  AROUND_WORD,
   FIGURE_WORD,
   METHOD_WORD,
   momentText,
@@ -225,7 +226,7 @@ function shapeOf(m: Measured): { name: string; nm: number }[] {
   if (!m.size) return [];
   return [
     ...(along ? [{ name: "taper", nm: m.size.taper }] : []),
-    ...(around ? [{ name: "out of round", nm: m.size.out_of_round }] : []),
+    ...(around ? [{ name: AROUND_WORD[m.role] ?? "out of round", nm: m.size.out_of_round }] : []),
     ...(m.size.relief != null ? [{ name: "relief", nm: m.size.relief }] : []),
   ];
 }

@@ -49,7 +49,9 @@ export function Results(props: ResultsProps) {
             options={[
               { value: "station", text: station.station },
               { value: "proof", text: "Proof" },
-              { value: "crank", text: station.row === "mains" ? "Crank" : "Rods" },
+              ...(isBearing(station)
+                ? [{ value: "crank" as const, text: station.row === "mains" ? "Crank" : "Rods" }]
+                : []),
             ]}
           />
         </div>
@@ -70,9 +72,9 @@ function Headline({ station, unit }: { station: FigureAssessment; unit: Unit }) 
       <>
         <div
           className={`text-[60px]/none tracking-[-0.05em] max-[1150px]:text-[42px] ${stateHue(judged.state)}`}
-          data-clearance={judged.clearance}
+          data-clearance={judged.worst}
         >
-          <Figure nm={judged.clearance} unit={unit} as="clearance" className="font-bold" />
+          <Figure nm={judged.worst} unit={unit} as="clearance" className="font-bold" />
           {unit === "mm" && <span className="ml-2 text-title tracking-normal">µm</span>}
         </div>
         <div className="flex-1" data-state={judged.state}>
@@ -190,14 +192,18 @@ function StationView(props: StationViewProps) {
     .map((m) => ({ clearance: m.clearance, name: METHOD_WORD[m.method] }));
   const promised = station.predicted?.pair ?? station.prediction?.pair;
   const predicted = promised ? [{ clearance: promised.clearance, name: "predicted" }] : [];
+  const ends = judged && judged.smallest !== judged.largest ? [judged.smallest, judged.largest] : [];
+  const other = ends
+    .filter((nm) => nm !== judged?.worst)
+    .map((clearance) => ({ clearance, name: "other end" }));
   const before = station.stale ? [{ clearance: station.stale.was.clearance, name: "before" }] : [];
   return (
     <>
       {target && (
         <Tape
           target={target.window}
-          value={judged ?? undefined}
-          ghosts={[...before, ...predicted, ...others]}
+          value={judged ? { ...judged, clearance: judged.worst } : undefined}
+          ghosts={[...other, ...before, ...predicted, ...others]}
           unit={unit}
           width={width}
         />

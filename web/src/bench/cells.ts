@@ -34,9 +34,8 @@ export function bearingFor(
   track?: number | null,
 ): FigureAssessment | undefined {
   const { figures } = build.assessment;
-  const onTrack = (s: FigureAssessment) =>
-    track == null || s.measured.some((m) => m.place === place && m.track === track);
-  const at = figures.filter((s) => s.station === place || (s.journal_at === place && onTrack(s)));
+  const isHere = (m: Measured) => m.place === place && (track == null || m.track === track);
+  const at = figures.filter((s) => s.station === place || s.measured.some(isHere));
   return at.find((s) => s.station === near) ?? at.find(isBearing) ?? at[0];
 }
 
@@ -147,9 +146,12 @@ export function leftAt(build: Build, place: Omit<Cell, "touch">): number {
 export function firstWanted(build: Build, station: string, where: Where, role?: Role): Cell | undefined {
   const s = build.assessment.figures.find((a) => a.station === station);
   const here = (c: Cell) => bearingOfCell(build, c, station)?.station === station;
-  return wantedCells(build, where, s?.row).find(
+  const wanted = wantedCells(build, where, s?.row).find(
     (c) => here(c) && (!role || roleOf(c.characteristic) === role),
   );
+  // What nobody asks for begins at its first place.
+  const first = s && !s.asked && !role ? placesOf(s, where)[0] : undefined;
+  return wanted ?? (first && nextTouch(build, first));
 }
 
 /** The wanted cell that follows `after`, leaving out those that are on their way. */

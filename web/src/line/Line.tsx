@@ -5,8 +5,10 @@ import { Digits } from "../shared/Figure";
 import { lineText, nmPer } from "../shared/figure";
 import { useOwnUnit, useShownUnit } from "../shared/units";
 import { shownFigure, shownState } from "../shared/words";
+import { Along } from "./Along";
 import { Crank } from "./Crank";
 import type { CrankShape } from "./geometry";
+import { Layers } from "./Layers";
 import { BAND, type LineMark, type LineView, pinProgress, progressOf, useLine } from "./useLine";
 
 export type { LineView } from "./useLine";
@@ -78,6 +80,14 @@ export function Line({ build, chosen, onChoose, ident, aside, view = "crank", on
               />
             ))}
             {view === "rods" && <RodEnds shape={shape} marks={marks} chosen={chosen} />}
+            {view === "along" && (
+              <Along
+                shape={shape}
+                thrust={thrust < 0 ? undefined : thrust}
+                rodsPerPin={build.layout.rods?.per_pin ?? 1}
+                chosen={marks.some((m) => m.station === chosen)}
+              />
+            )}
             <text x="-2" y={BAND - 10} className="k-end">
               Front
             </text>
@@ -86,14 +96,22 @@ export function Line({ build, chosen, onChoose, ident, aside, view = "crank", on
             </text>
           </g>
         </svg>
-        <div className="absolute inset-y-0 left-6 py-3" style={{ width: side - 40 }}>
+        {onView && (
+          <div className="absolute inset-y-0 left-0" style={{ width: side - 14 }}>
+            <Layers view={view} rods={rods.length > 0} onView={onView} />
+          </div>
+        )}
+        <div
+          className="pointer-events-none absolute inset-y-0 left-6 py-3"
+          style={{ width: side - (onView ? 124 : 40) }}
+        >
           <h1 className="num text-[27px]/none font-bold text-white">{build.code}</h1>
           <div className="mt-1.5 leading-tight font-semibold">{build.engine}</div>
           <div className="mt-1.5 text-small leading-snug text-scribe-2">{ident}</div>
         </div>
         <div
           className="absolute inset-y-0 right-6 overflow-hidden py-3 text-small leading-snug text-scribe-2"
-          style={{ width: side - 46 }}
+          style={{ width: Math.min(side - 46, 210) }}
         >
           {aside}
         </div>
@@ -104,18 +122,15 @@ export function Line({ build, chosen, onChoose, ident, aside, view = "crank", on
           className="absolute top-4 left-6 text-small leading-snug text-ink-2"
           style={{ width: side - 40 }}
         >
-          Oil clearance, {unit === "in" ? "thou" : "\u00b5m"}
+          {view === "along" ? "Axial play" : "Oil clearance"}, {unit === "in" ? "thou" : "\u00b5m"}
           <br />
-          {rods.length === 0 ? "mains" : view === "rods" ? "rods" : "mains, pins"}
-          {rods.length > 0 && onView && (
-            <button
-              type="button"
-              className="ml-2 font-semibold text-dye underline underline-offset-2"
-              onClick={() => onView(view === "rods" ? "crank" : "rods")}
-            >
-              {view === "rods" ? "Crank" : "Rods"}
-            </button>
-          )}
+          {view === "along"
+            ? "E crank, gaps enlarged"
+            : rods.length === 0
+              ? "mains"
+              : view === "rods"
+                ? "rods"
+                : "mains, pins"}
         </div>
         {marks.map((m) => (
           <StationMark

@@ -1,4 +1,4 @@
-import { bearingsOf } from "../api/catalog";
+import { bearingsOf, kindOf, otherFigures } from "../api/catalog";
 import type { Build, FigureAssessment } from "../api/client";
 import { useWidth } from "../shared/useWidth";
 import { type Shown, shownState } from "../shared/words";
@@ -8,11 +8,11 @@ import { crankLength, crankReach, crankShape } from "./geometry";
 /** Height of the drawing at full size. */
 export const BAND = 160;
 /** Room for the words at both sides of the drawing. */
-const SIDE = 232;
-const SIDE_NARROW = 176;
+const SIDE = 304;
+const SIDE_NARROW = 224;
 
-/** The crank with its mains and pins, or the rods on it. */
-export type LineView = "crank" | "rods";
+/** The crank with its mains and pins, the rods on it, or the crank along its axis. */
+export type LineView = "crank" | "rods" | "along";
 
 /** One bearing as it is marked under the drawing. */
 export type LineMark = {
@@ -82,16 +82,19 @@ export function useLine(build: Build, chosen: string | undefined, view: LineView
   }));
   const chosenPin = pins.findIndex((p) => p.name === chosenRod?.journal_at);
   const thrust = mains.findIndex((s) => s.thrust);
+  const axial = otherFigures(build).filter((f) => kindOf(f.station) === "thrust");
   const marks: LineMark[] =
-    view === "rods"
-      ? pins.flatMap((pin) => pin.rods.map((s, i) => markOf(s, rodCentre(pin, i), s.station, false)))
-      : [
-          ...mains.map((s, i) => markOf(s, shape.mains[i]?.centre ?? 0, s.station, true)),
-          ...pins.flatMap((pin) => {
-            const worst = worstOf(pin.rods, chosen);
-            return worst ? [markOf(worst, pin.centre, pin.name, false)] : [];
-          }),
-        ].sort((a, b) => a.centre - b.centre);
+    view === "along"
+      ? axial.map((f) => markOf(f, shape.mains[Math.max(0, thrust)]?.centre ?? 0, f.station, true))
+      : view === "rods"
+        ? pins.flatMap((pin) => pin.rods.map((s, i) => markOf(s, rodCentre(pin, i), s.station, false)))
+        : [
+            ...mains.map((s, i) => markOf(s, shape.mains[i]?.centre ?? 0, s.station, true)),
+            ...pins.flatMap((pin) => {
+              const worst = worstOf(pin.rods, chosen);
+              return worst ? [markOf(worst, pin.centre, pin.name, false)] : [];
+            }),
+          ].sort((a, b) => a.centre - b.centre);
   const markWidth = Math.min(54, ...marks.slice(1).map((m, i) => m.centre - (marks[i]?.centre ?? 0)));
   return {
     ref,

@@ -1,4 +1,14 @@
-import type { FigureAssessment, Judged, Method, Read, Role, Schemas, Stale, State, Unit } from "../api/client";
+import type {
+  FigureAssessment,
+  Judged,
+  Method,
+  Read,
+  Role,
+  Schemas,
+  Stale,
+  State,
+  Unit,
+} from "../api/client";
 import { stepPhrase, stepText } from "./figure";
 
 /**
@@ -14,7 +24,7 @@ export function shownState(s: Pick<FigureAssessment, "judged" | "stale" | "predi
 
 /** The figure a bearing shows: judged, else predicted, else what it was. */
 export function shownFigure(s: Pick<FigureAssessment, "judged" | "stale" | "predicted">) {
-  if (s.judged) return s.judged;
+  if (s.judged) return { clearance: s.judged.worst, nearest: s.judged.nearest };
   if (s.predicted) return { clearance: s.predicted.pair.clearance, nearest: s.predicted.nearest };
   return s.stale?.was;
 }
@@ -35,6 +45,10 @@ export const METHOD_WORD: Record<Method, string> = {
   components: "components",
   strip: "crushed strip",
   tracks: "track by track",
+  pushed: "pushed",
+  blades: "blades",
+  thicknesses: "thicknesses",
+  flanged: "flanged shells",
 };
 
 export const PART_WORD: Record<Role, string> = {
@@ -44,6 +58,14 @@ export const PART_WORD: Record<Role, string> = {
   upper_wall: "upper wall",
   lower_wall: "lower wall",
   strip: "strip",
+  travel: "travel",
+  first_look: "first look",
+  blades: "gap",
+  space: "space",
+  saddle: "saddle",
+  flanges: "width over the flanges",
+  washer_front: "front washer",
+  washer_rear: "rear washer",
 };
 
 /** Where one touches it. */
@@ -54,6 +76,14 @@ export const PART_PLACE: Record<Role, string> = {
   upper_wall: "on the upper wall",
   lower_wall: "on the lower wall",
   strip: "on the strip",
+  travel: "of the crank",
+  first_look: "at the first look",
+  blades: "by blades",
+  space: "between the cheeks",
+  saddle: "of the saddle",
+  flanges: "over the flanges",
+  washer_front: "on the front washer",
+  washer_rear: "on the rear washer",
 };
 
 /** What stands over it on the bench, with others of its kind. */
@@ -64,6 +94,14 @@ export const PARTS_WORD: Record<Role, string> = {
   upper_wall: "Shell walls",
   lower_wall: "Shell walls",
   strip: "Crushed strip",
+  travel: "End play, pushed",
+  first_look: "First look, caps off",
+  blades: "By blades",
+  space: "Space between cheeks",
+  saddle: "Saddle, or collar",
+  flanges: "Over the flanges",
+  washer_front: "Washers",
+  washer_rear: "Washers",
 };
 
 /** What the gauge for it is called there. */
@@ -74,6 +112,14 @@ export const GAUGE_FOR: Record<Role, string> = {
   upper_wall: "Gauge on the walls",
   lower_wall: "Gauge on the walls",
   strip: "Strip",
+  travel: "Indicator on the nose",
+  first_look: "Indicator on the nose",
+  blades: "Blades",
+  space: "Gauge between the cheeks",
+  saddle: "Gauge on the saddle",
+  flanges: "Gauge over the flanges",
+  washer_front: "Gauge on the washers",
+  washer_rear: "Gauge on the washers",
 };
 
 /** What is typed on the bench to go to a part. */
@@ -94,11 +140,20 @@ export const CHARACTERISTIC_WORD: Record<Schemas["Characteristic"], string> = {
   upper_wall: "upper shell wall",
   lower_wall: "lower shell wall",
   strip: "crushed strip",
+  thrust_first_look: "end play at a first look",
+  thrust_travel: "end play, pushed",
+  thrust_gap: "end play by blades",
+  thrust_space: "space between the thrust cheeks",
+  thrust_saddle: "thrust saddle or collar",
+  thrust_flanges: "width over thrust flanges",
+  washer_front: "front thrust washer",
+  washer_rear: "rear thrust washer",
 };
 
 export const FIGURE_WORD: Record<Schemas["Figure"], string> = {
   oil_clearance: "Oil clearance",
   track_step: "Step between tracks",
+  end_play: "End play",
 };
 
 /** What a part is called. */
@@ -117,6 +172,14 @@ export const TABLE_WORD: Record<Role, string> = {
   upper_wall: "upper shell's wall",
   lower_wall: "lower shell's wall",
   strip: "crushed strip",
+  travel: "travel, all caps torqued",
+  first_look: "travel at a first look",
+  blades: "gap by blades",
+  space: "space between the cheeks",
+  saddle: "saddle, or collar",
+  flanges: "width over the flanges",
+  washer_front: "front washer",
+  washer_rear: "rear washer",
 };
 
 const ALONG = { front: "Front", middle: "Middle", rear: "Rear" };
@@ -130,6 +193,14 @@ export const AXIAL_WORD: Record<Role, (axial: Axial) => string> = {
   upper_wall: () => "Upper shell",
   lower_wall: () => "Lower shell",
   strip: (axial) => `${ALONG[axial]} end`,
+  travel: () => "Crank at",
+  first_look: () => "Crank at",
+  blades: () => "Around",
+  space: () => "Space",
+  saddle: () => "Saddle",
+  flanges: () => "Flanges",
+  washer_front: () => "Front washer",
+  washer_rear: () => "Rear washer",
 };
 
 const fromCrown = (angle: number) => (angle === 0 ? "crown" : `${angle}\u00b0 off`);
@@ -144,12 +215,40 @@ export const ANGLE_WORD: Record<Role, (angle: number) => string> = {
   upper_wall: fromCrown,
   lower_wall: fromCrown,
   strip: fromVertical,
+  travel: (angle) => `${angle}\u00b0`,
+  first_look: (angle) => `${angle}\u00b0`,
+  blades: (angle) => `${angle}\u00b0`,
+  space: (angle) => `${angle}\u00b0`,
+  saddle: (angle) => `${angle}\u00b0`,
+  flanges: (angle) => `${angle}\u00b0`,
+  washer_front: (angle) => `${angle}\u00b0`,
+  washer_rear: (angle) => `${angle}\u00b0`,
+};
+
+/** What a difference between places around is called, where it is not the shape of something round. */
+export const AROUND_WORD: Partial<Record<Role, string>> = {
+  travel: "between positions",
+  first_look: "between positions",
+  blades: "around",
+  washer_front: "around",
+  washer_rear: "around",
+};
+
+/** What can go wrong where something is measured, by the kind of place. */
+export const CAUTION_WORD: Record<string, { what: string; text: string }> = {
+  main: { what: "Caps", text: "are numbered and directional: draw each down square, never with the bolts." },
+  rod: { what: "Caps", text: "are numbered and directional: draw each down square, never with the bolts." },
+  thrust: {
+    what: "Fingers",
+    text: "out from between cheek and block; the crank is heavy. Never a hammer of steel on nose or flange. Steel backs of the washers to the housing.",
+  },
 };
 
 /** What is measured together, at a kind of place. */
 export const GROUP_WORD: Record<string, Record<Schemas["Group"], string>> = {
   main: { running: "Journal, bore", parts: "Housing, shells" },
   rod: { running: "Journal, bore", parts: "Housing, shells" },
+  thrust: { running: "Pushed, blades", parts: "First look, thicknesses" },
 };
 
 /** What a gauge is put on. */
@@ -253,6 +352,8 @@ export const WORK_WORD: Record<Schemas["Work"], string> = {
   shells_fitted: "Other shells fitted",
   shells_coated: "Shells coated",
   shells_narrowed: "Shells narrowed",
+  thrust_seated: "Thrust seated",
+  washers_fitted: "Other thrust washers fitted",
 };
 
 const SCOPE_WORD: Record<string, string> = {

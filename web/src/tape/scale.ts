@@ -10,6 +10,10 @@ const GRADUATIONS = {
 export type Graduation = { nm: number; x: number; rank: "fine" | "numbered" | "heavy" };
 export type TapeScale = { x: (nm: number) => number; graduations: Graduation[] };
 
+/** Least pixels between two numbers, and by how many steps they may be apart. */
+const NUMBER_ROOM = 50;
+const APART = [1, 2, 4, 10, 20, 40];
+
 /**
  * An axis around a window that shows every value given, from one numbered graduation to another, with
  * a bit of steel at both sides.
@@ -25,10 +29,12 @@ export function tapeScale(target: Target, values: number[], unit: Unit, width: n
   const count = Math.round((to - from) / fine);
   // Graduations closer than four pixels would run together.
   const step = width / count < 4 ? numbered / fine : 1;
+  const room = (apart: number) => (width * numbered * apart) / (to - from);
+  const apart = APART.find((a) => room(a) >= NUMBER_ROOM) ?? 1;
   const graduations: Graduation[] = [];
   for (let i = 0; i <= count; i += step) {
     const nm = from + i * fine;
-    const rank = nm % heavy === 0 ? "heavy" : nm % numbered === 0 ? "numbered" : "fine";
+    const rank = nm % (heavy * apart) === 0 ? "heavy" : nm % (numbered * apart) === 0 ? "numbered" : "fine";
     graduations.push({ nm, x: x(nm), rank });
   }
   return { x, graduations };

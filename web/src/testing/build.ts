@@ -78,6 +78,7 @@ export function judged(
     expanded: T,
     state,
     nearest: tenths < 25 ? "low" : "high",
+    worst: tenths * T,
     smallest: tenths * T,
     largest: tenths * T,
     inside: margin >= 0,

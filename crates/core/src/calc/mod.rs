@@ -14,6 +14,7 @@ mod assign;
 mod clearance;
 mod compare;
 mod effective;
+mod end_play;
 mod grind_plan;
 mod identify_class;
 mod json;
@@ -137,11 +138,12 @@ impl CalcError {
 type Calculator = fn(Fields) -> Result<Value, CalcError>;
 
 /// Every calculator by name.
-const CALCULATORS: [(&str, Calculator); 12] = [
+const CALCULATORS: [(&str, Calculator); 13] = [
     ("assign", assign::answer),
     ("clearance", clearance::answer),
     ("compare", compare::answer),
     ("effective", effective::answer),
+    ("end_play", end_play::answer),
     ("grind_plan", grind_plan::answer),
     ("identify_class", identify_class::answer),
     ("parse_entry", parse_entry::answer),

@@ -6,7 +6,7 @@ use crate::engine::Method;
 use crate::evidence::Ending;
 use crate::gauge::GaugeFit;
 use crate::log::Rules;
-use crate::maths::{State, Window, verdict};
+use crate::maths::{Side, State, Window, verdict};
 
 /// What a method is made of.
 fn used<'a>(inputs: &Inputs<'a>, method: Method) -> impl Iterator<Item = &'a Measured> {
@@ -35,6 +35,7 @@ pub(crate) fn judge(
         clearance: result.clearance,
         smallest: result.smallest,
         largest: result.largest,
+        worst: if v.nearest == Side::Low { result.smallest } else { result.largest },
         expanded,
         // A caliper must not decide a bore limit, whatever it happens to show.
         state: if too_coarse && v.state == State::In { State::Edge } else { v.state },

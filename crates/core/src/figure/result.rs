@@ -260,6 +260,8 @@ pub struct Judged {
     pub smallest: Length,
     /// The largest it is anywhere: what is held against the upper limit.
     pub largest: Length,
+    /// Of the two, the one that is nearer to its limit or farther beyond it.
+    pub worst: Length,
     /// Its expanded uncertainty.
     pub expanded: Length,
     /// The state.

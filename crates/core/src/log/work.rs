@@ -9,6 +9,7 @@
 //! | rod resized | a rod or all | its housing and its bore |
 //! | other shells fitted | a bearing or a row | its bore and the walls of the shells taken out |
 //! | shells coated, narrowed | a bearing or a row | its bore and the walls of those shells |
+//! | thrust seated, other washers fitted | the thrust | the end play |
 //!
 //! Changes of the set-up (fasteners, torque, lubricant, caps, shells) do the same; they follow from the
 //! recorded set-ups ([`crate::log`]).
@@ -47,6 +48,10 @@ pub enum Work {
     ShellsCoated,
     /// The shells were narrowed.
     ShellsNarrowed,
+    /// The thrust was seated: the crank driven both ways with its cap only nipped, then the cap torqued.
+    ThrustSeated,
+    /// Other thrust washers were fitted, or flanged shells of another width.
+    WashersFitted,
 }
 
 /// A work event.
@@ -70,7 +75,7 @@ pub struct WorkEvent {
 
 impl Work {
     /// All kinds, in the order they are offered.
-    pub const ALL: [Work; 12] = [
+    pub const ALL: [Work; 14] = [
         Work::JournalPolished,
         Work::CapDeburred,
         Work::ShellsFitted,
@@ -83,6 +88,8 @@ impl Work {
         Work::ShellsNarrowed,
         Work::CrankStraightened,
         Work::JournalWelded,
+        Work::ThrustSeated,
+        Work::WashersFitted,
     ];
 
     /// What it changes.
@@ -95,15 +102,17 @@ impl Work {
                 &[Tag::Cap]
             }
             Work::ShellsFitted | Work::ShellsCoated | Work::ShellsNarrowed => &[Tag::Shells],
+            Work::ThrustSeated | Work::WashersFitted => &[Tag::Thrust],
         }
     }
 
     /// The groups it is done to as a whole, and the kinds of place it is done to one by one.
-    const fn done_to(self) -> (&'static [Scope], &'static [PlaceKind]) {
+    pub const fn done_to(self) -> (&'static [Scope], &'static [PlaceKind]) {
         match self {
             Work::JournalPolished | Work::JournalGround | Work::JournalWelded => {
                 (&[Scope::Mains, Scope::Pins, Scope::Crank], &[PlaceKind::Main, PlaceKind::Pin])
             }
+            Work::ThrustSeated | Work::WashersFitted => (&[], &[PlaceKind::Thrust]),
             Work::CrankStraightened => (&[Scope::Crank], &[]),
             Work::TunnelHoned => (&[Scope::Mains], &[]),
             Work::RodResized => (&[Scope::Rods], &[PlaceKind::Rod]),

@@ -4,6 +4,7 @@ mod clearance;
 mod compare;
 mod doubt;
 mod effective;
+mod end_play;
 mod entry;
 mod estimate;
 mod grind;
@@ -20,6 +21,7 @@ pub use clearance::{bore_less_journal, direct_clearance, housing_less_walls, zer
 pub use compare::{Comparison, compare};
 pub use doubt::{combined, half_width, of_angle, of_repeat, of_resolution, share};
 pub use effective::{Effective, Extreme, PlaceValue, SizeRule, TouchedPlace, effective, position_value};
+pub use end_play::{EndPlay, PushedPlace, end_play, usual_square_limit};
 pub use entry::{Cell, CellKind, Entry, EntryError, How, parse_entry, parse_length};
 pub use estimate::{Estimate, EstimateLine, Task, Times};
 pub use grind::{Grind, GrindObstacle, GroundBearing, GroundPrediction, grind_options, smallest_feasible};

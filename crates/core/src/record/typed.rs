@@ -167,10 +167,16 @@ fn figures<const N: usize>(text: &str, such_as: &'static str) -> Result<[String;
     parts.try_into().map_err(|_| Refusal::Figures { wanted: N, such_as })
 }
 
+/// A figure in steps of the dial, of any size: what several of them come to is held against what is expected.
+fn in_steps(typing: &Typing<'_>) -> Cell {
+    let resolution = typing.resolution;
+    Cell { resolution, band: Length::LIMIT, ..Cell::new(CellKind::Dial, typing.unit) }
+}
+
 /// Pushed one way, the other, and the first way again: three figures of one dial.
 fn travel(typing: &Typing<'_>, expected: Length, rules: &Rules) -> Result<Understood, Refusal> {
     let [first, second, again] = figures(typing.text, "0 110 0: pushed one way, the other, and back")?;
-    let cell = Cell { resolution: typing.resolution, ..Cell::new(CellKind::Dial, typing.unit) };
+    let cell = in_steps(typing);
     let [first, entry, again] = [first, second, again].map(|text| parse_entry(&text, &cell));
     let (first, entry, again) = (first?, entry?, again?);
     let measure = Measure::Travel { first: first.value, second: entry.value, again: again.value };
@@ -192,7 +198,7 @@ fn travel(typing: &Typing<'_>, expected: Length, rules: &Rules) -> Result<Unders
 /// The largest blade that passes, and the smallest that does not.
 fn blades(typing: &Typing<'_>) -> Result<Understood, Refusal> {
     let [passes, refuses] = figures(typing.text, "10 11: the blade that passes, and the one that does not")?;
-    let cell = Cell { resolution: typing.resolution, ..Cell::new(CellKind::Dial, typing.unit) };
+    let cell = in_steps(typing);
     let (passes, entry) = (parse_entry(&passes, &cell)?.value, parse_entry(&refuses, &cell)?);
     let measure = Measure::Blades { passes, refuses: entry.value };
     Ok(Understood { measure, entry: Entry { value: measure.size(), ..entry }, forced: false })

@@ -145,6 +145,8 @@ pub fn work_words(work: Work) -> &'static str {
         Work::ShellsFitted => "other shells fitted",
         Work::ShellsCoated => "shells coated",
         Work::ShellsNarrowed => "shells narrowed",
+        Work::ThrustSeated => "thrust seated",
+        Work::WashersFitted => "other thrust washers fitted",
     }
 }
 

@@ -1,6 +1,7 @@
 //! The catalogue: everything that can be measured and judged, a row each, a file for each subject.
 
 mod bearings;
+mod thrust;
 
 use std::fmt;
 use std::str::FromStr;
@@ -21,7 +22,10 @@ struct Subject {
 }
 
 /// The subjects, in the order of the work.
-const SUBJECTS: &[Subject] = &[Subject { characteristics: bearings::CHARACTERISTICS, figures: bearings::FIGURES }];
+const SUBJECTS: &[Subject] = &[
+    Subject { characteristics: bearings::CHARACTERISTICS, figures: bearings::FIGURES },
+    Subject { characteristics: thrust::CHARACTERISTICS, figures: thrust::FIGURES },
+];
 
 const fn same(a: &str, b: &str) -> bool {
     let (a, b) = (a.as_bytes(), b.as_bytes());
@@ -178,6 +182,9 @@ impl Figure {
 
     /// The step between the tracks of a shared pin.
     pub const TRACK_STEP: Figure = Figure { subject: 0, row: 1 };
+
+    /// How far the crank moves along its axis.
+    pub const END_PLAY: Figure = Figure { subject: 1, row: 0 };
 
     /// Every one, in the order of the work.
     pub fn all() -> impl Iterator<Item = Figure> {
@@ -476,6 +483,7 @@ mod tests {
         }
         assert_eq!(Figure::OIL_CLEARANCE.name(), "oil_clearance");
         assert_eq!(Figure::TRACK_STEP.name(), "track_step");
+        assert_eq!(Figure::END_PLAY.name(), "end_play");
     }
 
     #[test]
