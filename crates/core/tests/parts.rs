@@ -76,7 +76,11 @@ fn a_deed_ends_what_is_known_of_the_part_that_stood_there() -> Outcome {
     assert_eq!([housing(&a, R(1)), housing(&a, R(2))], [Some(t(22_489)), None]);
     bench.assign(&[("R1", Some(R(1))), ("R2", Some(R(2)))], "back again")?;
     let back = evaluate(bench.build());
-    assert_eq!([housing(&back, R(1)), housing(&back, R(2))], [None, Some(t(22_489))], "it stays ended wherever it goes");
+    assert_eq!(
+        [housing(&back, R(1)), housing(&back, R(2))],
+        [None, Some(t(22_489))],
+        "it stays ended wherever it goes"
+    );
     // Read again where it stands, it counts there.
     bench.take("bore-tenths");
     bench.size(R(1), Role::HOUSING, &["2.2495 95", "95 95", "95 95", "95 95", "95 95", "95 95"])?;
@@ -206,9 +210,8 @@ fn parts_that_cannot_be_are_refused() -> Outcome {
     assert_eq!(assigned(&[("R1", Some(R(3))), ("R2", Some(R(3)))]), Err(Refusal::PartElsewhere("R2".into())));
     assert_eq!(assigned(&[("R9", Some(R(3)))]), Err(Refusal::NoSuchPart("R9".into())));
     assert!(matches!(assigned(&[("R1", Some(R(2))), ("R1", Some(R(3)))]), Err(Refusal::Flawed(_))));
-    let condemned = |part: &str, lifted| {
-        says(&What::Condemned(Condemnation { part: part.into(), lifted, reason: "so".into() }))
-    };
+    let condemned =
+        |part: &str, lifted| says(&What::Condemned(Condemnation { part: part.into(), lifted, reason: "so".into() }));
     assert_eq!(condemned("R1", true), Err(Refusal::NothingMoves));
     assert_eq!(condemned("R9", false), Err(Refusal::NoSuchPart("R9".into())));
     let taken = bench.clone().part(PartKind::Crank, "crank", "another", "");

@@ -83,7 +83,9 @@ fn a_ground_pin_ends_both_rods_that_run_on_it() -> Outcome {
     let v6 = known.iter().find(|p| p.id == "whimbrel-31").unwrap_or(&known[0]);
     let mut bench = Bench::book_in(93, "T-93", v6, 0, person("oduya"))?;
     bench.take("bore-tenths");
-    bench.journal(Place::pin(2), ["2.2496", "96", "96", "96"])?;
+    let mut both = ["96 96"; 8];
+    both[0] = "2.2496 96";
+    bench.size(Place::pin(2), Role::JOURNAL, &both)?;
     for rod in [3, 4] {
         bench.bore(R(rod), Read::Dial, &["21", "21", "29", "29"])?;
     }
@@ -92,9 +94,9 @@ fn a_ground_pin_ends_both_rods_that_run_on_it() -> Outcome {
     let a = evaluate(bench.build());
     let stale = [3, 4].map(|r| a.station(R(r)).is_some_and(|s| s.stale.is_some() && s.judged.is_none()));
     assert_eq!(stale, [true; 2]);
-    // Both wait for one and the same journal.
-    let pins = a.wanted.iter().filter(|w| w.station == Place::pin(2)).map(|w| w.left).sum::<usize>();
-    assert_eq!(pins, 8);
+    // Each waits for its own track of one and the same journal.
+    let pin = a.wanted.iter().filter(|w| w.station == Place::pin(2));
+    assert_eq!(pin.map(|w| (w.track, w.left)).collect::<Vec<_>>(), [(Some(1), 8), (Some(2), 8)]);
     Ok(())
 }
 
@@ -227,7 +229,8 @@ fn ends(work: &WorkEvent, station: Place, part: Role) -> bool {
         ShellsFitted | ShellsCoated | ShellsNarrowed => {
             part == Role::BORE || part == Role::UPPER_WALL || part == Role::LOWER_WALL
         }
-        ThrustSeated | WashersFitted => part == Role::TRAVEL,
+        // Along the axis is told in a test of its own.
+        ThrustSeated | WashersFitted => false,
     }
 }
 

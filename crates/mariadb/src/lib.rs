@@ -225,7 +225,8 @@ impl MariaDb {
         let mut stdin = child.stdin.take();
         let input = input.to_owned();
         // Written beside the reading: a tool that answers while it reads must not wait for us.
-        let writing = std::thread::spawn(move || stdin.take().map_or(Ok(()), |mut pipe| pipe.write_all(input.as_bytes())));
+        let writing =
+            std::thread::spawn(move || stdin.take().map_or(Ok(()), |mut pipe| pipe.write_all(input.as_bytes())));
         let done = child.wait_with_output().map_err(io_error("running a tool of the database"))?;
         let written = writing.join().is_ok_and(|w| w.is_ok());
         if done.status.success() && written {

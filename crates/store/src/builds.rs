@@ -278,7 +278,8 @@ impl Store {
                         Err(StoreError::IdReused.into())
                     };
                 }
-                let (new, moves) = pending.decide(&before).map_err(RecordError::Refused)?.ok_or(StoreError::Overtaken)?;
+                let (new, moves) =
+                    pending.decide(&before).map_err(RecordError::Refused)?.ok_or(StoreError::Overtaken)?;
                 shells::apply_all(conn, &moves).await?;
                 let Some(seq) = new.last().map(|f| f.seq) else {
                     let seq = before.seq();

@@ -2,10 +2,13 @@
 use std::sync::Arc;
 
 use jagged_pin_core::build::{open_request, redacted};
-use jagged_pin_core::engine::{BearingRow, Characteristic, Figure, GaugeUse, PartKind, Place, Position, Read, Role, Scope};
+use jagged_pin_core::engine::{
+    BearingRow, Characteristic, Figure, GaugeUse, PartKind, Place, Position, Read, Role, Scope,
+};
 use jagged_pin_core::log::{
-    Assignment, BlindRequest, Condemnation, Fitting, InspectedPart, Inspection, OrderMoved, OrderStep, Part, PartMove, Rules, SessionClosed, SessionOpened,
-    SetUp, Sign, SignerRole, Source, Stamp, Stamps, Strike, TargetChange, Tray, What, Work, WorkEvent, WorkOrder,
+    Assignment, BlindRequest, Condemnation, Fitting, InspectedPart, Inspection, OrderMoved, OrderStep, Part, PartMove,
+    Rules, SessionClosed, SessionOpened, SetUp, Sign, SignerRole, Source, Stamp, Stamps, Strike, TargetChange, Tray,
+    What, Work, WorkEvent, WorkOrder,
 };
 use jagged_pin_core::maths::{TargetRule, TargetSource};
 use jagged_pin_core::record::{

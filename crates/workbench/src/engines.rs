@@ -66,7 +66,12 @@ fn layout(unit: Unit, s: &Sizes, thrust: u8, bays: &[&[i16]]) -> Option<Layout> 
     let mains = u8::try_from(bays.len() + 1).ok()?;
     Some(Layout {
         main_nominals: Some(nominals(s.mains)),
-        rods: Some(Rods { per_pin: s.per_pin, pin: size(s.pin), tracks: s.per_pin > 1, nominals: Some(nominals(s.rods)) }),
+        rods: Some(Rods {
+            per_pin: s.per_pin,
+            pin: size(s.pin),
+            tracks: s.per_pin > 1,
+            nominals: Some(nominals(s.rods)),
+        }),
         ..Layout::of_mains(mains, Place::main(thrust), size(s.main), crank)
     })
 }

@@ -211,7 +211,7 @@ function BenchOf({ build, station, session, part }: BenchProps) {
         build={build}
         chosen={station.station}
         onChoose={goTo}
-        ident={<LineIdent build={build} row={station.row} />}
+        ident={<LineIdent build={build} row={station.row} of={station} />}
         aside={<LineAside build={build} />}
         view={lineView}
         onView={showLayer}

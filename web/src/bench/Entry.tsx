@@ -306,7 +306,8 @@ function Pad({ bench }: { bench: BenchState }) {
 }
 
 function idleText(bench: BenchState, station: string): string {
-  if (!bench.active) return `${station} wants no more touches. J or B adds one, arrows or M4 go elsewhere.`;
+  if (!bench.active)
+    return `${station} wants no more touches. A press on a place adds one, arrows or M4 go elsewhere.`;
   if (characteristicRow(bench.active.characteristic).gauge === "gap")
     return "Type the printed width that fits: .0025, or 2.5 thou.";
   return TYPE_WORD[bench.active.read];

@@ -1,10 +1,31 @@
-import type { Build, Row, Schemas } from "../api/client";
+import { isBearing } from "../api/catalog";
+import type { Build, FigureAssessment, Row, Schemas } from "../api/client";
 import { Figure } from "../shared/Figure";
 import { useShownUnit } from "../shared/units";
+import { FIGURE_WORD } from "../shared/words";
 
 /** What the band says about a row of the build, left of the crank. */
-export function LineIdent({ build, row }: { build: Build; row: Row }) {
+export function LineIdent({ build, row, of }: { build: Build; row: Row; of?: FigureAssessment }) {
   const unit = useShownUnit(build.unit);
+  if (of && !isBearing(of)) {
+    const limits = of.target?.window;
+    return (
+      <>
+        {FIGURE_WORD[of.figure]}
+        <br />
+        {limits ? (
+          <>
+            Window <Figure nm={limits.low} unit={unit} as="clearance" short /> to{" "}
+            <Figure nm={limits.high} unit={unit} as="clearance" short />
+            <br />
+            Aim <Figure nm={limits.aim} unit={unit} as="clearance" short />
+          </>
+        ) : (
+          "No target yet"
+        )}
+      </>
+    );
+  }
   const rods = row === "rods" && build.layout.rods;
   const assessed = build.assessment.rows.find((r) => r.row === row);
   const target = assessed?.target;

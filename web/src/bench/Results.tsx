@@ -50,7 +50,7 @@ export function Results(props: ResultsProps) {
               { value: "station", text: station.station },
               { value: "proof", text: "Proof" },
               ...(isBearing(station)
-                ? [{ value: "crank" as const, text: station.row === "mains" ? "Crank" : "Rods" }]
+                ? [{ value: "crank" as const, text: station.row === "mains" ? "All mains" : "All rods" }]
                 : []),
             ]}
           />

@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { hasMaximumOnly, isBearing, presetsOf } from "../api/catalog";
+import { hasMaximumOnly, isBearing, isUnnumbered, presetsOf } from "../api/catalog";
 import {
   api,
   type Build,
@@ -37,6 +37,8 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
     ? build.assessment.rows.find((r) => r.row === row)?.target
     : build.assessment.figures.find((f) => f.figure === station.figure && f.target && !f.target.own)?.target;
   const maximum = hasMaximumOnly(station);
+  // An engine has one of it: there is no row to choose.
+  const single = isUnnumbered(station.station);
   const inForce = scope === "build" ? ofRow : station.target;
   const hot = inForce?.rule.kind === "hot" ? inForce.rule : undefined;
   const typed = (nm: number | undefined) => (nm === undefined ? "" : plain(sizeParts(nm, unit)));
@@ -128,21 +130,23 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
   return (
     <Sheetlet
       open
-      title={`${FIGURE_WORD[station.figure]} target, ${ROW_WORD[row]}`}
+      title={`${FIGURE_WORD[station.figure]} target${single ? "" : `, ${ROW_WORD[row]}`}`}
       onClose={onClose}
       width={600}
     >
       <form onSubmit={submit} className="mt-4 grid grid-cols-6 gap-4">
         <div className="col-span-6 flex justify-between">
-          <Segments
-            label="For"
-            value={scope}
-            onChange={setScope}
-            options={[
-              { value: "build", text: `All ${ROW_WORD[row]}` },
-              { value: "station", text: `${station.station} only` },
-            ]}
-          />
+          {!single && (
+            <Segments
+              label="For"
+              value={scope}
+              onChange={setScope}
+              options={[
+                { value: "build", text: `All ${ROW_WORD[row]}` },
+                { value: "station", text: `${station.station} only` },
+              ]}
+            />
+          )}
           {isBearing(station) && (
             <Segments
               label="Stated as"

@@ -53,6 +53,10 @@ describe("naming a station", () => {
     station: `R${number}`,
     row: "rods",
     journal_at: `P${number}`,
+    measured: station(number).measured.map((m) => ({
+      ...m,
+      place: m.role === "journal" ? `P${number}` : `R${number}`,
+    })),
   });
   const engine = (count: number) =>
     build([...Array.from({ length: count }, (_, i) => station(i + 1)), rod(1), rod(2)]);

@@ -53,7 +53,8 @@ export function samePosition(a: Position, b: Position): boolean {
 export function placeOf(c: Omit<Cell, "touch">): string {
   const read = characteristicRow(c.characteristic).reads_apart ? c.read : "";
   const { axial, angle, track } = c.position;
-  return `${c.station} ${c.characteristic} ${read} ${axial} ${angle} ${track ?? ""}`;
+  const on = track == null ? "" : ` track ${track}`;
+  return `${c.station} ${c.characteristic} ${read} ${axial} ${angle}${on}`;
 }
 
 export function keyOf(c: Cell): string {

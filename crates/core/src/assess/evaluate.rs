@@ -15,8 +15,8 @@ use crate::build::{Build, Standing, struck_among};
 use crate::engine::{BearingRow, Characteristic, Figure, Input, Place, Read, Role, Seat, Wanting};
 use crate::evidence::{Endings, Evidence, Inspections, Plans, Sessions, SlottedReadings};
 use crate::figure::{
-    Context, FigureAssessment, Inputs, JournalClass, Judged, Measured, StandsHere, Targets, agreements, concession, judge,
-    judged_method, prediction, stale_judged, too_coarse, usual_journal,
+    Context, FigureAssessment, Inputs, JournalClass, Judged, Measured, StandsHere, Targets, agreements, concession,
+    judge, judged_method, prediction, stale_judged, too_coarse, usual_journal,
 };
 use crate::log::Rules;
 use crate::maths::{BELONGS_WITHIN, TrendPoint, identify_undersize, trend};
@@ -31,14 +31,8 @@ fn with_context<R>(build: &Build, work: impl FnOnce(&Context<'_>, Evidence<'_>) 
     let (plans, sessions) = (Plans::of(build, &notes), Sessions::of(&notes));
     let standing = Standing::of(&build.layout, &notes);
     let (endings, struck) = (Endings::of(&build.layout, &notes, &standing), struck_among(&notes));
-    let evidence = Evidence {
-        build,
-        plans: &plans,
-        sessions: &sessions,
-        standing: &standing,
-        endings: &endings,
-        struck: &struck,
-    };
+    let evidence =
+        Evidence { build, plans: &plans, sessions: &sessions, standing: &standing, endings: &endings, struck: &struck };
     let readings = SlottedReadings::of(evidence, None);
     let inspections = Inspections::of(&notes, &standing, &endings);
     let usual = BearingRow::ALL.into_iter().map(|row| (row, usual_journal(build, &readings, row)));

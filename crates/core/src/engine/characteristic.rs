@@ -100,6 +100,8 @@ pub enum PartKind {
 pub enum Tag {
     /// The surface of a journal.
     Journal,
+    /// The cheeks beside a journal: a wheel that grinds or welds it may touch them.
+    Cheeks,
     /// A cap, its seat or what draws it down.
     Cap,
     /// The shells themselves: others, or the same ones changed.

@@ -13,7 +13,8 @@ pub use characteristic::{
     Axial, CharacteristicRow, CutIn, Expects, GaugeUse, PartKind, Planned, Position, Reach, Read, Role, Tag,
 };
 pub use figure::{
-    Asked, Believable, Doubt, FigureRow, Group, Input, Judges, Limits, MethodRow, Preset, Statistic, Term, Transfer, Wanting,
+    Asked, Believable, Doubt, FigureRow, Group, Input, Judges, Limits, MethodRow, Preset, Statistic, Term, Transfer,
+    Wanting,
 };
 pub use layout::{Crank, JOURNAL_RANGE, Layout, LayoutError, MOST_MAINS, Nominals, Rods, usual_undersizes};
 pub use part_kinds::{PART_KINDS, PartKindRow, Seat};

@@ -9,7 +9,9 @@ use serde::Serialize;
 use super::sessions::{Session, SessionProof};
 use crate::build::{Standing, order_of};
 use crate::engine::{BearingRow, Characteristic, Figure, Layout, Place, Role};
-use crate::log::{Assignment, Ends, Fact, Fitting, OrderMoved, OrderStep, SetUp, SetUpChange, What, WorkEvent, WorkOrder};
+use crate::log::{
+    Assignment, Ends, Fact, Fitting, OrderMoved, OrderStep, SetUp, SetUpChange, What, WorkEvent, WorkOrder,
+};
 use crate::units::{Length, Person, Timestamp};
 
 /// Why something no longer counts.

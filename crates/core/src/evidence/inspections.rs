@@ -17,8 +17,9 @@ impl<'a> Inspections<'a> {
         let kind = |look: &Inspection| Characteristic::at(look.station, look.part.role()).map(|c| c.row().part);
         for fact in notes {
             if let What::Inspection(look) = &fact.what {
-                let stands = kind(look)
-                    .map_or(Some(look.station), |kind| standing.follow((kind, look.station), None, (fact.seq, u32::MAX)));
+                let stands = kind(look).map_or(Some(look.station), |kind| {
+                    standing.follow((kind, look.station), None, (fact.seq, u32::MAX))
+                });
                 if let Some(place) = stands {
                     inspections.insert((place, look.part), (*fact, look));
                 }

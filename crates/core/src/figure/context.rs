@@ -6,7 +6,9 @@ use super::targets::Targets;
 use super::uncertainty::{MeasuredBy, of_size};
 use crate::build::{Build, Standing};
 use crate::engine::{BearingRow, Characteristic, Expects, Figure, Place, Read, Role, Seat};
-use crate::evidence::{Endings, Inspections, Sessions, SizeAssessment, SlottedReadings, Spot, assess_size, gauge_behind};
+use crate::evidence::{
+    Endings, Inspections, Sessions, SizeAssessment, SlottedReadings, Spot, assess_size, gauge_behind,
+};
 use crate::gauge::gauge_fit;
 use crate::log::{Fact, Reading, Rules};
 use crate::maths::BELONGS_WITHIN;

@@ -115,7 +115,9 @@ impl<'a> Inputs<'a> {
     fn statistic(&self, term: &Term, size: &Size) -> Option<Length> {
         match term.statistic {
             Statistic::Effective => Some(size.effective),
-            Statistic::MeanOfPlaces | Statistic::MeanWithEnds => Some(self.mean_of_places(term, size).unwrap_or(size.effective)),
+            Statistic::MeanOfPlaces | Statistic::MeanWithEnds => {
+                Some(self.mean_of_places(term, size).unwrap_or(size.effective))
+            }
             Statistic::LargestTrack => size.tracks.iter().copied().max(),
             Statistic::SmallestTrack => size.tracks.iter().copied().min(),
         }

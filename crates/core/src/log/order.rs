@@ -34,7 +34,8 @@ impl Job {
     /// What it changes.
     pub const fn changes(self) -> &'static [Tag] {
         match self {
-            Job::Grind | Job::Polish => &[Tag::Journal],
+            Job::Grind => &[Tag::Journal, Tag::Cheeks],
+            Job::Polish => &[Tag::Journal],
             Job::ResizeHousing => &[Tag::Cap],
             Job::BoreBearing => &[Tag::Shells],
         }

@@ -10,6 +10,7 @@
 //! | other shells fitted | a bearing or a row | its bore and the walls of the shells taken out |
 //! | shells coated, narrowed | a bearing or a row | its bore and the walls of those shells |
 //! | thrust seated, other washers fitted | the thrust | the end play |
+//! | journal of the thrust main ground, welded | that main | the end play: the wheel may touch its cheeks |
 //!
 //! Changes of the set-up (fasteners, torque, lubricant, caps, shells) do the same; they follow from the
 //! recorded set-ups ([`crate::log`]).
@@ -95,9 +96,8 @@ impl Work {
     /// What it changes.
     pub const fn changes(self) -> &'static [Tag] {
         match self {
-            Work::JournalPolished | Work::JournalGround | Work::JournalWelded | Work::CrankStraightened => {
-                &[Tag::Journal]
-            }
+            Work::JournalPolished | Work::CrankStraightened => &[Tag::Journal],
+            Work::JournalGround | Work::JournalWelded => &[Tag::Journal, Tag::Cheeks],
             Work::CapDeburred | Work::CapReplaced | Work::CapTurned | Work::TunnelHoned | Work::RodResized => {
                 &[Tag::Cap]
             }

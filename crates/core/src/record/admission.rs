@@ -8,8 +8,8 @@ use crate::engine::{Characteristic, Figure, Place, Scope, Seat};
 use crate::evidence::Sessions;
 use crate::figure::covers;
 use crate::log::{
-    Assignment, BlindRequest, Concession, Fact, GaugeCheck, Measure, Reading, SessionClosed, SessionOpened, Signature, SignerRole,
-    Tray, What, WorkEvent, may_follow,
+    Assignment, BlindRequest, Concession, Fact, GaugeCheck, Measure, Reading, SessionClosed, SessionOpened, Signature,
+    SignerRole, Tray, What, WorkEvent, may_follow,
 };
 use crate::maths::State;
 use crate::sheet::{SealStatus, seal_digest};

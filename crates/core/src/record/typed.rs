@@ -79,7 +79,8 @@ pub fn understand_entry(
         None => None,
     };
     let seen = candidate.as_ref().unwrap_or(seen);
-    let around = around(seen, station, characteristic, (read, position.track)).ok_or_else(|| no_such_station(build, station))?;
+    let around =
+        around(seen, station, characteristic, (read, position.track)).ok_or_else(|| no_such_station(build, station))?;
     let at = around.measured.size.positions.iter().find(|p| p.position == position);
     let expected = at.map(|p| p.expected).ok_or(Refusal::NoSuchPosition)?;
     let sessions = Sessions::of(&build.notes());

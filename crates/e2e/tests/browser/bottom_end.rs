@@ -52,7 +52,7 @@ async fn a_full_crank_is_typed_with_values_and_enter_alone() -> Step {
     }
     type_along(&page, &entries).await?;
     page.until(
-        "return fetch('/api/v1/builds/SL-046').then((r) => r.json()).then((b) => b.readings.length === 104 && b.assessment.figures.every((s) => s.judged))",
+        "return fetch('/api/v1/builds/SL-046').then((r) => r.json()).then((b) => b.readings.length === 104 && b.assessment.figures.every((s) => s.judged || !s.asked))",
         vec![],
         "not every bearing is judged",
     )

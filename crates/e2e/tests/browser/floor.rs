@@ -50,3 +50,28 @@ async fn a_new_build_is_opened_from_an_engine_layout() -> Step {
     page.read("[data-build=SL-051]", "0 of 5 bearings judged").await?;
     page.close().await
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_build_that_left_is_put_away_and_found_again() -> Step {
+    let rig = Rig::start()?;
+    let page = rig.at("oduya", "/", "[data-build=SL-042]").await?;
+    page.click("[data-build=SL-042]").await?;
+    page.click_text("Put SL-042 away").await?;
+    page.fill("reason", "collected by the owner").await?;
+    page.click_text("Put it away").await?;
+    page.gone("[data-build=SL-042]").await?;
+    page.click("input[type=search]").await?;
+    page.press("curlew").await?;
+    page.gone("[data-build=SL-043]").await?;
+    page.see("[data-build=SL-046]").await?;
+    page.press(thirtyfour::Key::Escape + "").await?;
+    page.click_text("Put away").await?;
+    page.see("[data-build=SL-042]").await?;
+    page.click_text("Back to the floor").await?;
+    page.read("[role=dialog]", "collected by the owner").await?;
+    page.click("[role=dialog] button[type=submit]").await?;
+    page.gone("[data-build=SL-042]").await?;
+    page.click_text("On the floor").await?;
+    page.see("[data-build=SL-042]").await?;
+    page.close().await
+}

@@ -8,6 +8,7 @@ mod floor;
 mod gauges;
 mod machining;
 mod measuring;
+mod parts;
 mod sheet;
 mod shell_room;
 mod shells;

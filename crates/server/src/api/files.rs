@@ -156,7 +156,9 @@ pub(super) async fn export_xlsx(
     let build = exportable(&state, &who, &name).await?;
     let code = build.code.clone();
     let whole = state.evaluated.whole(&build);
-    let made = tokio::task::spawn_blocking(move || spreadsheet(&whole.build, &whole.assessment)).await.map_err(|_| Problem::Internal)?;
+    let made = tokio::task::spawn_blocking(move || spreadsheet(&whole.build, &whole.assessment))
+        .await
+        .map_err(|_| Problem::Internal)?;
     let bytes = made.map_err(|error| {
         tracing::error!(%error, "the spreadsheet could not be made");
         Problem::Internal

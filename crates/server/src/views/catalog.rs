@@ -1,7 +1,7 @@
 //! The catalogue as the API shows it: what can be measured where, and which figures are made of it.
 use jagged_pin_core::engine::{
-    BearingRow, Characteristic, Figure, GaugeUse, Group, Input, Limits, Method, MethodRow, Preset, PLACE_KINDS, PartKind, PlaceKind,
-    Read, Role, Scope,
+    BearingRow, Characteristic, Figure, GaugeUse, Group, Input, Limits, Method, MethodRow, PLACE_KINDS, PartKind,
+    PlaceKind, Preset, Read, Role, Scope,
 };
 use jagged_pin_core::log::Work;
 use serde::Serialize;

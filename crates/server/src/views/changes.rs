@@ -157,7 +157,8 @@ impl ChangesView {
         // What is hidden from somebody who measures blind comes and goes with the request.
         // So do figures that are asked for only where they have a target.
         let list = |of: &Evaluated| of.assessment.figures.iter().map(|f| (f.figure, f.station)).collect::<Vec<_>>();
-        if before.asked.iter().map(|(id, _)| id).ne(after.asked.iter().map(|(id, _)| id)) || list(before) != list(after) {
+        if before.asked.iter().map(|(id, _)| id).ne(after.asked.iter().map(|(id, _)| id)) || list(before) != list(after)
+        {
             return ChangesView { since, ..Self::whole(after) };
         }
         let struck: Vec<Uuid> = after

@@ -1,7 +1,9 @@
 //! What people did and decided, in words for the record: every fact that is not a reading.
 use jagged_pin_core::Build;
 use jagged_pin_core::engine::{BearingRow, Place, Scope};
-use jagged_pin_core::log::{Fact, Fitting, GaugeCheck, PartMove, SessionClosed, SetUp, SignerRole, What, Work, WorkEvent};
+use jagged_pin_core::log::{
+    Fact, Fitting, GaugeCheck, PartMove, SessionClosed, SetUp, SignerRole, What, Work, WorkEvent,
+};
 use jagged_pin_core::units::{Person, Timestamp};
 use serde::Serialize;
 use utoipa::ToSchema;

@@ -51,8 +51,15 @@ async fn a_build_is_put_away_with_a_reason_and_its_seal_holds() -> Outcome {
         person.post(&format!("/builds/{code}/archive"), json!({ "archived": archived, "reason": reason })).await
     };
     assert_eq!(put("SL-042", true, " ").await?.problem(), (422, "bad_field", "reason"));
-    assert_eq!(house.person("fenn").await?.post("/builds/SL-042/archive", json!({ "archived": true, "reason": "x" }))
-        .await?.status, 403);
+    assert_eq!(
+        house
+            .person("fenn")
+            .await?
+            .post("/builds/SL-042/archive", json!({ "archived": true, "reason": "x" }))
+            .await?
+            .status,
+        403
+    );
     let away = put("SL-042", true, "collected by the owner").await?;
     assert_eq!(away.body["rows"][0]["archived"]["reason"], "collected by the owner");
     assert_eq!(away.body["rows"][0]["status"], "sealed");

@@ -73,7 +73,11 @@ async fn rods_are_put_to_the_pins_that_were_planned_and_their_readings_go_along(
         let figures = build["assessment"]["figures"].as_array().cloned().unwrap_or_default();
         let figure = figures.into_iter().find(|f| f["station"] == at).unwrap_or_default();
         let measured = figure["measured"].as_array().cloned().unwrap_or_default();
-        Ok(measured.into_iter().find(|m| m["role"] == "housing").map(|m| m["size"]["effective"].clone()).unwrap_or_default())
+        Ok(measured
+            .into_iter()
+            .find(|m| m["role"] == "housing")
+            .map(|m| m["size"]["effective"].clone())
+            .unwrap_or_default())
     };
     let before = (housing("R1").await?, housing("R3").await?);
     let moves = json!([{ "part": "R1", "place": "R3" }, { "part": "R3", "place": "R1" }]);

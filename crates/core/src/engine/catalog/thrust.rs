@@ -49,7 +49,7 @@ const ASSEMBLED: &[(Tag, Reach)] = &[
     (Tag::Cap, Reach::OnJournal),
     (Tag::Shells, Reach::OnJournal),
     (Tag::ShellsNamed, Reach::OnJournal),
-    (Tag::Journal, Reach::OnJournal),
+    (Tag::Cheeks, Reach::OnJournal),
 ];
 
 const TRAVEL: CharacteristicRow = CharacteristicRow {
