@@ -135,12 +135,14 @@ function SlitMark({
       tabIndex={-1}
       data-station={mark.label}
       data-state={state}
-      aria-label={`${mark.label}, ${state}`}
       title={`${mark.label}, to the bench`}
       onClick={() => onChoose(mark.station)}
       className="absolute top-0 flex flex-col items-center pt-2.5 text-center"
       style={{ left: left - width / 2, width, height: SLIT }}
     >
+      <span className="sr-only">
+        {mark.label}, {state}
+      </span>
       <Glyph state={state} nearest={figure?.nearest} was={s.stale?.was.state} size={mark.heavy ? 15 : 13} />
       <span
         className={`num text-[13px]/[17px] ${mark.heavy ? "font-bold text-ink" : "text-ink-2"} ${

@@ -72,7 +72,7 @@ async fn every_view_is_clean_at_the_bench_and_on_a_tablet() -> Step {
         assert_clean(&page, "proof").await?;
         for (path, sign) in [
             ("/builds/SL-043/look", "[data-look='P1 journal']"),
-            ("/builds/SL-046/parts", "[data-part]"),
+            ("/builds/SL-046/parts", "[data-stands]"),
             ("/builds/SL-041/bench/E", "nav [data-station=E]"),
             ("/builds/SL-041/set-up", "[data-cap=M1]"),
             ("/builds/SL-041/shells", "[data-proven=true]"),

@@ -125,7 +125,7 @@ fn version_in_force(build: &Build, figure: Figure, station: Option<Place>, row: 
         None => {
             let of_row = |f: &&FigureAssessment| f.figure == figure && f.row == row;
             let targets = assessed.figures.iter().filter(of_row).filter_map(|f| f.target.as_ref());
-            targets.filter(|t| !t.own).last()
+            targets.rev().find(|t| !t.own)
         }
         Some(place) => assessed.figure(figure, place).and_then(|f| f.target.as_ref()),
     };
