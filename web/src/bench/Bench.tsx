@@ -24,6 +24,7 @@ import type {
 import { asIfQuery, buildQuery } from "../api/queries";
 import { CheckDialog } from "../gauges/CheckDialog";
 import { Line, type LineView } from "../line/Line";
+import { LineAside, LineIdent } from "../page/LineWords";
 import { Keys } from "../shared/Keys";
 import { Notice } from "../shared/Notice";
 import { useShownUnit } from "../shared/units";
@@ -36,7 +37,6 @@ import { CandidateBar } from "./CandidateBar";
 import { bearingFor, type Cell, firstWanted, nextTouch, placeOf, placesOf } from "./cells";
 import { Entry } from "./Entry";
 import { GaugeLink } from "./GaugeLink";
-import { LineAside, LineIdent } from "./LineWords";
 import { Results, type View } from "./Results";
 import { StrikeDialog } from "./StrikeDialog";
 import { TargetDialog, type TargetOf } from "./TargetDialog";

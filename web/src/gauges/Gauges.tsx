@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import type { Build, Gauge, Schemas, Unit } from "../api/client";
-import { BuildPage } from "../shared/BuildPage";
+import { BuildPage } from "../page/BuildPage";
 import { Digits, Figure } from "../shared/Figure";
 import { stepPhrase } from "../shared/figure";
 import { useShownUnit } from "../shared/units";

@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import { bearingsOf, rowOf } from "../api/catalog";
 import { api, type Build, type Row, type Schemas, unwrap } from "../api/client";
 import { showRecorded } from "../api/queries";
-import { BuildPage } from "../shared/BuildPage";
+import { BuildPage } from "../page/BuildPage";
 import { newId } from "../shared/id";
 import { ProblemNote } from "../shared/ProblemNote";
 import { Hypotheses } from "./Hypotheses";

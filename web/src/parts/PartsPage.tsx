@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { bearingsOf } from "../api/catalog";
 import { api, type Build, type Schemas, type Session, unwrap } from "../api/client";
-import { BuildFrame, WithBuild } from "../shared/BuildPage";
+import { BuildFrame, WithBuild } from "../page/BuildPage";
 import { ProblemNote } from "../shared/ProblemNote";
 import { Sheetlet } from "../shared/Sheetlet";
 import { useShownUnit } from "../shared/units";

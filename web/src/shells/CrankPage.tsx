@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { api, type Build, type Schemas, type Unit, unwrap } from "../api/client";
 import { showRecorded } from "../api/queries";
-import { BuildFrame, WithBuild } from "../shared/BuildPage";
+import { BuildFrame, WithBuild } from "../page/BuildPage";
 import { Figure } from "../shared/Figure";
 import { stepPhrase } from "../shared/figure";
 import { newId } from "../shared/id";

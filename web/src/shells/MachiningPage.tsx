@@ -2,7 +2,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { bearingsOf, rowOf } from "../api/catalog";
 import { api, type Build, type Schemas, unwrap } from "../api/client";
-import { BuildFrame, WithBuild } from "../shared/BuildPage";
+import { BuildFrame, WithBuild } from "../page/BuildPage";
 import { stepPhrase } from "../shared/figure";
 import { ProblemNote } from "../shared/ProblemNote";
 import { useShownUnit } from "../shared/units";

@@ -1,6 +1,6 @@
 import { Link, useParams } from "react-router";
 import type { Build, Schemas } from "../api/client";
-import { WithBuild } from "../shared/BuildPage";
+import { WithBuild } from "../page/BuildPage";
 import { Figure } from "../shared/Figure";
 import { Notice } from "../shared/Notice";
 import { useShownUnit } from "../shared/units";

@@ -1,8 +1,8 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Build, type Schemas, type Session, unwrap } from "../api/client";
+import { BuildFrame, WithBuild } from "../page/BuildPage";
 import { AssignDialog } from "../parts/AssignDialog";
-import { BuildFrame, WithBuild } from "../shared/BuildPage";
 import { Figure } from "../shared/Figure";
 import { stepPhrase } from "../shared/figure";
 import { ProblemNote } from "../shared/ProblemNote";

@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 import type { Build } from "../api/client";
-import { BuildFrame, WithBuild } from "../shared/BuildPage";
+import { BuildFrame, WithBuild } from "../page/BuildPage";
 import { Choice } from "../shared/Choice";
 import { ProblemNote } from "../shared/ProblemNote";
 import { useShownUnit } from "../shared/units";

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Build, type Schemas, unwrap } from "../api/client";
 import { Mark } from "../marks/Mark";
-import { BuildFrame, WithBuild } from "../shared/BuildPage";
+import { BuildFrame, WithBuild } from "../page/BuildPage";
 import { Figure } from "../shared/Figure";
 import { stepPhrase } from "../shared/figure";
 import { ProblemNote } from "../shared/ProblemNote";

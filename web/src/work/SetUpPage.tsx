@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Build, Schemas } from "../api/client";
-import { BuildPage } from "../shared/BuildPage";
+import { BuildPage } from "../page/BuildPage";
 import { Segments } from "../shared/Choice";
 import { momentText } from "../shared/words";
 import { PlanForm } from "./PlanForm";

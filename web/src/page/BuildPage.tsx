@@ -3,11 +3,11 @@ import type { ReactNode } from "react";
 import { useNavigate, useParams } from "react-router";
 import type { Build, Row } from "../api/client";
 import { buildQuery } from "../api/queries";
-import { LineAside, LineIdent } from "../bench/LineWords";
 import { CompactLine } from "../line/CompactLine";
 import { Line } from "../line/Line";
-import { Keys } from "./Keys";
-import { Notice } from "./Notice";
+import { Keys } from "../shared/Keys";
+import { Notice } from "../shared/Notice";
+import { LineAside, LineIdent } from "./LineWords";
 
 type Key = { press: string[]; does: string };
 
