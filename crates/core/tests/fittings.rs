@@ -129,6 +129,9 @@ fn a_set_up_that_says_nothing_new_does_not_take_the_fitted_shells_out() -> Outco
         steps: vec![TorqueStep::Torque { tenths: pounds * 10, unit: TorqueUnit::PoundFoot }],
         drawn_square: true,
         washers_chamfer_up: true,
+        washers: None,
+        lubricated: None,
+        groups: Vec::new(),
         caps: Vec::new(),
         shells: vec![ShellsIn { station: M2, upper: "std".into(), lower: lower.into() }],
     };

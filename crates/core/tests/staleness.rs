@@ -40,6 +40,9 @@ fn studs() -> SetUp {
         steps: vec![TorqueStep::Torque { tenths: 650, unit: TorqueUnit::PoundFoot }],
         drawn_square: true,
         washers_chamfer_up: true,
+        washers: None,
+        lubricated: None,
+        groups: Vec::new(),
         caps: Vec::new(),
         shells: Vec::new(),
     }

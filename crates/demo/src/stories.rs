@@ -48,6 +48,9 @@ fn studs(row: BearingRow, steps: Vec<TorqueStep>) -> SetUp {
         steps,
         drawn_square: true,
         washers_chamfer_up: true,
+        washers: None,
+        lubricated: None,
+        groups: Vec::new(),
         caps: Vec::new(),
         shells: Vec::new(),
     }

@@ -1459,6 +1459,8 @@ export interface components {
             references: components["schemas"]["ReferenceView"][];
             /** @description The set-ups in force. */
             set_ups: components["schemas"]["SetUpView"][];
+            /** @description The mains in the order in which their caps are drawn down. */
+            tightening: components["schemas"]["Place"][];
             /** @description Working unit. */
             unit: components["schemas"]["Unit"];
         };
@@ -1989,6 +1991,11 @@ export interface components {
              */
             version: number;
         };
+        /**
+         * @description A group beside the inner one, in the order in which they are tightened.
+         * @enum {string}
+         */
+        FastenerGroup: "outer" | "side";
         /**
          * @description Studs or bolts.
          * @enum {string}
@@ -2719,6 +2726,11 @@ export interface components {
          * @enum {string}
          */
         Limits: "both" | "maximum";
+        /**
+         * @description Where the lubricant goes. Under the washer and on the cap it never does: the washer would turn with the nut.
+         * @enum {string}
+         */
+        Lubricated: "thread_and_face" | "thread" | "face" | "nowhere";
         /** @description One bearing of the row as the plans see it. */
         Machined: {
             /** @description What must come off to clean it up. */
@@ -2826,6 +2838,23 @@ export interface components {
             id: components["schemas"]["Method"];
             /** @description What it is made of. */
             terms: components["schemas"]["TermView"][];
+        };
+        /** @description The fasteners of one further group, the same at every cap of the row. */
+        MoreFasteners: {
+            /** @description Studs or bolts; a cap may have both. */
+            fastener: components["schemas"]["FastenerKind"];
+            /** @description Which set, in the shop's words. */
+            fasteners: string;
+            /** @description Which group. */
+            group: components["schemas"]["FastenerGroup"];
+            /** @description The lubricant. */
+            lubricant: string;
+            /** @description Where it goes. */
+            lubricated: components["schemas"]["Lubricated"];
+            /** @description The steps in order. */
+            steps: components["schemas"]["TorqueStep"][];
+            /** @description What lies under head or nut. */
+            washers: components["schemas"]["Washers"];
         };
         /**
          * @description What is done to a shelf.
@@ -2971,6 +3000,23 @@ export interface components {
             part: string;
             /** @description Why. */
             reason: string;
+        };
+        /** @description A further group of fasteners, its steps as texts. */
+        NewGroup: {
+            /** @description Studs or bolts. */
+            fastener: components["schemas"]["FastenerKind"];
+            /** @description Which set. */
+            fasteners: string;
+            /** @description Which. */
+            group: components["schemas"]["FastenerGroup"];
+            /** @description The lubricant. */
+            lubricant: string;
+            /** @description Where it goes. */
+            lubricated: components["schemas"]["Lubricated"];
+            /** @description As the steps of the set-up. */
+            steps: string[];
+            /** @description What lies under head or nut. */
+            washers: components["schemas"]["Washers"];
         };
         /** @description A look at a part. */
         NewInspection: {
@@ -3171,6 +3217,8 @@ export interface components {
             fastener: components["schemas"]["FastenerKind"];
             /** @description Which set. */
             fasteners: string;
+            /** @description Further groups of each cap. */
+            groups?: components["schemas"]["NewGroup"][];
             /**
              * Format: uuid
              * @description Made by the client: sending it twice records once.
@@ -3178,6 +3226,7 @@ export interface components {
             id: string;
             /** @description The lubricant. */
             lubricant: string;
+            lubricated?: components["schemas"]["Lubricated"] | null;
             /** @description The row. */
             row: components["schemas"]["BearingRow"];
             /** @description Shells in place, where they are known by name. */
@@ -3191,6 +3240,7 @@ export interface components {
              * @description The `version` of the set-up that is being replaced; 0 where there is none.
              */
             version: number;
+            washers?: components["schemas"]["Washers"] | null;
             /** @description Washers with their chamfer toward the head. */
             washers_chamfer_up: boolean;
         };
@@ -4200,15 +4250,19 @@ export interface components {
             fastener: components["schemas"]["FastenerKind"];
             /** @description Which set, in the shop's words. */
             fasteners: string;
+            /** @description Further groups of each cap: outer ones, and those through the side. */
+            groups?: components["schemas"]["MoreFasteners"][];
             /** @description The lubricant on thread and under head. */
             lubricant: string;
+            lubricated?: components["schemas"]["Lubricated"] | null;
             /** @description The row it is for. */
             row: components["schemas"]["BearingRow"];
             /** @description Shells in place, where they are known by name. */
             shells: components["schemas"]["ShellsIn"][];
-            /** @description The steps in order; inner before outer, then side bolts. */
+            /** @description The steps of the inner group in order. */
             steps: components["schemas"]["TorqueStep"][];
-            /** @description The washers lie with their chamfer toward the head. */
+            washers?: components["schemas"]["Washers"] | null;
+            /** @description Chamfered washers lie with their chamfer toward the head. */
             washers_chamfer_up: boolean;
         };
         /** @description What differs between two set-ups of a row. */
@@ -4225,6 +4279,11 @@ export interface components {
             /** @enum {string} */
             kind: "seating";
         } | {
+            /** @description Which. */
+            group: components["schemas"]["FastenerGroup"];
+            /** @enum {string} */
+            kind: "group";
+        } | {
             /** @enum {string} */
             kind: "cap";
             /** @description Where. */
@@ -4235,12 +4294,21 @@ export interface components {
             /** @description Where. */
             station: components["schemas"]["Place"];
         };
+        /** @description What recording a set-up would end, and what its steps were understood as. */
+        SetUpImpact: {
+            /** @description What it would end. */
+            impact: components["schemas"]["Impact"];
+            /** @description The steps of the inner group. */
+            steps: components["schemas"]["TorqueStep"][];
+        };
         /** @description The set-up of a row in force. */
         SetUpView: {
             /** @description When it was recorded. */
             at: components["schemas"]["Timestamp"];
             /** @description By whom. */
             by: components["schemas"]["Person"];
+            /** @description Those of its further groups, in their order. */
+            group_steps: string[][];
             /** @description The set-up. */
             set_up: components["schemas"]["SetUp"];
             /** @description Its steps as they are written in the shop. */
@@ -4899,6 +4967,11 @@ export interface components {
              */
             track?: number | null;
         };
+        /**
+         * @description What lies under a head or a nut.
+         * @enum {string}
+         */
+        Washers: "none" | "ground" | "chamfered";
         /**
          * @description What was done.
          * @enum {string}
@@ -6072,7 +6145,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Impact"];
+                    "application/json": components["schemas"]["SetUpImpact"];
                 };
             };
             "4XX": {

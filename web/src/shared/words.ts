@@ -376,7 +376,9 @@ function changeWord(change: Schemas["SetUpChange"]): string {
     case "torque":
       return "other torque steps";
     case "seating":
-      return "caps drawn down another way";
+      return "caps drawn down another way, or other washers";
+    case "group":
+      return change.group === "outer" ? "other outer fasteners" : "other fasteners through the side";
     case "cap":
       return `another cap on ${change.station}, or the other way round`;
     case "shells":

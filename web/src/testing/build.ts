@@ -170,6 +170,7 @@ export function build(stations: FigureAssessment[], signOff: Partial<Schemas["Si
     references: [{ characteristic: "main_bearing", text: "2.6240 in" }],
     plans: [],
     set_ups: [],
+    tightening: [],
     parts: [],
     inspections: [],
     asked: [],

@@ -3,14 +3,16 @@
 //!
 //! | changed | ends the evidence about |
 //! |---|---|
-//! | fasteners, lubricant, torque steps, how the caps were drawn down | every housing and bore of the row |
+//! | fasteners of any group, washers, lubricant, torque steps, how the caps were drawn down | every housing and bore of the row |
 //! | a cap's number or direction | that station's housing and bore |
 //! | the shells in place | that station's bore |
 //!
-//! The first set-up that is recorded says what was so already; it ends nothing.
+//! The first set-up that is recorded says what was so already; it ends nothing. Nor does saying for the first time which
+//! shells are in, what lies under the nuts, or where the lubricant went.
 use serde::{Deserialize, Serialize};
 
 use super::ends::Ends;
+use super::fasteners::{FastenerGroup, Lubricated, MoreFasteners, Washers, differing};
 use crate::engine::{BearingRow, Place, Scope, Tag};
 use crate::units::{Flaw, LONGEST_TEXT, Length, Wrong, must, must_be_text, must_count, must_differ};
 
@@ -97,6 +99,21 @@ impl TorqueStep {
         step.ok_or_else(wrong)
     }
 
+    /// Checks its figure; `part` and `line` are where it stands.
+    ///
+    /// # Errors
+    /// [`Flaw`] when nothing is tightened by that much.
+    pub(super) fn check(self, part: &'static str, line: usize) -> Result<(), Flaw> {
+        let (fits, what) = match self {
+            TorqueStep::Torque { tenths, .. } => ((1..=20_000).contains(&tenths), "a torque of 0.1 to 2000"),
+            TorqueStep::Angle { degrees } => ((1..=720).contains(&degrees), "an angle of 1 to 720 degrees"),
+            TorqueStep::Stretch { stretch } => {
+                (stretch > Length::ZERO && stretch <= Length::microns(5_000), "a stretch of up to 5 mm")
+            }
+        };
+        must(fits, Flaw::at(part, line, Wrong::Figure(what)))
+    }
+
     /// As [`TorqueStep::parse`] reads it.
     pub fn show(self, unit: crate::units::Unit) -> String {
         match self {
@@ -157,15 +174,24 @@ pub struct SetUp {
     pub fastener: FastenerKind,
     /// Which set, in the shop's words.
     pub fasteners: String,
+    /// What lies under head or nut; absent where nobody said.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub washers: Option<Washers>,
     /// Whether it is the set that was in place when the bores were finished.
     pub as_finished: bool,
     /// The lubricant on thread and under head.
     pub lubricant: String,
-    /// The steps in order; inner before outer, then side bolts.
+    /// Where it goes; absent where nobody said.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub lubricated: Option<Lubricated>,
+    /// The steps of the inner group in order.
     pub steps: Vec<TorqueStep>,
+    /// Further groups of each cap: outer ones, and those through the side.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub groups: Vec<MoreFasteners>,
     /// The caps were drawn down square by hand before any torque.
     pub drawn_square: bool,
-    /// The washers lie with their chamfer toward the head.
+    /// Chamfered washers lie with their chamfer toward the head.
     pub washers_chamfer_up: bool,
     /// The caps that do not sit on their own station facing forward.
     pub caps: Vec<CapSeat>,
@@ -184,8 +210,13 @@ pub enum SetUpChange {
     Lubricant,
     /// Other torque steps.
     Torque,
-    /// The caps were drawn down another way, or the washers turned.
+    /// The caps were drawn down another way, or the washers are others or turned.
     Seating,
+    /// The fasteners of a further group.
+    Group {
+        /// Which.
+        group: FastenerGroup,
+    },
     /// Another cap, or the other way round.
     Cap {
         /// Where.
@@ -210,7 +241,7 @@ impl SetUpChange {
 }
 
 /// Longest list of steps anybody tightens by.
-const MOST_STEPS: usize = 12;
+pub(super) const MOST_STEPS: usize = 12;
 
 impl SetUp {
     /// Checks its figures and texts.
@@ -222,15 +253,12 @@ impl SetUp {
         must_be_text(&self.lubricant, "lubricant", None, LONGEST_TEXT)?;
         must_count(self.steps.len(), "steps", 1, MOST_STEPS)?;
         for (line, step) in self.steps.iter().enumerate() {
-            let (fits, what) = match *step {
-                TorqueStep::Torque { tenths, .. } => ((1..=20_000).contains(&tenths), "a torque of 0.1 to 2000"),
-                TorqueStep::Angle { degrees } => ((1..=720).contains(&degrees), "an angle of 1 to 720 degrees"),
-                TorqueStep::Stretch { stretch } => {
-                    (stretch > Length::ZERO && stretch <= Length::microns(5_000), "a stretch of up to 5 mm")
-                }
-            };
-            must(fits, Flaw::at("steps", line, Wrong::Figure(what)))?;
+            step.check("steps", line)?;
         }
+        for (line, group) in self.groups.iter().enumerate() {
+            group.check(line)?;
+        }
+        must_differ(self.groups.iter().map(|g| g.group), "groups")?;
         let caps = self.caps.iter().map(|c| c.station);
         let shells = self.shells.iter().map(|s| s.station);
         for (part, places) in [("caps", caps.collect::<Vec<_>>()), ("shells", shells.collect())] {
@@ -263,15 +291,19 @@ impl SetUp {
         if set(self) != set(next) {
             changes.push(SetUpChange::Fasteners);
         }
-        if self.lubricant != next.lubricant {
+        // What is said for the first time was so already.
+        let elsewhere = self.lubricated.is_some() && self.lubricated != next.lubricated;
+        if self.lubricant != next.lubricant || elsewhere {
             changes.push(SetUpChange::Lubricant);
         }
         if self.steps != next.steps {
             changes.push(SetUpChange::Torque);
         }
-        if (self.drawn_square, self.washers_chamfer_up) != (next.drawn_square, next.washers_chamfer_up) {
+        let washers = self.washers.is_some() && self.washers != next.washers;
+        if washers || (self.drawn_square, self.washers_chamfer_up) != (next.drawn_square, next.washers_chamfer_up) {
             changes.push(SetUpChange::Seating);
         }
+        changes.extend(differing(&self.groups, &next.groups).into_iter().map(|group| SetUpChange::Group { group }));
         let mut capped: Vec<Place> = self.caps.iter().chain(&next.caps).map(|c| c.station).collect();
         capped.sort();
         capped.dedup();
@@ -296,8 +328,11 @@ pub(crate) mod tests {
             row: BearingRow::Mains,
             fastener: FastenerKind::Studs,
             fasteners: "set A".into(),
+            washers: None,
             as_finished: true,
             lubricant: "moly paste".into(),
+            lubricated: None,
+            groups: Vec::new(),
             steps: vec![TorqueStep::Torque { tenths: 600, unit: TorqueUnit::PoundFoot }],
             drawn_square: true,
             washers_chamfer_up: true,
@@ -332,6 +367,46 @@ pub(crate) mod tests {
         assert_eq!(studs().changes(&first), []);
         let other = SetUp { shells: named("+1"), ..studs() };
         assert_eq!(first.changes(&other), [SetUpChange::Shells { station: Place::main(2) }]);
+    }
+
+    #[test]
+    fn what_is_said_for_the_first_time_changes_nothing_and_then_it_counts() {
+        let said = |washers, lubricated| SetUp { washers: Some(washers), lubricated: Some(lubricated), ..studs() };
+        let first = said(Washers::Ground, Lubricated::ThreadAndFace);
+        assert_eq!(studs().changes(&first), []);
+        let other = said(Washers::None, Lubricated::Thread);
+        assert_eq!(first.changes(&other), [SetUpChange::Lubricant, SetUpChange::Seating]);
+        let text = serde_json::to_string(&studs()).unwrap_or_default();
+        assert!(
+            !text.contains("washers\"") && !text.contains("groups"),
+            "older set-ups are written as they were: {text}"
+        );
+    }
+
+    #[test]
+    fn a_cap_of_six_bolts_has_studs_inside_bolts_outside_and_through_the_side() {
+        let side = |tenths| MoreFasteners {
+            group: FastenerGroup::Side,
+            fastener: FastenerKind::Bolts,
+            fasteners: "side bolts".into(),
+            washers: Washers::Chamfered,
+            lubricant: "oil".into(),
+            lubricated: Lubricated::Thread,
+            steps: vec![TorqueStep::Torque { tenths, unit: TorqueUnit::PoundFoot }],
+        };
+        let outer = MoreFasteners { group: FastenerGroup::Outer, ..side(550) };
+        let with = |groups: &[MoreFasteners]| SetUp { groups: groups.to_vec(), ..studs() };
+        let six = with(&[outer.clone(), side(250)]);
+        assert_eq!(six.check(), Ok(()));
+        assert_eq!(six.changes(&with(&[side(250), outer.clone()])), [], "in whatever order they are written");
+        let changes = six.changes(&with(&[outer.clone(), side(300)]));
+        assert_eq!(changes, [SetUpChange::Group { group: FastenerGroup::Side }]);
+        assert_eq!(changes[0].ends(BearingRow::Mains), Ends { scope: Scope::Mains, tags: &[Tag::Cap] });
+        assert_eq!(six.changes(&with(&[])).len(), 2);
+        let twice = with(&[outer.clone(), outer.clone()]).check();
+        assert_eq!(twice, Err(Flaw::at("groups", 1, Wrong::Twice)));
+        let wild = MoreFasteners { steps: vec![TorqueStep::Angle { degrees: 900 }], ..outer };
+        assert_eq!(with(&[side(250), wild]).check().map_err(|f| (f.part, f.line)), Err(("groups", Some(1))));
     }
 
     #[test]

@@ -360,6 +360,9 @@ impl History {
             ],
             drawn_square: !self.dice.one_in(5),
             washers_chamfer_up: true,
+            washers: None,
+            lubricated: None,
+            groups: Vec::new(),
             caps: if at.row() == row && self.dice.one_in(3) { vec![seat] } else { Vec::new() },
             shells: if at.row() == row && self.dice.one_in(2) { vec![shells] } else { Vec::new() },
         })

@@ -109,6 +109,34 @@ async fn another_set_up_asks_what_it_ends_and_ends_it() -> Step {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn a_cap_held_by_more_than_one_group_says_so_and_what_it_ends() -> Step {
+    let rig = Rig::start()?;
+    let page = oduya(&rig, "/builds/SL-041/set-up").await?;
+    page.see("[data-cap=M1]").await?;
+    page.see("svg[aria-label='Order of the caps: M4, M3, M5, M2, M6, M1, M7, right nut before left']").await?;
+    page.click("[data-add-group=side]").await?;
+    page.read("[aria-label='If this is recorded']", "name the set, the lubricant and at least one step").await?;
+    page.fill("side-set", "side bolts").await?;
+    page.fill("side-lubricant", "oil").await?;
+    page.fill("side-steps", "tight").await?;
+    page.read("[aria-label='If this is recorded']", "\"tight\" is no step").await?;
+    page.fill("side-steps", "15 lb-ft, 25 lb-ft").await?;
+    page.read("[data-impact]", "M1, M2, M3, M4, M5, M6").await?;
+    page.click_text("Record the change").await?;
+    page.read("[data-work=set_up]", "side: side bolts, oil, 15 lb-ft then 25 lb-ft").await?;
+    page.see("[data-station=M1][data-state=stale]").await?;
+    page.until(
+        "return document.querySelector('input[name=side-steps]').value === '15 lb-ft, 25 lb-ft'",
+        vec![],
+        "what was recorded stands in the form",
+    )
+    .await?;
+    page.click("[data-station=M1]").await?;
+    page.read("[aria-label='Figures of M1']", "other fasteners through the side").await?;
+    page.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn the_places_of_a_feature_are_changed_for_a_build_with_a_reason() -> Step {
     let rig = Rig::start()?;
     let page = oduya(&rig, "/builds/SL-046/set-up").await?;

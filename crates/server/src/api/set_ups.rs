@@ -4,9 +4,11 @@ use axum::extract::{Path, State};
 use jagged_pin_core::Unit;
 use jagged_pin_core::build::Build;
 use jagged_pin_core::engine::BearingRow;
-use jagged_pin_core::log::{CapSeat, FastenerKind, SetUp, ShellsIn, TorqueStep, What};
+use jagged_pin_core::log::{
+    CapSeat, FastenerGroup, FastenerKind, Lubricated, MoreFasteners, SetUp, ShellsIn, TorqueStep, Washers, What,
+};
 use jagged_pin_core::record::{Impact, impact};
-use serde::Deserialize;
+use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
@@ -31,12 +33,21 @@ pub(crate) struct NewSetUp {
     fastener: FastenerKind,
     /// Which set.
     fasteners: String,
+    /// What lies under head or nut, where somebody says so.
+    #[serde(default)]
+    washers: Option<Washers>,
     /// Whether it is the set that was in place when the bores were finished.
     as_finished: bool,
     /// The lubricant.
     lubricant: String,
+    /// Where it goes, where somebody says so.
+    #[serde(default)]
+    lubricated: Option<Lubricated>,
     /// Such as `25 lb-ft`, `60 deg`, `0.0060 stretch`.
     steps: Vec<String>,
+    /// Further groups of each cap.
+    #[serde(default)]
+    groups: Vec<NewGroup>,
     /// Drawn down square by hand first.
     drawn_square: bool,
     /// Washers with their chamfer toward the head.
@@ -49,16 +60,67 @@ pub(crate) struct NewSetUp {
     unit: Unit,
 }
 
+/// A further group of fasteners, its steps as texts.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct NewGroup {
+    /// Which.
+    group: FastenerGroup,
+    /// Studs or bolts.
+    fastener: FastenerKind,
+    /// Which set.
+    fasteners: String,
+    /// What lies under head or nut.
+    washers: Washers,
+    /// The lubricant.
+    lubricant: String,
+    /// Where it goes.
+    lubricated: Lubricated,
+    /// As the steps of the set-up.
+    steps: Vec<String>,
+}
+
+/// Reads steps as they are written in the shop, passing over empty ones.
+fn steps_of(texts: &[String], unit: Unit, field: &'static str) -> Result<Vec<TorqueStep>, Problem> {
+    let written = texts.iter().filter(|s| !s.trim().is_empty());
+    written.map(|text| TorqueStep::parse(text, unit).map_err(|e| Problem::field(field, e))).collect()
+}
+
+impl NewGroup {
+    fn group(&self, unit: Unit) -> Result<MoreFasteners, Problem> {
+        Ok(MoreFasteners {
+            group: self.group,
+            fastener: self.fastener,
+            fasteners: self.fasteners.trim().to_owned(),
+            washers: self.washers,
+            lubricant: self.lubricant.trim().to_owned(),
+            lubricated: self.lubricated,
+            steps: steps_of(&self.steps, unit, "groups")?,
+        })
+    }
+}
+
+/// What recording a set-up would end, and what its steps were understood as.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct SetUpImpact {
+    /// What it would end.
+    impact: Impact,
+    /// The steps of the inner group.
+    steps: Vec<TorqueStep>,
+}
+
 impl NewSetUp {
     fn set_up(&self) -> Result<SetUp, Problem> {
-        let step = |text: &String| TorqueStep::parse(text, self.unit).map_err(|e| Problem::field("steps", e));
         Ok(SetUp {
             row: self.row,
             fastener: self.fastener,
             fasteners: self.fasteners.trim().to_owned(),
             as_finished: self.as_finished,
+            washers: self.washers,
             lubricant: self.lubricant.trim().to_owned(),
-            steps: self.steps.iter().filter(|s| !s.trim().is_empty()).map(step).collect::<Result<_, _>>()?,
+            lubricated: self.lubricated,
+            steps: steps_of(&self.steps, self.unit, "steps")?,
+            groups: self.groups.iter().map(|g| g.group(self.unit)).collect::<Result<_, _>>()?,
             drawn_square: self.drawn_square,
             washers_chamfer_up: self.washers_chamfer_up,
             caps: self.caps.clone(),
@@ -89,14 +151,15 @@ pub(crate) async fn record_set_up(
 /// Says what recording a set-up would end, without recording it.
 #[utoipa::path(post, path = "/api/v1/builds/{build}/set-ups/impact", request_body = NewSetUp,
     params(("build" = String, Path, description = "Short name or id")),
-    responses((status = 200, body = Impact), (status = "4XX", body = ProblemBody)))]
+    responses((status = 200, body = SetUpImpact), (status = "4XX", body = ProblemBody)))]
 pub(crate) async fn impact_of_set_up(
     State(state): State<AppState>,
     who: Who,
     Path(name): Path<String>,
     Body(request): Body<NewSetUp>,
-) -> Result<Json<Impact>, Problem> {
-    let what = What::SetUp(request.set_up()?);
+) -> Result<Json<SetUpImpact>, Problem> {
+    let set_up = request.set_up()?;
+    let steps = set_up.steps.clone();
     let build = state.store.build(find(&state, &name).await?).await?;
-    Ok(Json(impact(&build, who.account.person, what)?))
+    Ok(Json(SetUpImpact { impact: impact(&build, who.account.person, What::SetUp(set_up))?, steps }))
 }

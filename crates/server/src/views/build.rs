@@ -4,7 +4,7 @@ use jagged_pin_core::assess::{Assessment, GaugeStatus, gauge_statuses};
 use jagged_pin_core::build::Standing;
 use jagged_pin_core::engine::{BearingRow, Characteristic, Expects, Layout, Place, Plan, Planned, Read, Role};
 use jagged_pin_core::evidence::{Endings, Inspections};
-use jagged_pin_core::log::{BlindRequest, Fact, InspectedPart, SetUp, Sign, What};
+use jagged_pin_core::log::{BlindRequest, Fact, InspectedPart, SetUp, Sign, TorqueStep, What, tightening_order};
 use jagged_pin_core::units::{Day, Person, Timestamp};
 use jagged_pin_core::{Build, Unit};
 use serde::Serialize;
@@ -38,6 +38,8 @@ pub struct BuildView {
     pub plans: Vec<PlanView>,
     /// The set-ups in force.
     pub set_ups: Vec<SetUpView>,
+    /// The mains in the order in which their caps are drawn down.
+    pub tightening: Vec<Place>,
     /// The parts, and where they stand.
     pub parts: Vec<PartView>,
     /// What the parts look like now.
@@ -112,11 +114,14 @@ pub struct SetUpView {
     pub set_up: SetUp,
     /// Its steps as they are written in the shop.
     pub steps: Vec<String>,
+    /// Those of its further groups, in their order.
+    pub group_steps: Vec<Vec<String>>,
 }
 
 impl SetUpView {
     pub(crate) fn all(build: &Build) -> Vec<Self> {
         let notes = build.notes();
+        let shown = |steps: &[TorqueStep]| steps.iter().map(|step| step.show(build.unit)).collect();
         let of = |row: BearingRow| {
             notes.iter().rev().find_map(|f| match &f.what {
                 What::SetUp(s) if s.row == row => Some(SetUpView {
@@ -124,7 +129,8 @@ impl SetUpView {
                     at: f.at,
                     by: f.by.clone(),
                     set_up: s.clone(),
-                    steps: s.steps.iter().map(|step| step.show(build.unit)).collect(),
+                    steps: shown(&s.steps),
+                    group_steps: s.groups.iter().map(|g| shown(&g.steps)).collect(),
                 }),
                 _ => None,
             })
@@ -201,6 +207,7 @@ impl BuildView {
             references: ReferenceView::all(build),
             plans: PlanView::all(build),
             set_ups: SetUpView::all(build),
+            tightening: tightening_order(build.layout.mains),
             parts: PartView::all(build),
             inspections: InspectionView::all(build),
             asked: AskedView::all(evaluated),

@@ -80,14 +80,24 @@ async fn a_set_up_is_changed_over_the_one_that_was_looked_at() -> Outcome {
             "washers_chamfer_up": true, "caps": [], "shells": [], "unit": "in" })
     };
     let steps = json!(["25 lb-ft", "", "60 deg"]);
-    let impact = person.post("/builds/SL-041/set-ups/impact", set_up(version.clone(), steps.clone())).await?.body;
-    assert_eq!(impact["clearances"], json!(["M1", "M2", "M3", "M4", "M5", "M6", "E"]));
+    let foreseen = person.post("/builds/SL-041/set-ups/impact", set_up(version.clone(), steps.clone())).await?.body;
+    assert_eq!(foreseen["steps"][1], json!({ "kind": "angle", "degrees": 60 }));
+    assert_eq!(foreseen["impact"]["clearances"], json!(["M1", "M2", "M3", "M4", "M5", "M6", "E"]));
     let wrong = person.post("/builds/SL-041/set-ups", set_up(version.clone(), json!(["tight"]))).await?;
     assert_eq!(wrong.problem(), (422, "bad_field", "steps"));
     let late = person.post("/builds/SL-041/set-ups", set_up(json!(0), steps.clone())).await?;
     assert_eq!(late.problem(), (409, "changed_meanwhile", ""));
-    let done = person.post("/builds/SL-041/set-ups", set_up(version, steps)).await?.body;
+    let group = |steps: &str| {
+        json!({ "group": "side", "fastener": "bolts", "fasteners": "side bolts", "washers": "chamfered",
+            "lubricant": "oil", "lubricated": "thread", "steps": [steps] })
+    };
+    let grouped =
+        |steps: &str| with(set_up(version.clone(), json!(["25 lb-ft", "60 deg"])), "groups", json!([group(steps)]));
+    let wrong = person.post("/builds/SL-041/set-ups", grouped("tight")).await?;
+    assert_eq!(wrong.problem(), (422, "bad_field", "groups"));
+    let done = person.post("/builds/SL-041/set-ups", grouped("25 lb-ft")).await?.body;
     assert_eq!(done["build"]["set_ups"][0]["steps"], json!(["25 lb-ft", "60 deg"]));
+    assert_eq!(done["build"]["set_ups"][0]["group_steps"], json!([["25 lb-ft"]]));
     assert_eq!(station(&done["build"], "M1")["stale"]["because"][0]["cause"]["kind"], "set_up");
     Ok(())
 }
