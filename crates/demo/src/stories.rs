@@ -388,7 +388,7 @@ mod tests {
         let mains =
             [Some((In, 5)), Some((Tight, -6)), Some((In, 3)), Some((In, 3)), Some((Loose, -5)), Some((Edge, 0)), None];
         let rods = [Some((In, 5)), None, Some((In, 5)), None, None, None];
-        let end_play = [Some((Loose, -26))];
+        let end_play = [Some((Loose, -66))];
         let expected: Vec<_> = mains.into_iter().chain(rods).chain(end_play).collect();
         assert_eq!(states, Some(expected));
     }

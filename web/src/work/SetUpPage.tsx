@@ -132,7 +132,7 @@ function SetUpOfRow({ build, row, onRow, inForce }: SetUpOfRowProps) {
               record.mutate();
             }}
           >
-            <div className="absolute left-6 grid gap-2.5" style={{ width: line.side - 44 }}>
+            <div className="absolute left-6 z-10 grid gap-2.5" style={{ width: line.side - 44 }}>
               <div className="grad" />
               <div className="flex flex-wrap items-center justify-between gap-2">
                 <h2 className="text-lead font-bold">Set-up</h2>

@@ -2,9 +2,20 @@
 //! steps. The first, inner group stands in the set-up itself ([`super::SetUp`]); most caps have no other.
 use serde::{Deserialize, Serialize};
 
-use super::set_up::{FastenerKind, MOST_STEPS, TorqueStep};
+use super::torque::{MOST_STEPS, TorqueStep};
 use crate::engine::Place;
 use crate::units::{Flaw, LONGEST_TEXT, must_be_text, must_count};
+
+/// Studs or bolts.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum FastenerKind {
+    /// Studs.
+    Studs,
+    /// Bolts.
+    Bolts,
+}
 
 /// A group beside the inner one, in the order in which they are tightened.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
