@@ -5,6 +5,7 @@ import { Figure } from "../shared/Figure";
 import { stepText, stepWord } from "../shared/figure";
 import { initials, METHOD_WORD, shownState } from "../shared/words";
 import { RowTape } from "../tape/RowTape";
+import { OpenStation } from "./OpenStation";
 
 type BearingTableProps = { build: Build; row: Row; unit: Unit; onOpen: (station: string) => void };
 
@@ -63,16 +64,7 @@ export function BearingTable({ build, row, unit, onOpen }: BearingTableProps) {
             data-row={s.station}
             data-state={shownState(s)}
           >
-            <th scope="row" className="text-left">
-              <button
-                type="button"
-                className="font-semibold underline-offset-2 hover:underline"
-                onClick={() => onOpen(s.station)}
-                aria-label={`${s.station}, open on the bench`}
-              >
-                {s.station}
-              </button>
-            </th>
+            <OpenStation station={s.station} onOpen={onOpen} />
             <td className="text-[14px] text-ink-2">
               {s.target && (
                 <>

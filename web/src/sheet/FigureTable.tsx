@@ -4,6 +4,7 @@ import { Mark } from "../marks/Mark";
 import { Figure } from "../shared/Figure";
 import { stepText } from "../shared/figure";
 import { FIGURE_WORD, initials, METHOD_WORD, shownState } from "../shared/words";
+import { OpenStation } from "./OpenStation";
 
 type FigureTableProps = { build: Build; unit: Unit; onOpen: (station: string) => void };
 
@@ -41,16 +42,7 @@ export function FigureTable({ build, unit, onOpen }: FigureTableProps) {
             data-figure={`${f.station} ${f.figure}`}
             data-state={shownState(f)}
           >
-            <th scope="row" className="text-left">
-              <button
-                type="button"
-                className="font-semibold underline-offset-2 hover:underline"
-                onClick={() => onOpen(f.station)}
-                aria-label={`${f.station}, open on the bench`}
-              >
-                {f.station}
-              </button>
-            </th>
+            <OpenStation station={f.station} onOpen={onOpen} />
             <td className="text-[14px]">{FIGURE_WORD[f.figure]}</td>
             <td className="text-[14px] text-ink-2">
               <LimitsText f={f} unit={unit} />

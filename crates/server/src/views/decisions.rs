@@ -2,7 +2,8 @@
 use jagged_pin_core::Build;
 use jagged_pin_core::engine::{BearingRow, Place, Scope};
 use jagged_pin_core::log::{
-    Fact, FastenerGroup, Fitting, GaugeCheck, PartMove, SessionClosed, SetUp, SignerRole, What, Work, WorkEvent,
+    Fact, FastenerGroup, Fitting, GaugeCheck, PartMove, SessionClosed, SetUp, SignerRole, TorqueStep, What, Work,
+    WorkEvent,
 };
 use jagged_pin_core::units::{Person, Timestamp};
 use serde::Serialize;
@@ -165,14 +166,17 @@ fn work(w: &WorkEvent) -> String {
 
 fn set_up(build: &Build, s: &SetUp) -> String {
     let row = if s.row == BearingRow::Mains { "mains" } else { "rods" };
-    let steps: Vec<String> = s.steps.iter().map(|step| step.show(build.unit)).collect();
-    let groups = s.groups.iter().map(|g| {
-        let steps: Vec<String> = g.steps.iter().map(|step| step.show(build.unit)).collect();
+    let held = |fasteners: &str, lubricant: &str, steps: &[TorqueStep]| {
+        let steps: Vec<String> = steps.iter().map(|step| step.show(build.unit)).collect();
+        format!("{fasteners}, {lubricant}, {}", steps.join(" then "))
+    };
+    let mut text = format!("{row}: {}", held(&s.fasteners, &s.lubricant, &s.steps));
+    for g in &s.groups {
         let name = match g.group {
             FastenerGroup::Outer => "outer",
             FastenerGroup::Side => "side",
         };
-        format!("; {name}: {}, {}, {}", g.fasteners, g.lubricant, steps.join(" then "))
-    });
-    format!("{row}: {}, {}, {}{}", s.fasteners, s.lubricant, steps.join(" then "), groups.collect::<String>())
+        text.push_str(&format!("; {name}: {}", held(&g.fasteners, &g.lubricant, &g.steps)));
+    }
+    text
 }
