@@ -215,9 +215,10 @@ function SetUpOfRow({ build, row, onRow, inForce }: SetUpOfRowProps) {
                 {tick("Caps drawn down square by hand", written.drawn_square, (v) =>
                   set({ drawn_square: v }),
                 )}
-                {tick("Washers chamfer toward the head", written.washers_chamfer_up, (v) =>
-                  set({ washers_chamfer_up: v }),
-                )}
+                {(written.washers ?? "chamfered") === "chamfered" &&
+                  tick("Washers chamfer toward the head", written.washers_chamfer_up, (v) =>
+                    set({ washers_chamfer_up: v }),
+                  )}
               </div>
               <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-2">
                 <Choice

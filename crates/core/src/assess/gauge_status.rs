@@ -7,7 +7,7 @@ use super::assessment::Assessment;
 use crate::build::Build;
 use crate::engine::{BearingRow, GaugeUse};
 use crate::evidence::{SessionProof, Sessions};
-use crate::gauge::{Gauge, GaugeFit, gauge_fit};
+use crate::gauge::{Gauge, GaugeFit, gauge_fit, steps_in_tenths};
 use crate::log::What;
 use crate::units::Day;
 
@@ -60,7 +60,7 @@ pub fn gauge_statuses(build: &Build, assessed: &Assessment, today: Option<Day>) 
             past_due: gauge.past_due(today),
             mains: windows[0].as_ref().and_then(judged),
             rods: windows[1].as_ref().and_then(judged),
-            ratio_tenths: narrowest.map(|w| w.nm().saturating_mul(10) / gauge.resolution.nm().max(1)),
+            ratio_tenths: narrowest.map(|w| steps_in_tenths(gauge.resolution, *w)),
         }
     };
     gauges.into_iter().map(standing).collect()

@@ -122,8 +122,8 @@ fn edges_of_both(inspections: &Inspections<'_>, station: Place) -> (bool, bool) 
 fn at_the_fillet(inspections: &Inspections<'_>, layout: &Layout, rod: Place) -> bool {
     let (front, rear) = edges_of_both(inspections, rod);
     let per_pin = layout.rods.as_ref().map_or(1, |r| r.per_pin.max(1));
-    let place = (rod.number() - 1) % per_pin;
-    match (place == 0, place + 1 == per_pin) {
+    let place = usize::from(rod.number()).saturating_sub(1) % usize::from(per_pin);
+    match (place == 0, place + 1 == usize::from(per_pin)) {
         (true, true) => front && rear,
         (true, false) => front,
         (false, true) => rear,

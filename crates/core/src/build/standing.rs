@@ -119,7 +119,7 @@ impl<'a> Standing<'a> {
         let Some(after) = self.states.iter().position(|(from, _)| *from == seq).filter(|i| *i > 0) else {
             return Vec::new();
         };
-        let (before, after) = (&self.states[after - 1].1, &self.states[after].1);
+        let (before, after) = (&self.states[after.saturating_sub(1)].1, &self.states[after].1);
         let changed: Vec<Seat> =
             self.layout.seats().into_iter().filter(|seat| before.get(seat) != after.get(seat)).collect();
         let rests = |place: Place| self.rests_on(place).iter().any(|seat| changed.contains(seat));

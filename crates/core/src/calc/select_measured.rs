@@ -25,7 +25,7 @@ pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
     f.finish()?;
     let scarce = if uppers.len() < places.len() { "uppers" } else { "lowers" };
     let tray = Tray { places, uppers: nm(&uppers), lowers: nm(&lowers) };
-    let best = select(&tray, ms * BRANCHES_PER_MS).map_err(|e| match e {
+    let best = select(&tray, ms.saturating_mul(BRANCHES_PER_MS)).map_err(|e| match e {
         SelectError::NotEnough { missing } => CalcError::not_enough(missing, scarce, e.to_string()),
         SelectError::Locked => CalcError::new(Code::Inconsistent, "", e.to_string()),
     })?;

@@ -94,7 +94,7 @@ pub fn pick_list(
             let class = of_pair(&p.pair, half);
             let here = lying.iter_mut().find(|(h, c, _, n)| *h == kind(half) && c == class && *n > 0);
             let from = if let Some((_, _, place, count)) = here {
-                *count -= 1;
+                *count = count.saturating_sub(1);
                 PickFrom::Shelf { place: (*place).to_owned() }
             } else if let Some(i) = freed.iter().position(|f| kind(f.half) == kind(half) && f.class == *class) {
                 PickFrom::Engine { station: freed.remove(i).station }

@@ -28,7 +28,7 @@ use crate::maths::{Acceptance, Estimate, Target, Task, Window, half_width, verdi
 use crate::shells::{ClassPair, Half, OnShelf, ShellClass, ShellFamily, class_by};
 use crate::units::Length;
 
-/// What is in the bearings of a row besides halves of the family that is asked for, as [`Wish::foreign`] wants it.
+/// What is in the bearings of a row besides halves of the family that is asked for, as [`ProposalWish::foreign`] wants it.
 /// Where nothing was fitted yet, the halves are taken for those of the first of the shop's `families` that goes round
 /// these journals. Shells of a tray are known by their walls: against two standard ones in the middle of their
 /// tolerance they add what they are thinner.
@@ -418,7 +418,11 @@ fn proposal(
         cost: selection.cost,
         mixed: selection.mixed,
         buy: to_buy
-            .map(|(o, n)| ToBuy { part_number: o.part_number.clone(), sets: *n, price: o.price * i64::from(*n) })
+            .map(|(o, n)| ToBuy {
+                part_number: o.part_number.clone(),
+                sets: *n,
+                price: o.price.saturating_mul(i64::from(*n)),
+            })
             .collect(),
         proven: selection.proven,
         gap: Length::from_nm(selection.gap),

@@ -159,7 +159,7 @@ fn quality(target: Target, clearances: impl Iterator<Item = Length>) -> Quality 
         let off = (c - target.aim).abs();
         q.outside += usize::from(!(target.low..=target.high).contains(&c));
         q.worst = q.worst.max(off.nm());
-        q.total += off.nm();
+        q.total = q.total.saturating_add(off.nm());
     }
     q
 }

@@ -152,7 +152,7 @@ impl Crank {
     /// A crank in usual proportions to its main journal, with `pins_per_bay` pins between two mains.
     /// It serves for drawing only; nothing is judged by it.
     pub fn proportional(mains: u8, main_journal: Length, pins_per_bay: u8) -> Self {
-        let part = |percent: i64| Length::from_nm(main_journal.nm() * percent / 100);
+        let part = |percent: i64| Length::from_nm(main_journal.nm().saturating_mul(percent) / 100);
         let per_bay = usize::from(pins_per_bay.max(1));
         let bays = usize::from(mains.saturating_sub(1));
         Crank {
@@ -174,7 +174,7 @@ pub fn usual_undersizes(unit: crate::units::Unit) -> Vec<Length> {
         crate::units::Unit::Inch => Length::tenths(100),
         crate::units::Unit::Mm => Length::microns(250),
     };
-    (0..4).map(|n| Length::from_nm(n * step.nm())).collect()
+    (0..4).map(|n| Length::from_nm(step.nm().saturating_mul(n))).collect()
 }
 
 impl Nominals {
@@ -186,7 +186,7 @@ impl Nominals {
         // Never more room than a twentieth of the journal, nor a pinch of as much.
         sizes.into_iter().all(within)
             && self.wall > self.wall_tolerance
-            && open(self.housing).nm().saturating_abs() * 20 <= journal.nm()
+            && open(self.housing).nm().saturating_abs().saturating_mul(20) <= journal.nm()
             && self.undersizes.first() == Some(&Length::ZERO)
             && self.undersizes.windows(2).all(|w| w[0] < w[1])
             && self.undersizes.iter().all(|u| *u < journal)
@@ -246,7 +246,8 @@ impl Layout {
     pub fn track_of(&self, bearing: Place) -> Option<u8> {
         let per_pin = self.tracks(self.journal_of(bearing));
         let of_rod = bearing.kind() == PlaceKind::Rod && per_pin > 1;
-        of_rod.then(|| (bearing.number().max(1) - 1) % per_pin + 1)
+        let before = bearing.number().saturating_sub(1).checked_rem(per_pin)?;
+        of_rod.then(|| before.saturating_add(1))
     }
 
     /// Nominal journal of a row.

@@ -124,7 +124,7 @@ pub fn advise(figure: Figure, basis: &Basis<'_>, warmth: Warmth, gauges: &[Gauge
     let warm = warmth.standard();
     let now = basis.expanded(warm);
     // Under a hundredth less is not worth the way to the gauge room.
-    let worth_it = |expanded: &Length| expanded.nm() * 100 < now.nm() * 99;
+    let worth_it = |expanded: &Length| expanded.nm().saturating_mul(100) < now.nm().saturating_mul(99);
     let mut advice: Vec<Advice> = Vec::new();
     let mut way = |better: &dyn Fn() -> Improvement, basis: Option<Basis<'_>>, warm: f64| {
         let expanded = basis.map(|b| b.expanded(warm)).filter(worth_it);

@@ -52,8 +52,11 @@ pub(crate) fn stale_judged(former: &Inputs<'_>, target: Option<&TargetInForce>) 
     let (method, because) = judged_method(former.figure, former.rules, &methods)?;
     let was = judge(former.rules, (method, because), former.figure.window(&target?.window)?, false);
     let ended = || used(former, method.method).filter(|m| m.size.stale.is_some());
-    let again =
-        ended().map(|m| MeasureAgain { station: m.place, part: m.role, touches: m.size.planned - m.size.taken });
+    let again = ended().map(|m| MeasureAgain {
+        station: m.place,
+        part: m.role,
+        touches: m.size.planned.saturating_sub(m.size.taken),
+    });
     let mut causes: Vec<Ending> = ended().filter_map(|m| Some(m.size.stale.as_ref()?.because.clone())).collect();
     causes.sort_by_key(|s| s.seq);
     causes.dedup();

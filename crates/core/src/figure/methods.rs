@@ -133,7 +133,10 @@ impl<'a> Inputs<'a> {
     fn ends(&self, term: &'static Term, summand: Summand, band: Band) -> Vec<EndClearance> {
         let places = self.part(term.role, term.read).into_iter().flat_map(|p| &p.positions).filter(|p| !p.advisory);
         let end = |value: Length| {
-            let change = combine_terms([Summand::new(term.factor, value), Summand::new(-term.factor, summand.value)]);
+            let change = combine_terms([
+                Summand::new(term.factor, value),
+                Summand::new(term.factor.saturating_neg(), summand.value),
+            ]);
             band.value + change.value
         };
         places.filter_map(|p| Some(EndClearance { axial: p.position.axial, clearance: end(p.value?) })).collect()

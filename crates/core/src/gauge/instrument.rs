@@ -118,9 +118,14 @@ pub enum GaugeFit {
     TooCoarse,
 }
 
+/// Steps of a gauge in a window, in tenths of a step: 60 means 6 to 1.
+pub fn steps_in_tenths(resolution: Length, width: Length) -> i64 {
+    width.nm().saturating_mul(10).checked_div(resolution.nm()).unwrap_or(i64::MAX)
+}
+
 /// Judges a gauge's step against the width of a window.
 pub fn gauge_fit(resolution: Length, width: Length) -> GaugeFit {
-    let steps = |n: i64| i128::from(resolution.nm()) * i128::from(n) <= i128::from(width.nm());
+    let steps = |n: i128| i128::from(resolution.nm()).saturating_mul(n) <= i128::from(width.nm());
     if steps(10) {
         GaugeFit::Fine
     } else if steps(4) {

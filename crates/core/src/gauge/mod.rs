@@ -3,5 +3,5 @@
 mod instrument;
 mod wire;
 
-pub use instrument::{Gauge, GaugeFit, GaugeRange, GaugeType, gauge_fit};
+pub use instrument::{Gauge, GaugeFit, GaugeRange, GaugeType, gauge_fit, steps_in_tenths};
 pub use wire::{LONGEST_LINE, LineError, SentFigure, read_line};

@@ -110,6 +110,6 @@ pub(super) fn differing(before: &[MoreFasteners], after: &[MoreFasteners]) -> Ve
 pub fn tightening_order(mains: u8) -> Vec<Place> {
     let mut order: Vec<Place> = (1..=mains).map(Place::main).collect();
     // Twice the distance from the middle, which lies between two caps of an even number.
-    order.sort_by_key(|p| (i32::from(p.number()) * 2 - i32::from(mains) - 1).abs());
+    order.sort_by_key(|p| i32::from(p.number()).saturating_mul(2).abs_diff(i32::from(mains).saturating_add(1)));
     order
 }

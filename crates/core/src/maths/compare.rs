@@ -27,8 +27,8 @@ pub struct Comparison {
 /// Compares two `(value, expanded uncertainty)` pairs. Uncertainties must not be negative.
 pub fn compare(a: (Length, Length), b: (Length, Length)) -> Comparison {
     let difference = a.0 - b.0;
-    let square = |l: Length| i128::from(l.nm()) * i128::from(l.nm());
-    let combined = square(a.1) + square(b.1);
+    let square = |l: Length| i128::from(l.nm()).saturating_pow(2);
+    let combined = square(a.1).saturating_add(square(b.1));
     Comparison {
         difference,
         en: (combined > 0).then(|| difference.as_f64().abs() / (combined as f64).sqrt()),

@@ -20,6 +20,8 @@
 //! let dial = Cell::new(CellKind::Dial, Unit::Inch);
 //! assert_eq!(parse_entry("18.5", &dial).map(|e| e.value), Ok(Length::from_nm(46_990)));
 //! ```
+use std::cmp::Ordering;
+
 use rust_decimal::Decimal;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
@@ -208,7 +210,7 @@ impl Figure {
     fn times(&self, step: Length) -> Option<Length> {
         // One "millimetre" of a step scale is a million of its nanometres; reuse the exact rounding.
         let scaled = self.digits.checked_mul(Decimal::from(step.nm()))?;
-        let length = Length::from_decimal(scaled / Decimal::from(Unit::Mm.nm()), Unit::Mm)?;
+        let length = of_nm(scaled)?;
         Some(if self.negative { -length } else { length })
     }
 }
@@ -281,30 +283,40 @@ pub fn parse_length(text: &str, unit: Unit) -> Result<Length, EntryError> {
     figure.times(step).ok_or_else(|| EntryError::OutOfRange { text: typed() })
 }
 
+/// A length of so many nanometres, rounded half to even.
+fn of_nm(nm: Decimal) -> Option<Length> {
+    Length::from_decimal(nm.checked_div(Decimal::from(Unit::Mm.nm()))?, Unit::Mm)
+}
+
+/// The two sizes around `expected` whose last digits at the resolution are the typed ones, and which of them is nearer;
+/// all in nanometres. `None` of figures beyond all sizes.
+fn around(figure: &Figure, expected: Length, cell: &Cell) -> Option<(Decimal, Decimal, Ordering)> {
+    // The last decimal of the resolution: 0.0001 and 0.0002 count in the fourth, 0.00005 in the fifth.
+    let decimals = cell.resolution.to_decimal(cell.unit).scale();
+    let step = Decimal::from(cell.unit.nm()).checked_div(Decimal::from(10_i64.pow(decimals.min(9))))?;
+    let modulus = Decimal::try_from_i128_with_scale(10_i128.checked_pow(figure.digit_count)?, 0).ok()?;
+    let (modulus, base) = (modulus.checked_mul(step)?, figure.digits.checked_mul(step)?);
+    let expected = Decimal::from(expected.nm());
+    let laps = expected.checked_sub(base)?.checked_div(modulus)?.floor();
+    let below = base.checked_add(laps.checked_mul(modulus)?)?;
+    let above = below.checked_add(modulus)?;
+    let nearer = expected.checked_sub(below)?.cmp(&above.checked_sub(expected)?);
+    Some((below, above, nearer))
+}
+
 /// The size nearest to `expected` whose last digits at the resolution are the typed ones.
 fn tail(figure: &Figure, expected: Length, cell: &Cell, text: &str) -> Result<Length, EntryError> {
     let out_of_range = || EntryError::OutOfRange { text: text.trim().to_owned() };
-    // The last decimal of the resolution: 0.0001 and 0.0002 count in the fourth, 0.00005 in the fifth.
-    let decimals = cell.resolution.to_decimal(cell.unit).scale();
-    let step = Decimal::from(cell.unit.nm()) / Decimal::from(10_i64.pow(decimals.min(9)));
-    let exact = |d: Decimal| d.checked_mul(step);
-    let modulus = 10_i128.checked_pow(figure.digit_count).and_then(|m| Decimal::try_from_i128_with_scale(m, 0).ok());
-    let modulus = modulus.and_then(exact).ok_or_else(out_of_range)?;
-    let base = exact(figure.digits).ok_or_else(out_of_range)?;
-    let expected_nm = Decimal::from(expected.nm());
-    let laps = ((expected_nm - base) / modulus).floor();
-    let below = base + laps * modulus;
-    let above = below + modulus;
-    let length = |nm: Decimal| Length::from_decimal(nm / Decimal::from(Unit::Mm.nm()), Unit::Mm);
+    let (below, above, nearer) = around(figure, expected, cell).ok_or_else(out_of_range)?;
     // A tail never stands for a negative size.
     if below < Decimal::ZERO {
-        return length(above).ok_or_else(out_of_range);
+        return of_nm(above).ok_or_else(out_of_range);
     }
-    match (expected_nm - below).cmp(&(above - expected_nm)) {
-        std::cmp::Ordering::Less => length(below).ok_or_else(out_of_range),
-        std::cmp::Ordering::Greater => length(above).ok_or_else(out_of_range),
-        std::cmp::Ordering::Equal => {
-            let show = |nm| length(nm).map(|l| l.show(cell.unit)).unwrap_or_default();
+    match nearer {
+        Ordering::Less => of_nm(below).ok_or_else(out_of_range),
+        Ordering::Greater => of_nm(above).ok_or_else(out_of_range),
+        Ordering::Equal => {
+            let show = |nm| of_nm(nm).map(|l| l.show(cell.unit)).unwrap_or_default();
             Err(EntryError::AmbiguousTail { text: text.trim().to_owned(), lower: show(below), upper: show(above) })
         }
     }
@@ -391,6 +403,22 @@ mod tests {
             let value = Length::tenths(tenths);
             let cell = Cell::new(CellKind::Size, Unit::Inch);
             prop_assert_eq!(parse_entry(&value.show(Unit::Inch), &cell).map(|e| e.value), Ok(value));
+        }
+
+        #[test]
+        fn no_figure_is_too_long_for_an_answer(
+            digits in "[0-9]{1,40}", point in 0usize..40, sign in "[+-]?", unit in "(mm|um|t|thou|in)?",
+            expected in -100_000_000_000i64..100_000_000_000,
+        ) {
+            let (whole, rest) = digits.split_at(point.min(digits.len()));
+            let text = format!("{sign}{whole}.{rest}{unit}");
+            for text in [format!("{sign}{digits}{unit}"), text] {
+                for (kind, unit) in [(CellKind::Size, Unit::Inch), (CellKind::Dial, Unit::Mm)] {
+                    let cell = Cell::new(kind, unit).expecting(Length::from_nm(expected));
+                    prop_assert!(parse_entry(&text, &cell).is_ok_and(|e| e.value.in_limits()) || parse_entry(&text, &cell).is_err());
+                    prop_assert!(parse_length(&text, unit).map_or(true, Length::in_limits));
+                }
+            }
         }
 
         #[test]

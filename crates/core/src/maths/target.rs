@@ -156,7 +156,7 @@ impl TargetRule {
                 Target { low, aim: aim.unwrap_or(middle), high }
             }
             TargetRule::PerDiameter { per_million, adder, below, above } => {
-                let part = i128::from(shaft.nm()) * i128::from(per_million);
+                let part = i128::from(shaft.nm()).saturating_mul(i128::from(per_million));
                 let part = Length::from_f64(part as f64 / 1e6).ok_or(TargetError::TooLarge)?;
                 let aim = part + adder;
                 Target { low: aim - below, aim, high: aim + above }

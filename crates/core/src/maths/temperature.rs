@@ -87,7 +87,7 @@ impl Temperatures {
     /// Whether the part should soak: it is known to be warm or cold, and not enough is known to correct
     /// for it.
     pub fn let_it_soak(&self) -> bool {
-        let off = |t: i32| (t - REFERENCE_MC).abs() > SOAK_LIMIT_MC;
+        let off = |t: i32| t.saturating_sub(REFERENCE_MC).saturating_abs() > SOAK_LIMIT_MC;
         match (self.part_mc, self.gauge_mc) {
             (Some(_), Some(_)) | (None, None) => false,
             (Some(one), None) | (None, Some(one)) => off(one),

@@ -356,7 +356,7 @@ fn signature(assessed: &Assessment, by: &Person, s: &Signature) -> Result<(), Re
 /// [`Refusal`] says why it may not be recorded.
 pub fn next_fact(build: &Build, id: Uuid, at: Timestamp, by: Person, what: What) -> Result<Fact, Refusal> {
     admit(build, &by, &what)?;
-    let mut fact = Fact { id, seq: build.seq() + 1, at, by, what };
+    let mut fact = Fact { id, seq: build.seq().saturating_add(1), at, by, what };
     if matches!(fact.what, What::Signature(_)) {
         let made = seal_digest(build, &fact);
         if let What::Signature(signature) = &mut fact.what {

@@ -97,7 +97,7 @@ pub fn read_rows(build: &Build, by: &Person, rows: &[TextRow], unit: Unit, first
         let read = one(&so_far, by, row, unit, id, at);
         if let Ok((fact, _)) = &read {
             so_far.facts.push(fact.clone());
-            kept += 1;
+            kept = kept.saturating_add(1);
         }
         all.push(RowRead { line: row.line, read });
     }

@@ -224,7 +224,8 @@ pub fn understand_check(gauge: &Gauge, unit: Unit, standard: &str, shown: &str) 
 
 /// A tail only makes sense in the unit whose decimals the gauge shows.
 fn resolution(gauge: &Gauge, unit: Unit) -> Length {
-    let counts = gauge.resolution.to_decimal(unit).scale() <= unit.dial_step().to_decimal(unit).scale() + 1;
+    let counts =
+        gauge.resolution.to_decimal(unit).scale() <= unit.dial_step().to_decimal(unit).scale().saturating_add(1);
     if counts { gauge.resolution } else { unit.dial_step() }
 }
 

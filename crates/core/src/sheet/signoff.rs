@@ -198,7 +198,7 @@ fn signatures(build: &Build) -> Signatures {
             let (role, revision, digest) = (signature.role, signature.revision, signature.digest.clone());
             s.standing.push(Signed { role, by: fact.by.clone(), at: fact.at, digest, revision });
             if s.standing.len() == BOTH {
-                s.sealed += 1;
+                s.sealed = s.sealed.saturating_add(1);
                 s.broken = None;
             }
             continue;
@@ -237,6 +237,6 @@ pub fn sign_off(build: &Build, figures: &[FigureAssessment]) -> SignOff {
             Next::Sign { role }
         }
     };
-    let revision = if status == SealStatus::Sealed { sealed } else { sealed + 1 };
+    let revision = if status == SealStatus::Sealed { sealed } else { sealed.saturating_add(1) };
     SignOff { status, revision, blocks, signatures: standing, broken, next }
 }

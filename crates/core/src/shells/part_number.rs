@@ -185,7 +185,7 @@ pub fn stamped_undersize(text: &str, family: Option<&ShellFamily>, unit: Unit) -
     }
     match trimmed.parse::<u8>() {
         // Thousandths of an inch, as shells are stamped.
-        Ok(thou) => (unit == Unit::Inch && thou <= 60).then(|| Length::tenths(10 * i64::from(thou))),
+        Ok(thou) => (unit == Unit::Inch && thou <= 60).then(|| Length::tenths(i64::from(thou).saturating_mul(10))),
         Err(_) => crate::maths::parse_length(trimmed, unit).ok().filter(|l| (Length::ZERO..MOST).contains(l)),
     }
 }

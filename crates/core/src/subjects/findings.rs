@@ -2,7 +2,7 @@
 use crate::engine::{Place, Role};
 use crate::evidence::{Size, gauge_behind};
 use crate::figure::{Context, FigureAssessment, Finding, Measured};
-use crate::gauge::GaugeFit;
+use crate::gauge::{GaugeFit, steps_in_tenths};
 use crate::log::{InspectedPart, Inspection, SetUp, What};
 use crate::maths::suspects;
 use crate::units::{Day, Length};
@@ -121,7 +121,7 @@ fn of_part(context: &Context<'_>, s: &FigureAssessment, m: &Measured, found: &mu
         && let Some((gauge, target)) = gauge_behind(context.build, context.sessions, size).zip(s.target.as_ref())
     {
         let width = target.window.high - target.window.low;
-        let ratio_tenths = width.nm().saturating_mul(10) / gauge.resolution.nm().max(1);
+        let ratio_tenths = steps_in_tenths(gauge.resolution, width);
         found.push(Finding::TooCoarse { part, gauge: gauge.name.clone(), ratio_tenths });
     }
     if fresh().any(|t| t.reading.temperatures.is_some_and(|t| t.let_it_soak())) {

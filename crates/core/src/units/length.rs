@@ -1,4 +1,5 @@
 //! [`Length`]: a length as a whole number of nanometres, and the two units people write it in.
+use std::cmp::Ordering;
 use std::fmt;
 use std::ops::{Add, Neg, Sub};
 
@@ -68,8 +69,8 @@ impl fmt::Display for Unit {
 /// A signed length in whole nanometres.
 ///
 /// A tenth of a thou is 2 540 nm, so inch and metric figures are exact and mix without error. The
-/// value stays within [`Length::LIMIT`] of zero wherever it comes from outside; sums of a few such
-/// lengths cannot overflow.
+/// value stays within [`Length::LIMIT`] of zero wherever it comes from outside, so sums of a few such
+/// lengths are far from any end; a sum that nobody foresaw stops at the end instead of ending the program.
 ///
 /// ```
 /// use jagged_pin_core::{Length, Unit};
@@ -89,7 +90,7 @@ pub struct Length(i64);
 impl Length {
     /// No length at all.
     pub const ZERO: Length = Length(0);
-    /// 100 m: nothing in an engine shop is larger, and sums below it cannot overflow.
+    /// 100 m: nothing in an engine shop is larger.
     pub const LIMIT: Length = Length(100_000_000_000);
 
     /// A length of `nm` nanometres.
@@ -99,12 +100,12 @@ impl Length {
 
     /// A whole number of tenths (0.0001 in, 2 540 nm each).
     pub const fn tenths(tenths: i64) -> Self {
-        Length(tenths * 2_540)
+        Length(tenths.saturating_mul(2_540))
     }
 
     /// A whole number of micrometres.
     pub const fn microns(um: i64) -> Self {
-        Length(um * 1_000)
+        Length(um.saturating_mul(1_000))
     }
 
     /// The length in nanometres.
@@ -132,9 +133,14 @@ impl Length {
         (nm.abs() <= Self::LIMIT.0).then_some(Length(nm))
     }
 
+    /// The length as a number of `unit`. A unit is never zero nanometres, so there always is one.
+    fn in_unit(self, unit: Unit) -> Decimal {
+        Decimal::from(self.0).checked_div(Decimal::from(unit.nm())).unwrap_or_default()
+    }
+
     /// The length in `unit` with as many decimals as tell every nanometre apart, zeros trimmed.
     pub fn to_decimal(self, unit: Unit) -> Decimal {
-        (Decimal::from(self.0) / Decimal::from(unit.nm()))
+        self.in_unit(unit)
             .round_dp_with_strategy(unit.exact_decimals(), RoundingStrategy::MidpointNearestEven)
             .normalize()
     }
@@ -142,9 +148,9 @@ impl Length {
     /// The length as read aloud: inches to 4 decimals, 5 when a half tenth or less is there;
     /// millimetres to 3, 4 when needed.
     pub fn show(self, unit: Unit) -> String {
-        let exact = Decimal::from(self.0) / Decimal::from(unit.nm());
+        let exact = self.in_unit(unit);
         let shown = unit.shown_decimals();
-        let places = if exact.round_dp(shown) == exact { shown } else { shown + 1 };
+        let places = if exact.round_dp(shown) == exact { shown } else { shown.saturating_add(1) };
         let rounded = exact.round_dp_with_strategy(places, RoundingStrategy::MidpointNearestEven);
         format!("{rounded:.prec$} {unit}", prec = places as usize)
     }
@@ -156,7 +162,7 @@ impl Length {
 
     /// Distance from zero.
     pub const fn abs(self) -> Self {
-        Length(self.0.abs())
+        Length(self.0.saturating_abs())
     }
 
     /// The mean, rounded half to even to the nanometre; `None` of nothing.
@@ -164,8 +170,12 @@ impl Length {
         let count = i128::try_from(values.len()).ok().filter(|n| *n > 0)?;
         let sum: i128 = values.iter().map(|v| i128::from(v.0)).sum();
         let (quotient, rest) = (sum.div_euclid(count), sum.rem_euclid(count));
-        let up = rest * 2 > count || (rest * 2 == count && quotient % 2 != 0);
-        i64::try_from(quotient + i128::from(up)).ok().map(Length)
+        let up = match rest.saturating_mul(2).cmp(&count) {
+            Ordering::Less => false,
+            Ordering::Equal => quotient % 2 != 0,
+            Ordering::Greater => true,
+        };
+        i64::try_from(quotient.saturating_add(i128::from(up))).ok().map(Length)
     }
 
     /// The middle of the values in order of size, or the mean of the middle two; `None` of nothing.
@@ -176,7 +186,7 @@ impl Length {
         match sorted.len() {
             0 => None,
             n if n % 2 == 1 => Some(sorted[middle]),
-            _ => Length::mean(&sorted[middle - 1..=middle]),
+            _ => Length::mean(&sorted[middle.saturating_sub(1)..=middle]),
         }
     }
 
@@ -193,21 +203,21 @@ impl Length {
 impl Add for Length {
     type Output = Length;
     fn add(self, other: Length) -> Length {
-        Length(self.0 + other.0)
+        Length(self.0.saturating_add(other.0))
     }
 }
 
 impl Sub for Length {
     type Output = Length;
     fn sub(self, other: Length) -> Length {
-        Length(self.0 - other.0)
+        Length(self.0.saturating_sub(other.0))
     }
 }
 
 impl Neg for Length {
     type Output = Length;
     fn neg(self) -> Length {
-        Length(-self.0)
+        Length(self.0.saturating_neg())
     }
 }
 

@@ -24,7 +24,8 @@ use jagged_pin_core::Build;
 use jagged_pin_core::log::What;
 use serde_json::Value;
 
-const HISTORIES: u64 = 500;
+/// Histories of each generation, and the seed of its first one. The second knows parts, tracks and pushes.
+const GENERATIONS: [(&str, u64, u64); 2] = [("histories", 0, 500), ("histories-2", 10_000, 150)];
 
 fn frozen(name: &str) -> PathBuf {
     Path::new(env!("CARGO_MANIFEST_DIR")).join("tests/frozen").join(name)
@@ -57,8 +58,8 @@ fn exported() -> Vec<Build> {
     files.iter().map(read).collect()
 }
 
-fn random() -> Vec<Build> {
-    let text = unpack("histories.jsonl.gz");
+fn random(generation: &str) -> Vec<Build> {
+    let text = unpack(&format!("{generation}.jsonl.gz"));
     let read = |line: &str| serde_json::from_str(line).unwrap_or_else(|e| panic!("a frozen history: {e}"));
     text.lines().map(read).collect()
 }
@@ -98,12 +99,10 @@ fn now_of(starts: &[(usize, String)], line: usize) -> String {
 
 #[test]
 fn what_was_exported_before_verifies_and_reads_back_as_it_was() {
-    if asked_for("exports") {
-        let all = (0..HISTORIES).filter_map(|seed| history(seed, &deeds(seed)));
-        pack(
-            "histories.jsonl.gz",
-            &all.map(|b| serde_json::to_string(&b).unwrap_or_default() + "\n").collect::<String>(),
-        );
+    for (generation, first, count) in GENERATIONS.into_iter().filter(|(g, ..)| asked_for(g)) {
+        let all = (first..first + count).filter_map(|seed| history(seed, &deeds(seed)));
+        let lines: String = all.map(|b| serde_json::to_string(&b).unwrap_or_default() + "\n").collect();
+        pack(&format!("{generation}.jsonl.gz"), &lines);
     }
     let builds = exported();
     assert_eq!(
@@ -125,19 +124,22 @@ fn what_was_exported_before_verifies_and_reads_back_as_it_was() {
 
 #[test]
 fn every_random_history_of_before_is_admitted_whole() {
-    let text = unpack("histories.jsonl.gz");
-    let builds = random();
-    assert_eq!(builds.len(), 500);
-    for (build, line) in builds.iter().zip(text.lines()) {
-        assert_eq!(build.check(), Ok(()), "a history of {} facts", build.facts.len());
-        assert_eq!(serde_json::to_string(build).unwrap_or_default(), line, "written as it was");
+    for (generation, _, count) in GENERATIONS {
+        let text = unpack(&format!("{generation}.jsonl.gz"));
+        let builds = random(generation);
+        assert_eq!(builds.len() as u64, count);
+        for (build, line) in builds.iter().zip(text.lines()) {
+            assert_eq!(build.check(), Ok(()), "a history of {} facts", build.facts.len());
+            assert_eq!(serde_json::to_string(build).unwrap_or_default(), line, "written as it was");
+        }
     }
 }
 
 #[test]
 fn the_histories_know_every_kind_of_fact_and_hold_seals() {
-    let builds = random();
-    let kinds: BTreeSet<&str> = builds.iter().flat_map(|b| &b.facts).map(|f| f.what.kind()).collect();
+    let builds = random("histories");
+    let kinds =
+        |builds: &[Build]| -> BTreeSet<&str> { builds.iter().flat_map(|b| &b.facts).map(|f| f.what.kind()).collect() };
     let all = [
         "blind",
         "concession",
@@ -158,7 +160,13 @@ fn the_histories_know_every_kind_of_fact_and_hold_seals() {
         "tray",
         "work",
     ];
-    assert_eq!(kinds.into_iter().collect::<Vec<_>>(), all);
+    assert_eq!(kinds(&builds).into_iter().collect::<Vec<_>>(), all);
+    let parts = random("histories-2");
+    for kind in all.into_iter().chain(["part", "assigned", "condemned"]) {
+        assert!(kinds(&parts).contains(kind), "{kind}");
+    }
+    let candidates = parts.iter().filter(|b| b.readings().any(|(_, r)| r.part.is_some()));
+    assert!(candidates.count() >= 10);
     let sealed = |b: &&Build| b.facts.iter().filter(|f| matches!(f.what, What::Signature(_))).count() >= 2;
     assert!(builds.iter().filter(sealed).count() >= 20);
 }
@@ -170,5 +178,7 @@ fn the_demo_is_judged_as_before() {
 
 #[test]
 fn random_histories_are_judged_as_before() {
-    compare("histories.txt.gz", &random());
+    for (generation, ..) in GENERATIONS {
+        compare(&format!("{generation}.txt.gz"), &random(generation));
+    }
 }

@@ -6,12 +6,13 @@
 #![allow(dead_code, reason = "each test binary uses a part of it")]
 use jagged_pin_core::build::open_requests;
 use jagged_pin_core::engine::{
-    Axial, BearingRow, Method, Place, PlaceKind, Plan, Planned, Position, Read, Role, Scope,
+    Axial, BearingRow, Characteristic, Figure, Method, PART_KINDS, PartKind, Place, PlaceKind, Plan, Planned, Position,
+    Read, Role, Scope,
 };
 use jagged_pin_core::log::{
-    BlindRequest, CapSeat, FastenerKind, FittedPair, Fitting, InspectedPart, Inspection, Job, OrderItem, OrderMoved,
-    OrderStep, PlanChange, RulesChange, SetUp, ShellsIn, Sign, SignerRole, TargetChange, TorqueStep, TorqueUnit, Tray,
-    TrayShell, What, Work, WorkEvent, WorkOrder,
+    BlindRequest, CapSeat, FastenerGroup, FastenerKind, FittedPair, Fitting, InspectedPart, Inspection, Job,
+    Lubricated, MoreFasteners, OrderItem, OrderMoved, OrderStep, PlanChange, RulesChange, SetUp, ShellsIn, Sign,
+    SignerRole, TargetChange, TorqueStep, TorqueUnit, Tray, TrayShell, Washers, What, Work, WorkEvent, WorkOrder,
 };
 use jagged_pin_core::maths::{Acceptance, SizeRule, TargetRule, TargetSource};
 use jagged_pin_core::record::Refusal;
@@ -128,7 +129,7 @@ impl History {
     }
 
     fn attempt(&mut self) -> Result<(), Refusal> {
-        match self.dice.below(40) {
+        match self.dice.below(48) {
             0..=9 => self.measure(),
             10..=15 => self.measure_whole(),
             16 => self.strike(),
@@ -148,6 +149,12 @@ impl History {
             36 => self.tray(),
             37 => self.order(),
             38 => self.move_order(),
+            40..=41 => self.push(),
+            42 => self.enter_part(),
+            43..=44 => self.assign(),
+            45 => self.condemn(),
+            46 => self.measure_candidate(),
+            47 => self.push_target(),
             _ => self.everything(),
         }
     }
@@ -204,6 +211,82 @@ impl History {
             return self.bench.bore(at, read, &texts).map(drop);
         }
         self.bench.size(at, part, &texts).map(drop)
+    }
+
+    /// The crank pushed to and fro, at some of its positions.
+    fn push(&mut self) -> Result<(), Refusal> {
+        let (first_look, blades) = (Role::new("first_look"), Role::new("blades"));
+        let role = self.dice.of(&[Role::TRAVEL, Role::TRAVEL, first_look, blades]).unwrap_or(Role::TRAVEL);
+        let mut at = |n: i64| {
+            let play = n + self.dice.between(-3, 3);
+            if role == blades {
+                format!("{play} {}", play + 10)
+            } else {
+                format!("0 {play} {}", self.dice.between(-1, 2))
+            }
+        };
+        let texts = [at(62), at(63), at(61), at(64)];
+        let [a, b, c, d] = [&texts[0], &texts[1], &texts[2], &texts[3]].map(String::as_str);
+        self.bench.pushes(Place::THRUST, role, &[&[a, b], &[c, d]]).map(drop)
+    }
+
+    fn push_target(&mut self) -> Result<(), Refusal> {
+        let rule = TargetRule::Range { low: self.steps(50), aim: None, high: self.steps(80) };
+        self.bench.figure_target(Figure::END_PLAY, BearingRow::Mains, rule, "the middle held")
+    }
+
+    fn kind(&mut self) -> PartKind {
+        let all = PART_KINDS.map(|row| row.kind);
+        self.dice.of(&all).unwrap_or(PART_KINDS[0].kind)
+    }
+
+    fn enter_part(&mut self) -> Result<(), Refusal> {
+        let (kind, tag) = (self.kind(), format!("spare {}", self.dice.below(4)));
+        self.bench.part(kind, &tag, "used", "from the shelf")
+    }
+
+    /// The tags of every part that was entered, and of rods that the layout names.
+    fn tags(&self) -> Vec<String> {
+        let entered = self.build().facts.iter().filter_map(|f| match &f.what {
+            What::Part(p) => Some(p.tag.clone()),
+            _ => None,
+        });
+        entered.chain((1..=4).map(|n| format!("R{n}"))).chain(["crank".to_owned()]).collect()
+    }
+
+    fn tag(&mut self) -> String {
+        let tags = self.tags();
+        let n = usize::try_from(self.dice.below(tags.len() as u64)).unwrap_or(0);
+        tags.get(n).cloned().unwrap_or_default()
+    }
+
+    fn assign(&mut self) -> Result<(), Refusal> {
+        let (first, second, at) = (self.tag(), self.tag(), self.place());
+        let other = self.place();
+        if self.dice.one_in(2) {
+            return self.bench.assign(&[("R1", Some(Place::rod(2))), ("R2", Some(Place::rod(1)))], "the better pairs");
+        }
+        let place = (!self.dice.one_in(3)).then_some(at);
+        self.bench
+            .assign(&[(&first, place), (&second, place.map(|_| other))], "as it was agreed")
+            .or_else(|_| self.bench.assign(&[(&first, place)], "as it was agreed"))
+    }
+
+    fn condemn(&mut self) -> Result<(), Refusal> {
+        let part = self.tag();
+        self.bench.condemn(&part, "a crack was found")
+    }
+
+    /// Another crank, measured beside the one that stands in the engine.
+    fn measure_candidate(&mut self) -> Result<(), Refusal> {
+        let tag = format!("crank {}", self.dice.below(2));
+        let crank = Characteristic::at(Place::main(1), Role::JOURNAL).map_or(PART_KINDS[0].kind, |c| c.row().part);
+        let _ = self.bench.part(crank, &tag, "used", "from the shelf");
+        let at = self.place();
+        self.bench.measure_candidate(Some(&tag));
+        let measured = self.touch_all(at, Role::JOURNAL, false);
+        self.bench.measure_candidate(None);
+        measured
     }
 
     /// Journal and bore of one bearing, every place.
@@ -347,6 +430,16 @@ impl History {
         let seat = CapSeat { station: at, cap: 2, forward: self.dice.one_in(2) };
         let shells = ShellsIn { station: at, upper: "A1".into(), lower: format!("B{}", self.dice.below(3)) };
         let tenths = if self.dice.one_in(3) { 700 } else { 650 };
+        let side = MoreFasteners {
+            group: FastenerGroup::Side,
+            fastener: FastenerKind::Bolts,
+            fasteners: "side bolts".into(),
+            washers: Washers::Chamfered,
+            lubricant: "oil".into(),
+            lubricated: Lubricated::Thread,
+            steps: vec![TorqueStep::Torque { tenths: 250, unit: TorqueUnit::PoundFoot }],
+        };
+        let groups = if self.dice.one_in(4) { vec![side] } else { Vec::new() };
         self.bench.set_up(SetUp {
             row,
             fastener: if self.dice.one_in(4) { FastenerKind::Bolts } else { FastenerKind::Studs },
@@ -360,9 +453,9 @@ impl History {
             ],
             drawn_square: !self.dice.one_in(5),
             washers_chamfer_up: true,
-            washers: None,
-            lubricated: None,
-            groups: Vec::new(),
+            washers: self.dice.one_in(3).then_some(Washers::Ground),
+            lubricated: self.dice.one_in(3).then_some(Lubricated::Thread),
+            groups,
             caps: if at.row() == row && self.dice.one_in(3) { vec![seat] } else { Vec::new() },
             shells: if at.row() == row && self.dice.one_in(2) { vec![shells] } else { Vec::new() },
         })

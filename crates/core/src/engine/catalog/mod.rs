@@ -219,7 +219,7 @@ impl Figure {
     /// The largest value of it that anybody believes on a journal of that size.
     pub fn largest_believable(self, journal: Length) -> Length {
         match self.row().believable {
-            Believable::PartOfJournal(part) => Length::from_nm(journal.nm() / part.max(1)),
+            Believable::PartOfJournal(part) => Length::from_nm(journal.nm().checked_div(part).unwrap_or_default()),
             Believable::UpTo(nm) => Length::from_nm(nm),
         }
     }

@@ -21,6 +21,7 @@ use super::super::figure::{
 };
 use super::super::place::PlaceKind;
 use crate::maths::Extreme;
+use crate::units::Length;
 
 const AT: &[PlaceKind] = &[PlaceKind::Thrust];
 
@@ -141,7 +142,7 @@ const fn method(id: &'static str, terms: &'static [Term], judges: Judges) -> Met
 
 /// Thousandths of an inch, as three limits.
 const fn thou(low: i64, aim: i64, high: i64) -> [i64; 3] {
-    [low * 2_540, aim * 2_540, high * 2_540]
+    [Length::tenths(low).nm(), Length::tenths(aim).nm(), Length::tenths(high).nm()]
 }
 
 /// What is judged along the axis: the end play, tight on its smallest and loose on its largest.
