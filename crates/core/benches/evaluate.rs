@@ -57,6 +57,7 @@ fn big_build() -> Option<Build> {
             session: None,
             temperatures: None,
             blind: None,
+            zero: None,
         }
     };
     let fact = |seq: u32, what| Fact {

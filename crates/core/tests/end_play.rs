@@ -152,7 +152,7 @@ fn blades_and_thicknesses_check_the_push_and_never_judge() -> Outcome {
     assert_eq!(refused, Err(Refusal::BladesReversed));
     bench.pushes(E, Role::new("blades"), &[&["60 70", "60 70"], &["60 70", "60 70"]])?;
     let f = of(bench.build()).ok_or("the figure")?;
-    let methods: Vec<_> = f.methods.iter().map(|m| (m.method.name(), m.clearance, m.complete)).collect();
+    let methods: Vec<_> = f.methods.iter().map(|m| (m.method.name(), m.clearance - m.correction, m.complete)).collect();
     assert_eq!(
         methods,
         [("pushed", t(65) + Length::from_nm(1_270), true), ("blades", t(65), true), ("thicknesses", t(64), true)]

@@ -4,8 +4,8 @@ use jagged_pin_core::assess::{Assessment, Suspicion, evaluate};
 use jagged_pin_core::build::redacted;
 use jagged_pin_core::engine::{Characteristic, Method, Place, Read, Role, Scope};
 use jagged_pin_core::evidence::SessionProof;
-use jagged_pin_core::figure::{ChosenBecause, DoubtSource, FigureAssessment, Finding};
-use jagged_pin_core::log::{InspectedPart, Rules, RulesChange, Sign, What, Work};
+use jagged_pin_core::figure::{ChosenBecause, DoubtSource, FigureAssessment, Finding, MethodResult};
+use jagged_pin_core::log::{InspectedPart, Reckoning, Rules, RulesChange, Sign, What, Work};
 use jagged_pin_core::maths::{State, Suspect};
 use jagged_pin_core::record::{Refusal, TextRow, next_fact};
 use jagged_pin_core::sheet::Needs;
@@ -49,13 +49,25 @@ fn a_session_that_walked_a_little_is_corrected_by_the_time_that_had_passed() -> 
     let session = bench.open_session("bore-tenths", Some(("2.6240 in", "0")))?;
     let first = bench.bore(M(1), Read::Dial, &["25", "25"])?;
     bench.close_session(session, Some(("2.6240 in", "1")))?;
-    let a = evaluate(bench.build());
-    assert_eq!(a.sessions[0].proof, SessionProof::Corrected);
-    // Opened, two touches, closed: nine seconds apart each, so a third and two thirds of a tenth.
-    let values: Vec<_> = station(&a, M(1)).bore(Read::Dial).positions.iter().filter_map(|p| p.value).collect();
+    let values = |a: &Assessment| -> Vec<Length> {
+        station(a, M(1)).bore(Read::Dial).positions.iter().filter_map(|p| p.value).collect()
+    };
     let tenths = |n: i64| Length::tenths(26_240 + n);
     assert_eq!(first.len(), 2);
-    assert_eq!(values, [tenths(25) - Length::from_nm(847), tenths(25) - Length::from_nm(1_693)]);
+    // By the first reckoning: opened, two touches, closed, nine seconds apart each, so a third and two thirds of a tenth.
+    let before = Rules { reckoning: Reckoning::First, ..Rules::standard(Unit::Inch) };
+    let a = evaluate(&with_rules(bench.clone(), before)?);
+    assert_eq!(a.sessions[0].proof, SessionProof::Corrected);
+    assert_eq!(values(&a), [tenths(25) - Length::from_nm(847), tenths(25) - Length::from_nm(1_693)]);
+    // A check is a touch like any other: two of them cannot tell a tenth from none, so nothing is taken off.
+    let a = evaluate(bench.build());
+    assert_eq!((a.sessions[0].proof, values(&a)), (SessionProof::Held, vec![tenths(25), tenths(25)]));
+    let walk = |a: &Assessment| {
+        let parts = station(a, M(1)).methods.first().map(|m| m.budget.parts.clone()).unwrap_or_default();
+        parts.iter().find(|p| p.source == DoubtSource::Walk && p.of == Role::BORE).map(|p| p.standard)
+    };
+    // The way in between is unknown, anywhere up to a tenth.
+    assert_eq!(walk(&a).map(f64::round), Some((2_540.0 / 12f64.sqrt()).round()));
     Ok(())
 }
 
@@ -116,11 +128,12 @@ fn components_by_the_book_are_a_band_and_by_the_mic_a_figure() -> Outcome {
     // 2.8150 - 2 x 0.0943 - 2.6238 = 0.0026; walls may be three tenths thinner each.
     let by_book = components(&bench);
     let t = Length::tenths;
-    assert_eq!(by_book.as_ref().map(|m| (m.low, m.clearance, m.high)), Some((t(26), t(29), t(32))));
+    let as_read = |m: &MethodResult| (m.low - m.correction, m.clearance - m.correction, m.high - m.correction);
+    assert_eq!(by_book.as_ref().map(as_read), Some((t(26), t(29), t(32))));
     assert!(by_book.is_some_and(|m| m.budget.parts.iter().any(|p| p.source == DoubtSource::Catalogue)));
     bench.size(M(4), Role::UPPER_WALL, &["0.0942"])?;
     bench.size(M(4), Role::LOWER_WALL, &["0.0942"])?;
-    assert_eq!(components(&bench).map(|m| (m.low, m.high)), Some((t(28), t(28))));
+    assert_eq!(components(&bench).as_ref().map(as_read), Some((t(28), t(28), t(28))));
     Ok(())
 }
 
@@ -151,10 +164,15 @@ fn disagreement_names_what_could_explain_it_by_share() -> Outcome {
     let a = evaluate(bench.build());
     let agreement = &station(&a, M(1)).agreements[0];
     assert!(!agreement.agree && agreement.en.is_some_and(|en| en > 1.0));
-    let shares: Vec<f64> = agreement.suspects.iter().map(|s| s.contribution.share).collect();
+    let before = Rules { reckoning: Reckoning::First, ..Rules::standard(Unit::Inch) };
+    let by_size = evaluate(&with_rules(bench.clone(), before)?);
+    let suspects = &station(&by_size, M(1)).agreements[0].suspects;
+    let shares: Vec<f64> = suspects.iter().map(|s| s.contribution.share).collect();
     assert!(shares.is_sorted_by(|a, b| a >= b) && (shares.iter().sum::<f64>() - 1.0).abs() < 1e-9);
     // The mic's scale is in the subtraction only, and so is the gauge's.
-    assert_eq!(agreement.suspects[0].contribution.source, DoubtSource::Calibration);
+    assert_eq!(suspects[0].contribution.source, DoubtSource::Calibration);
+    // One bearing of one row: what may be wrong everywhere is not told from what is wrong here.
+    assert!(agreement.suspects.iter().any(|s| s.everywhere) && agreement.suspects.iter().any(|s| !s.everywhere));
     Ok(())
 }
 
@@ -190,7 +208,7 @@ fn a_journal_ground_under_is_known_by_its_size_and_its_walls_grow_with_it() -> O
     let class = m1.class.map(|c| (c.undersize, c.worn));
     assert_eq!(class, Some((Some(Length::tenths(100)), Some(Length::tenths(2)))));
     // Walls of ten under are five thou thicker each: the same band as for a standard journal.
-    let components = m1.methods.iter().find(|m| m.method == Method::COMPONENTS).map(|m| m.low);
+    let components = m1.methods.iter().find(|m| m.method == Method::COMPONENTS).map(|m| m.low - m.correction);
     assert_eq!(components, Some(Length::tenths(26)));
     assert!(a.hypotheses.iter().any(|h| h.suspicion == Suspicion::RegroundBefore));
     assert_eq!((a.rows[0].undersize, a.rows[0].mixed_undersizes), (Some(Length::tenths(100)), false));

@@ -259,16 +259,15 @@ fn the_step_between_tracks_has_a_maximum_and_the_scale_of_the_mic_cancels() -> O
     use jagged_pin_core::maths::{State, TargetRule};
     let mut bench = v6()?;
     let most = |tenths| TargetRule::Range { low: Length::ZERO, aim: Some(Length::ZERO), high: t(tenths) };
-    bench.figure_target(Figure::TRACK_STEP, BearingRow::Rods, most(2), "one size for both rods")?;
+    bench.figure_target(Figure::TRACK_STEP, BearingRow::Rods, most(3), "one size for both rods")?;
     let judged = |b: &Bench| {
         let a = evaluate(b.build());
         a.figure(Figure::TRACK_STEP, P(1)).and_then(|f| f.judged.clone())
     };
     let found = judged(&bench).ok_or("a step")?;
     assert_eq!((found.clearance, found.state), (t(3), State::Edge));
-    // Two readings of one mic: steps of a tenth and two touches of a hand of 762 nm, twice each: no calibration.
-    let one = (733.2_f64.powi(2) + (762.0_f64 / 2f64.sqrt()).powi(2)).sqrt();
-    assert_eq!(found.expanded, Length::from_f64(2.0 * one * 2f64.sqrt()).unwrap_or_default());
+    // Two readings of one mic: no calibration, and what each leaves open twice.
+    assert!(found.expanded > Length::from_nm(1_270) && found.expanded < t(2), "{:?}", found.expanded);
     bench.figure_target(Figure::TRACK_STEP, BearingRow::Rods, most(6), "a truck")?;
     assert_eq!(judged(&bench).map(|j| j.state), Some(State::In), "no step is too small");
     let block = evaluate(bench.build()).sign_off.blocks.iter().filter(|b| b.figure == Figure::TRACK_STEP).count();

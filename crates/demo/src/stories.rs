@@ -3,7 +3,7 @@ use jagged_pin_core::engine::Read::{Dial, Size};
 use jagged_pin_core::engine::{BearingRow, Figure, Place, Role, Scope};
 use jagged_pin_core::log::{
     FastenerKind, FittedPair, Fitting, InspectedPart, Job, OrderItem, OrderStep, SetUp, Sign, SignerRole, TorqueStep,
-    TorqueUnit, Tray, TrayShell, Work, WorkOrder,
+    TorqueUnit, Tray, TrayShell, Work, WorkOrder, ZeroSource,
 };
 use jagged_pin_core::maths::TargetRule;
 use jagged_pin_core::record::Refusal;
@@ -66,7 +66,7 @@ fn newtons(metres: u16) -> TorqueStep {
 
 /// The main story: a six in the middle of its mains. M2 tight by three tenths, M3 measured over a dinged
 /// cap and again after it was dressed, M5 loose, M6 on its edge, M7 not measured yet; R4's housing small,
-/// other shells in R2, and a bore gauge that walked half a tenth over its session.
+/// other shells in R2, and a bore gauge that shows half a tenth at its close check.
 fn sl_041(curlew: &Pattern) -> Result<Build, Refusal> {
     let mut bench = Bench::book_in(41, "SL-041", curlew, MORNING - 2 * DAY, person("harrow"))?;
     bench.hand_over(person("oduya"), 2 * 24 * 60);
@@ -143,18 +143,20 @@ fn end_play_of_041(bench: &mut Bench) -> Result<(), Refusal> {
 
 fn mains_of_041(bench: &mut Bench) -> Result<(), Refusal> {
     let m = Place::main;
+    // Set in the mic that was on the journals, by its scale.
+    bench.zeroed_in(ZeroSource::SameMic);
     let dial = bench.open_session("bore-half-tenths", Some(("2.6240 in", "0")))?;
-    for (main, bore) in [(1, ["23 23", "23 23.5", "31", "30"]), (2, ["18 18", "18 18.5", "25", "26"])] {
+    for (main, bore) in [(1, ["22.5 22.5", "22.5 23", "30.5", "29.5"]), (2, ["17.5 17.5", "17.5 18", "24.5", "25.5"])] {
         bench.bore(m(main), Dial, &bore)?;
     }
-    bench.bore(m(3), Dial, &["27 27", "19 19 20"])?;
+    bench.bore(m(3), Dial, &["26.5 26.5", "18.5 18.5 19.5"])?;
     let note = "dinged at the parting line, found by the taper; stoned flat, cleaned, torqued again";
     bench.work(Work::CapDeburred, Scope::One(m(3)), note)?;
-    bench.bore(m(3), Dial, &["22 22", "22 22.5", "30", "29"])?;
-    bench.bore(m(4), Dial, &["25 25", "25 24 25 25", "32", "32"])?;
-    bench.bore(m(5), Dial, &["28 28", "28.5 28", "36", "35"])?;
-    bench.bore(m(6), Dial, &["20 20.5 20.5", "20.5 20.5", "27.5", "27.5"])?;
-    // It walked half a tenth: one step of this gauge, so its readings are corrected.
+    bench.bore(m(3), Dial, &["21.5 21.5", "21.5 22", "29.5", "28.5"])?;
+    bench.bore(m(4), Dial, &["24.5 24.5", "24.5 23.5 24.5 24.5", "31.5", "31.5"])?;
+    bench.bore(m(5), Dial, &["27.5 27.5", "28 27.5", "35.5", "34.5"])?;
+    bench.bore(m(6), Dial, &["19.5 20 20", "20 20", "27", "27"])?;
+    // It shows half a tenth at the end: no more than two checks can show of themselves, so nothing is taken off.
     bench.close_session(dial, Some(("2.6240 in", "0.5")))?;
     let tenths = bench.open_session("bore-tenths", Some(("2.8150 in", "0")))?;
     bench.bore(m(4), Size, &["2.6264 64", "64 65"])?;
@@ -386,8 +388,8 @@ mod tests {
             a.figures.iter().map(|s| s.judged.as_ref().map(|j| (j.state, j.margin.nm() / 1_270))).collect::<Vec<_>>()
         });
         let mains =
-            [Some((In, 5)), Some((Tight, -6)), Some((In, 3)), Some((In, 3)), Some((Loose, -5)), Some((Edge, 0)), None];
-        let rods = [Some((In, 5)), None, Some((In, 5)), None, None, None];
+            [Some((In, 5)), Some((Tight, -6)), Some((In, 3)), Some((In, 4)), Some((Loose, -5)), Some((Edge, 0)), None];
+        let rods = [Some((In, 4)), None, Some((In, 5)), None, None, None];
         let end_play = [Some((Loose, -66))];
         let expected: Vec<_> = mains.into_iter().chain(rods).chain(end_play).collect();
         assert_eq!(states, Some(expected));
@@ -409,8 +411,10 @@ mod tests {
         // By four methods, M4 comes out the same.
         let methods = station("M4").map(|s| (s.methods.len(), s.agreements.iter().all(|a| a.agree)));
         assert_eq!(methods, Some((4, true)));
-        let walked = six.map(|a| a.sessions.iter().filter(|s| s.proof == SessionProof::Corrected).count());
-        assert_eq!(walked, Some(1));
+        // Half a tenth at the close check is no more than two checks show of themselves.
+        let half = Some(Length::from_nm(1_270));
+        let held = six.map(|a| a.sessions.iter().any(|s| s.proof == SessionProof::Held && s.drift == half));
+        assert_eq!(held, Some(true));
         // Every pin of the V6 was ground, and one of them measured again: nothing known of the others stands.
         let v6 = assessed("SL-043");
         let ground = v6.as_ref().map(|a| a.bearings().filter(|s| s.journal().stale.is_some()).count());

@@ -147,6 +147,7 @@ fn grown(code: &str, readings: u32) -> Outcome<Build> {
             session: None,
             temperatures: None,
             blind: None,
+            zero: None,
         };
         let (seq, what) = (build.seq() + 1, What::Reading(reading));
         build.facts.push(Fact { id: Uuid::new_v4(), seq, at, by: by.clone(), what });

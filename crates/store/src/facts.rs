@@ -51,6 +51,7 @@ struct ReadingRow {
     part_mc: Option<i32>,
     gauge_mc: Option<i32>,
     blind_id: Option<String>,
+    zero_source: Option<String>,
 }
 
 #[derive(Queryable, Selectable, Insertable)]
@@ -139,6 +140,7 @@ impl ReadingRow {
             part_mc: r.temperatures.and_then(|t| t.part_mc),
             gauge_mc: r.temperatures.and_then(|t| t.gauge_mc),
             blind_id: r.blind.map(|id| id.to_string()),
+            zero_source: r.zero.as_ref().map(name_of).transpose()?,
         })
     }
 
@@ -168,6 +170,7 @@ impl ReadingRow {
             session: self.session_id.as_deref().map(uuid).transpose()?,
             temperatures,
             blind: self.blind_id.as_deref().map(uuid).transpose()?,
+            zero: self.zero_source.map(named).transpose()?,
         })
     }
 }

@@ -125,6 +125,7 @@ diesel::table! {
         part_mc -> Nullable<Integer>,
         gauge_mc -> Nullable<Integer>,
         blind_id -> Nullable<Varchar>,
+        zero_source -> Nullable<Varchar>,
     }
 }
 

@@ -107,6 +107,7 @@ impl GaugeRow {
                 range: range.map(|(f, t)| GaugeRange { from: Length::from_nm(f), to: Length::from_nm(t) }),
                 calibrated: day(self.calibrated)?,
                 due: day(self.due)?,
+                between_people: None,
             },
         })
     }

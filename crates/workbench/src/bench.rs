@@ -7,8 +7,8 @@ use jagged_pin_core::engine::{
 };
 use jagged_pin_core::log::{
     Assignment, BlindRequest, Condemnation, Fitting, InspectedPart, Inspection, OrderMoved, OrderStep, Part, PartMove,
-    Rules, SessionClosed, SessionOpened, SetUp, Sign, SignerRole, Source, Stamp, Stamps, Strike, TargetChange, Tray,
-    What, Work, WorkEvent, WorkOrder,
+    Rules, RulesChange, SessionClosed, SessionOpened, SetUp, Sign, SignerRole, Source, Stamp, Stamps, Strike,
+    TargetChange, Tray, What, Work, WorkEvent, WorkOrder, ZeroSource,
 };
 use jagged_pin_core::maths::{TargetRule, TargetSource};
 use jagged_pin_core::record::{
@@ -32,6 +32,8 @@ pub struct Bench {
     by: Person,
     /// Size the bore gauge is zeroed at, as typed; otherwise the nominal journal.
     reference: Option<String>,
+    /// What it was zeroed in, where that is said with each reading.
+    zero: Option<ZeroSource>,
     /// The gauges in use, by what they measure.
     outside: String,
     inside: String,
@@ -63,7 +65,8 @@ impl Bench {
             Unit::Mm => ("mic-microns", "bore-microns"),
         };
         let (outside, inside) = (outside.into(), inside.into());
-        let mut bench = Bench { build: Arc::new(build), now: at, by, reference: None, outside, inside, part: None };
+        let mut bench =
+            Bench { build: Arc::new(build), now: at, by, reference: None, zero: None, outside, inside, part: None };
         bench.target(None, pattern.target, "agreed at booking")?;
         if pattern.layout.rods.is_some() {
             bench.row_target(BearingRow::Rods, pattern.rod_target, "agreed at booking")?;
@@ -191,6 +194,11 @@ impl Bench {
         self.reference = Some(reference.into());
     }
 
+    /// Says what the bore gauge is zeroed in, with every reading from now on.
+    pub fn zeroed_in(&mut self, zero: ZeroSource) {
+        self.zero = Some(zero);
+    }
+
     /// Opens a session: the gauge on a standard, and what it showed there.
     ///
     /// # Errors
@@ -198,8 +206,13 @@ impl Bench {
     pub fn open_session(&mut self, gauge: &str, check: Option<(&str, &str)>) -> Result<Uuid, Refusal> {
         let known = self.build.gauge(gauge).ok_or_else(|| Refusal::UnknownGauge(gauge.into()))?.clone();
         let check = check.map(|(standard, shown)| understand_check(&known, self.build.unit, standard, shown));
+        let inside = known.measures == GaugeUse::Inside;
         self.take(gauge);
-        self.record(What::SessionOpened(SessionOpened { gauge: known, check: check.transpose()? }))
+        self.record(What::SessionOpened(SessionOpened {
+            gauge: known,
+            check: check.transpose()?,
+            zero: self.zero.filter(|_| inside),
+        }))
     }
 
     /// Closes a session, with a check if one is made.
@@ -230,6 +243,14 @@ impl Bench {
     /// [`Refusal`] when it cannot be.
     pub fn event(&mut self, event: WorkEvent) -> Result<(), Refusal> {
         self.record(What::Work(event)).map(drop)
+    }
+
+    /// Changes the rules of the build.
+    ///
+    /// # Errors
+    /// [`Refusal`] when nobody could work by them.
+    pub fn rules(&mut self, rules: Rules, reason: &str) -> Result<(), Refusal> {
+        self.record(What::Rules(RulesChange { rules, reason: reason.into() })).map(drop)
     }
 
     /// Records a set-up.
@@ -329,6 +350,7 @@ impl Bench {
             taken: None,
             temperatures: None,
             blind: open_request(&self.build, self.by.id, station, characteristic),
+            zero: self.zero,
         };
         let seen = redacted(&self.build, self.by.id);
         let seen = seen.as_ref().unwrap_or(&self.build);

@@ -222,5 +222,6 @@ fn gauge(a: &Allowed, step: Length) -> Gauge {
         range: Some(GaugeRange { from, to }),
         calibrated: day(0),
         due: day(1),
+        between_people: None,
     }
 }

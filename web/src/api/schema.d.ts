@@ -1792,7 +1792,7 @@ export interface components {
          * @description Where a contribution comes from.
          * @enum {string}
          */
-        DoubtSource: "resolution" | "repeat" | "zeroing" | "calibration" | "catalogue" | "printed_step" | "temperature" | "angle";
+        DoubtSource: "resolution" | "repeat" | "zeroing" | "calibration" | "catalogue" | "printed_step" | "temperature" | "angle" | "setting" | "reference" | "check" | "walk" | "seating" | "person";
         /** @description Clearance at one end of a bearing. */
         EndClearance: {
             /** @description Which end. */
@@ -2163,6 +2163,11 @@ export interface components {
             part: components["schemas"]["Role"];
         } | {
             /** @enum {string} */
+            kind: "room_unknown";
+            /** @description The case or block that grows otherwise than its crank. */
+            part: components["schemas"]["Role"];
+        } | {
+            /** @enum {string} */
             kind: "no_set_up";
         } | {
             /** @enum {string} */
@@ -2362,6 +2367,7 @@ export interface components {
          *     uncertainty, so a later calibration does not change what was measured before.
          */
         Gauge: {
+            between_people?: components["schemas"]["Length"] | null;
             calibrated?: components["schemas"]["Day"] | null;
             /** @description Its calibration: expanded uncertainty, k = 2. */
             calibration: components["schemas"]["Length"];
@@ -2661,6 +2667,8 @@ export interface components {
             because: components["schemas"]["ChosenBecause"];
             /** @description The clearance. */
             clearance: components["schemas"]["Length"];
+            /** @description What was added to what the places show, because the worst of several reads too far out. */
+            correction?: components["schemas"]["Length"];
             /** @description Whether these gauges can prove anything in this window. */
             decidable: boolean;
             /** @description Its expanded uncertainty. */
@@ -2707,8 +2715,8 @@ export interface components {
          * @description A signed length in whole nanometres.
          *
          *     A tenth of a thou is 2 540 nm, so inch and metric figures are exact and mix without error. The
-         *     value stays within [`Length::LIMIT`] of zero wherever it comes from outside; sums of a few such
-         *     lengths cannot overflow.
+         *     value stays within [`Length::LIMIT`] of zero wherever it comes from outside, so sums of a few such
+         *     lengths are far from any end; a sum that nobody foresaw stops at the end instead of ending the program.
          *
          *     ```
          *     use jagged_pin_core::{Length, Unit};
@@ -2819,6 +2827,8 @@ export interface components {
             clearance: components["schemas"]["Length"];
             /** @description Whether everything it is made of was measured at every place that counts, so that it may be judged. */
             complete: boolean;
+            /** @description What was added because the worst of several places reads too far out; it is in the value already. */
+            correction?: components["schemas"]["Length"];
             /** @description Front and rear of the bearing by themselves, against the effective journal. */
             ends: components["schemas"]["EndClearance"][];
             /** @description Its upper end; equal to the lower one when there is no band. */
@@ -2831,6 +2841,7 @@ export interface components {
             method: components["schemas"]["Method"];
             /** @description The smallest it is anywhere; equal to the value where it is one figure. */
             smallest: components["schemas"]["Length"];
+            zero?: components["schemas"]["ZeroSource"] | null;
         };
         /** @description A method. */
         MethodView: {
@@ -3156,6 +3167,7 @@ export interface components {
             text: string;
             /** @description Unit of a bare figure. */
             unit: components["schemas"]["Unit"];
+            zero?: components["schemas"]["ZeroSource"] | null;
         };
         /** @description The rods of a new build. */
         NewRods: {
@@ -3204,6 +3216,7 @@ export interface components {
             id: string;
             /** @description Unit of bare figures. */
             unit: components["schemas"]["Unit"];
+            zero?: components["schemas"]["ZeroSource"] | null;
         };
         /** @description A set-up of a row. Steps are texts as they are written in the shop. */
         NewSetUp: {
@@ -4022,6 +4035,7 @@ export interface components {
             struck?: components["schemas"]["StruckView"] | null;
             taken?: components["schemas"]["Timestamp"] | null;
             temperatures?: components["schemas"]["Temperatures"] | null;
+            zero?: components["schemas"]["ZeroSource"] | null;
         };
         /** @description A file of readings. */
         ReadingsFile: {
@@ -4046,6 +4060,12 @@ export interface components {
             /** @description Row by row. */
             rows: components["schemas"]["PreviewRow"][];
         };
+        /**
+         * @description How the touches of a build become values and uncertainties. What was judged by one reckoning means the same for ever;
+         *     new builds take the latest, and the lead can move a build on by a change of its rules.
+         * @enum {string}
+         */
+        Reckoning: "first" | "second";
         /** @description The answer to a write. */
         RecordedView: {
             /** @description The same fact had been sent before: nothing was written this time. */
@@ -4137,6 +4157,8 @@ export interface components {
             effective: components["schemas"]["SizeRule"];
             /** @description The method that is judged where it is complete; else the one that proves most. */
             preferred?: components["schemas"]["Method"];
+            /** @description How values and uncertainties are reckoned; builds of before keep what they were judged by. */
+            reckoning?: components["schemas"]["Reckoning"];
             shape?: components["schemas"]["ShapeLimits"] | null;
             /** @description Largest believable distance of a size from the expected one. */
             size_band: components["schemas"]["Length"];
@@ -4201,6 +4223,7 @@ export interface components {
             opened_by: components["schemas"]["Person"];
             /** @description What that makes of its readings. */
             proof: components["schemas"]["SessionProof"];
+            zero?: components["schemas"]["ZeroSource"] | null;
         };
         /** @description A session to be closed. */
         SessionEnd: {
@@ -4606,8 +4629,13 @@ export interface components {
         Suspect: "dirt" | "burr" | "mis_seated_shell" | "housing_unknown" | "shell";
         /** @description A contribution that could explain a difference between two methods. */
         SuspectPart: {
-            /** @description The contribution, its share that of both budgets together. */
+            /**
+             * @description The contribution; its share is that of both budgets together, or by the second reckoning how much of the row's
+             *     differences it explains beside the best explanation.
+             */
             contribution: components["schemas"]["Contribution"];
+            /** @description Whether it would show at every bearing of the row. */
+            everywhere?: boolean;
             /** @description The method it belongs to. */
             method: components["schemas"]["Method"];
         };
@@ -5016,6 +5044,21 @@ export interface components {
             /** @description The kinds of place it is done to one by one. */
             kinds: components["schemas"]["PlaceKind"][];
         };
+        /**
+         * @description What a bore gauge was zeroed in: it decides how much of a clearance the zero leaves open.
+         *
+         *     Variance of the clearance, with feel `s`, step `r` and calibration `C` of the mic on the journal (J), the bore gauge (B) and
+         *     a ring (R), `n` touches:
+         *
+         *     | zeroed in | variance |
+         *     |---|---|
+         *     | the mic locked on this journal | `s_J^2/n + s_B^2 + r_B^2/12 + s_B^2/n` |
+         *     | the same mic by its scale | the same `+ 2 r_J^2/12` |
+         *     | a ring or gauge block | locked `+ r_J^2/12 + (C_J/2)^2 + (C_R/2)^2` |
+         *     | another mic | locked `+ 2 r_J^2/12 + 2 (C_J/2)^2` |
+         * @enum {string}
+         */
+        ZeroSource: "locked" | "same_mic" | "ring" | "other_mic";
     };
     responses: never;
     parameters: never;

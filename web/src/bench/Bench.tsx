@@ -19,6 +19,7 @@ import type {
   Group,
   Read,
   Role,
+  Schemas,
   Session,
 } from "../api/client";
 import { asIfQuery, buildQuery } from "../api/queries";
@@ -78,12 +79,17 @@ function gaugeFor(build: Build, use: GaugeUse): string {
 /** References typed for what is read on a dial; until then the usual ones. */
 function useReferences(build: Build) {
   const [typed, setTyped] = useState<Partial<Record<Characteristic, string>>>({});
+  const [zeroes, setZeroes] = useState<Partial<Record<Characteristic, Zero>>>({});
   const usual = (of: Characteristic) => build.references.find((r) => r.characteristic === of)?.text;
   return {
     of: (of: Characteristic) => typed[of] ?? usual(of) ?? "",
     set: (of: Characteristic, text: string) => setTyped((all) => ({ ...all, [of]: text })),
+    zeroOf: (of: Characteristic) => zeroes[of],
+    setZero: (of: Characteristic, zero: Zero) => setZeroes((all) => ({ ...all, [of]: zero })),
   };
 }
+
+type Zero = Schemas["ZeroSource"];
 
 type Open = "target" | "work" | "check" | "blind";
 
@@ -113,6 +119,7 @@ function BenchOf({ build, station, session, part }: BenchProps) {
     read,
     gauges,
     referenceFor: (cell: Cell) => references.of(cell.characteristic),
+    zeroFor: (cell: Cell) => references.zeroOf(cell.characteristic),
     temperatures,
   };
   const beside = part === undefined ? "" : `?part=${encodeURIComponent(part)}`;
@@ -231,6 +238,8 @@ function BenchOf({ build, station, session, part }: BenchProps) {
           onCheck={() => setOpen("check")}
           referenceOf={references.of}
           onReference={references.set}
+          zeroOf={references.zeroOf}
+          onZero={references.setZero}
           onTemperatures={setTemperatures}
           echo={echo}
           echoError={error}

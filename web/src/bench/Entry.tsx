@@ -9,11 +9,12 @@ import type {
   Group,
   Measured,
   Read,
+  Schemas,
 } from "../api/client";
 import { Choice, Segments } from "../shared/Choice";
 import { Digits } from "../shared/Figure";
 import { ProblemNote } from "../shared/ProblemNote";
-import { GAUGE_FOR, GROUP_WORD, PARTS_WORD, TYPE_WORD } from "../shared/words";
+import { GAUGE_FOR, GROUP_WORD, PARTS_WORD, TYPE_WORD, ZERO_SOURCES, ZERO_WORD } from "../shared/words";
 import { Caution } from "./Caution";
 import { CellInput } from "./CellInput";
 import { placeOf, shownOf } from "./cells";
@@ -35,6 +36,8 @@ type EntryProps = {
   onCheck: () => void;
   referenceOf: (of: Characteristic) => string;
   onReference: (of: Characteristic, text: string) => void;
+  zeroOf: (of: Characteristic) => Schemas["ZeroSource"] | undefined;
+  onZero: (of: Characteristic, zero: Schemas["ZeroSource"]) => void;
   onTemperatures: (temperatures: { part: string; gauge: string }) => void;
   echo: Echo | undefined;
   echoError: Error | null;
@@ -147,6 +150,9 @@ function SectionHead(props: EntryProps & Section) {
           onReference={props.onReference}
         />
       )}
+      {first.role === "bore" && means.read === "dial" && (
+        <ZeroChoice {...props} of={first.characteristic} use={props.use} />
+      )}
     </Head>
   );
 }
@@ -238,6 +244,32 @@ function Reference({ of, referenceOf, onReference }: ReferenceProps) {
         className="num h-7 w-[90px] border border-hair-strong bg-paper px-1.5 text-ink"
       />
     </label>
+  );
+}
+
+/** What the bore gauge was zeroed in: as its sitting says, or said here. */
+function ZeroChoice({
+  build,
+  means,
+  zeroOf,
+  onZero,
+  of,
+  use,
+}: EntryProps & { of: Characteristic; use: GaugeUse }) {
+  const inHand = build.gauges.find((g) => g.gauge.id === means.gauges[use]);
+  const sitting = build.assessment.sessions.find((s) => s.id === inHand?.session);
+  const said = zeroOf(of) ?? sitting?.zero ?? "unsaid";
+  return (
+    <Choice
+      label="Zeroed in"
+      value={said}
+      options={[
+        ...(said === "unsaid" ? [{ value: "unsaid" as const, text: "in what: not said" }] : []),
+        ...ZERO_SOURCES.map((value) => ({ value, text: ZERO_WORD[value] })),
+      ]}
+      onChange={(zero) => zero !== "unsaid" && onZero(of, zero)}
+      className="h-7 max-w-[150px] text-small"
+    />
   );
 }
 

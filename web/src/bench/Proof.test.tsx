@@ -69,17 +69,23 @@ describe("what a figure rests on", () => {
 
   it("names the suspects of two methods that disagree, and averages nothing", () => {
     const suspects = [
-      { method: "components" as const, contribution: part("catalogue", "upper_wall", 1) },
-      { method: "direct" as const, contribution: part("resolution", "journal", 0.7) },
+      { method: "components" as const, contribution: part("catalogue", "upper_wall", 1), everywhere: true },
+      { method: "direct" as const, contribution: part("seating", "bore", 0.7) },
     ];
     shown(
       [direct, walls],
       [{ of: "direct", with: "components", difference: 4 * T, en: 1.6, agree: false, suspects }],
     );
     expect(screen.getByText("these disagree")).toBeVisible();
-    expect(screen.getByText(/Suspects, by share/)).toHaveTextContent(
-      "walls catalogue tolerance (components, 100 %); journal step of the gauge (direct, 70 %)",
+    expect(screen.getByText(/Suspects, by how much/)).toHaveTextContent(
+      "walls catalogue tolerance, at every bearing (100 %); dirt, a burr or a shell that is not home (70 %)",
     );
+  });
+
+  it("says what the bore gauge was zeroed in, and what the worst place adds", () => {
+    shown([{ ...direct, zero: "ring", correction: 0.5 * T }]);
+    expect(screen.getByText("Bore gauge zeroed in a ring or a block.")).toBeVisible();
+    expect(screen.getByText(/The worst of several places/)).toHaveTextContent("+0.5 tenth is in the figure");
   });
 
   it("says that nothing is proven where nothing is measured", () => {
@@ -90,5 +96,5 @@ describe("what a figure rests on", () => {
 
 it("a contribution is named by its part and its source", () => {
   expect(contributionText(part("temperature", "journal", 0.1))).toBe("temperature");
-  expect(contributionText(part("zeroing", "bore", 0.1))).toBe("bore zeroing in the mic");
+  expect(contributionText(part("zeroing", "bore", 0.1))).toBe("bore zeroing");
 });

@@ -1,7 +1,7 @@
 import type { Build, FigureAssessment, Schemas, Unit } from "../api/client";
 import { Digits, Figure } from "../shared/Figure";
 import { stepText, stepWord } from "../shared/figure";
-import { METHOD_WORD, PART_WORD } from "../shared/words";
+import { METHOD_WORD, PART_WORD, ZERO_WORD } from "../shared/words";
 
 type Contribution = Schemas["Contribution"];
 type MethodResult = Schemas["MethodResult"];
@@ -9,7 +9,13 @@ type MethodResult = Schemas["MethodResult"];
 const SOURCE: Record<Contribution["source"], string> = {
   resolution: "step of the gauge",
   repeat: "feel and repeat",
-  zeroing: "zeroing in the mic",
+  zeroing: "zeroing",
+  setting: "mic set to a size",
+  reference: "what it was zeroed in",
+  check: "check of the gauge",
+  walk: "what the gauge may have walked",
+  person: "one hand from another",
+  seating: "dirt, a burr or a shell that is not home",
   calibration: "calibration",
   catalogue: "catalogue tolerance",
   printed_step: "half a printed step",
@@ -20,6 +26,17 @@ const SOURCE: Record<Contribution["source"], string> = {
 export function contributionText(c: Contribution): string {
   const of = c.source === "catalogue" ? "walls" : c.source === "temperature" ? "" : PART_WORD[c.of];
   return `${of} ${SOURCE[c.source]}`.trim();
+}
+
+/** A suspect by name: a gauge by its own, a part by its place. */
+function suspectText({ contribution: c, everywhere }: Schemas["SuspectPart"]): string {
+  const what =
+    c.source === "seating"
+      ? SOURCE.seating
+      : c.source === "calibration" && c.gauge
+        ? `scale of the ${c.gauge}`
+        : contributionText(c);
+  return everywhere ? `${what}, at every bearing` : what;
 }
 
 function betterText(better: Schemas["Improvement"]): string {
@@ -115,13 +132,10 @@ export function Proof({ build, station, unit, width }: ProofProps) {
         .filter((a) => !a.agree)
         .map((a) => (
           <p key={a.with} className="mt-2 text-small leading-snug">
-            <b>{METHOD_WORD[a.with]} disagrees.</b> Suspects, by share:{" "}
+            <b>{METHOD_WORD[a.with]} disagrees.</b> Suspects, by how much of the row each explains:{" "}
             {a.suspects
               .slice(0, 3)
-              .map(
-                (s) =>
-                  `${contributionText(s.contribution)} (${METHOD_WORD[s.method]}, ${percent(s.contribution.share)})`,
-              )
+              .map((s) => `${suspectText(s)} (${percent(s.contribution.share)})`)
               .join("; ")}
             . Nothing is averaged: measure the first of them again.
           </p>
@@ -196,6 +210,16 @@ function BudgetOf({ m, unit, width }: { m: MethodResult; unit: Unit; width: numb
         </span>{" "}
         {stepWord(m.budget.expanded, unit)} comes from, {METHOD_WORD[m.method]}
       </h3>
+      {m.zero && <p className="mb-1 text-small">Bore gauge zeroed in {ZERO_WORD[m.zero]}.</p>}
+      {m.correction != null && m.correction !== 0 && (
+        <p className="mb-1 text-small">
+          The worst of several places reads too far out:{" "}
+          <span className="num">
+            <Digits text={`${m.correction > 0 ? "+" : "−"}${stepText(Math.abs(m.correction), unit)}`} />
+          </span>{" "}
+          {stepWord(m.correction, unit)} is in the figure for it.
+        </p>
+      )}
       <BudgetBar parts={parts} width={Math.min(width, 600)} />
       <ul className="mt-1.5 grid grid-cols-2 gap-x-6 text-small">
         {parts.map((p, i) => (

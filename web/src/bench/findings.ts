@@ -57,6 +57,8 @@ export function findingText(f: Finding, unit: Unit): string {
       return `${cap(PART_WORD[f.part])}: ${f.gauge} is too coarse for this window, ${(f.ratio_tenths / 10).toFixed(1)} to 1.`;
     case "let_it_soak":
       return `${cap(PART_WORD[f.part])}: let it soak, it is not at 20 \u00b0C and only one temperature was noted.`;
+    case "room_unknown":
+      return `${cap(PART_WORD[f.part])}: this metal grows otherwise than the crank, and nobody noted how warm it was.`;
     case "no_set_up":
       return "No set-up is recorded: what was the cap torqued with?";
     case "other_fasteners":

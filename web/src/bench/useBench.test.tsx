@@ -11,6 +11,7 @@ const means: Means = {
   read: "dial",
   gauges: { outside: "mic", inside: "bore", wall: "ball", gap: "strip", travel: "base", blades: "blades" },
   referenceFor: () => "2.6240 in",
+  zeroFor: () => undefined,
   temperatures: { part: "", gauge: "" },
 };
 

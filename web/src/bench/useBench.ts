@@ -35,6 +35,8 @@ export type Means = {
   gauges: Gauges;
   /** What a gauge with a dial is zeroed at there. */
   referenceFor: (cell: Cell) => string;
+  /** What the bore gauge was zeroed in, where it is said with the reading. */
+  zeroFor: (cell: Cell) => Schemas["ZeroSource"] | undefined;
   temperatures: { part: string; gauge: string };
 };
 
@@ -156,6 +158,7 @@ export function useBench({ build, station, by, group, means, part, goTo }: Optio
       part: part ?? null,
       read: active.read,
       reference: onDial(active) ? means.referenceFor(active) : null,
+      zero: onDial(active) ? (means.zeroFor(active) ?? null) : null,
       gauge: means.gauges[gaugeUse(active)],
       text: typed,
       unit,

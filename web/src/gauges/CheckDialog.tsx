@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { characteristicRow } from "../api/catalog";
-import { api, type Build, type Unit, unwrap } from "../api/client";
+import { api, type Build, type Schemas, type Unit, unwrap } from "../api/client";
 import { showRecorded } from "../api/queries";
 import { Field } from "../shared/Field";
 import { Figure } from "../shared/Figure";
@@ -9,7 +9,7 @@ import { plain, sizeParts } from "../shared/figure";
 import { newId } from "../shared/id";
 import { ProblemNote } from "../shared/ProblemNote";
 import { Sheetlet } from "../shared/Sheetlet";
-import { timeText } from "../shared/words";
+import { timeText, ZERO_MEANS, ZERO_SOURCES, ZERO_WORD } from "../shared/words";
 
 type CheckDialogProps = { build: Build; gauge: string; unit: Unit; onClose: () => void };
 
@@ -28,6 +28,7 @@ export function CheckDialog({ build, gauge, unit, onClose }: CheckDialogProps) {
   const usual = session?.open ? plain(sizeParts(session.open.standard, unit)) : (reference ?? "");
   const [standard, setStandard] = useState(usual);
   const [shown, setShown] = useState("");
+  const [zero, setZero] = useState<Schemas["ZeroSource"]>("same_mic");
   const check = useMutation({
     mutationFn: (made: boolean) => {
       const params = { path: { build: build.code } };
@@ -37,7 +38,10 @@ export function CheckDialog({ build, gauge, unit, onClose }: CheckDialogProps) {
         return unwrap(api.POST("/api/v1/builds/{build}/sessions/close", { params, body }));
       }
       return unwrap(
-        api.POST("/api/v1/builds/{build}/sessions", { params, body: { id, gauge, check: typed, unit } }),
+        api.POST("/api/v1/builds/{build}/sessions", {
+          params,
+          body: { id, gauge, check: typed, zero: zeroed ? zero : null, unit },
+        }),
       );
     },
     onSuccess: (recorded) => {
@@ -57,13 +61,13 @@ export function CheckDialog({ build, gauge, unit, onClose }: CheckDialogProps) {
           {session?.open ? (
             <>
               Since {timeText(session.opened_at)} by {session.opened_by.name}, checked on{" "}
-              <Figure nm={session.open.standard} unit={unit} />. Put it on the same standard again: up to one
-              step off is corrected over the session, more throws its readings out.
+              <Figure nm={session.open.standard} unit={unit} />. Put it on the same standard again. What two
+              checks can tell is taken off, more than a step throws its readings out.
             </>
           ) : session ? (
             "It was taken without a check: its readings stay unproven."
           ) : zeroed ? (
-            "Set it to its reference, a ring or the mic, and read the dial there: it should show nothing."
+            "Set it to its reference and read the dial there: it should show nothing."
           ) : (
             "Put it on its standard and read it: it should show what the standard is."
           )}
@@ -90,6 +94,28 @@ export function CheckDialog({ build, gauge, unit, onClose }: CheckDialogProps) {
             onChange={(e) => setShown(e.target.value)}
           />
         </div>
+        {zeroed && !session && (
+          <fieldset>
+            <legend className="mb-1 text-small text-ink-2">
+              What is it zeroed in? This decides how much a dial proves.
+            </legend>
+            <div className="grid gap-0.5">
+              {ZERO_SOURCES.map((source) => (
+                <label key={source} className="flex min-h-9 items-center gap-2.5">
+                  <input
+                    type="radio"
+                    name="zero"
+                    className="size-5 accent-dye"
+                    checked={zero === source}
+                    onChange={() => setZero(source)}
+                  />
+                  <span className="font-semibold">{ZERO_WORD[source]}</span>
+                  <span className="text-small text-ink-2">{ZERO_MEANS[source]}</span>
+                </label>
+              ))}
+            </div>
+          </fieldset>
+        )}
         <ProblemNote problem={check.error} />
         <div className="flex justify-end gap-3">
           <button

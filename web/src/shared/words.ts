@@ -450,3 +450,21 @@ export function minutesText(minutes: number): string {
   if (hours === 0) return `${rest} min`;
   return rest === 0 ? `${hours} h` : `${hours} h ${rest} min`;
 }
+
+/** What a bore gauge may be zeroed in, what carries most across first. */
+export const ZERO_SOURCES: Schemas["ZeroSource"][] = ["locked", "same_mic", "ring", "other_mic"];
+
+export const ZERO_WORD: Record<Schemas["ZeroSource"], string> = {
+  locked: "the mic locked on this journal",
+  same_mic: "the same mic, by its scale",
+  ring: "a ring or a block",
+  other_mic: "another mic",
+};
+
+/** What each leaves open. */
+export const ZERO_MEANS: Record<Schemas["ZeroSource"], string> = {
+  locked: "the size is carried across: proves most",
+  same_mic: "its scale is read twice",
+  ring: "both calibrations count",
+  other_mic: "both mics count: proves least",
+};

@@ -107,6 +107,21 @@ export function RulesForm({ build }: { build: Build }) {
             rules.acceptance === "guarded" ? "in only when U cannot carry it out" : "U is left out",
           )}
           {row(
+            "Uncertainty",
+            <Choice
+              label="Uncertainty"
+              value={rules.reckoning ?? "first"}
+              options={[
+                { value: "first", text: "as before" },
+                { value: "second", text: "by zero, hand and place" },
+              ]}
+              onChange={(reckoning) => set({ reckoning })}
+            />,
+            rules.reckoning === "second"
+              ? "what the gauge was zeroed in, how the hand repeats, the worst place corrected"
+              : "every dial counts as carried across; a hand as declared",
+          )}
+          {row(
             "Touches a place",
             <Choice
               label="Touches a place"

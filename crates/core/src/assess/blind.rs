@@ -119,7 +119,7 @@ fn comparison(
     let (a, b) = (first.size.as_ref()?, second.size.as_ref()?);
     let budget = |size: &Size| -> Option<Budget> {
         let gauge = gauge_behind(context.build, context.sessions, size)?;
-        Some(of_size(part, MeasuredBy { gauge, touches: size.touches, size: size.effective }))
+        Some(of_size(part, MeasuredBy::of(gauge, size)))
     };
     let (of_a, of_b) = (budget(a)?, budget(b)?);
     // Only the scale of one gauge is shared: feel and step are read anew by the second person.

@@ -10,16 +10,17 @@ use super::assessment::{Assessment, Row, RowTrend};
 use super::blind::blind_touches;
 use super::hypotheses::hypotheses;
 use super::orders::order_statuses;
+use super::suspects::name_suspects;
 use super::wanted::still_wanted;
 use crate::build::{Build, Standing, struck_among};
 use crate::engine::{BearingRow, Characteristic, Figure, Input, Place, Read, Role, Seat, Wanting};
-use crate::evidence::{Endings, Evidence, Inspections, Plans, Sessions, SlottedReadings};
+use crate::evidence::{Endings, Evidence, Inspections, Plans, Sessions, SizeAssessment, SlottedReadings, size_before};
 use crate::figure::{
-    Context, FigureAssessment, Inputs, JournalClass, Judged, Measured, StandsHere, Targets, agreements, concession,
-    judge, judged_method, prediction, stale_judged, too_coarse, usual_journal,
+    Context, Contribution, DoubtSource, FigureAssessment, Inputs, JournalClass, Judged, Measured, StandsHere, Targets,
+    agreements, concession, judge, judged_method, prediction, stale_judged, too_coarse, usual_journal,
 };
-use crate::log::Rules;
-use crate::maths::{BELONGS_WITHIN, TrendPoint, identify_undersize, trend};
+use crate::log::{Reckoning, Rules};
+use crate::maths::{BELONGS_WITHIN, Trend, TrendPoint, combined, identify_undersize, lean_limit, odd_one, trend};
 use crate::sheet::sign_off;
 use crate::subjects::{Remarks, findings};
 use crate::units::Length;
@@ -28,11 +29,18 @@ use crate::units::Length;
 fn with_context<R>(build: &Build, work: impl FnOnce(&Context<'_>, Evidence<'_>) -> R) -> R {
     let notes = build.notes();
     let rules = build.rules_among(&notes);
-    let (plans, sessions) = (Plans::of(build, &notes), Sessions::of(&notes));
+    let (plans, sessions) = (Plans::of(build, &notes), Sessions::of(&notes, build.rules_among(&notes).reckoning));
     let standing = Standing::of(&build.layout, &notes);
-    let (endings, struck) = (Endings::of(&build.layout, &notes, &standing), struck_among(&notes));
-    let evidence =
-        Evidence { build, plans: &plans, sessions: &sessions, standing: &standing, endings: &endings, struck: &struck };
+    let (endings, struck) = (Endings::of(&build.layout, &notes, &standing, rules.reckoning), struck_among(&notes));
+    let evidence = Evidence {
+        build,
+        plans: &plans,
+        sessions: &sessions,
+        standing: &standing,
+        endings: &endings,
+        struck: &struck,
+        reckoning: rules.reckoning,
+    };
     let readings = SlottedReadings::of(evidence, None);
     let inspections = Inspections::of(&notes, &standing, &endings);
     let usual = BearingRow::ALL.into_iter().map(|row| (row, usual_journal(build, &readings, row)));
@@ -103,6 +111,11 @@ fn assess(context: &Context<'_>, evidence: Evidence<'_>) -> Assessment {
     let at = |figure: Figure| build.layout.places().filter(move |p| figure.is_at(*p)).map(move |p| (figure, p));
     let mut figures: Vec<FigureAssessment> =
         Figure::all().flat_map(at).filter_map(|(figure, place)| assess_figure(context, figure, place)).collect();
+    if rules.reckoning == Reckoning::Second {
+        for row in BearingRow::ALL {
+            name_suspects(build, context.sessions, row, &mut figures);
+        }
+    }
     let blind = blind_touches(context, evidence, &mut figures);
     let ground = |f: &&FigureAssessment| f.class.and_then(|c| c.undersize).is_some_and(|u| u > Length::ZERO);
     let mut reground: Vec<Place> = Vec::new();
@@ -114,7 +127,7 @@ fn assess(context: &Context<'_>, evidence: Evidence<'_>) -> Assessment {
     Assessment {
         seq: build.seq(),
         rules: rules.clone(),
-        rows: BearingRow::ALL.into_iter().map(|r| row(&context.targets, r, &figures)).collect(),
+        rows: BearingRow::ALL.into_iter().map(|r| row(rules, &context.targets, r, &figures)).collect(),
         wanted: still_wanted(rules, &figures),
         orders: order_statuses(notes, &figures, rules.acceptance, |size, role| context.doubt_of(size, role)),
         hypotheses: hypotheses(inspections, &build.layout, &reground),
@@ -153,14 +166,15 @@ fn assess_figure(context: &Context<'_>, figure: Figure, place: Place) -> Option<
     let coarse = too_coarse(&inputs, chosen.map(|(m, _)| m.method));
     let window = target.and_then(|t| figure.window(&t.window));
     let judged = chosen.zip(window).map(|(m, window)| judge(rules, m, window, coarse));
-    let former = Inputs { former: true, ..inputs };
+    let then = judged.is_none().then(|| as_they_were(context, &measured)).flatten();
+    let former = Inputs { former: true, measured: then.as_deref().unwrap_or(&measured), ..inputs };
     let stale = judged.is_none().then(|| stale_judged(&former, target)).flatten();
     let promised = || {
         let value = judged.as_ref().map(|j| (j.clearance, j.expanded));
         prediction(context, (figure, place), value, target.map(|t| (t.window, rules.acceptance)))
     };
     let (predicted, prediction) = if figure.row().fitted { promised() } else { (None, None) };
-    let (concession, lapsed) = concession(context.notes, (figure, place), judged.as_ref(), target);
+    let (concession, lapsed) = concession(context, (figure, place), judged.as_ref(), target);
     let mut assessed = FigureAssessment {
         station: place,
         figure,
@@ -185,6 +199,23 @@ fn assess_figure(context: &Context<'_>, figure: Figure, place: Place) -> Option<
     };
     assessed.findings = findings(context, &assessed, Remarks { lapsed });
     Some(assessed)
+}
+
+/// What a figure was made of just before the first of what ended it: what was measured anew since is left out. By the first
+/// reckoning what is newer stays in.
+fn as_they_were(context: &Context<'_>, measured: &[Measured]) -> Option<Vec<Measured>> {
+    if context.rules.reckoning == Reckoning::First {
+        return None;
+    }
+    let before = measured.iter().filter_map(|m| m.size.stale.as_ref()).map(|s| s.because.seq).min()?;
+    let as_was = |m: &Measured| {
+        let mut was = m.clone();
+        if m.size.stale.is_none() {
+            was.size.size = size_before(context.rules, context.touches, m.spot(), before);
+        }
+        was
+    };
+    Some(measured.iter().map(as_was).collect())
 }
 
 /// Whether anybody asks for a figure.
@@ -223,7 +254,44 @@ fn class(build: &Build, station: Place, size: Length) -> JournalClass {
     JournalClass { undersize: found.map(|c| c.undersize), worn: found.map(|c| c.worn) }
 }
 
-fn row(targets: &Targets, row: BearingRow, figures: &[FigureAssessment]) -> Row {
+/// What one figure leaves open for itself, without what it shares with the rest of its row: of one part, or of all.
+fn open_of(figure: &FigureAssessment, of: impl Fn(Role) -> bool) -> f64 {
+    let judged = figure.judged.as_ref().and_then(|j| figure.methods.iter().find(|m| m.method == j.method));
+    let own = |p: &&Contribution| matches!(p.source, DoubtSource::Repeat | DoubtSource::Resolution) && of(p.of);
+    combined(judged.into_iter().flat_map(|m| m.budget.parts.iter().filter(own)).map(|p| p.standard))
+}
+
+/// Holds a row's lean and its odd one against chance. Journals and bores are looked at apart: what is wrong with one of them
+/// shows more clearly there.
+fn test_row(fit: &mut Trend, judged: &[(&FigureAssessment, &Judged)]) {
+    let series = |value: &dyn Fn(&FigureAssessment, &Judged) -> Option<Length>| -> Vec<(f64, f64)> {
+        let point =
+            |(f, j): &(&FigureAssessment, &Judged)| Some((f64::from(f.station.number()), value(f, j)?.as_f64()));
+        judged.iter().filter_map(point).collect()
+    };
+    let mean_open = |of: fn(Role) -> bool| {
+        let all: Vec<f64> = judged.iter().map(|(f, _)| open_of(f, of)).collect();
+        all.iter().sum::<f64>() / all.len().max(1) as f64
+    };
+    let clearances = series(&|_, j| Some(j.clearance));
+    if let Some(limit) = lean_limit(&clearances, mean_open(|_| true)).and_then(Length::from_f64) {
+        fit.doubt = limit;
+    }
+    let leans = fit.rise.abs() > fit.doubt;
+    // The mean of its places tells more of a part than its worst one.
+    let mean = |part: &SizeAssessment| {
+        let values: Vec<Length> = part.positions.iter().filter(|p| !p.advisory).filter_map(|p| p.value).collect();
+        Length::mean(&values)
+    };
+    let under = |f: &FigureAssessment| f.class.and_then(|c| c.undersize).unwrap_or_default();
+    let journals = series(&|f, _| Some(mean(f.journal())? + under(f)));
+    let bores = series(&|f, _| Some(mean(f.bore_in_use())? + under(f)));
+    let found = [(bores, mean_open(|of| of != Role::JOURNAL)), (journals, mean_open(|of| of == Role::JOURNAL))];
+    let whole = |points: &Vec<(f64, f64)>| points.len() == judged.len();
+    fit.odd = found.iter().filter(|(points, _)| whole(points)).find_map(|(points, open)| odd_one(points, *open, leans));
+}
+
+fn row(rules: &Rules, targets: &Targets, row: BearingRow, figures: &[FigureAssessment]) -> Row {
     let of_row = |f: &&FigureAssessment| f.figure == Figure::OIL_CLEARANCE && f.row == row;
     let of_row: Vec<&FigureAssessment> = figures.iter().filter(of_row).collect();
     let judged: Vec<(Place, &Judged)> = of_row.iter().filter_map(|s| Some((s.station, s.judged.as_ref()?))).collect();
@@ -231,9 +299,14 @@ fn row(targets: &Targets, row: BearingRow, figures: &[FigureAssessment]) -> Row 
         .iter()
         .map(|(s, j)| TrendPoint { station: s.number(), value: j.clearance, expanded: j.expanded })
         .collect();
-    let trend = trend(&points).map(|fit| {
-        let doubt =
-            points.first().zip(points.last()).map_or(0.0, |(a, b)| a.expanded.as_f64().hypot(b.expanded.as_f64()));
+    let trend = trend(&points).map(|mut fit| {
+        let ends = points.first().zip(points.last());
+        let mut doubt = ends.map_or(0.0, |(a, b)| a.expanded.as_f64().hypot(b.expanded.as_f64()));
+        if rules.reckoning == Reckoning::Second {
+            let judged = of_row.iter().filter_map(|f| Some((*f, f.judged.as_ref()?)));
+            test_row(&mut fit, &judged.collect::<Vec<_>>());
+            doubt = 0.0;
+        }
         RowTrend {
             stations: judged.iter().map(|(s, _)| *s).collect(),
             odd: fit.odd.and_then(|i| judged.get(i)).map(|(s, _)| *s),

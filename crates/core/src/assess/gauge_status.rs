@@ -34,7 +34,7 @@ pub struct GaugeStatus {
 /// The gauges a build may be measured with on that day: its own, and those brought by a session.
 pub fn gauge_statuses(build: &Build, assessed: &Assessment, today: Option<Day>) -> Vec<GaugeStatus> {
     let notes = build.notes();
-    let sessions = Sessions::of(&notes);
+    let sessions = Sessions::of(&notes, build.rules_among(&notes).reckoning);
     let mut gauges: Vec<&Gauge> = build.gauges.iter().collect();
     for fact in &notes {
         if let What::SessionOpened(opened) = &fact.what {

@@ -6,6 +6,7 @@ mod evaluate;
 mod gauge_status;
 mod hypotheses;
 mod orders;
+mod suspects;
 mod wanted;
 
 pub use assessment::{Assessment, Row, RowTrend};

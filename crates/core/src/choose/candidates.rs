@@ -109,7 +109,7 @@ pub fn cranks(build: &Build) -> Vec<Candidate> {
 }
 
 fn one_row(build: &Build, assessed: &Assessment, row: BearingRow) -> CandidateRow {
-    let sessions = Sessions::of(&build.notes());
+    let sessions = Sessions::of(&build.notes(), build.rules_now().reckoning);
     let mut journals: Vec<CandidateJournal> = Vec::new();
     for s in assessed.figures.iter().filter(|f| f.figure == Figure::OIL_CLEARANCE && f.row == row) {
         let one = journal(build, &sessions, s);
@@ -129,7 +129,7 @@ fn journal(build: &Build, sessions: &Sessions, s: &FigureAssessment) -> Candidat
     let measured = s.measured.iter().find(|m| m.role == Role::JOURNAL);
     let size = measured.filter(|m| m.size.complete).and_then(|m| m.size.size.as_ref());
     let gauge = size.and_then(|size| gauge_behind(build, sessions, size));
-    let doubt = size.zip(gauge).map(|(size, gauge)| MeasuredBy { gauge, touches: size.touches, size: size.effective });
+    let doubt = size.zip(gauge).map(|(size, gauge)| MeasuredBy::of(gauge, size));
     CandidateJournal {
         place: s.journal_at,
         track: measured.and_then(|m| m.track),

@@ -39,7 +39,7 @@ pub struct FittingRecord {
 pub fn prediction_record(build: &Build) -> Vec<FittingRecord> {
     let notes = build.notes();
     let standing = Standing::of(&build.layout, &notes);
-    let endings = Endings::of(&build.layout, &notes, &standing);
+    let endings = Endings::of(&build.layout, &notes, &standing, build.rules_among(&notes).reckoning);
     let mut all = Vec::new();
     for fact in &notes {
         let What::Fitting(fitting) = &fact.what else { continue };

@@ -110,7 +110,7 @@ pub fn choose_from_tray(build: &Build, assessed: &Assessment, tray: &Tray) -> Re
         lowers: lowers.iter().map(|s| s.wall.nm()).collect(),
     };
     let selection = select(&choice, USUAL_EFFORT)?;
-    let sessions = Sessions::of(&build.notes());
+    let sessions = Sessions::of(&build.notes(), build.rules_now().reckoning);
     let place = |(seat, pick): (&Seat<'_>, &jagged_pin_search::one_by_one::Pick)| {
         let (upper, lower) = (uppers[pick.upper].clone(), lowers[pick.lower].clone());
         let clearance = Length::from_nm(pick.clearance);
@@ -147,20 +147,18 @@ pub fn choose_from_tray(build: &Build, assessed: &Assessment, tray: &Tray) -> Re
 
 /// How sure a clearance from measured parts is: the same budget as that of the components method.
 fn doubt(build: &Build, sessions: &Sessions, seat: &Seat<'_>, gauge: &str) -> Option<Length> {
-    let of = |size: &crate::evidence::Size| {
-        Some(MeasuredBy { gauge: gauge_behind(build, sessions, size)?, touches: size.touches, size: size.effective })
-    };
+    let of = |size: &crate::evidence::Size| Some(MeasuredBy::of(gauge_behind(build, sessions, size)?, size));
     let figure = seat.station.figure;
     let method = figure.method(Method::COMPONENTS)?;
     let known = |term: &Term| {
         let by = match term.role {
             Role::JOURNAL => of(seat.journal)?,
             Role::HOUSING => of(seat.housing.1)?,
-            _ => MeasuredBy { gauge: build.gauge(gauge)?, touches: 1, size: Length::ZERO },
+            _ => MeasuredBy { gauge: build.gauge(gauge)?, touches: 1, size: Length::ZERO, open: None },
         };
         Some(Known::Measured(by))
     };
-    let basis = Basis { method, known: method.terms.iter().map(known).collect::<Option<Vec<_>>>()? };
+    let basis = Basis { method, known: method.terms.iter().map(known).collect::<Option<Vec<_>>>()?, zero: None };
     let noted = seat.journal.noted_temperatures && seat.housing.1.noted_temperatures;
     Some(basis.budget(warmth(build, build.rules_now(), (figure, seat.station.station), noted).standard()).expanded)
 }

@@ -53,6 +53,9 @@ pub enum Statistic {
     Effective,
     /// The mean of the places that count.
     MeanOfPlaces,
+    /// The place in line with the load, end by end with the other terms that have places there; by the first reckoning the
+    /// mean of the places that count.
+    EndByEnd,
     /// The largest of the tracks of a shared pin.
     LargestTrack,
     /// The smallest of the tracks of a shared pin.

@@ -2,15 +2,17 @@
 //!
 //! Doing something to a part, or changing what it was set up with, ends whatever was measured on it
 //! before. Stale values stay on show with the reason; they are never used.
+use std::borrow::Cow;
 use std::collections::BTreeMap;
 
 use serde::Serialize;
 
 use super::sessions::{Session, SessionProof};
 use crate::build::{Standing, order_of};
-use crate::engine::{BearingRow, Characteristic, Figure, Layout, Place, Role};
+use crate::engine::{BearingRow, Characteristic, Figure, Layout, Place, Role, Scope, Tag};
 use crate::log::{
-    Assignment, Ends, Fact, Fitting, OrderMoved, OrderStep, SetUp, SetUpChange, What, WorkEvent, WorkOrder,
+    Assignment, Ends, Fact, Fitting, OrderMoved, OrderStep, Reckoning, SetUp, SetUpChange, ShellsIn, What, Work,
+    WorkEvent, WorkOrder,
 };
 use crate::units::{Length, Person, Timestamp};
 
@@ -69,6 +71,39 @@ pub enum EndingCause {
     },
 }
 
+/// What work ends. A crank that is straightened keeps its sizes: what a bend changes is how it runs, and how it lies along
+/// the axis.
+const fn ended_by(work: Work, reckoning: Reckoning) -> &'static [Tag] {
+    match (work, reckoning) {
+        (Work::CrankStraightened, Reckoning::Second) => &[Tag::Thrust],
+        _ => work.changes(),
+    }
+}
+
+/// What a change of the set-up ends. Other shells have other walls.
+const fn ended_by_set_up(change: SetUpChange, row: BearingRow, reckoning: Reckoning) -> Ends {
+    match (change, reckoning) {
+        (SetUpChange::Shells { station }, Reckoning::Second) => {
+            Ends { scope: Scope::One(station), tags: &[Tag::Shells] }
+        }
+        _ => change.ends(row),
+    }
+}
+
+/// Where a cap came from that sits elsewhere now, its own place is without it, whatever was said of that one.
+fn partners(next: &SetUp, changes: &[SetUpChange]) -> Vec<SetUpChange> {
+    let moved = |change: &SetUpChange| match change {
+        SetUpChange::Cap { station } => next.caps.iter().find(|c| c.station == *station),
+        _ => None,
+    };
+    let from = changes.iter().filter_map(moved).map(|seat| match next.row {
+        BearingRow::Mains => Place::main(seat.cap),
+        BearingRow::Rods => Place::rod(seat.cap),
+    });
+    let stays = |partner: &Place| changes.contains(&SetUpChange::Cap { station: *partner });
+    from.filter(|partner| !stays(partner)).map(|station| SetUpChange::Cap { station }).collect()
+}
+
 /// For every characteristic of an engine, the events that ended its evidence, in order.
 #[derive(Debug)]
 pub struct Endings<'a> {
@@ -81,25 +116,39 @@ pub struct Endings<'a> {
 
 impl<'a> Endings<'a> {
     /// The endings among a build's notes ([`crate::Build::notes`]).
-    pub fn of(layout: &'a Layout, notes: &[&'a Fact], standing: &'a Standing<'a>) -> Self {
+    pub fn of(layout: &'a Layout, notes: &[&'a Fact], standing: &'a Standing<'a>, reckoning: Reckoning) -> Self {
         let none = |place| Characteristic::of(place).map(|c| (c, Vec::new())).collect();
         let of_place = layout.places().map(none).collect();
         let mut endings = Endings { layout, standing, causes: Vec::new(), of_place };
-        let mut set_ups: BTreeMap<BearingRow, &SetUp> = BTreeMap::new();
+        let mut set_ups: BTreeMap<BearingRow, Cow<'_, SetUp>> = BTreeMap::new();
         for fact in notes {
             match &fact.what {
                 What::Work(event) => {
-                    endings.add(fact, EndingCause::Work { event: event.clone() }, &[event.ends()]);
+                    let ends = Ends { tags: ended_by(event.work, reckoning), ..event.ends() };
+                    endings.add(fact, EndingCause::Work { event: event.clone() }, &[ends]);
                 }
                 What::SetUp(next) => {
-                    let before = set_ups.insert(next.row, next);
-                    let changes = before.map(|b| b.changes(next)).unwrap_or_default();
+                    let before = set_ups.insert(next.row, Cow::Borrowed(next));
+                    let mut changes = before.as_ref().map(|b| b.changes(next)).unwrap_or_default();
+                    if reckoning == Reckoning::Second {
+                        changes.extend(partners(next, &changes));
+                    }
                     if !changes.is_empty() {
-                        let ends: Vec<Ends> = changes.iter().map(|c| c.ends(next.row)).collect();
+                        let ends: Vec<Ends> =
+                            changes.iter().map(|c| ended_by_set_up(*c, next.row, reckoning)).collect();
                         endings.add(fact, EndingCause::SetUp { row: next.row, changes }, &ends);
                     }
                 }
                 What::Fitting(fitting) => {
+                    // What was fitted is what the next set-up is held against.
+                    if let Some(known) = set_ups.get_mut(&fitting.row).filter(|_| reckoning == Reckoning::Second) {
+                        let known = known.to_mut();
+                        for pair in &fitting.pairs {
+                            known.shells.retain(|s| s.station != pair.station);
+                            let (upper, lower) = (pair.upper.clone(), pair.lower.clone());
+                            known.shells.push(ShellsIn { station: pair.station, upper, lower });
+                        }
+                    }
                     endings.add(fact, EndingCause::Fitting { fitting: fitting.clone() }, &fitting.ends());
                 }
                 What::OrderMoved(OrderMoved { order, step: OrderStep::Returned, .. }) => {

@@ -1,6 +1,7 @@
 //! What counts as evidence now: readings sorted to their places, those that something ended, and the sizes they give.
 
 mod endings;
+mod hands;
 mod inspections;
 mod plan;
 mod sessions;
@@ -8,9 +9,10 @@ mod sizes;
 mod slots;
 
 pub use endings::{Ending, EndingCause, Endings, thrown_out};
+pub use hands::{Hand, Hands};
 pub use inspections::Inspections;
 pub use plan::touches_left;
 pub use sessions::{Session, SessionProof, Sessions, drift_at};
-pub use sizes::{EndedSize, PositionAssessment, Size, SizeAssessment};
-pub(crate) use sizes::{assess_size, gauge_behind, mean_housing};
+pub use sizes::{EndedSize, Open, PositionAssessment, Size, SizeAssessment};
+pub(crate) use sizes::{assess_size, gauge_behind, mean_housing, size_before};
 pub(crate) use slots::{Evidence, Plans, SlottedReadings, Spot, material};

@@ -6,6 +6,8 @@
 //!   readings are corrected linearly in time, by `d` times the elapsed fraction. Beyond one step the
 //!   whole session is stale and must be repeated.
 //! * Without an open check the readings are taken but *unproven*.
+//! * By the second reckoning ([`Reckoning::Second`]) a check is a touch like any other: only what is beyond twice its own
+//!   doubt is taken off, the way between two checks is unknown, and an unchecked end has its allowance.
 //!
 //! ```
 //! use jagged_pin_core::units::Timestamp;
@@ -22,9 +24,11 @@ use std::collections::HashMap;
 use serde::Serialize;
 use uuid::Uuid;
 
+use super::hands::Hand;
+use crate::engine::GaugeUse;
 use crate::gauge::Gauge;
-use crate::log::{Fact, GaugeCheck, SessionClosed, SessionOpened, What};
-use crate::maths::zero_drift;
+use crate::log::{Fact, GaugeCheck, Reckoning, SessionClosed, SessionOpened, What, ZeroSource};
+use crate::maths::{half_width, triangle, zero_drift};
 use crate::units::{Length, Person, Timestamp};
 
 /// What a session's checks say about its readings.
@@ -70,6 +74,16 @@ pub struct Session {
     pub drift: Option<Length>,
     /// What that makes of its readings.
     pub proof: SessionProof,
+    /// For a bore gauge: what it was zeroed in, where somebody said so.
+    pub zero: Option<ZeroSource>,
+}
+
+/// Checks behind a drift: one at each end.
+const TWO_CHECKS: f64 = 2.0;
+
+/// What a gauge of that step may have walked that nobody checked.
+pub(super) fn unchecked_walk(step: f64) -> f64 {
+    triangle(step / 2.0)
 }
 
 /// The share of a drift that had built up at a moment between both checks.
@@ -96,10 +110,11 @@ impl Session {
             close: None,
             drift: None,
             proof: if opened.check.is_some() { SessionProof::Running } else { SessionProof::Unproven },
+            zero: opened.zero,
         }
     }
 
-    fn end(&mut self, fact: &Fact, closed: &SessionClosed) {
+    fn end(&mut self, fact: &Fact, closed: &SessionClosed, reckoning: Reckoning) {
         self.closed_at = Some(fact.at);
         self.closed_by = Some(fact.by.clone());
         self.closed_seq = Some(fact.seq);
@@ -108,14 +123,57 @@ impl Session {
         self.proof = match self.drift {
             None => SessionProof::Unproven,
             Some(d) if d == Length::ZERO => SessionProof::Held,
+            Some(d)
+                if reckoning == Reckoning::Second && !self.tells(d, TWO_CHECKS) && d.abs() <= self.gauge.resolution =>
+            {
+                SessionProof::Held
+            }
             Some(d) if d.abs() <= self.gauge.resolution => SessionProof::Corrected,
             Some(_) => SessionProof::ThrownOut,
         };
     }
 
+    /// Standard uncertainty of a check of the gauge, in nanometres: it is a touch like any other.
+    pub fn check_doubt(&self) -> f64 {
+        Hand::declared(&self.gauge).touching.of_mean(1)
+    }
+
+    /// Whether something that `checks` checks showed is more than they can show of themselves.
+    fn tells(&self, shown: Length, checks: f64) -> bool {
+        shown.abs().as_f64() > 2.0 * checks.sqrt() * self.check_doubt()
+    }
+
+    /// Whether what the open check showed is taken off.
+    fn tells_open(&self) -> bool {
+        self.open.as_ref().is_some_and(|c| self.tells(c.error(), 1.0))
+    }
+
+    /// Standard uncertainty that the open check leaves: its own where something was taken off by it; else what it showed no
+    /// sign of is anywhere within twice that, most likely near nothing (a triangle).
+    pub fn doubt_of_checks(&self) -> f64 {
+        match self.open {
+            Some(_) if self.tells_open() => self.check_doubt(),
+            Some(_) => triangle(2.0 * self.check_doubt()),
+            None => 0.0,
+        }
+    }
+
+    /// Standard uncertainty from what the gauge may have walked. Between two checks the way is unknown: anywhere from nothing
+    /// to all of what they showed. What they did not show is at most a quarter of a step to either side, and what nobody
+    /// checked half a step, most likely near nothing (triangles).
+    pub fn doubt_of_walk(&self) -> f64 {
+        let step = self.gauge.resolution.as_f64();
+        self.drift.map_or(unchecked_walk(step), |d| half_width(d.abs().as_f64() / 2.0).max(unchecked_walk(step) / 2.0))
+    }
+
     /// What has to be taken off a size read at that moment: what was left at the open check, and the
-    /// drift since.
-    pub fn correction(&self, at: Timestamp) -> Length {
+    /// drift since. By the second reckoning only what the checks can tell is taken off, and half of the drift.
+    pub fn correction(&self, at: Timestamp, reckoning: Reckoning) -> Length {
+        if reckoning == Reckoning::Second {
+            let open = self.open.as_ref().filter(|_| self.tells_open()).map_or(Length::ZERO, GaugeCheck::error);
+            let walked = self.drift.filter(|_| self.proof == SessionProof::Corrected);
+            return open + walked.and_then(|d| Length::from_f64(d.as_f64() / 2.0)).unwrap_or_default();
+        }
         let left = self.open.as_ref().map_or(Length::ZERO, GaugeCheck::error);
         match (self.proof, self.drift, self.closed_at) {
             (SessionProof::Corrected, Some(drift), Some(closed)) => left + drift_at(drift, self.opened_at, closed, at),
@@ -134,7 +192,7 @@ pub struct Sessions {
 
 impl Sessions {
     /// The sessions among a build's notes ([`crate::build::Build::notes`]).
-    pub fn of(notes: &[&Fact]) -> Self {
+    pub fn of(notes: &[&Fact], reckoning: Reckoning) -> Self {
         let mut sessions = Sessions::default();
         for fact in notes {
             match &fact.what {
@@ -146,7 +204,7 @@ impl Sessions {
                     if let Some(i) = sessions.index.get(&closed.session)
                         && let Some(session) = sessions.all.get_mut(*i)
                     {
-                        session.end(fact, closed);
+                        session.end(fact, closed, reckoning);
                     }
                 }
                 _ => {}
@@ -158,6 +216,22 @@ impl Sessions {
     /// The session of that identifier.
     pub fn get(&self, id: Uuid) -> Option<&Session> {
         self.index.get(&id).and_then(|i| self.all.get(*i))
+    }
+
+    /// The sitting of the mic that set a gauge to `size` at that moment: an outside gauge that reaches it and was in use
+    /// then, the last that was taken up.
+    pub fn setting(&self, size: Length, at: Timestamp) -> Option<&Session> {
+        let in_use = |s: &&Session| s.opened_at <= at && s.closed_at.is_none_or(|closed| closed >= at);
+        let sets = |s: &&Session| {
+            s.gauge.measures == GaugeUse::Outside && s.gauge.range.is_none_or(|range| range.reaches(size))
+        };
+        self.all.iter().rev().filter(sets).find(in_use)
+    }
+
+    /// The session with a gauge that was going on at a moment.
+    pub fn at(&self, gauge: &str, at: Timestamp) -> Option<&Session> {
+        let then = |s: &&Session| s.opened_at <= at && s.closed_at.is_none_or(|closed| at <= closed);
+        self.all.iter().rev().filter(then).find(|s| s.gauge.id == gauge)
     }
 
     /// The session that is going on with a gauge.

@@ -3,14 +3,15 @@ use serde::Serialize;
 use uuid::Uuid;
 
 use super::endings::Ending;
+use super::hands::{Hand, Hands};
 use super::plan::touches_left;
-use super::sessions::Sessions;
+use super::sessions::{Session, Sessions, unchecked_walk};
 use super::slots::{Slot, SlottedReadings, Spot, TakenReading};
 use crate::build::Build;
-use crate::engine::{Axial, Characteristic, Planned, Position};
+use crate::engine::{Axial, Characteristic, Planned, Position, Read};
 use crate::gauge::{Gauge, GaugeFit};
-use crate::log::Rules;
-use crate::maths::{Effective, SizeRule, TouchedPlace, effective, position_value};
+use crate::log::{Measure, Reckoning, Rules, ZeroSource};
+use crate::maths::{Effective, SizeRule, TouchedPlace, effective_by, position_value, worst_place};
 use crate::units::Length;
 
 /// One feature measured one way.
@@ -32,7 +33,7 @@ pub struct SizeAssessment {
 }
 
 /// Evidence that ended.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct EndedSize {
     /// What ended it.
@@ -41,8 +42,32 @@ pub struct EndedSize {
     pub size: Option<Size>,
 }
 
+/// What the touches behind a size leave open by themselves, and what picking one place of several did to it: the second
+/// reckoning.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Open {
+    /// The hand on the gauge.
+    pub hand: Hand,
+    /// Whether the deciding place counts with the median of its touches, because one of them lies apart.
+    pub median: bool,
+    /// What picking the worst of several places, or their mean, makes of the doubt of one: a factor.
+    pub picked: f64,
+    /// Places that count.
+    pub places: usize,
+    /// By how much the worst reads too far out: taken off where a figure is made of it.
+    pub bias: Length,
+    /// Standard uncertainty from checks that something was taken off by, in nanometres.
+    pub check: f64,
+    /// Standard uncertainty from what the gauge may have walked, in nanometres.
+    pub walk: f64,
+    /// For a dial: what the gauge was zeroed in.
+    pub zero: ZeroSource,
+    /// For a dial: the sizes it was zeroed at, the smallest and the largest.
+    pub zeroed_at: Option<(Length, Length)>,
+}
+
 /// The size of a feature.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Size {
     /// The size that counts.
@@ -76,6 +101,9 @@ pub struct Size {
     /// Where all tracks of a shared pin are seen together: the effective size of each, from the front.
     #[serde(skip_serializing_if = "Vec::is_empty")]
     pub tracks: Vec<Length>,
+    /// What it leaves open, by the second reckoning.
+    #[serde(skip)]
+    pub open: Option<Open>,
 }
 
 /// One position of a feature.
@@ -116,7 +144,8 @@ pub(crate) fn assess_size(
     let characteristic = spot.characteristic;
     let slots: Vec<(&Planned, &Slot<'_>)> = touches.at(spot).collect();
     let fresh: Vec<Touched_<'_>> = slots.iter().map(|(p, s)| (*p, s.fresh.as_slice())).collect();
-    let size = size(rules, characteristic, &fresh);
+    let value = Values { rules, hands: &touches.hands };
+    let size = size(value, characteristic, &fresh);
     let expected = size.as_ref().map_or(otherwise, |s| s.effective);
     let generation = slots.iter().flat_map(|(_, s)| s.ended.iter().map(|(_, by)| by.seq)).max();
     let of_generation = |slot: &Slot<'_>| -> Vec<Uuid> {
@@ -127,7 +156,7 @@ pub(crate) fn assess_size(
         .map(|(planned, slot)| {
             let sizes: Vec<Length> = slot.fresh.iter().map(|t| t.size).collect();
             let step = slot.fresh.last().and_then(|t| t.gauge).map_or(Length::ZERO, |g| g.resolution);
-            let value = position_value(&sizes);
+            let value = value.of_place(&slot.fresh);
             let spread = Length::span(slot.fresh.iter().map(|t| t.read));
             PositionAssessment {
                 position: planned.position,
@@ -144,7 +173,7 @@ pub(crate) fn assess_size(
         .collect();
     let taken: usize = positions.iter().map(|p| p.touches.len()).sum();
     let complete = positions.iter().all(|p| p.advisory || p.value.is_some());
-    let stale = (!complete).then(|| ended(rules, characteristic, &slots, generation)).flatten();
+    let stale = (!complete).then(|| ended(value, characteristic, &slots, generation)).flatten();
     SizeAssessment {
         taken,
         planned: taken + positions.iter().map(|p| usize::from(p.left)).sum::<usize>(),
@@ -155,9 +184,95 @@ pub(crate) fn assess_size(
     }
 }
 
+/// The touches of a place that counted just before a place in the build's order.
+fn taken_before<'a>(slot: &Slot<'a>, seq: u32) -> Vec<TakenReading<'a>> {
+    let ended = slot.ended.iter().filter(|(_, by)| by.seq >= seq).map(|(t, _)| *t);
+    ended.chain(slot.fresh.iter().copied()).filter(|t| t.fact.seq < seq).collect()
+}
+
+/// The size of something as it was just before a place in the build's order.
+pub(crate) fn size_before(rules: &Rules, touches: &SlottedReadings<'_>, spot: Spot, seq: u32) -> Option<Size> {
+    let slots: Vec<(&Planned, Vec<TakenReading<'_>>)> =
+        touches.at(spot).map(|(p, s)| (p, taken_before(s, seq))).collect();
+    let touched: Vec<Touched_<'_>> = slots.iter().map(|(p, t)| (*p, t.as_slice())).collect();
+    size(Values { rules, hands: &touches.hands }, spot.characteristic, &touched)
+}
+
+/// How touches become the value of their place.
+#[derive(Debug, Clone, Copy)]
+struct Values<'h, 'a> {
+    rules: &'h Rules,
+    hands: &'h Hands<'a>,
+}
+
+impl Values<'_, '_> {
+    /// The hand behind some touches of a place: that of the last.
+    fn hand(self, touches: &[TakenReading<'_>]) -> Option<Hand> {
+        let last = touches.last()?;
+        Some(self.hands.hand(last.gauge?, last.fact.by.id))
+    }
+
+    /// Whether the touches of a place lie farther apart than hand and step explain, so that one of them is a slip.
+    fn has_slip(self, touches: &[TakenReading<'_>]) -> bool {
+        let spread = || Length::span(touches.iter().map(|t| t.read));
+        touches.len() > 2 && self.hand(touches).is_some_and(|hand| spread() > hand.slip_limit())
+    }
+
+    /// The value of a place.
+    fn of_place(self, touches: &[TakenReading<'_>]) -> Option<Length> {
+        let sizes: Vec<Length> = touches.iter().map(|t| t.size).collect();
+        match self.rules.reckoning {
+            Reckoning::Second if !self.has_slip(touches) => Length::mean(&sizes),
+            _ => position_value(&sizes),
+        }
+    }
+
+    /// What the touches leave open, by the second reckoning.
+    fn open(self, characteristic: Characteristic, e: &Effective, touched: &[Touched_<'_>]) -> Option<Open> {
+        let (_, deciding) = touched.get(e.deciding)?;
+        let last = deciding.last()?;
+        let sized = matches!(last.reading.measure.read(), Read::Size | Read::Dial);
+        if self.rules.reckoning == Reckoning::First || !sized {
+            return None;
+        }
+        let (hand, median) = (self.hand(deciding)?, self.has_slip(deciding));
+        let counts = || touched.iter().zip(&e.places).filter(|((planned, _), _)| !planned.advisory);
+        let values: Vec<f64> = counts().map(|(_, place)| place.value.as_f64()).collect();
+        let of_one = hand.of(deciding.len(), median);
+        let (picked, bias) = match self.rules.effective {
+            SizeRule::Worst => {
+                let worst = worst_place(characteristic.row().counts, &values, of_one);
+                (if of_one > 0.0 { worst.standard / of_one } else { 1.0 }, worst.bias)
+            }
+            SizeRule::Mean => (1.0 / (values.len().max(1) as f64).sqrt(), 0.0),
+        };
+        let references = counts().flat_map(|((_, touches), _)| *touches).filter_map(|t| match t.reading.measure {
+            Measure::Dial { reference, .. } => Some(reference),
+            _ => None,
+        });
+        let zeroed_at = references.fold(None, |ends: Option<(Length, Length)>, r| {
+            Some(ends.map_or((r, r), |(low, high)| (low.min(r), high.max(r))))
+        });
+        Some(Open {
+            hand,
+            median,
+            picked,
+            places: values.len(),
+            bias: Length::from_f64(bias).unwrap_or_default(),
+            check: last.session.map_or(0.0, Session::doubt_of_checks),
+            walk: last.session.map_or_else(
+                || last.gauge.map_or(0.0, |g| unchecked_walk(g.resolution.as_f64())),
+                Session::doubt_of_walk,
+            ),
+            zero: last.reading.zeroed_in(last.session.and_then(|s| s.zero)),
+            zeroed_at,
+        })
+    }
+}
+
 /// What was there before the last deed that ended anything.
 fn ended(
-    rules: &Rules,
+    values: Values<'_, '_>,
     characteristic: Characteristic,
     slots: &[(&Planned, &Slot<'_>)],
     generation: Option<u32>,
@@ -169,11 +284,11 @@ fn ended(
         .map(|(p, s)| (*p, s.ended.iter().filter(|(_, by)| by.seq == generation).map(|(t, _)| *t).collect()))
         .collect();
     let places: Vec<Touched_<'_>> = touched.iter().map(|(p, t)| (*p, t.as_slice())).collect();
-    Some(EndedSize { because, size: size(rules, characteristic, &places) })
+    Some(EndedSize { because, size: size(values, characteristic, &places) })
 }
 
 /// What the touches come to, as soon as a position that counts was touched.
-fn one_size(rules: &Rules, characteristic: Characteristic, touched: &[Touched_<'_>]) -> Option<Effective> {
+fn one_size(values: Values<'_, '_>, characteristic: Characteristic, touched: &[Touched_<'_>]) -> Option<Effective> {
     let places: Vec<TouchedPlace<Axial, i16>> = touched
         .iter()
         .map(|(p, t)| TouchedPlace {
@@ -186,18 +301,24 @@ fn one_size(rules: &Rules, characteristic: Characteristic, touched: &[Touched_<'
     if angles.is_empty() {
         return None;
     }
-    effective(characteristic.row().counts, rules.effective, Some(&angles), &places)
+    let of_places: Vec<Length> = touched.iter().map(|(_, t)| values.of_place(t)).collect::<Option<_>>()?;
+    let place = |p: &TouchedPlace<Axial, i16>| {
+        let at = places.iter().position(|known| std::ptr::eq(known, p))?;
+        of_places.get(at).copied()
+    };
+    effective_by(characteristic.row().counts, values.rules.effective, Some(&angles), &places, place)
 }
 
 /// The size that the touches give, as soon as a position that counts was touched.
-fn size(rules: &Rules, characteristic: Characteristic, touched: &[Touched_<'_>]) -> Option<Size> {
+fn size(values: Values<'_, '_>, characteristic: Characteristic, touched: &[Touched_<'_>]) -> Option<Size> {
     let touched: Vec<Touched_<'_>> = touched.iter().filter(|(_, t)| !t.is_empty()).copied().collect();
-    let e = one_size(rules, characteristic, &touched)?;
+    let e = one_size(values, characteristic, &touched)?;
     let (_, deciding) = touched.get(e.deciding)?;
     let counting = || touched.iter().filter(|(p, _)| !p.advisory).flat_map(|(_, t)| *t);
-    let touches = match rules.effective {
-        SizeRule::Worst => deciding.len(),
-        SizeRule::Mean => counting().count(),
+    let open = values.open(characteristic, &e, &touched);
+    let touches = match (values.rules.effective, values.rules.reckoning) {
+        (SizeRule::Mean, Reckoning::First) => counting().count(),
+        _ => deciding.len(),
     };
     let noted =
         |t: &TakenReading<'_>| t.reading.temperatures.is_some_and(|t| t.part_mc.is_some() && t.gauge_mc.is_some());
@@ -215,12 +336,13 @@ fn size(rules: &Rules, characteristic: Characteristic, touched: &[Touched_<'_>])
         proven: counting().all(TakenReading::proven),
         noted_temperatures: counting().all(noted),
         gauge_fit: None,
-        tracks: tracks(rules, characteristic, &touched),
+        tracks: tracks(values, characteristic, &touched),
+        open,
     })
 }
 
 /// The effective size of each track, where there are several.
-fn tracks(rules: &Rules, characteristic: Characteristic, touched: &[Touched_<'_>]) -> Vec<Length> {
+fn tracks(values: Values<'_, '_>, characteristic: Characteristic, touched: &[Touched_<'_>]) -> Vec<Length> {
     let mut there: Vec<u8> = touched.iter().filter_map(|(p, _)| p.position.track).collect();
     there.sort_unstable();
     there.dedup();
@@ -230,7 +352,7 @@ fn tracks(rules: &Rules, characteristic: Characteristic, touched: &[Touched_<'_>
     let of_track = |track: &u8| {
         let here: Vec<Touched_<'_>> =
             touched.iter().filter(|(p, _)| p.position.track == Some(*track)).copied().collect();
-        Some(one_size(rules, characteristic, &here)?.effective)
+        Some(one_size(values, characteristic, &here)?.effective)
     };
     there.iter().filter_map(of_track).collect()
 }

@@ -5,11 +5,12 @@ use std::collections::HashSet;
 use uuid::Uuid;
 
 use super::endings::{Ending, Endings, thrown_out};
+use super::hands::Hands;
 use super::sessions::{Session, SessionProof, Sessions};
 use crate::build::{Build, Standing};
 use crate::engine::{Characteristic, CutIn, Layout, Place, Planned, Read};
 use crate::gauge::Gauge;
-use crate::log::{Fact, Reading};
+use crate::log::{Fact, Measure, Reading, Reckoning};
 use crate::maths::Material;
 use crate::units::Length;
 
@@ -50,6 +51,21 @@ pub(crate) struct Slot<'a> {
     pub void: Vec<Uuid>,
 }
 
+impl<'a> Slot<'a> {
+    /// What counts here, as it was read, by gauge and person.
+    fn by_hand(&self) -> Vec<(&'a str, Uuid, Vec<f64>)> {
+        let mut all: Vec<(&'a str, Uuid, Vec<f64>)> = Vec::new();
+        for touch in &self.fresh {
+            let (gauge, person) = (touch.reading.gauge.as_str(), touch.fact.by.id);
+            match all.iter_mut().find(|(g, p, _)| (*g, *p) == (gauge, person)) {
+                Some((.., values)) => values.push(touch.read.as_f64()),
+                None => all.push((gauge, person, vec![touch.read.as_f64()])),
+            }
+        }
+        all
+    }
+}
+
 /// The plans of a build, looked up once.
 #[derive(Debug)]
 pub(crate) struct Plans<'a>(Vec<(Characteristic, Cow<'a, [Planned]>)>);
@@ -87,6 +103,8 @@ pub(crate) struct Spot {
 pub(crate) struct SlottedReadings<'a> {
     layout: &'a Layout,
     plans: &'a Plans<'a>,
+    /// How each hand repeats.
+    pub hands: Hands<'a>,
     /// Per place: each of its characteristics, read one way or any, and where its positions begin in `slots`.
     starts: Vec<Vec<(Characteristic, Option<Read>, usize)>>,
     slots: Vec<Slot<'a>>,
@@ -108,6 +126,7 @@ pub(crate) struct Evidence<'a> {
     pub standing: &'a Standing<'a>,
     pub endings: &'a Endings<'a>,
     pub struck: &'a HashSet<Uuid>,
+    pub reckoning: Reckoning,
 }
 
 impl<'a> SlottedReadings<'a> {
@@ -128,12 +147,14 @@ impl<'a> SlottedReadings<'a> {
         let starts = starts.collect();
         let mut slots = Vec::new();
         slots.resize_with(next, Slot::default);
-        let mut touches = SlottedReadings { layout, plans: from.plans, starts, slots };
+        let (plans, hands) = (from.plans, Hands::default());
+        let mut touches = SlottedReadings { layout, plans, hands, starts, slots };
         for (fact, reading) in from.build.readings() {
             if reading.blind == blind && (from.struck.is_empty() || !from.struck.contains(&fact.id)) {
                 touches.put(from, fact, reading);
             }
         }
+        touches.hands = Hands::of(touches.slots.iter().flat_map(Slot::by_hand));
         touches
     }
 
@@ -150,7 +171,15 @@ impl<'a> SlottedReadings<'a> {
         let session = reading.session.and_then(|id| from.sessions.get(id));
         let gauge = session.map(|s| &s.gauge).or_else(|| from.build.gauge(&reading.gauge));
         let read = reading.measure.size();
-        let held = read - session.map_or(Length::ZERO, |s| s.correction(reading.taken.unwrap_or(fact.at)));
+        let at = reading.taken.unwrap_or(fact.at);
+        let mut held = read - session.map_or(Length::ZERO, |s| s.correction(at, from.reckoning));
+        // A gauge that was set in a mic carries what the mic was off.
+        if let (Reckoning::Second, Measure::Dial { reference, .. }) = (from.reckoning, reading.measure)
+            && reading.zeroed_in(session.and_then(|s| s.zero)).set_by_the_mic()
+            && let Some(mic) = from.sessions.setting(reference, session.map_or(at, |s| s.opened_at))
+        {
+            held = held - mic.correction(at, from.reckoning);
+        }
         let size = reading.temperatures.map_or(held, |t| t.correct(held, material(self.layout, characteristic)));
         let touch = TakenReading { id: fact.id, size, read, gauge, session, reading, fact };
         let ended = from.endings.ended_of(part, station, characteristic, seq).cloned();

@@ -3,8 +3,9 @@ use serde::Serialize;
 
 use super::uncertainty::{Basis, Known, MeasuredBy};
 use crate::engine::{Figure, Role, Term};
+use crate::evidence::{Hand, Open};
 use crate::gauge::Gauge;
-use crate::log::NOTED_DOUBT_MK;
+use crate::log::{NOTED_DOUBT_MK, ZeroSource};
 use crate::units::Length;
 
 /// A way to a smaller uncertainty.
@@ -52,7 +53,7 @@ pub struct Advice {
 ///
 /// // A main of 2.6240 in an iron block, half a kelvin of doubt: 390 nm, a sixth of a tenth.
 /// let per_kelvin = Length::tenths(26_240).as_f64() * Material::Steel.alpha();
-/// assert_eq!(Warmth { per_kelvin, doubt_mk: 500 }.standard().round(), 390.0);
+/// assert_eq!(Warmth { per_kelvin, doubt_mk: 500, room: 0.0 }.standard().round(), 390.0);
 /// ```
 #[derive(Debug, Clone, Copy)]
 pub struct Warmth {
@@ -60,12 +61,15 @@ pub struct Warmth {
     pub per_kelvin: f64,
     /// Doubt in thousandths of a kelvin.
     pub doubt_mk: u32,
+    /// Standard uncertainty from a room that may be warmer or colder than 20 degrees, where the parts grow differently, in
+    /// nanometres; noted temperatures take it away.
+    pub room: f64,
 }
 
 impl Warmth {
     /// Standard uncertainty in nanometres.
     pub fn standard(self) -> f64 {
-        self.per_kelvin * f64::from(self.doubt_mk) / 1_000.0
+        (self.per_kelvin * f64::from(self.doubt_mk) / 1_000.0).hypot(self.room)
     }
 }
 
@@ -80,7 +84,7 @@ fn with<'a>(basis: &Basis<'a>, change: impl Fn(&Term, Known<'a>) -> Option<Known
         None => known,
     };
     let known: Vec<Known<'a>> = basis.terms().map(&mut each).collect();
-    changed.then_some(Basis { method: basis.method, known })
+    changed.then_some(Basis { known, ..basis.clone() })
 }
 
 fn three_touches<'a>(basis: &Basis<'a>) -> Option<Basis<'a>> {
@@ -92,18 +96,23 @@ fn three_touches<'a>(basis: &Basis<'a>) -> Option<Basis<'a>> {
 
 /// The same gauges, used by the method that carries one size across to the other.
 fn transferred<'a>(figure: Figure, basis: &Basis<'a>) -> Option<Basis<'a>> {
+    if basis.zero.is_some_and(|zero| zero != ZeroSource::Locked) {
+        return Some(Basis { zero: Some(ZeroSource::Locked), ..basis.clone() });
+    }
     let transfer = basis.method.transfer?;
     let method = figure.row().methods.iter().find(|m| m.id == transfer.to)?;
     let from = |role: Role| transfer.roles.iter().find(|(_, to)| *to == role).map_or(role, |(from, _)| *from);
     let known = |role| basis.terms().find(|(term, _)| term.role == from(role)).map(|(_, known)| known);
     let known = method.terms.iter().map(|term| known(term.role)).collect::<Option<Vec<_>>>()?;
-    Some(Basis { method, known })
+    let zero = basis.terms().any(|(_, known)| matches!(known, Known::Measured(by) if by.open.is_some()));
+    Some(Basis { method, known, zero: zero.then_some(ZeroSource::Locked) })
 }
 
 fn with_gauge<'a>(basis: &Basis<'a>, of: Role, gauge: &'a Gauge) -> Option<Basis<'a>> {
     with(basis, |term, known| match known {
         Known::Measured(by) if term.finer_gauge && term.role == of && by.gauge.measures == gauge.measures => {
-            Some(Known::Measured(MeasuredBy { gauge, ..by }))
+            let open = by.open.map(|open| Open { hand: Hand::declared(gauge), ..open });
+            Some(Known::Measured(MeasuredBy { gauge, open, ..by }))
         }
         _ => None,
     })
@@ -115,7 +124,7 @@ fn with_walls<'a>(basis: &Basis<'a>, gauge: &'a Gauge) -> Option<Basis<'a>> {
     if !basis.known.iter().any(open) {
         return None;
     }
-    let measured = Known::Measured(MeasuredBy { gauge, touches: 2, size: Length::ZERO });
+    let measured = Known::Measured(MeasuredBy { gauge, touches: 2, size: Length::ZERO, open: None });
     with(basis, |term, _| term.by_catalogue.then_some(measured))
 }
 
@@ -132,7 +141,7 @@ pub fn advise(figure: Figure, basis: &Basis<'_>, warmth: Warmth, gauges: &[Gauge
     };
     way(&|| Improvement::TransferMethod, transferred(figure, basis), warm);
     way(&|| Improvement::ThreeTouches, three_touches(basis), warm);
-    let noted = Warmth { doubt_mk: warmth.doubt_mk.min(NOTED_DOUBT_MK), ..warmth };
+    let noted = Warmth { doubt_mk: warmth.doubt_mk.min(NOTED_DOUBT_MK), room: 0.0, ..warmth };
     way(&|| Improvement::SoakOrNote, Some(basis.clone()), noted.standard());
     let finer: Vec<Role> = basis.method.terms.iter().filter(|t| t.finer_gauge).map(|t| t.role).collect();
     for gauge in gauges {
@@ -163,21 +172,22 @@ mod tests {
             range: None,
             calibrated: None,
             due: None,
+            between_people: None,
         }
     }
 
     fn basis<'a>(method: &str, known: Vec<Known<'a>>) -> Basis<'a> {
         let method = method.parse().ok().and_then(|m| Figure::OIL_CLEARANCE.method(m));
-        Basis { method: method.unwrap_or(&Figure::OIL_CLEARANCE.row().methods[0]), known }
+        Basis { method: method.unwrap_or(&Figure::OIL_CLEARANCE.row().methods[0]), known, zero: None }
     }
 
     #[test]
     fn two_sizes_apart_are_best_helped_by_carrying_one_across() {
         let (mic, bore) = (gauge("mic", GaugeUse::Outside, 2_540), gauge("bore", GaugeUse::Inside, 2_540));
         let finer = gauge("half tenths", GaugeUse::Inside, 1_270);
-        let touched = |gauge| Known::Measured(MeasuredBy { gauge, touches: 1, size: Length::ZERO });
+        let touched = |gauge| Known::Measured(MeasuredBy { gauge, touches: 1, size: Length::ZERO, open: None });
         let basis = basis("subtract", vec![touched(&mic), touched(&bore)]);
-        let warmth = Warmth { per_kelvin: 780.0, doubt_mk: 500 };
+        let warmth = Warmth { per_kelvin: 780.0, doubt_mk: 500, room: 0.0 };
         let found = advise(Figure::OIL_CLEARANCE, &basis, warmth, &[mic.clone(), bore.clone(), finer]);
         assert_eq!(found.first().map(|a| &a.better), Some(&Improvement::TransferMethod));
         assert!(found.iter().any(|a| a.better == Improvement::ThreeTouches));
@@ -193,13 +203,13 @@ mod tests {
     fn walls_by_the_book_are_best_measured() {
         let (mic, bore) = (gauge("mic", GaugeUse::Outside, 2_540), gauge("bore", GaugeUse::Inside, 2_540));
         let ball = gauge("ball mic", GaugeUse::Wall, 2_540);
-        let touched = |gauge| Known::Measured(MeasuredBy { gauge, touches: 2, size: Length::ZERO });
+        let touched = |gauge| Known::Measured(MeasuredBy { gauge, touches: 2, size: Length::ZERO, open: None });
         let by_book = Known::Catalogue { less_by: Length::tenths(10), gauge: GaugeUse::Wall };
         let basis = basis("components", vec![touched(&mic), touched(&bore), by_book, by_book]);
         let found = advise(
             Figure::OIL_CLEARANCE,
             &basis,
-            Warmth { per_kelvin: 0.0, doubt_mk: 500 },
+            Warmth { per_kelvin: 0.0, doubt_mk: 500, room: 0.0 },
             std::slice::from_ref(&ball),
         );
         assert!(found.iter().any(|a| a.better == Improvement::MeasureWalls { gauge: "ball mic".into() }));

@@ -1,23 +1,27 @@
 //! Acceptances: one holds for exactly the figure, the state and the window it was given for.
+use super::context::Context;
 use super::result::{ConcessionInForce, Judged};
 use super::targets::TargetInForce;
 use crate::engine::{Figure, Place};
-use crate::log::{Concession, Fact, What};
+use crate::log::{Concession, Reckoning, What};
 use crate::maths::{State, Target};
 
 /// The last acceptance of a figure if it still holds; else its reason, when the figure needs a new one.
 pub(crate) fn concession(
-    notes: &[&Fact],
+    context: &Context<'_>,
     (figure, place): (Figure, Place),
     judged: Option<&Judged>,
     target: Option<&TargetInForce>,
 ) -> (Option<ConcessionInForce>, Option<String>) {
-    let last = notes.iter().rev().find_map(|f| match &f.what {
+    let last = context.notes.iter().rev().find_map(|f| match &f.what {
         What::Concession(c) if (c.of(), c.station) == (figure, place) => Some((f, c)),
         _ => None,
     });
     let Some((fact, c)) = last else { return (None, None) };
-    if judged.zip(target).is_some_and(|(j, t)| covers(c, j, &t.window)) {
+    // It was given to that evidence: what is measured after a deed may come out the same and is another piece of evidence.
+    let ended = || context.endings.next_at(figure, place, fact.seq).is_some();
+    let lapsed = context.rules.reckoning == Reckoning::Second && ended();
+    if !lapsed && judged.zip(target).is_some_and(|(j, t)| covers(c, j, &t.window)) {
         let (reason, by) = (c.reason.clone(), fact.by.clone());
         return (Some(ConcessionInForce { reason, by, at: fact.at }), None);
     }

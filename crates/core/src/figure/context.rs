@@ -87,7 +87,7 @@ impl Context<'_> {
     pub fn doubt_of(&self, size: &SizeAssessment, role: Role) -> Length {
         let by = size.size.as_ref().and_then(|size| {
             let gauge = gauge_behind(self.build, self.sessions, size)?;
-            Some(MeasuredBy { gauge, touches: size.touches, size: size.effective })
+            Some(MeasuredBy::of(gauge, size))
         });
         by.map_or(Length::ZERO, |by| of_size(role, by).expanded)
     }

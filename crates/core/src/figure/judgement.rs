@@ -36,6 +36,7 @@ pub(crate) fn judge(
         smallest: result.smallest,
         largest: result.largest,
         worst: if v.nearest == Side::Low { result.smallest } else { result.largest },
+        correction: result.correction,
         expanded,
         // A caliper must not decide a bore limit, whatever it happens to show.
         state: if too_coarse && v.state == State::In { State::Edge } else { v.state },

@@ -3,13 +3,15 @@
 //! What a method is made of stands in the catalogue ([`crate::engine::MethodRow`]); here its terms are added up
 //! ([`crate::maths::combine_terms`]), their doubts combined, and the methods held against each other.
 use super::advice::{Warmth, advise};
-use super::result::{Agreement, ChosenBecause, EndClearance, Measured, MethodResult, SuspectPart};
+use super::result::{Agreement, Alike, ChosenBecause, EndClearance, Measured, MethodResult, SuspectPart};
 use super::uncertainty::{Basis, Budget, Known, MeasuredBy};
 use crate::build::Build;
-use crate::engine::{Characteristic, Figure, Judges, Method, MethodRow, Nominals, Place, Read, Role, Statistic, Term};
-use crate::evidence::{Sessions, Size, SizeAssessment, gauge_behind, material};
-use crate::log::{NOTED_DOUBT_MK, Rules};
-use crate::maths::{Band, Summand, combine_terms, compare, share};
+use crate::engine::{
+    Axial, Characteristic, Doubt, Figure, Judges, Method, MethodRow, Nominals, Place, Read, Role, Statistic, Term,
+};
+use crate::evidence::{Open, PositionAssessment, Sessions, Size, SizeAssessment, gauge_behind, material};
+use crate::log::{NOTED_DOUBT_MK, Reckoning, Rules, ZeroSource};
+use crate::maths::{Band, Extreme, Summand, combine_terms, combined, compare, share, worst_place};
 use crate::units::Length;
 
 /// What one figure is made of.
@@ -45,7 +47,34 @@ impl<'a> Inputs<'a> {
 
     fn measured_by(&self, size: &Size) -> Option<MeasuredBy<'a>> {
         let gauge = gauge_behind(self.build, self.sessions, size)?;
-        Some(MeasuredBy { gauge, touches: size.touches, size: size.effective })
+        Some(MeasuredBy::of(gauge, size))
+    }
+
+    /// The same for the value that a term takes: the mean of several places has a part of the doubt of one, and nothing was
+    /// picked.
+    fn term_by(&self, term: &Term, size: &Size) -> Option<MeasuredBy<'a>> {
+        let by = self.measured_by(size)?;
+        let mean = matches!(term.statistic, Statistic::MeanOfPlaces | Statistic::EndByEnd | Statistic::MeanWithEnds);
+        let tracks = matches!(term.statistic, Statistic::LargestTrack | Statistic::SmallestTrack);
+        let open = by.open.map(|open| match (mean, tracks) {
+            (true, _) => Open { picked: 1.0 / (open.places.max(1) as f64).sqrt(), bias: Length::ZERO, ..open },
+            // Two tracks are held against each other; both are the largest of as many places.
+            (_, true) => Open { picked: 1.0, bias: Length::ZERO, ..open },
+            _ => open,
+        });
+        Some(MeasuredBy { open, ..by })
+    }
+
+    /// What the bore gauge behind a method was zeroed in. Only a size of this very journal is carried across by a locked mic.
+    fn zero(&self, terms: &[(&Term, MeasuredBy<'a>)]) -> Option<ZeroSource> {
+        let (_, bore) = terms.iter().find(|(t, _)| t.doubt == Doubt::Zeroed)?;
+        let (_, journal) = terms.iter().find(|(t, _)| t.doubt == Doubt::Feel)?;
+        let open = bore.open?;
+        let step = journal.gauge.resolution;
+        let this_one = open
+            .zeroed_at
+            .is_some_and(|(low, high)| (journal.size - low).abs() <= step && (journal.size - high).abs() <= step);
+        Some(if open.zero == ZeroSource::Locked && !this_one { ZeroSource::SameMic } else { open.zero })
     }
 
     fn nominals(&self) -> Option<&'a Nominals> {
@@ -61,6 +90,8 @@ impl<'a> Inputs<'a> {
         let (mut complete, mut noted) = (true, true);
         let mut summands = Vec::with_capacity(method.terms.len());
         let mut known = Vec::with_capacity(method.terms.len());
+        let mut measured = Vec::with_capacity(method.terms.len());
+        let mut correction = Length::ZERO;
         // What is held against the two limits, where a term has two sides.
         let (mut below, mut above) = (Length::ZERO, Length::ZERO);
         for term in method.terms {
@@ -68,13 +99,18 @@ impl<'a> Inputs<'a> {
             let size = self.size(term.role, term.read).filter(|(_, whole)| !term.by_catalogue || *whole);
             match size {
                 Some((size, whole)) => {
-                    let value = self.statistic(term, size)?;
+                    let by = self.term_by(term, size)?;
+                    let effective = term.statistic == Statistic::Effective;
+                    let bias = by.open.filter(|_| effective).map_or(Length::ZERO, |open| open.bias);
+                    let value = self.statistic(term, size)? - bias;
+                    correction = correction + combine_terms([Summand::new(term.factor.saturating_neg(), bias)]).value;
+                    measured.push((term, by));
                     summands.push(Summand::new(term.factor, value));
                     if term.statistic == Statistic::MeanWithEnds {
                         below = below + size.smallest - value;
                         above = above + size.largest - value;
                     }
-                    known.push(Known::Measured(self.measured_by(size)?));
+                    known.push(Known::Measured(by));
                     complete &= whole;
                     noted &= term.by_catalogue || size.noted_temperatures;
                 }
@@ -85,8 +121,23 @@ impl<'a> Inputs<'a> {
                 }
             }
         }
+        if let Some(worst) = self.worst_end(method, &known) {
+            for (i, value) in worst.values {
+                if let Some(summand) = summands.get_mut(i) {
+                    summand.value = value;
+                }
+            }
+            let parts = method.terms.iter().zip(&mut known).filter(|(t, _)| t.role != Role::JOURNAL);
+            for (_, known) in parts {
+                if let Known::Measured(MeasuredBy { open: Some(open), .. }) = known {
+                    open.picked = worst.picked;
+                }
+            }
+            summands.push(Summand::new(-1, worst.bias));
+            correction = correction - worst.bias;
+        }
         let band = combine_terms(summands.iter().copied());
-        let basis = Basis { method, known };
+        let basis = Basis { method, known, zero: self.zero(&measured) };
         let warmth = warmth(self.build, self.rules, (self.figure, self.place), noted);
         let ends = method.terms.iter().zip(&summands).filter(|(t, _)| t.ends);
         Some(MethodResult {
@@ -97,10 +148,74 @@ impl<'a> Inputs<'a> {
             largest: band.value + above,
             low: band.low,
             high: band.high,
+            correction,
+            zero: basis.zero,
             budget: basis.budget(warmth.standard()),
             advice: advise(self.figure, &basis, warmth, &self.build.gauges),
             ends: ends.flat_map(|(term, summand)| self.ends(term, *summand, band)).collect(),
+            alike: self.alike(&basis, &summands, warmth).filter(|_| complete),
         })
+    }
+
+    /// The figure by the means of the places in line with the load; the journal is the same one in every method.
+    fn alike(&self, basis: &Basis<'a>, summands: &[Summand], warmth: Warmth) -> Option<Alike> {
+        if self.rules.reckoning == Reckoning::First {
+            return None;
+        }
+        let (mut means, mut known) = (summands.to_vec(), basis.known.clone());
+        means.truncate(basis.method.terms.len());
+        for ((term, summand), known) in basis.method.terms.iter().zip(&mut means).zip(&mut known) {
+            let values: Vec<Length> = [Axial::Front, Axial::Middle, Axial::Rear]
+                .into_iter()
+                .filter_map(|axial| self.in_line(term, axial))
+                .collect();
+            if let (false, Some(mean)) = (term.role == Role::JOURNAL, Length::mean(&values)) {
+                summand.value = mean;
+                if let Known::Measured(MeasuredBy { open: Some(open), .. }) = known {
+                    open.picked = 1.0 / (values.len() as f64).sqrt();
+                }
+            }
+        }
+        let basis = Basis { known, ..basis.clone() };
+        Some(Alike { value: combine_terms(means).value, budget: basis.budget(warmth.standard()) })
+    }
+
+    /// The value of a part at one end, in line with the load.
+    fn in_line(&self, term: &Term, axial: Axial) -> Option<Length> {
+        let part = self.part(term.role, term.read)?;
+        let here = |p: &&PositionAssessment| !p.advisory && p.position.axial == axial && p.position.angle == IN_LINE;
+        part.positions.iter().find(here)?.value
+    }
+
+    /// Housing against the walls that lie in it, end by end: the values of the end with the least room, by the number of their
+    /// term. A wall that has no place at that end counts as it does otherwise.
+    fn worst_end(&self, method: &MethodRow, known: &[Known<'a>]) -> Option<WorstEnd> {
+        if self.rules.reckoning == Reckoning::First {
+            return None;
+        }
+        let by_end = method.terms.iter().find(|t| t.statistic == Statistic::EndByEnd)?;
+        let mut ends: Vec<(Length, Vec<(usize, Length)>)> = Vec::new();
+        for axial in [Axial::Front, Axial::Middle, Axial::Rear] {
+            if self.in_line(by_end, axial).is_none() {
+                continue;
+            }
+            let here =
+                method.terms.iter().enumerate().filter(|(_, t)| t.statistic == by_end.statistic || t.by_catalogue);
+            let values: Vec<(usize, Length)> = here.filter_map(|(i, t)| Some((i, self.in_line(t, axial)?))).collect();
+            let summand = |(i, value): &(usize, Length)| Some(Summand::new(method.terms.get(*i)?.factor, *value));
+            ends.push((combine_terms(values.iter().filter_map(summand)).value, values));
+        }
+        let doubt = |k: &Known<'_>| match k {
+            Known::Measured(MeasuredBy { open: Some(open), touches, .. }) => open.hand.of(*touches, open.median),
+            _ => 0.0,
+        };
+        let parts = method.terms.iter().zip(known).filter(|(t, _)| t.role != Role::JOURNAL);
+        let of_one = combined(parts.map(|(_, k)| doubt(k)));
+        let rooms: Vec<f64> = ends.iter().map(|(room, _)| room.as_f64()).collect();
+        let worst = worst_place(Extreme::Smallest, &rooms, of_one);
+        let picked = if of_one > 0.0 { worst.standard / of_one } else { 1.0 };
+        let (_, values) = ends.into_iter().min_by_key(|(room, _)| *room)?;
+        Some(WorstEnd { values, picked, bias: Length::from_f64(worst.bias)? })
     }
 
     /// A wall of the catalogue: its maximum, thicker by half of what the journal is under, and how much less it may be.
@@ -115,7 +230,7 @@ impl<'a> Inputs<'a> {
     fn statistic(&self, term: &Term, size: &Size) -> Option<Length> {
         match term.statistic {
             Statistic::Effective => Some(size.effective),
-            Statistic::MeanOfPlaces | Statistic::MeanWithEnds => {
+            Statistic::MeanOfPlaces | Statistic::EndByEnd | Statistic::MeanWithEnds => {
                 Some(self.mean_of_places(term, size).unwrap_or(size.effective))
             }
             Statistic::LargestTrack => size.tracks.iter().copied().max(),
@@ -143,6 +258,19 @@ impl<'a> Inputs<'a> {
     }
 }
 
+/// The angle in line with the load.
+const IN_LINE: i16 = 0;
+
+/// The end of a bearing with the least room.
+struct WorstEnd {
+    /// Values there, by the number of their term.
+    values: Vec<(usize, Length)>,
+    /// What picking the worst end makes of the doubt of one.
+    picked: f64,
+    /// By how much it reads too tight; not positive.
+    bias: Length,
+}
+
 /// What a doubt about temperatures does to a figure.
 pub(crate) fn warmth(build: &Build, rules: &Rules, (figure, place): (Figure, Place), noted: bool) -> Warmth {
     // The parts of a main are a steel crank and a block; the larger expansion bounds their difference.
@@ -151,11 +279,18 @@ pub(crate) fn warmth(build: &Build, rules: &Rules, (figure, place): (Figure, Pla
         Some(material(&build.layout, Characteristic::at(at, i.role)?).alpha())
     });
     let usual = rules.temperature_doubt_mk;
+    let (least, most) = alpha.fold((f64::MAX, 0.0), |(least, most): (f64, f64), a| (least.min(a), most.max(a)));
+    let size = build.layout.journal(place.row()).as_f64();
+    let room = rules.reckoning == Reckoning::Second && !noted;
     Warmth {
-        per_kelvin: build.layout.journal(place.row()).as_f64() * alpha.fold(0.0, f64::max),
+        per_kelvin: size * most,
         doubt_mk: if noted { usual.min(NOTED_DOUBT_MK) } else { usual },
+        room: if room { size * (most - least).max(0.0) * ROOM_DOUBT_K } else { 0.0 },
     }
 }
+
+/// How far a shop's room lies from 20 degrees while nobody noted it: standard uncertainty in kelvin.
+const ROOM_DOUBT_K: f64 = 4.0;
 
 /// Half of an undersize: what each of two walls is thicker by.
 fn half(undersize: Length) -> Length {
@@ -191,13 +326,15 @@ pub(crate) fn agreements(judged: &MethodResult, methods: &[MethodResult]) -> Vec
 }
 
 fn agreement(a: &MethodResult, b: &MethodResult) -> Agreement {
-    let (own_a, own_b) = (a.budget.against(&b.budget), b.budget.against(&a.budget));
-    let c = compare((a.clearance, own_a.expanded), (b.clearance, own_b.expanded));
+    let of = |m: &MethodResult| m.alike.clone().map_or((m.clearance, m.budget.clone()), |a| (a.value, a.budget));
+    let ((value_a, budget_a), (value_b, budget_b)) = (of(a), of(b));
+    let (own_a, own_b) = (budget_a.against(&budget_b), budget_b.against(&budget_a));
+    let c = compare((value_a, own_a.expanded), (value_b, own_b.expanded));
     let whole = own_a.standard.hypot(own_b.standard);
     let of = |method, budget: Budget| {
         budget.parts.into_iter().map(move |mut contribution| {
             contribution.share = share(contribution.standard, whole);
-            SuspectPart { method, contribution }
+            SuspectPart { method, contribution, everywhere: false }
         })
     };
     let mut suspects: Vec<SuspectPart> =

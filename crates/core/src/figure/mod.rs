@@ -20,7 +20,7 @@ pub use prediction::differs;
 pub(crate) use prediction::prediction;
 pub use promise::{Predicted, PredictionCheck};
 pub use result::{
-    Agreement, ChosenBecause, ConcessionInForce, EndClearance, FigureAssessment, Finding, JournalClass, Judged,
+    Agreement, Alike, ChosenBecause, ConcessionInForce, EndClearance, FigureAssessment, Finding, JournalClass, Judged,
     MeasureAgain, Measured, MethodResult, StaleJudged, StandsHere, SuspectPart,
 };
 pub(crate) use targets::Targets;

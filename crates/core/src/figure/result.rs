@@ -7,6 +7,7 @@ use super::targets::TargetInForce;
 use super::uncertainty::{Budget, Contribution};
 use crate::engine::{Axial, BearingRow, Characteristic, Figure, Method, PartKind, Place, Position, Read, Role};
 use crate::evidence::{Ending, SizeAssessment, Spot};
+use crate::log::ZeroSource;
 use crate::maths::{Side, State, Suspect};
 use crate::units::{Length, Person, Timestamp};
 
@@ -189,12 +190,36 @@ pub struct MethodResult {
     pub low: Length,
     /// Its upper end; equal to the lower one when there is no band.
     pub high: Length,
+    /// What was added because the worst of several places reads too far out; it is in the value already.
+    #[serde(skip_serializing_if = "is_zero")]
+    pub correction: Length,
+    /// What its bore gauge was zeroed in, where that bears on it.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub zero: Option<ZeroSource>,
     /// What the gauges leave open.
     pub budget: Budget,
     /// What would shrink that most.
     pub advice: Vec<Advice>,
     /// Front and rear of the bearing by themselves, against the effective journal.
     pub ends: Vec<EndClearance>,
+    /// The same thing as every other method of the figure would have it, so that they can be held against each other.
+    #[serde(skip)]
+    pub alike: Option<Alike>,
+}
+
+/// A figure by the mean of its places in line with the load: what all methods estimate alike, whichever place each of them
+/// finds the worst.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Alike {
+    /// Its value.
+    pub value: Length,
+    /// What the gauges leave open of it.
+    pub budget: Budget,
+}
+
+#[allow(clippy::trivially_copy_pass_by_ref, reason = "the form that serde calls")]
+fn is_zero(length: &Length) -> bool {
+    *length == Length::ZERO
 }
 
 /// Clearance at one end of a bearing.
@@ -231,8 +256,12 @@ pub struct Agreement {
 pub struct SuspectPart {
     /// The method it belongs to.
     pub method: Method,
-    /// The contribution, its share that of both budgets together.
+    /// The contribution; its share is that of both budgets together, or by the second reckoning how much of the row's
+    /// differences it explains beside the best explanation.
     pub contribution: Contribution,
+    /// Whether it would show at every bearing of the row.
+    #[serde(skip_serializing_if = "std::ops::Not::not")]
+    pub everywhere: bool,
 }
 
 /// Why a method is the judged one.
@@ -262,6 +291,9 @@ pub struct Judged {
     pub largest: Length,
     /// Of the two, the one that is nearer to its limit or farther beyond it.
     pub worst: Length,
+    /// What was added to what the places show, because the worst of several reads too far out.
+    #[serde(skip_serializing_if = "is_zero")]
+    pub correction: Length,
     /// Its expanded uncertainty.
     pub expanded: Length,
     /// The state.
@@ -392,6 +424,11 @@ pub enum Finding {
     /// A part was warm and not enough is known to correct for it.
     LetItSoak {
         /// Which.
+        part: Role,
+    },
+    /// The parts grow differently with warmth, and nobody noted how warm it was.
+    RoomUnknown {
+        /// The case or block that grows otherwise than its crank.
         part: Role,
     },
     /// Measured over a torqued cap, and no set-up was recorded.

@@ -29,7 +29,9 @@
 use serde::Serialize;
 
 use crate::engine::{Doubt, GaugeUse, MethodRow, Read, Role, Term};
+use crate::evidence::{Open, Size};
 use crate::gauge::Gauge;
+use crate::log::ZeroSource;
 use crate::maths::{combined, half_width, of_angle, of_repeat, of_resolution, share};
 use crate::units::Length;
 
@@ -54,6 +56,18 @@ pub enum DoubtSource {
     Temperature,
     /// A dial that does not stand straight on what moves.
     Angle,
+    /// Setting the mic to a size by its scale, for the bore gauge to be zeroed in.
+    Setting,
+    /// The ring, block or other mic that a bore gauge was zeroed in.
+    Reference,
+    /// A check of a gauge that something was taken off by.
+    Check,
+    /// What a gauge may have walked since it was set.
+    Walk,
+    /// Something between a shell and its seat: dirt, a burr, a shell that is not home. Never part of a budget.
+    Seating,
+    /// What one person reads otherwise than another, from a study of hands.
+    Person,
 }
 
 /// One contribution.
@@ -130,6 +144,15 @@ pub struct MeasuredBy<'a> {
     pub touches: usize,
     /// The size itself, where what it leaves open depends on it.
     pub size: Length,
+    /// What its touches leave open, by the second reckoning.
+    pub open: Option<Open>,
+}
+
+impl<'a> MeasuredBy<'a> {
+    /// A size that was measured with a gauge.
+    pub fn of(gauge: &'a Gauge, size: &Size) -> Self {
+        MeasuredBy { gauge, touches: size.touches, size: size.effective, open: size.open }
+    }
 }
 
 /// How one term of a method is known.
@@ -166,8 +189,18 @@ impl Raw<'_> {
 /// In full a size brings calibration, resolution and repeat along.
 const IN_FULL: &[DoubtSource] = &[DoubtSource::Calibration, DoubtSource::Resolution, DoubtSource::Repeat];
 
-/// The sources that a term of that doubt brings along.
-const fn sources(doubt: Doubt) -> &'static [DoubtSource] {
+/// The sources that a term of that doubt brings along, where a bore gauge was zeroed in that; by the first reckoning nobody
+/// asks what it was.
+const fn sources(doubt: Doubt, zero: Option<ZeroSource>) -> &'static [DoubtSource] {
+    use DoubtSource::{Reference, Repeat, Resolution, Setting, Zeroing};
+    match (doubt, zero) {
+        (Doubt::Feel, Some(ZeroSource::SameMic)) => return &[Resolution, Repeat],
+        (Doubt::Feel, Some(ZeroSource::Ring | ZeroSource::OtherMic)) => return IN_FULL,
+        (Doubt::Zeroed, Some(ZeroSource::SameMic)) => return &[Setting, Zeroing, Resolution, Repeat],
+        (Doubt::Zeroed, Some(ZeroSource::Ring)) => return &[Reference, Zeroing, Resolution, Repeat],
+        (Doubt::Zeroed, Some(ZeroSource::OtherMic)) => return &[Reference, Setting, Zeroing, Resolution, Repeat],
+        _ => {}
+    }
     match doubt {
         Doubt::InFull => IN_FULL,
         Doubt::Feel => &[DoubtSource::Repeat],
@@ -179,8 +212,14 @@ const fn sources(doubt: Doubt) -> &'static [DoubtSource] {
     }
 }
 
+/// Expanded uncertainty of a setting ring or a block, in nanometres: half a tenth.
+const RING: f64 = 1_270.0;
+
 impl MeasuredBy<'_> {
     fn standard(&self, source: DoubtSource) -> f64 {
+        if let Some(standard) = self.open.and_then(|open| self.by_touches(open, source)) {
+            return standard;
+        }
         let s = self.gauge.repeatability.as_f64();
         match source {
             DoubtSource::Repeat => of_repeat(s, self.touches),
@@ -192,6 +231,41 @@ impl MeasuredBy<'_> {
     }
 }
 
+impl MeasuredBy<'_> {
+    /// What the touches themselves show, by the second reckoning; `None` of what they don't bear on.
+    fn by_touches(&self, open: Open, source: DoubtSource) -> Option<f64> {
+        let (hand, n) = (open.hand, self.touches.max(1) as f64);
+        let touching = hand.touching;
+        Some(match source {
+            DoubtSource::Repeat if open.median => of_repeat(touching.s, self.touches) * hand.reach * open.picked,
+            DoubtSource::Repeat => (touching.seen() / n).sqrt() * hand.reach * open.picked,
+            DoubtSource::Resolution if open.median => of_resolution(touching.step) * open.picked,
+            DoubtSource::Resolution => touching.hidden().sqrt() * open.picked,
+            // A zero that was checked is as good as the check.
+            DoubtSource::Zeroing if open.check > 0.0 => open.check,
+            DoubtSource::Zeroing => touching.s * hand.reach,
+            DoubtSource::Check => open.check,
+            DoubtSource::Walk => open.walk,
+            DoubtSource::Person => self.gauge.between_people.map_or(0.0, Length::as_f64),
+            _ => return None,
+        })
+    }
+
+    /// What the setting of another gauge in this mic, or in one like it, leaves open.
+    fn as_setter(&self, source: DoubtSource, zero: ZeroSource) -> f64 {
+        match (source, zero) {
+            (DoubtSource::Reference, ZeroSource::Ring) => RING / 2.0,
+            (DoubtSource::Reference, _) => self.gauge.calibration.as_f64() / 2.0,
+            _ => of_resolution(self.gauge.resolution.as_f64()),
+        }
+    }
+
+    /// A mic that carries a size across brings the hand along, and no rounding.
+    fn carried(&self, open: Open) -> f64 {
+        of_repeat(open.hand.touching.s, self.touches.min(2)) * open.hand.reach * open.picked
+    }
+}
+
 /// Everything a figure rests on by one method, so that its budget can be made, and made again with one thing better.
 #[derive(Debug, Clone)]
 pub struct Basis<'a> {
@@ -199,6 +273,8 @@ pub struct Basis<'a> {
     pub method: &'static MethodRow,
     /// How each of its terms is known, in their order.
     pub known: Vec<Known<'a>>,
+    /// What its bore gauge was zeroed in, by the second reckoning.
+    pub zero: Option<ZeroSource>,
 }
 
 impl<'a> Basis<'a> {
@@ -223,20 +299,57 @@ impl<'a> Basis<'a> {
 
     fn each(&self, temperature: f64, add: &mut impl FnMut(Raw<'a>)) {
         let mut by_book = self.by_catalogue();
+        let setter = self.terms().find_map(|(term, known)| match known {
+            Known::Measured(by) if term.doubt == Doubt::Feel => Some(by),
+            _ => None,
+        });
         for (term, known) in self.terms() {
             let (of, read) = (term.role, term.read);
             match known {
-                Known::Measured(by) => sources(term.doubt).iter().for_each(|source| {
-                    let twice = term.doubt == Doubt::Pushed && *source == DoubtSource::Resolution;
-                    // Both ends of a travel are read off the same dial, a step each.
-                    let readings = if twice { 2f64.sqrt() } else { 1.0 };
-                    let standard = by.standard(*source) * readings * f64::from(term.factor.unsigned_abs());
-                    add(Raw { of, read, source: *source, standard, gauge: Some(by.gauge) });
-                }),
+                Known::Measured(by) => {
+                    for source in sources(term.doubt, self.zero) {
+                        let twice = term.doubt == Doubt::Pushed && *source == DoubtSource::Resolution;
+                        // Both ends of a travel are read off the same dial, a step each.
+                        let readings = if twice { 2f64.sqrt() } else { 1.0 };
+                        let (standard, gauge) = match (source, self.zero, by.open) {
+                            (DoubtSource::Setting | DoubtSource::Reference, Some(zero), _) => {
+                                let mic = setter.unwrap_or(by);
+                                (mic.as_setter(*source, zero), Some(mic.gauge).filter(|_| zero != ZeroSource::Ring))
+                            }
+                            (DoubtSource::Repeat, Some(ZeroSource::Locked), Some(open))
+                                if term.doubt == Doubt::Feel =>
+                            {
+                                (by.carried(open), Some(by.gauge))
+                            }
+                            (DoubtSource::Calibration, _, Some(_)) => {
+                                match self.scale_of(by.gauge).filter(|(first, _)| std::ptr::eq(*first, term)) {
+                                    Some((_, standard)) => (standard, Some(by.gauge)),
+                                    None => continue,
+                                }
+                            }
+                            _ => (by.standard(*source), Some(by.gauge)),
+                        };
+                        let whole = *source == DoubtSource::Calibration && by.open.is_some();
+                        let times = if whole { 1 } else { term.factor.unsigned_abs() };
+                        let standard = standard * readings * f64::from(times);
+                        add(Raw { of, read, source: *source, standard, gauge });
+                    }
+                }
                 Known::Catalogue { .. } => {
                     if let Some(standard) = by_book.take() {
                         add(Raw { of, read, source: DoubtSource::Catalogue, standard, gauge: None });
                     }
+                }
+            }
+        }
+        for (term, known) in self.terms() {
+            let Known::Measured(by @ MeasuredBy { open: Some(open), .. }) = known else { continue };
+            for source in [DoubtSource::Check, DoubtSource::Walk, DoubtSource::Person] {
+                // What the mic was off when the gauge was set in it goes off both, so that its check drops out.
+                let cancels = source == DoubtSource::Check && matches!(term.doubt, Doubt::Feel | Doubt::Zeroed);
+                let standard = by.by_touches(open, source).unwrap_or_default();
+                if standard > 0.0 && !cancels {
+                    add(Raw { of: term.role, read: term.read, source, standard, gauge: Some(by.gauge) });
                 }
             }
         }
@@ -245,6 +358,18 @@ impl<'a> Basis<'a> {
             let (of, read) = (term.role, term.read);
             add(Raw { of, read, source: DoubtSource::Temperature, standard: temperature, gauge: None });
         }
+    }
+
+    /// What the scale of a gauge does to the whole: what it is off goes into every size that was read in full with it, alike.
+    /// Written at the first of them.
+    fn scale_of(&self, gauge: &Gauge) -> Option<(&'static Term, f64)> {
+        let read_with = |(term, known): &(&'static Term, Known<'a>)| {
+            let in_full = sources(term.doubt, self.zero).contains(&DoubtSource::Calibration);
+            in_full && matches!(known, Known::Measured(by) if by.gauge.id == gauge.id)
+        };
+        let (first, _) = self.terms().find(read_with)?;
+        let times: i32 = self.terms().filter(read_with).map(|(term, _)| i32::from(term.factor)).sum();
+        Some((first, f64::from(times.abs()) * gauge.calibration.as_f64() / 2.0))
     }
 
     /// Parts of one batch err together: what they are off by adds before it is squared.
@@ -267,7 +392,9 @@ pub fn of_size(of: Role, by: MeasuredBy<'_>) -> Budget {
         standard: by.standard(*source),
         gauge: Some(by.gauge),
     };
-    Budget::combine(IN_FULL.iter().map(|source| raw(source).written()).collect())
+    let since: &[DoubtSource] =
+        if by.open.is_some() { &[DoubtSource::Check, DoubtSource::Walk, DoubtSource::Person] } else { &[] };
+    Budget::combine(IN_FULL.iter().chain(since).map(|source| raw(source).written()).collect())
 }
 
 #[cfg(test)]
@@ -288,16 +415,17 @@ mod tests {
             range: None,
             calibrated: None,
             due: None,
+            between_people: None,
         }
     }
 
     fn by(gauge: &Gauge, touches: usize) -> Known<'_> {
-        Known::Measured(MeasuredBy { gauge, touches, size: Length::ZERO })
+        Known::Measured(MeasuredBy { gauge, touches, size: Length::ZERO, open: None })
     }
 
     fn basis<'a>(method: &str, known: &[Known<'a>]) -> Basis<'a> {
         let method = method.parse().ok().and_then(|m| Figure::OIL_CLEARANCE.method(m));
-        Basis { method: method.unwrap_or(&Figure::OIL_CLEARANCE.row().methods[0]), known: known.to_vec() }
+        Basis { method: method.unwrap_or(&Figure::OIL_CLEARANCE.row().methods[0]), known: known.to_vec(), zero: None }
     }
 
     #[test]

@@ -103,6 +103,10 @@ pub struct Gauge {
     /// The last day its calibration holds.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub due: Option<Day>,
+    /// What one person reads otherwise than another with gauges of its kind, as a study of hands found: one standard
+    /// deviation.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub between_people: Option<Length>,
 }
 
 /// Whether a gauge's step suits a window.
@@ -152,6 +156,8 @@ impl Gauge {
         let step = self.resolution > Length::ZERO && within(self.resolution);
         must(step, Flaw::of("resolution", Wrong::Figure("above zero")))?;
         must(within(self.repeatability), Flaw::of("repeatability", Wrong::Figure("zero or more")))?;
+        let people = self.between_people.is_none_or(within);
+        must(people, Flaw::of("between_people", Wrong::Figure("zero or more")))?;
         must(within(self.calibration), Flaw::of("calibration", Wrong::Figure("zero or more")))?;
         let range = self.range.is_none_or(|r| within(r.from) && within(r.to) && r.from < r.to);
         must(range, Flaw::of("range", Wrong::Figure("from small to large")))?;
@@ -176,6 +182,7 @@ mod tests {
             range: None,
             calibrated: "2026-01-10".parse().ok(),
             due: "2026-11-23".parse().ok(),
+            between_people: None,
         }
     }
 

@@ -2,6 +2,7 @@
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
+use super::sitting::ZeroSource;
 use crate::engine::{Characteristic, Place, Position, Read};
 use crate::maths::Temperatures;
 use crate::units::{Length, Timestamp};
@@ -42,6 +43,17 @@ pub struct Reading {
     /// The blind request it answers.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub blind: Option<Uuid>,
+    /// For a dial: what the gauge was zeroed in, where somebody said so.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub zero: Option<ZeroSource>,
+}
+
+impl Reading {
+    /// What the gauge was zeroed in: as said with the reading, else with its sitting; where nobody said, in the mic by its
+    /// scale, as most shops do.
+    pub fn zeroed_in(&self, sitting: Option<ZeroSource>) -> ZeroSource {
+        self.zero.or(sitting).unwrap_or(ZeroSource::SameMic)
+    }
 }
 
 /// How a reading came in.

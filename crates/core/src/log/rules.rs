@@ -36,6 +36,28 @@ pub struct Rules {
     /// The shop's own minutes, where they differ from the usual ones.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub times: Option<Times>,
+    /// How values and uncertainties are reckoned; builds of before keep what they were judged by.
+    #[serde(default, skip_serializing_if = "Reckoning::is_first")]
+    pub reckoning: Reckoning,
+}
+
+/// How the touches of a build become values and uncertainties. What was judged by one reckoning means the same for ever;
+/// new builds take the latest, and the lead can move a build on by a change of its rules.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Default, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Reckoning {
+    /// Every dial counts as carried across from the journal; a hand as the shop declares it; the worst place as it was read.
+    #[default]
+    First,
+    /// What a bore gauge was zeroed in decides; the hand as it shows in the repeats; the worst of several places corrected.
+    Second,
+}
+
+impl Reckoning {
+    fn is_first(&self) -> bool {
+        *self == Reckoning::First
+    }
 }
 
 /// Largest departures from a true cylinder.
@@ -92,6 +114,7 @@ impl Rules {
                 housing_round: ENDURANCE_HOUSING,
             }),
             times: None,
+            reckoning: Reckoning::Second,
         }
     }
 

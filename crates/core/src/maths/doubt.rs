@@ -15,6 +15,11 @@ pub fn half_width(width: f64) -> f64 {
     width / 3f64.sqrt()
 }
 
+/// Standard uncertainty of a value that lies within `+-width`, most likely in the middle.
+pub fn triangle(width: f64) -> f64 {
+    width / 6f64.sqrt()
+}
+
 /// Standard uncertainty of a value shown in steps.
 pub fn of_resolution(step: f64) -> f64 {
     step / (2.0 * 3f64.sqrt())

@@ -104,7 +104,7 @@ pub fn position_value(readings: &[Length]) -> Option<Length> {
     }
 }
 
-/// Works out the size of a feature from its touched places.
+/// Works out the size of a feature from its touched places; the value of each by [`position_value`].
 ///
 /// `angles` limits what counts for the effective size, the taper and the out-of-round; the others
 /// then give the relief. `None` when no place counts, or a place has no readings.
@@ -114,10 +114,21 @@ pub fn effective<X: PartialEq, A: PartialEq>(
     angles: Option<&[A]>,
     places: &[TouchedPlace<X, A>],
 ) -> Option<Effective> {
+    effective_by(kind, rule, angles, places, |p| position_value(&p.readings))
+}
+
+/// The same with another rule for the value of a place.
+pub fn effective_by<X: PartialEq, A: PartialEq>(
+    kind: Extreme,
+    rule: SizeRule,
+    angles: Option<&[A]>,
+    places: &[TouchedPlace<X, A>],
+    value_of: impl Fn(&TouchedPlace<X, A>) -> Option<Length>,
+) -> Option<Effective> {
     let values: Vec<PlaceValue> = places
         .iter()
         .map(|p| {
-            let value = position_value(&p.readings)?;
+            let value = value_of(p)?;
             Some(PlaceValue { value, spread: Length::span(p.readings.iter().copied()) })
         })
         .collect::<Option<_>>()?;

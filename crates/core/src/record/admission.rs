@@ -190,7 +190,7 @@ fn check(c: &GaugeCheck) -> Result<(), Refusal> {
 
 fn session_opened(build: &Build, s: &SessionOpened) -> Result<(), Refusal> {
     s.gauge.check()?;
-    if Sessions::of(&build.notes()).running(&s.gauge.id).is_some() {
+    if Sessions::of(&build.notes(), build.rules_now().reckoning).running(&s.gauge.id).is_some() {
         return Err(Refusal::SessionOpen(s.gauge.name.clone()));
     }
     let Some(c) = &s.check else { return Ok(()) };
@@ -199,7 +199,7 @@ fn session_opened(build: &Build, s: &SessionOpened) -> Result<(), Refusal> {
 }
 
 fn session_closed(build: &Build, s: &SessionClosed) -> Result<(), Refusal> {
-    let sessions = Sessions::of(&build.notes());
+    let sessions = Sessions::of(&build.notes(), build.rules_now().reckoning);
     if sessions.get(s.session).is_none_or(|known| known.closed_at.is_some()) {
         return Err(Refusal::NoSuchSession);
     }
@@ -261,12 +261,13 @@ fn reading(build: &Build, by: &Person, r: &Reading) -> Result<(), Refusal> {
             return Err(Refusal::PartElsewhere(part.clone()));
         }
     }
-    let sessions = r.session.map(|id| (id, Sessions::of(&build.notes())));
+    let sessions = r.session.map(|id| (id, Sessions::of(&build.notes(), build.rules_now().reckoning)));
     let session = match &sessions {
         Some((id, sessions)) => Some(
             sessions
                 .get(*id)
-                .filter(|s| s.closed_at.is_none() && s.gauge.id == r.gauge)
+                .filter(|s| s.closed_at.is_none_or(|closed| r.taken.is_some_and(|taken| taken <= closed)))
+                .filter(|s| s.gauge.id == r.gauge)
                 .ok_or(Refusal::NoSuchSession)?,
         ),
         None => None,

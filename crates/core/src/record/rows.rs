@@ -82,6 +82,7 @@ fn typed(row: &TextRow, unit: Unit) -> Result<TypedEntry, String> {
         source: Source::Imported,
         taken: None,
         temperatures: None,
+        zero: None,
         blind: None,
     })
 }

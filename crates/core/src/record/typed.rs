@@ -9,7 +9,7 @@ use crate::build::{Build, with_part_in};
 use crate::engine::{Characteristic, Expects, GaugeUse, Place, Position, Read};
 use crate::evidence::Sessions;
 use crate::gauge::Gauge;
-use crate::log::{GaugeCheck, Measure, Reading, Rules, Source};
+use crate::log::{GaugeCheck, Measure, Reading, Rules, Source, ZeroSource};
 use crate::maths::{Cell, CellKind, Entry, EntryError, Temperatures, parse_entry};
 use crate::units::{Length, Timestamp, Unit};
 
@@ -42,6 +42,8 @@ pub struct TypedEntry {
     pub temperatures: Option<Temperatures>,
     /// The blind request it answers.
     pub blind: Option<Uuid>,
+    /// For a dial: what the gauge was zeroed in, where it is said with the reading.
+    pub zero: Option<ZeroSource>,
 }
 
 /// A reading that was understood, and how.
@@ -83,8 +85,11 @@ pub fn understand_entry(
         around(seen, station, characteristic, (read, position.track)).ok_or_else(|| no_such_station(build, station))?;
     let at = around.measured.size.positions.iter().find(|p| p.position == position);
     let expected = at.map(|p| p.expected).ok_or(Refusal::NoSuchPosition)?;
-    let sessions = Sessions::of(&build.notes());
-    let session = sessions.running(&typed.gauge);
+    let sessions = Sessions::of(&build.notes(), build.rules_now().reckoning);
+    let session = match typed.taken {
+        Some(taken) => sessions.at(&typed.gauge, taken),
+        None => sessions.running(&typed.gauge),
+    };
     let gauge = session.map(|s| &s.gauge).or_else(|| build.gauge(&typed.gauge));
     let gauge = gauge.ok_or_else(|| Refusal::UnknownGauge(typed.gauge.clone()))?;
     let reference = if read == Read::Dial { Some(reference(build, &around, typed)?) } else { None };
@@ -109,6 +114,7 @@ pub fn understand_entry(
         session: session.map(|s| s.id),
         temperatures: typed.temperatures.filter(|t| t.part_mc.is_some() || t.gauge_mc.is_some()),
         blind: typed.blind,
+        zero: typed.zero.or_else(|| session.and_then(|s| s.zero)).filter(|_| read == Read::Dial),
     };
     Ok(UnderstoodEntry { reading, entry })
 }

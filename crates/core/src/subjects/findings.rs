@@ -1,10 +1,10 @@
 //! What a practised eye would remark on at a bearing.
 use crate::engine::{Place, Role};
-use crate::evidence::{Size, gauge_behind};
+use crate::evidence::{Size, gauge_behind, material};
 use crate::figure::{Context, FigureAssessment, Finding, Measured};
 use crate::gauge::{GaugeFit, steps_in_tenths};
-use crate::log::{InspectedPart, Inspection, SetUp, What};
-use crate::maths::suspects;
+use crate::log::{InspectedPart, Inspection, Reckoning, SetUp, What};
+use crate::maths::{Material, suspects};
 use crate::units::{Day, Length};
 
 /// What was found out on the way and is remarked on here.
@@ -48,6 +48,17 @@ fn stops(context: &Context<'_>, s: &FigureAssessment, found: &mut Vec<Finding>) 
     if inspections.iter().any(|(at, _, l)| journal(*at, l) && l.signs.iter().any(|sign| sign.is_stop())) {
         found.push(Finding::StopJournal);
     }
+}
+
+/// Difference of two expansions per kelvin from which the warmth of a room shows in a clearance: light alloy beside steel.
+const GROWS_OTHERWISE: f64 = 5e-6;
+
+/// Whether a part grows otherwise than its crank and nobody noted how warm it was.
+fn unnoted_warmth(context: &Context<'_>, m: &Measured) -> bool {
+    let otherwise = material(&context.build.layout, m.characteristic).alpha() - Material::Steel.alpha();
+    let judged = m.role == Role::BORE || m.role == Role::HOUSING;
+    let unnoted = m.size.size.as_ref().is_some_and(|s| !s.noted_temperatures);
+    context.rules.reckoning == Reckoning::Second && judged && unnoted && otherwise.abs() > GROWS_OTHERWISE
 }
 
 fn step(context: &Context<'_>, size: &Size) -> Length {
@@ -123,6 +134,9 @@ fn of_part(context: &Context<'_>, s: &FigureAssessment, m: &Measured, found: &mu
         let width = target.window.high - target.window.low;
         let ratio_tenths = steps_in_tenths(gauge.resolution, width);
         found.push(Finding::TooCoarse { part, gauge: gauge.name.clone(), ratio_tenths });
+    }
+    if unnoted_warmth(context, m) {
+        found.push(Finding::RoomUnknown { part });
     }
     if fresh().any(|t| t.reading.temperatures.is_some_and(|t| t.let_it_soak())) {
         found.push(Finding::LetItSoak { part });

@@ -5,7 +5,7 @@ use jagged_pin_core::Unit;
 use jagged_pin_core::build::Build;
 use jagged_pin_core::evidence::Sessions;
 use jagged_pin_core::gauge::Gauge;
-use jagged_pin_core::log::{Fact, GaugeCheck, SessionClosed, SessionOpened, What};
+use jagged_pin_core::log::{Fact, GaugeCheck, SessionClosed, SessionOpened, What, ZeroSource};
 use jagged_pin_core::record::{Refusal, next_fact, understand_check};
 use serde::Deserialize;
 use utoipa::ToSchema;
@@ -48,6 +48,9 @@ pub(super) struct NewSession {
     gauge: String,
     /// The open check; without one the readings are unproven.
     check: Option<TypedCheck>,
+    /// For a bore gauge: what it was zeroed in.
+    #[serde(default)]
+    zero: Option<ZeroSource>,
     /// Unit of bare figures.
     unit: Unit,
 }
@@ -64,20 +67,20 @@ pub(super) async fn open_session(
 ) -> Result<Json<RecordedView>, Problem> {
     who.must(|c| c.measure, WHO_MEASURES)?;
     let build = find(&state, &name).await?;
-    let NewSession { id, gauge, check, unit } = request;
+    let NewSession { id, gauge, check, zero, unit } = request;
     let room = state.store.gauge_room().await?;
     let now = room.into_iter().map(|g| g.gauge).find(|g| g.id == gauge);
     let by = who.account.person;
     let viewer = by.id;
-    let sent = (gauge.clone(), check.is_some());
+    let sent = (gauge.clone(), check.is_some(), zero);
     let same = move |known: &Fact| match &known.what {
-        What::SessionOpened(s) => (s.gauge.id.clone(), s.check.is_some()) == sent,
+        What::SessionOpened(s) => (s.gauge.id.clone(), s.check.is_some(), s.zero) == sent,
         _ => false,
     };
     let decide = move |build: &Build| -> Result<Fact, Problem> {
         let known = now.or_else(|| build.gauge(&gauge).cloned()).ok_or(Refusal::UnknownGauge(gauge))?;
         let check = check.map(|c| c.read(&known, unit)).transpose()?;
-        let what = What::SessionOpened(SessionOpened { gauge: known, check });
+        let what = What::SessionOpened(SessionOpened { gauge: known, check, zero });
         Ok(next_fact(build, id, clock::now(), by, what)?)
     };
     let recorded = state.store.record(build, id, same, decide).await?;
@@ -115,7 +118,7 @@ pub(super) async fn close_session(
     let viewer = by.id;
     let same = move |known: &Fact| matches!(&known.what, What::SessionClosed(s) if s.session == session);
     let decide = move |build: &Build| -> Result<Fact, Problem> {
-        let sessions = Sessions::of(&build.notes());
+        let sessions = Sessions::of(&build.notes(), build.rules_now().reckoning);
         let gauge = &sessions.get(session).ok_or(Refusal::NoSuchSession)?.gauge;
         let check = check.map(|c| c.read(gauge, unit)).transpose()?;
         let what = What::SessionClosed(SessionClosed { session, check });

@@ -123,6 +123,7 @@ impl PutGauge {
             range,
             calibrated: day(&t.calibrated, "calibrated")?,
             due: day(&t.due, "due")?,
+            between_people: None,
         };
         // The form has its figures in one group.
         gauge.check().map_err(|flaw| match flaw.part {

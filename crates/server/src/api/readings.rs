@@ -3,7 +3,7 @@ use axum::Json;
 use axum::extract::{Path, State};
 use jagged_pin_core::build::{Build, open_request, redacted};
 use jagged_pin_core::engine::{Axial, Characteristic, Place, Position, Read};
-use jagged_pin_core::log::{Fact, Measure, Source, Strike, What};
+use jagged_pin_core::log::{Fact, Measure, Source, Strike, What, ZeroSource};
 use jagged_pin_core::maths::{How, Temperatures};
 use jagged_pin_core::record::{TypedEntry, next_fact, understand_entry};
 use jagged_pin_core::units::Timestamp;
@@ -113,6 +113,7 @@ pub(super) async fn echo(
         taken: None,
         temperatures: None,
         blind: None,
+        zero: None,
     };
     let viewer = who.account.person.id;
     let seen = redacted(&build, viewer);
@@ -175,6 +176,9 @@ pub(super) struct NewReading {
     /// Temperature of the gauge.
     #[serde(default)]
     gauge_temperature: String,
+    /// For a dial: what the gauge was zeroed in, where its sitting does not say so.
+    #[serde(default)]
+    zero: Option<ZeroSource>,
 }
 
 /// Thousandths of a degree of a typed temperature.
@@ -233,6 +237,7 @@ pub(super) async fn record(
         taken: taken(request.age_ms),
         temperatures: Some(Temperatures { part_mc, gauge_mc }),
         blind: None,
+        zero: request.zero,
     };
     let sent = typed.clone();
     let same = move |known: &Fact| match &known.what {

@@ -158,7 +158,7 @@ impl InspectionView {
     pub(crate) fn all(build: &Build) -> Vec<Self> {
         let notes = build.notes();
         let standing = Standing::of(&build.layout, &notes);
-        let endings = Endings::of(&build.layout, &notes, &standing);
+        let endings = Endings::of(&build.layout, &notes, &standing, build.rules_now().reckoning);
         let inspections = Inspections::of(&notes, &standing, &endings);
         let view = |(station, f, l): (Place, &Fact, &jagged_pin_core::log::Inspection)| {
             let (by, at) = (f.by.clone(), f.at);

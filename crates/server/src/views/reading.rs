@@ -2,7 +2,7 @@
 use std::collections::HashMap;
 
 use jagged_pin_core::engine::{Characteristic, Place, Position, Read};
-use jagged_pin_core::log::{Fact, Measure, Reading, Source, What};
+use jagged_pin_core::log::{Fact, Measure, Reading, Source, What, ZeroSource};
 use jagged_pin_core::maths::Temperatures;
 use jagged_pin_core::units::{Person, Timestamp};
 use jagged_pin_core::{Build, Length};
@@ -51,6 +51,8 @@ pub struct ReadingView {
     pub temperatures: Option<Temperatures>,
     /// The session it belongs to.
     pub session: Option<Uuid>,
+    /// For a dial: what the gauge was zeroed in, where somebody said so.
+    pub zero: Option<ZeroSource>,
     /// If it was struck: why, by whom, when.
     pub struck: Option<StruckView>,
 }
@@ -107,6 +109,7 @@ fn reading_view(fact: &Fact, r: &Reading, struck: Option<StruckView>) -> Reading
         forced: r.forced,
         temperatures: r.temperatures,
         session: r.session,
+        zero: r.zero,
         struck,
     }
 }

@@ -5,7 +5,7 @@ use calamine::{Data, Reader, Xlsx};
 use serde_json::{Value, json};
 use uuid::Uuid;
 
-use crate::house::{House, Outcome, Person, journal, size, station, with};
+use crate::house::{House, Outcome, Person, as_read, journal, size, station, with};
 
 fn rod(characteristic: &str, station: &str, text: &str) -> Value {
     let (gauge, read) = if characteristic == "pin_journal" { ("mic-tenths", "size") } else { ("bore-tenths", "dial") };
@@ -33,7 +33,7 @@ async fn a_rod_is_judged_by_its_pin_and_its_bore() -> Outcome {
     }
     let after = person.get("/builds/SL-046").await?.body;
     let r2 = station(&after, "R2");
-    assert_eq!((&r2["judged"]["clearance"], &r2["judged"]["state"]), (&json!(58_420), &json!("in")));
+    assert_eq!((as_read(&r2["judged"]), &r2["judged"]["state"]), (Some(58_420), &json!("in")));
     assert_eq!(r2["class"], json!({ "undersize": 0, "worn": 5_080 }));
     let nowhere = person.touch("SL-046", rod("pin_journal", "P9", "2.1238")).await?;
     assert_eq!(nowhere.problem(), (422, "no_such_station", "station"));
@@ -274,7 +274,8 @@ async fn the_spreadsheet_has_figures_as_numbers_under_headings_with_units() -> O
     let headings: Vec<String> = bearings.rows().next().into_iter().flatten().map(ToString::to_string).collect();
     let column = headings.iter().position(|h| h == "clearance_in").ok_or("no clearance")?;
     let r1 = bearings.rows().nth(8).and_then(|r| r.get(column)).cloned();
-    assert_eq!(r1, Some(Data::Float(0.00235)));
+    // 0.00235 as read, and what the worst of several places reads too tight.
+    assert!(matches!(r1, Some(Data::Float(figure)) if (0.002_35..0.002_40).contains(&figure)), "{r1:?}");
     let readings = person.get("/builds/SL-041").await?.body["readings"].as_array().map_or(0, Vec::len);
     assert_eq!(book.worksheet_range("Readings")?.height(), readings + 1);
     Ok(())

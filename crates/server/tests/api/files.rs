@@ -72,10 +72,10 @@ async fn the_bearings_come_as_a_table_with_units_in_its_headings() -> Outcome {
     let rows = csv.records().collect::<Result<Vec<_>, _>>()?;
     assert_eq!(rows.len(), 13);
     let cell = |row: usize, name: &str| rows[row].get(column(name)).unwrap_or("missing").to_owned();
-    assert_eq!(
-        (cell(7, "station"), cell(7, "clearance_in"), cell(1, "state")),
-        ("R1".into(), "0.00235".into(), "tight".into())
-    );
+    assert_eq!((cell(7, "station"), cell(1, "state")), ("R1".into(), "tight".into()));
+    // 0.00235 as read, and what the worst of several places reads too tight.
+    let clearance: f64 = cell(7, "clearance_in").parse()?;
+    assert!((0.002_35..0.002_40).contains(&clearance), "{clearance}");
     assert_eq!((cell(3, "method"), cell(3, "journal_in")), ("direct".into(), "2.62385".into()));
     assert_eq!((cell(6, "station"), cell(6, "clearance_in")), ("M7".into(), String::new()));
     assert_eq!((cell(8, "station"), cell(8, "state")), ("R2".into(), "stale".into()));

@@ -273,6 +273,11 @@ pub fn station<'a>(build: &'a Value, name: &str) -> &'a Value {
     all.and_then(|s| s.iter().find(|s| s["station"] == name)).unwrap_or(&Value::Null)
 }
 
+/// A judged figure as its places were read, without what the worst of several reads too far out.
+pub fn as_read(judged: &Value) -> Option<i64> {
+    Some(judged["clearance"].as_i64()? - judged["correction"].as_i64().unwrap_or(0))
+}
+
 /// One of the sizes a figure is made of.
 pub fn size<'a>(figure: &'a Value, role: &str, read: &str) -> &'a Value {
     let all = figure["measured"].as_array();

@@ -283,7 +283,7 @@ const OIL_CLEARANCE: FigureRow = FigureRow {
                     factor: 1,
                     role: Role::HOUSING,
                     read: Read::Size,
-                    statistic: Statistic::MeanOfPlaces,
+                    statistic: Statistic::EndByEnd,
                     doubt: Doubt::InFull,
                     by_catalogue: false,
                     finer_gauge: false,

@@ -1,0 +1,164 @@
+//! How each hand repeats on each gauge, as the touches of this build show it.
+//!
+//! Two touches of one place by one person differ by hand and step alone. All such differences of a gauge in one person's
+//! hand are pooled: squares `SS` over `n` degrees of freedom, one less than the touches at each place. The shop's own figure
+//! for the gauge counts like eight degrees of freedom. Where `SS` is more than chance allows (beyond the 95th percentile of
+//! chi-square for what was declared), the declared figure is contradicted and what was found stands alone, with the
+//! factor of Student's t for its few degrees; else both are pooled, so that a steady hand proves itself better.
+use std::collections::BTreeMap;
+
+use statrs::distribution::{ChiSquared, ContinuousCDF, StudentsT};
+use uuid::Uuid;
+
+use crate::gauge::Gauge;
+use crate::maths::Touching;
+use crate::units::Length;
+
+/// Degrees of freedom that the shop's figure counts for.
+const DECLARED: f64 = 8.0;
+
+/// Repeats that lie farther apart than so many standard deviations are a slip and say nothing about the hand.
+const SLIP: f64 = 5.0;
+
+/// One person's hand on one gauge.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Hand {
+    /// How it repeats, without the gauge's rounding.
+    pub touching: Touching,
+    /// What a small sample costs: Student's t over the normal 1.96; 1 where the shop's figure went in.
+    pub reach: f64,
+    /// Degrees of freedom that were found in this build.
+    pub found: u32,
+    /// Whether what was found contradicts the shop's figure.
+    pub contradicts: bool,
+}
+
+impl Hand {
+    /// The hand as the shop declares it for a gauge.
+    pub fn declared(gauge: &Gauge) -> Self {
+        let touching = Touching { s: gauge.repeatability.as_f64(), step: gauge.resolution.as_f64() };
+        Hand { touching, reach: 1.0, found: 0, contradicts: false }
+    }
+
+    /// Standard uncertainty of the value of a place from `n` touches, in nanometres.
+    pub fn of(&self, n: usize, median: bool) -> f64 {
+        if median { self.touching.of_median(n) } else { self.touching.of_mean(n) }
+    }
+
+    /// How far repeats may lie apart before one of them is a slip.
+    pub fn slip_limit(&self) -> Length {
+        let two_steps = 2.0 * self.touching.step;
+        Length::from_f64((SLIP * self.touching.seen().sqrt()).max(two_steps)).unwrap_or(Length::LIMIT)
+    }
+}
+
+/// Squares of the differences among repeats, and their degrees of freedom.
+#[derive(Debug, Clone, Copy, Default)]
+struct Repeats {
+    squares: f64,
+    degrees: u32,
+}
+
+/// Every hand of a build.
+#[derive(Debug, Default)]
+pub struct Hands<'a>(BTreeMap<(&'a str, Uuid), Repeats>);
+
+/// Largest less smallest, and the squares around the mean.
+fn scatter(values: &[f64]) -> (f64, f64) {
+    let mean = values.iter().sum::<f64>() / values.len().max(1) as f64;
+    let (low, high) = values.iter().fold((f64::MAX, f64::MIN), |(l, h), v| (l.min(*v), h.max(*v)));
+    (high - low, values.iter().map(|v| (v - mean).powi(2)).sum())
+}
+
+impl<'a> Hands<'a> {
+    /// From what was read at one place by one person with one gauge, place by place. Touches that ended since are among
+    /// them where they are given: the hand was the same.
+    pub fn of(places: impl IntoIterator<Item = (&'a str, Uuid, Vec<f64>)>) -> Self {
+        let mut groups: BTreeMap<(&'a str, Uuid), Vec<Vec<f64>>> = BTreeMap::new();
+        for (gauge, person, values) in places.into_iter().filter(|(.., v)| v.len() > 1) {
+            groups.entry((gauge, person)).or_default().push(values);
+        }
+        Hands(groups.into_iter().map(|(whose, places)| (whose, pooled(&places))).collect())
+    }
+
+    /// How a person's hand repeats on a gauge.
+    pub fn hand(&self, gauge: &Gauge, person: Uuid) -> Hand {
+        let declared = Hand::declared(gauge);
+        let found = self.0.get(&(gauge.id.as_str(), person)).copied().unwrap_or_default();
+        combine(declared, found)
+    }
+}
+
+/// Pools the repeats of many places, slips left out: what is far beyond the usual spread of this very hand.
+fn pooled(places: &[Vec<f64>]) -> Repeats {
+    let mut spreads: Vec<f64> = places.iter().map(|p| scatter(p).0).collect();
+    spreads.sort_by(f64::total_cmp);
+    let above: Vec<f64> = spreads.iter().copied().filter(|s| *s > 0.0).collect();
+    // The median spread of two touches is 0.95 of a standard deviation; of a step's rounding half of them may be zero.
+    let usual = above.get(above.len() / 2).copied().unwrap_or_default();
+    let mut repeats = Repeats::default();
+    for place in places {
+        let (spread, squares) = scatter(place);
+        if spread <= SLIP * usual {
+            repeats.squares += squares;
+            repeats.degrees = repeats.degrees.saturating_add(u32::try_from(place.len()).unwrap_or(1).saturating_sub(1));
+        }
+    }
+    repeats
+}
+
+/// What was declared and what was found, combined.
+fn combine(declared: Hand, found: Repeats) -> Hand {
+    let Repeats { squares, degrees } = found;
+    if degrees == 0 {
+        return declared;
+    }
+    let (expected, n) = (declared.touching.seen(), f64::from(degrees));
+    let limit = ChiSquared::new(n).map_or(f64::INFINITY, |chi| chi.inverse_cdf(0.95));
+    let step = declared.touching.step;
+    if squares > limit * expected {
+        let t = StudentsT::new(0.0, 1.0, n).map_or(1.96, |t| t.inverse_cdf(0.975));
+        let touching = Touching::behind(squares / n, step);
+        return Hand { touching, reach: t / 1.96, found: degrees, contradicts: true };
+    }
+    let both = (DECLARED * expected + squares) / (DECLARED + n);
+    Hand { touching: Touching::behind(both, step), found: degrees, ..declared }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn declared() -> Hand {
+        Hand { touching: Touching { s: 0.3, step: 1.0 }, reach: 1.0, found: 0, contradicts: false }
+    }
+
+    fn places(twice: &[(f64, f64)]) -> Vec<Vec<f64>> {
+        twice.iter().map(|(a, b)| vec![*a, *b]).collect()
+    }
+
+    #[test]
+    fn a_hand_far_worse_than_declared_replaces_what_was_declared() {
+        let wild = places(&[(0.0, 2.0), (5.0, 4.0), (1.0, 3.0), (2.0, 2.0), (7.0, 5.0), (3.0, 4.0)]);
+        let hand = combine(declared(), pooled(&wild));
+        assert!(hand.contradicts && hand.found == 6, "{hand:?}");
+        assert!(hand.touching.s > 0.9 && hand.reach > 1.2);
+    }
+
+    #[test]
+    fn a_steady_hand_proves_itself_better_and_one_difference_proves_nothing() {
+        let calm = combine(declared(), pooled(&places(&[(1.0, 1.0); 30])));
+        assert!(!calm.contradicts && calm.touching.s < 0.2, "{calm:?}");
+        let once = combine(declared(), pooled(&places(&[(1.0, 2.0)])));
+        assert!(!once.contradicts && (once.touching.s - 0.3).abs() < 0.1, "{once:?}");
+        assert_eq!(combine(declared(), Repeats::default()), declared());
+    }
+
+    #[test]
+    fn one_slip_among_many_touches_does_not_make_a_bad_hand() {
+        let mut touched = places(&[(1.0, 1.0), (2.0, 3.0), (4.0, 4.0), (4.0, 5.0), (1.0, 1.0), (1.0, 2.0)]);
+        let without = pooled(&touched);
+        touched.push(vec![3.0, 13.0, 3.0]);
+        assert_eq!(pooled(&touched).squares, without.squares);
+    }
+}

@@ -1,0 +1,113 @@
+//! The worst of several noisy places reads worse than the part is.
+//!
+//! Four places of one true size, each read with a standard deviation `u`, show a largest that lies about `u` above it. With
+//! `M` the largest of independent normal values around what was read, `bias = E[M] - largest` and the doubt of the corrected
+//! value is the standard deviation of `M`. Places that lie well below the largest add nothing. For the smallest everything
+//! is mirrored. It takes off two fifths of the bias where all places are alike, more where they differ, and never overdoes
+//! it by more than a tenth of `u` (a parametric bootstrap, worked out by integration).
+//!
+//! ```
+//! use jagged_pin_core::maths::{Extreme, worst_place};
+//!
+//! // Two of four places equal, read to 1 016 nm: what M comes to stands 577 nm above the worst.
+//! let nm = |tenths: f64| tenths * 2_540.0;
+//! let values = [nm(19_996.0), nm(19_997.0), nm(19_995.0), nm(19_997.0)];
+//! let worst = worst_place(Extreme::Largest, &values, 1_016.0);
+//! assert!((worst.bias - 576.8).abs() < 0.1, "{worst:?}");
+//! assert!((worst.standard - 834.1).abs() < 0.1);
+//! // Nothing is doubtful: nothing is biased.
+//! assert_eq!(worst_place(Extreme::Smallest, &values, 0.0).bias, 0.0);
+//! ```
+use statrs::function::erf::erfc;
+
+use super::Extreme;
+
+/// What picking the worst of several places does to it.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct WorstPlace {
+    /// By how much the worst reads too far out, in the unit of the values: to be taken off the largest (then it is not
+    /// negative) or off the smallest (not positive).
+    pub bias: f64,
+    /// Standard deviation of the corrected value.
+    pub standard: f64,
+}
+
+/// Beyond so many standard deviations nothing of a normal distribution is left to count.
+const REACH: f64 = 8.0;
+
+/// Points of the integration for each standard deviation; the trapezoidal rule is exact to many digits from three on.
+const POINTS: f64 = 4.0;
+
+fn density(z: f64) -> f64 {
+    (-z * z / 2.0).exp() / (2.0 * std::f64::consts::PI).sqrt()
+}
+
+fn below(z: f64) -> f64 {
+    erfc(-z / std::f64::consts::SQRT_2) / 2.0
+}
+
+/// The bias of the worst of `values`, each with standard deviation `standard` of its own, and the doubt left.
+pub fn worst_place(extreme: Extreme, values: &[f64], standard: f64) -> WorstPlace {
+    let sign = match extreme {
+        Extreme::Largest => 1.0,
+        Extreme::Smallest => -1.0,
+    };
+    let largest = values.iter().map(|v| sign * v).fold(f64::NEG_INFINITY, f64::max);
+    if standard <= 0.0 || !standard.is_finite() || !largest.is_finite() {
+        return WorstPlace { bias: 0.0, standard: 0.0 };
+    }
+    // Distances below the largest in standard deviations; a place far below it never is the worst.
+    let behind: Vec<f64> = values.iter().map(|v| (largest - sign * v) / standard).filter(|d| *d < REACH).collect();
+    if behind.len() < 2 {
+        return WorstPlace { bias: 0.0, standard };
+    }
+    let (mut mean, mut square) = (0.0, 0.0);
+    let steps = (2.0 * REACH * POINTS) as i32;
+    for step in 0..=steps {
+        let z = f64::from(step) / POINTS - REACH;
+        let under: Vec<f64> = behind.iter().map(|d| below(z + d)).collect();
+        let all: f64 = under.iter().product();
+        let of_one = |(d, under): (&f64, &f64)| if *under > 0.0 { density(z + d) * all / under } else { 0.0 };
+        let weight: f64 = behind.iter().zip(&under).map(of_one).sum::<f64>() / POINTS;
+        mean += z * weight;
+        square += z * z * weight;
+    }
+    let spread = (square - mean * mean).max(0.0).sqrt();
+    WorstPlace { bias: sign * mean * standard, standard: spread * standard }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use proptest::prelude::*;
+
+    #[test]
+    fn equal_places_give_the_expected_extremes_of_a_normal_sample() {
+        // Expected largest of 2, 3 and 4 standard normal values: 0.5642, 0.8463, 1.0294.
+        for (n, expected) in [(1, 0.0), (2, 0.5642), (3, 0.8463), (4, 1.0294)] {
+            let worst = worst_place(Extreme::Largest, &vec![10.0; n], 1.0);
+            assert!((worst.bias - expected).abs() < 1e-4, "{n}: {worst:?}");
+        }
+    }
+
+    #[test]
+    fn places_well_apart_leave_nothing_to_correct() {
+        let worst = worst_place(Extreme::Smallest, &[82_010_000.0, 82_014_000.0], 1_000.0);
+        assert!((worst.bias + 0.978).abs() < 0.001 && (worst.standard - 998.04).abs() < 0.01, "{worst:?}");
+        assert_eq!(worst_place(Extreme::Largest, &[5.0], 2.0), WorstPlace { bias: 0.0, standard: 2.0 });
+        assert_eq!(worst_place(Extreme::Largest, &[], 2.0), WorstPlace { bias: 0.0, standard: 0.0 });
+    }
+
+    proptest! {
+        #[test]
+        fn the_smallest_mirrors_the_largest_and_neither_overdoes_it(
+            values in prop::collection::vec(-5_000.0f64..5_000.0, 1..6), standard in 1.0f64..2_000.0,
+        ) {
+            let mirrored: Vec<f64> = values.iter().map(|v| -v).collect();
+            let (largest, smallest) = (worst_place(Extreme::Largest, &values, standard), worst_place(Extreme::Smallest, &mirrored, standard));
+            prop_assert!((largest.bias + smallest.bias).abs() < 1e-6);
+            prop_assert!(largest.bias >= -1e-9 && largest.bias <= 1.2 * standard);
+            prop_assert!(largest.standard > 0.0 && largest.standard <= standard * (1.0 + 1e-9));
+        }
+    }
+}

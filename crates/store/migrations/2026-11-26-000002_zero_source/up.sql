@@ -1,0 +1,1 @@
+ALTER TABLE readings ADD COLUMN IF NOT EXISTS zero_source VARCHAR(16) NULL AFTER blind_id;
