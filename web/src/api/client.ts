@@ -81,11 +81,10 @@ export async function unwrap<T>(request: Promise<Answer<T>>): Promise<T> {
     throw new Problem(undefined);
   }
   if (answer.error !== undefined) {
-    if (answer.response.status === 401) window.dispatchEvent(new Event(SESSION_ENDED));
-    throw new Problem(
-      isProblem(answer.error) ? answer.error : undefined,
-      `The server answered ${answer.response.status}.`,
-    );
+    const problem = isProblem(answer.error) ? answer.error : undefined;
+    // A wrong password under a signature is refused by 401 too, and ends nobody's session.
+    if (problem?.code === "not_signed_in") window.dispatchEvent(new Event(SESSION_ENDED));
+    throw new Problem(problem, `The server answered ${answer.response.status}.`);
   }
   return answer.data as T;
 }

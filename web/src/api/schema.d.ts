@@ -1895,6 +1895,8 @@ export interface components {
             shown: string;
             /** @description The size it amounts to. */
             size: components["schemas"]["Length"];
+            /** @description For a dial, the size it was zeroed at, as it was understood. */
+            zeroed_at?: string | null;
         };
         /** @description How long a plan takes. */
         Estimate: {

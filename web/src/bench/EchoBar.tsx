@@ -62,7 +62,10 @@ export function EchoBar({ text, echo, back, station, idle, pad }: EchoBarProps) 
             <b className="num text-cell">
               <Digits text={echo.understood.shown} />
             </b>
-            <span className="text-small text-ink-2">{HOW[echo.understood.how]}</span>
+            <span className="text-small text-ink-2">
+              {HOW[echo.understood.how]}
+              {echo.understood.zeroed_at && `, zeroed at ${echo.understood.zeroed_at}`}
+            </span>
           </>
         )}
       </output>

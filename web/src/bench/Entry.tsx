@@ -144,14 +144,14 @@ function SectionHead(props: EntryProps & Section) {
       {reads.length > 1 && <ReadChoice {...props} />}
       <GaugeChoice {...props} name={GAUGE_FOR[first.role]} />
       {reads.includes("dial") && means.read === "dial" && (
-        <Reference
-          of={first.characteristic}
-          referenceOf={props.referenceOf}
-          onReference={props.onReference}
-        />
-      )}
-      {first.role === "bore" && means.read === "dial" && (
-        <ZeroChoice {...props} of={first.characteristic} use={props.use} />
+        <span className="flex items-center gap-1.5">
+          <Reference
+            of={first.characteristic}
+            referenceOf={props.referenceOf}
+            onReference={props.onReference}
+          />
+          {first.role === "bore" && <ZeroChoice {...props} of={first.characteristic} use={props.use} />}
+        </span>
       )}
     </Head>
   );
@@ -229,7 +229,7 @@ type ReferenceProps = Pick<EntryProps, "referenceOf" | "onReference"> & { of: Ch
 function Reference({ of, referenceOf, onReference }: ReferenceProps) {
   return (
     <label className="flex items-center gap-1.5 text-small whitespace-nowrap text-ink-2">
-      <span className="max-[1150px]:sr-only">zero</span>
+      <span>zeroed at</span>
       <input
         id="reference"
         value={referenceOf(of)}
@@ -264,11 +264,11 @@ function ZeroChoice({
       label="Zeroed in"
       value={said}
       options={[
-        ...(said === "unsaid" ? [{ value: "unsaid" as const, text: "in what: not said" }] : []),
+        ...(said === "unsaid" ? [{ value: "unsaid" as const, text: "in what, not said" }] : []),
         ...ZERO_SOURCES.map((value) => ({ value, text: ZERO_WORD[value] })),
       ]}
       onChange={(zero) => zero !== "unsaid" && onZero(of, zero)}
-      className="h-7 max-w-[150px] text-small"
+      className="h-7 max-w-[190px] text-small"
     />
   );
 }

@@ -85,7 +85,9 @@ describe("what a figure rests on", () => {
   it("says what the bore gauge was zeroed in, and what the worst place adds", () => {
     shown([{ ...direct, zero: "ring", correction: 0.5 * T }]);
     expect(screen.getByText("Bore gauge zeroed in a ring or a block.")).toBeVisible();
-    expect(screen.getByText(/The worst of several places/)).toHaveTextContent("+0.5 tenth is in the figure");
+    expect(screen.getByText(/The worst of several places/)).toHaveTextContent(
+      "+0.5 tenths are in the figure",
+    );
   });
 
   it("says that nothing is proven where nothing is measured", () => {

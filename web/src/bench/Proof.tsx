@@ -1,6 +1,6 @@
 import type { Build, FigureAssessment, Schemas, Unit } from "../api/client";
 import { Digits, Figure } from "../shared/Figure";
-import { stepText, stepWord } from "../shared/figure";
+import { fineText } from "../shared/figure";
 import { METHOD_WORD, PART_WORD, ZERO_WORD } from "../shared/words";
 
 type Contribution = Schemas["Contribution"];
@@ -10,10 +10,10 @@ const SOURCE: Record<Contribution["source"], string> = {
   resolution: "step of the gauge",
   repeat: "feel and repeat",
   zeroing: "zeroing",
-  setting: "mic set to a size",
-  reference: "what it was zeroed in",
-  check: "check of the gauge",
-  walk: "what the gauge may have walked",
+  setting: "setting the mic",
+  reference: "ring or mic it was zeroed in",
+  check: "gauge check",
+  walk: "gauge drift",
   person: "one hand from another",
   seating: "dirt, a burr or a shell that is not home",
   calibration: "calibration",
@@ -23,8 +23,11 @@ const SOURCE: Record<Contribution["source"], string> = {
   angle: "dial not quite straight",
 };
 
+/** Sources that belong to no part. */
+const WITHOUT_PART: Contribution["source"][] = ["temperature", "setting", "reference"];
+
 export function contributionText(c: Contribution): string {
-  const of = c.source === "catalogue" ? "walls" : c.source === "temperature" ? "" : PART_WORD[c.of];
+  const of = c.source === "catalogue" ? "walls" : WITHOUT_PART.includes(c.source) ? "" : PART_WORD[c.of];
   return `${of} ${SOURCE[c.source]}`.trim();
 }
 
@@ -176,7 +179,7 @@ function MethodRow({
         )}
       </td>
       <td className="num py-1 whitespace-nowrap">
-        <Digits text={`±${stepText(m.budget.expanded, unit)}`} />
+        <Digits text={`±${fineText(m.budget.expanded, unit)}`} />
       </td>
       <td className="py-1 text-small">
         {judged && "judged"}
@@ -206,18 +209,18 @@ function BudgetOf({ m, unit, width }: { m: MethodResult; unit: Unit; width: numb
       <h3 className="mb-1 text-small font-bold">
         Where ±
         <span className="num">
-          <Digits text={stepText(m.budget.expanded, unit)} />
+          <Digits text={fineText(m.budget.expanded, unit)} />
         </span>{" "}
-        {stepWord(m.budget.expanded, unit)} comes from, {METHOD_WORD[m.method]}
+        {unit === "mm" ? "\u00b5m" : "tenths"} comes from, {METHOD_WORD[m.method]}
       </h3>
       {m.zero && <p className="mb-1 text-small">Bore gauge zeroed in {ZERO_WORD[m.zero]}.</p>}
-      {m.correction != null && m.correction !== 0 && (
+      {fineText(Math.abs(m.correction ?? 0), unit) !== "0.0" && m.correction != null && (
         <p className="mb-1 text-small">
           The worst of several places reads too far out:{" "}
           <span className="num">
-            <Digits text={`${m.correction > 0 ? "+" : "−"}${stepText(Math.abs(m.correction), unit)}`} />
+            <Digits text={`${m.correction > 0 ? "+" : "−"}${fineText(Math.abs(m.correction), unit)}`} />
           </span>{" "}
-          {stepWord(m.correction, unit)} is in the figure for it.
+          {unit === "mm" ? "\u00b5m" : "tenths"} are in the figure for it.
         </p>
       )}
       <BudgetBar parts={parts} width={Math.min(width, 600)} />
@@ -242,7 +245,7 @@ function BudgetOf({ m, unit, width }: { m: MethodResult; unit: Unit; width: numb
               <li key={betterText(a.better)} className="flex gap-2 border-t border-hair py-0.5">
                 <span className="flex-1">{betterText(a.better)}</span>
                 <span className="num">
-                  <Digits text={`±${stepText(a.expanded, unit)}`} />
+                  <Digits text={`±${fineText(a.expanded, unit)}`} />
                 </span>
               </li>
             ))}

@@ -5,7 +5,7 @@ import { BuildPage } from "../page/BuildPage";
 import { Digits, Figure } from "../shared/Figure";
 import { stepPhrase } from "../shared/figure";
 import { useShownUnit } from "../shared/units";
-import { timeText } from "../shared/words";
+import { timeText, ZERO_WORD } from "../shared/words";
 import { CheckDialog } from "./CheckDialog";
 import { DriftPlot } from "./DriftPlot";
 
@@ -129,11 +129,16 @@ function SessionRow({ s, build, unit, onCheck }: SessionRowProps) {
               : "Taken without a check: its readings are unproven."
             : s.drift === 0
               ? "Shows the same on its standard as at the start."
-              : `Walked ${stepPhrase(s.drift, unit)} ${s.drift > 0 ? "up" : "down"}: ${
-                  gone
-                    ? "more than a step, so every reading is to be taken again."
-                    : "each reading is corrected by the time passed."
-                }`}
+              : s.proof === "held"
+                ? `Shows ${stepPhrase(s.drift, unit)} ${s.drift > 0 ? "more" : "less"} than at the start: no more than two checks show of themselves, so nothing is taken off.`
+                : `Walked ${stepPhrase(s.drift, unit)} ${s.drift > 0 ? "up" : "down"}: ${
+                    gone
+                      ? "more than a step, so every reading is to be taken again."
+                      : build.assessment.rules.reckoning === "second"
+                        ? "half of it is taken off, and the way in between counts as doubt."
+                        : "each reading is corrected by the time passed."
+                  }`}
+          {s.zero && <span className="text-ink-2"> Zeroed in {ZERO_WORD[s.zero]}.</span>}
         </span>
         {!s.closed_at && (
           <button type="button" className="btn mt-1 min-h-8" onClick={onCheck}>

@@ -43,6 +43,11 @@ export function stepText(nm: number, unit: Unit): string {
   return `${sign}${steps}${half ? ".5" : ""}`;
 }
 
+/** A doubt in tenths or micrometres with one decimal, where half steps are too coarse to tell two ways apart. */
+export function fineText(nm: number, unit: Unit): string {
+  return (nm / (2 * HALF[unit])).toFixed(1);
+}
+
 /** What the steps of {@link stepText} are called. */
 export function stepWord(nm: number, unit: Unit): string {
   if (unit === "mm") return "\u00b5m";

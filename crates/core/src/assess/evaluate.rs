@@ -70,6 +70,8 @@ pub struct Around {
     pub measured: Measured,
     /// The journal of the figure, as far as it is measured.
     pub journal: Option<Length>,
+    /// Whether a journal of the row is measured, so that the next one is expected near it.
+    pub row_known: bool,
     /// The rules in force.
     pub rules: Rules,
 }
@@ -97,7 +99,11 @@ pub fn around(
         let of = |role, read, shaft| context.measured(context.touches, (figure, at), (role, read), shaft);
         let journal = of(Role::JOURNAL, Read::Size, usual).and_then(|m| m.size.size).map(|s| s.effective);
         let measured = of(role, input.read, journal.unwrap_or(usual))?;
-        Some(Around { row: at.row(), measured, journal, rules: context.rules.clone() })
+        let row_known = context
+            .touches
+            .fresh()
+            .any(|t| t.reading.characteristic.role() == Role::JOURNAL && t.reading.station.row() == at.row());
+        Some(Around { row: at.row(), measured, journal, row_known, rules: context.rules.clone() })
     })
 }
 

@@ -71,8 +71,7 @@ fn scatter(values: &[f64]) -> (f64, f64) {
 }
 
 impl<'a> Hands<'a> {
-    /// From what was read at one place by one person with one gauge, place by place. Touches that ended since are among
-    /// them where they are given: the hand was the same.
+    /// From what was read at one place by one person with one gauge, place by place.
     pub fn of(places: impl IntoIterator<Item = (&'a str, Uuid, Vec<f64>)>) -> Self {
         let mut groups: BTreeMap<(&'a str, Uuid), Vec<Vec<f64>>> = BTreeMap::new();
         for (gauge, person, values) in places.into_iter().filter(|(.., v)| v.len() > 1) {

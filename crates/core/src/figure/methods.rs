@@ -121,6 +121,16 @@ impl<'a> Inputs<'a> {
                 }
             }
         }
+        let zero = self.zero(&measured);
+        if let Some(carried) = carried(&measured).filter(|_| zero == Some(ZeroSource::Locked)) {
+            // The mic stands at this journal: the dial shows the rest, whatever was read on the scale.
+            for (term, summand) in method.terms.iter().zip(&mut summands).filter(|(t, _)| t.doubt == Doubt::Feel) {
+                let bias = measured.iter().find(|(t, _)| std::ptr::eq(*t, term)).and_then(|(_, by)| by.open);
+                let back = Summand::new(term.factor, bias.map_or(Length::ZERO, |open| open.bias));
+                correction = correction + combine_terms([back]).value;
+                summand.value = carried;
+            }
+        }
         if let Some(worst) = self.worst_end(method, &known) {
             for (i, value) in worst.values {
                 if let Some(summand) = summands.get_mut(i) {
@@ -137,7 +147,7 @@ impl<'a> Inputs<'a> {
             correction = correction - worst.bias;
         }
         let band = combine_terms(summands.iter().copied());
-        let basis = Basis { method, known, zero: self.zero(&measured) };
+        let basis = Basis { method, known, zero };
         let warmth = warmth(self.build, self.rules, (self.figure, self.place), noted);
         let ends = method.terms.iter().zip(&summands).filter(|(t, _)| t.ends);
         Some(MethodResult {
@@ -256,6 +266,13 @@ impl<'a> Inputs<'a> {
         };
         places.filter_map(|p| Some(EndClearance { axial: p.position.axial, clearance: end(p.value?) })).collect()
     }
+}
+
+/// The size that a locked mic carried into the bore gauge: what it was zeroed at.
+fn carried(measured: &[(&Term, MeasuredBy<'_>)]) -> Option<Length> {
+    let (_, bore) = measured.iter().find(|(t, _)| t.doubt == Doubt::Zeroed)?;
+    let (low, high) = bore.open?.zeroed_at?;
+    Length::mean(&[low, high])
 }
 
 /// The angle in line with the load.

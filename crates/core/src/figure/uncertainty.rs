@@ -260,9 +260,9 @@ impl MeasuredBy<'_> {
         }
     }
 
-    /// A mic that carries a size across brings the hand along, and no rounding.
-    fn carried(&self, open: Open) -> f64 {
-        of_repeat(open.hand.touching.s, self.touches.min(2)) * open.hand.reach * open.picked
+    /// A mic that carries a size across brings along the feel of the one touch it was locked at, and no rounding.
+    fn carried(open: Open) -> f64 {
+        open.hand.touching.s * open.hand.reach
     }
 }
 
@@ -319,7 +319,7 @@ impl<'a> Basis<'a> {
                             (DoubtSource::Repeat, Some(ZeroSource::Locked), Some(open))
                                 if term.doubt == Doubt::Feel =>
                             {
-                                (by.carried(open), Some(by.gauge))
+                                (MeasuredBy::carried(open), Some(by.gauge))
                             }
                             (DoubtSource::Calibration, _, Some(_)) => {
                                 match self.scale_of(by.gauge).filter(|(first, _)| std::ptr::eq(*first, term)) {

@@ -89,6 +89,17 @@ pub enum Refusal {
     /// Blades that cannot be.
     #[error("the blade that does not pass is thicker than the one that does")]
     BladesReversed,
+    /// One digit next to a size that nobody measured: a worn journal would be kept a thou off.
+    #[error("one digit is too little while nothing is measured here: type one more")]
+    LoneDigit,
+    /// The reference is not the size that the gauge was checked in at.
+    #[error("the gauge was checked in at {standard}, and this says it was zeroed at {reference}: look which is so")]
+    ReferenceDiffers {
+        /// What was typed, as shown.
+        reference: String,
+        /// What it was checked in at, as shown.
+        standard: String,
+    },
     /// A direct reading without a reference.
     #[error("say what size the bore gauge was zeroed at")]
     NoReference,
@@ -199,6 +210,8 @@ impl Refusal {
             },
             Refusal::Figures { .. } => "figures",
             Refusal::BladesReversed => "blades_reversed",
+            Refusal::LoneDigit => "lone_digit",
+            Refusal::ReferenceDiffers { .. } => "reference_differs",
             Refusal::NoReference => "no_reference",
             Refusal::NoSize => "not_positive",
             Refusal::NoSuchReading => "no_such_reading",
@@ -223,6 +236,6 @@ impl Refusal {
 
     /// Whether it can be kept all the same: what was read is a figure, only not a believable one.
     pub const fn can_be_forced(&self) -> bool {
-        matches!(self, Refusal::Entry(EntryError::OutOfBand { .. }))
+        matches!(self, Refusal::Entry(EntryError::OutOfBand { .. }) | Refusal::ReferenceDiffers { .. })
     }
 }

@@ -6,11 +6,11 @@ use super::admission::no_such_station;
 use super::refusal::Refusal;
 use crate::assess::{Around, around};
 use crate::build::{Build, with_part_in};
-use crate::engine::{Characteristic, Expects, GaugeUse, Place, Position, Read};
+use crate::engine::{Characteristic, Expects, GaugeUse, Place, Position, Read, Role};
 use crate::evidence::Sessions;
 use crate::gauge::Gauge;
-use crate::log::{GaugeCheck, Measure, Reading, Rules, Source, ZeroSource};
-use crate::maths::{Cell, CellKind, Entry, EntryError, Temperatures, parse_entry};
+use crate::log::{GaugeCheck, Measure, Reading, Reckoning, Rules, Source, ZeroSource};
+use crate::maths::{Cell, CellKind, Entry, EntryError, How, Temperatures, parse_entry, parse_length};
 use crate::units::{Length, Timestamp, Unit};
 
 /// A cell of the bench and what was typed into it.
@@ -93,6 +93,18 @@ pub fn understand_entry(
     let gauge = session.map(|s| &s.gauge).or_else(|| build.gauge(&typed.gauge));
     let gauge = gauge.ok_or_else(|| Refusal::UnknownGauge(typed.gauge.clone()))?;
     let reference = if read == Read::Dial { Some(reference(build, &around, typed)?) } else { None };
+    let zero = typed.zero.or_else(|| session.and_then(|s| s.zero)).filter(|_| read == Read::Dial);
+    let elsewhere = reference.zip(session.filter(|_| zero != Some(ZeroSource::Locked))).and_then(|(reference, s)| {
+        let standard = s.open.as_ref()?.standard;
+        (reference != standard).then(|| Refusal::ReferenceDiffers {
+            reference: reference.show(typed.unit),
+            standard: standard.show(typed.unit),
+        })
+    });
+    let second = around.rules.reckoning == Reckoning::Second;
+    if let Some(differs) = elsewhere.filter(|_| second && !force) {
+        return Err(differs);
+    }
 
     let cell = Typing { text: &typed.text, unit: typed.unit, resolution: resolution(gauge, typed.unit), force };
     let Understood { measure, entry, forced } = match read {
@@ -100,6 +112,10 @@ pub fn understand_entry(
         Read::Blades => blades(&cell)?,
         Read::Size | Read::Dial => one_figure(&cell, expected, reference, &around.rules)?,
     };
+    let measured = around.measured.size.size.is_some() || (around.row_known && characteristic.role() == Role::JOURNAL);
+    if second && !measured && entry.how == How::Tail && typed.text.trim().len() == 1 {
+        return Err(Refusal::LoneDigit);
+    }
     let reading = Reading {
         station,
         characteristic,
@@ -114,7 +130,7 @@ pub fn understand_entry(
         session: session.map(|s| s.id),
         temperatures: typed.temperatures.filter(|t| t.part_mc.is_some() || t.gauge_mc.is_some()),
         blind: typed.blind,
-        zero: typed.zero.or_else(|| session.and_then(|s| s.zero)).filter(|_| read == Read::Dial),
+        zero,
     };
     Ok(UnderstoodEntry { reading, entry })
 }
@@ -242,6 +258,13 @@ fn reference(build: &Build, around: &Around, typed: &TypedEntry) -> Result<Lengt
         Expects::Housing => build.layout.nominals(around.row).map_or(journal, |n| n.housing),
         _ => around.journal.unwrap_or(journal),
     };
-    let cell = Cell { band: build.rules_now().size_band, ..Cell::new(CellKind::Size, typed.unit).expecting(usual) };
+    let band = build.rules_now().size_band;
+    // A whole figure that can be meant is meant: 55 is a ring of 55 mm, not the last digits of 54.990.
+    if let Ok(whole) = parse_length(text, typed.unit)
+        && (whole - usual).abs() <= band
+    {
+        return Ok(whole);
+    }
+    let cell = Cell { band, ..Cell::new(CellKind::Size, typed.unit).expecting(usual) };
     parse_entry(text, &cell).map(|e| e.value).map_err(Refusal::Reference)
 }

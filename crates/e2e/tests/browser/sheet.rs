@@ -67,7 +67,11 @@ async fn the_mains_are_signed_by_two_people_and_a_later_reading_breaks_the_seal(
     page.read("[data-signature=assembler]", "R. Oduya").await?;
     sign(&page, "checker", "oduya", "first-of-the-flood").await?;
     page.see("[role=dialog] [data-problem=not_allowed]").await?;
+    // A wrong password is said in the dialog, and ends nobody's session.
     page.fill("login", "kell").await?;
+    page.fill("password", "third-pair-of-eyes").await?;
+    page.press(Key::Enter + "").await?;
+    page.see("[role=dialog] [data-problem=wrong_password]").await?;
     page.fill("password", "second-pair-of-eyes").await?;
     page.press(Key::Enter + "").await?;
     page.see("[data-seal=sealed]").await?;

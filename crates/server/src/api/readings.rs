@@ -73,6 +73,8 @@ struct EntryUnderstood {
     size: Length,
     /// For a dial, its deflection.
     dial: Option<Length>,
+    /// For a dial, the size it was zeroed at, as it was understood.
+    zeroed_at: Option<String>,
     /// How it was read.
     how: How,
 }
@@ -119,13 +121,14 @@ pub(super) async fn echo(
     let seen = redacted(&build, viewer);
     let echo = match understand_entry(&build, seen.as_ref().unwrap_or(&build), &typed, false) {
         Ok(u) => {
-            let dial = match u.reading.measure {
-                Measure::Dial { dial, .. } => Some(dial),
-                _ => None,
+            let (dial, zeroed_at) = match u.reading.measure {
+                Measure::Dial { dial, reference } => (Some(dial), Some(reference.show(typed.unit))),
+                _ => (None, None),
             };
             let size = u.reading.measure.size();
             let shown = u.entry.value.show(typed.unit);
-            EntryEcho { understood: Some(EntryUnderstood { shown, size, dial, how: u.entry.how }), problem: None }
+            let how = u.entry.how;
+            EntryEcho { understood: Some(EntryUnderstood { shown, size, dial, zeroed_at, how }), problem: None }
         }
         Err(refusal) => {
             let code = refusal.code().to_owned();

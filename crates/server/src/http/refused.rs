@@ -17,14 +17,15 @@ pub(crate) fn field_of(refusal: &Refusal) -> Option<String> {
         | Refusal::Entry(_)
         | Refusal::NoSize
         | Refusal::Figures { .. }
-        | Refusal::BladesReversed => "text",
+        | Refusal::BladesReversed
+        | Refusal::LoneDigit => "text",
         Refusal::NoSuchSession => "session",
         Refusal::NotZeroed => "check",
         Refusal::TakenBefore => "age_ms",
         Refusal::BadTemperature => "temperatures",
         Refusal::AlreadyAsked(_) | Refusal::OwnReadings(_) => "whom",
         Refusal::WorkElsewhere(_) => "on",
-        Refusal::Reference(_) | Refusal::NoReference => "reference",
+        Refusal::Reference(_) | Refusal::ReferenceDiffers { .. } | Refusal::NoReference => "reference",
         Refusal::NoSuchReading | Refusal::AlreadyStruck => "reading",
         Refusal::NoReason => "reason",
         Refusal::Target(_) | Refusal::NoTarget => "rule",
