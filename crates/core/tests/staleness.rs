@@ -227,13 +227,13 @@ fn ends(work: &WorkEvent, station: Place, part: Role) -> bool {
         Scope::Crank => station.kind() != PlaceKind::Rod,
     };
     here && match work.work {
-        JournalPolished | JournalGround | JournalWelded | CrankStraightened => part == Role::JOURNAL,
+        JournalPolished | JournalGround | JournalWelded => part == Role::JOURNAL,
         CapDeburred | CapReplaced | CapTurned | TunnelHoned | RodResized => part == Role::HOUSING || part == Role::BORE,
         ShellsFitted | ShellsCoated | ShellsNarrowed => {
             part == Role::BORE || part == Role::UPPER_WALL || part == Role::LOWER_WALL
         }
-        // Along the axis is told in a test of its own.
-        ThrustSeated | WashersFitted => false,
+        // Along the axis is told in a test of its own; a crank that is straightened keeps its sizes.
+        ThrustSeated | WashersFitted | CrankStraightened => false,
     }
 }
 

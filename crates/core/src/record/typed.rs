@@ -96,7 +96,9 @@ pub fn understand_entry(
     let zero = typed.zero.or_else(|| session.and_then(|s| s.zero)).filter(|_| read == Read::Dial);
     let elsewhere = reference.zip(session.filter(|_| zero != Some(ZeroSource::Locked))).and_then(|(reference, s)| {
         let standard = s.open.as_ref()?.standard;
-        (reference != standard).then(|| Refusal::ReferenceDiffers {
+        // Far from it, the gauge was set anew for another row; near it, somebody slipped or set it anew.
+        let near = (reference - standard).abs() <= around.rules.size_band;
+        (near && reference != standard).then(|| Refusal::ReferenceDiffers {
             reference: reference.show(typed.unit),
             standard: standard.show(typed.unit),
         })
