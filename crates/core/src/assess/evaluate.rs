@@ -17,7 +17,8 @@ use crate::engine::{BearingRow, Characteristic, Figure, Input, Place, Read, Role
 use crate::evidence::{Endings, Evidence, Inspections, Plans, Sessions, SizeAssessment, SlottedReadings, size_before};
 use crate::figure::{
     Context, Contribution, DoubtSource, FigureAssessment, Inputs, JournalClass, Judged, Measured, StandsHere, Targets,
-    agreements, concession, judge, judged_method, prediction, stale_judged, too_coarse, usual_journal,
+    agreements, concession, judge, judged_method, prediction, shared_with_promise, stale_judged, too_coarse,
+    usual_journal,
 };
 use crate::log::{Reckoning, Rules};
 use crate::maths::{BELONGS_WITHIN, Trend, TrendPoint, combined, identify_undersize, lean_limit, odd_one, trend};
@@ -176,7 +177,8 @@ fn assess_figure(context: &Context<'_>, figure: Figure, place: Place) -> Option<
     let former = Inputs { former: true, measured: then.as_deref().unwrap_or(&measured), ..inputs };
     let stale = judged.is_none().then(|| stale_judged(&former, target)).flatten();
     let promised = || {
-        let value = judged.as_ref().map(|j| (j.clearance, j.expanded));
+        let shared = chosen.map_or(0.0, |(m, _)| shared_with_promise(rules, m));
+        let value = judged.as_ref().map(|j| (j.clearance, j.expanded, shared));
         prediction(context, (figure, place), value, target.map(|t| (t.window, rules.acceptance)))
     };
     let (predicted, prediction) = if figure.row().fitted { promised() } else { (None, None) };

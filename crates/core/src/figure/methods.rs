@@ -332,9 +332,13 @@ pub(crate) fn judged_method<'m>(
         m.complete && allowed
     };
     let preferred = methods.iter().filter(may).find(|m| m.method == rules.preferred);
-    preferred
-        .map(|m| (m, ChosenBecause::Preferred))
-        .or_else(|| methods.iter().find(may).map(|m| (m, ChosenBecause::ProvesMost)))
+    preferred.map(|m| (m, ChosenBecause::Preferred)).or_else(|| {
+        match rules.reckoning {
+            Reckoning::First => methods.iter().find(may),
+            Reckoning::Second => methods.iter().filter(may).min_by_key(|m| m.budget.expanded),
+        }
+        .map(|m| (m, ChosenBecause::ProvesMost))
+    })
 }
 
 /// The judged method against each other complete one.

@@ -17,7 +17,7 @@ pub(crate) use context::{Context, usual_journal};
 pub(crate) use judgement::{judge, stale_judged, too_coarse};
 pub(crate) use methods::{Inputs, agreements, judged_method, warmth};
 pub use prediction::differs;
-pub(crate) use prediction::prediction;
+pub(crate) use prediction::{prediction, shared_with_promise};
 pub use promise::{Predicted, PredictionCheck};
 pub use result::{
     Agreement, Alike, ChosenBecause, ConcessionInForce, EndClearance, FigureAssessment, Finding, JournalClass, Judged,

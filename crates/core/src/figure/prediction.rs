@@ -15,9 +15,11 @@
 
 use super::context::Context;
 use super::promise::{Predicted, PredictionCheck};
-use crate::engine::{Figure, Place};
-use crate::log::{Fact, FittedPair, What};
-use crate::maths::{Acceptance, Target, Window, verdict};
+use super::result::MethodResult;
+use super::uncertainty::{Contribution, DoubtSource};
+use crate::engine::{Figure, Place, Role};
+use crate::log::{Fact, FittedPair, Reckoning, Rules, What};
+use crate::maths::{Acceptance, Target, Window, combined, verdict};
 use crate::units::Length;
 
 /// Difference, combined uncertainty and whether that explains it, of a measured and a predicted clearance with
@@ -26,6 +28,22 @@ pub fn differs(measured: (Length, Length), predicted: (Length, Length)) -> (Leng
     let difference = measured.0 - predicted.0;
     let combined = Length::from_f64(measured.1.as_f64().hypot(predicted.1.as_f64())).unwrap_or(Length::LIMIT);
     (difference, combined, difference.abs() <= combined)
+}
+
+/// What is left of an expanded uncertainty without a part that it shares with what it is held against.
+fn without(expanded: Length, shared: f64) -> Length {
+    let own = (expanded.as_f64().powi(2) - shared.powi(2)).max(0.0).sqrt();
+    Length::from_f64(own).unwrap_or(expanded)
+}
+
+/// What a measurement shares with a promise that was made from the one before it: the same journal, as it was read then, and
+/// the calibration of the same gauges. Expanded, in nanometres; nothing by the first reckoning.
+pub(crate) fn shared_with_promise(rules: &Rules, measured: &MethodResult) -> f64 {
+    if rules.reckoning == Reckoning::First {
+        return 0.0;
+    }
+    let shared = |p: &&Contribution| p.of == Role::JOURNAL || p.source == DoubtSource::Calibration;
+    2.0 * combined(measured.budget.parts.iter().filter(shared).map(|p| p.standard))
 }
 
 /// The last fitting of a bearing whose prediction still rests on what it was made from.
@@ -42,14 +60,16 @@ fn standing<'a>(context: &Context<'a>, figure: Figure, place: Place) -> Option<(
 pub(crate) fn prediction(
     context: &Context<'_>,
     (figure, place): (Figure, Place),
-    measured: Option<(Length, Length)>,
+    measured: Option<(Length, Length, f64)>,
     judge: Option<(Target, Acceptance)>,
 ) -> (Option<Predicted>, Option<PredictionCheck>) {
     let Some((fact, pair)) = standing(context, figure, place) else { return (None, None) };
     let (pair, by, at) = (pair.clone(), fact.by.clone(), fact.at);
     if let Some(measured) = measured {
-        let (difference, combined, agrees) = differs(measured, (pair.clearance, pair.expanded));
-        let (measured, measured_expanded) = measured;
+        let (measured, measured_expanded, shared) = measured;
+        let own = |expanded| without(expanded, shared);
+        let promised = (pair.clearance, own(pair.expanded));
+        let (difference, combined, agrees) = differs((measured, own(measured_expanded)), promised);
         let check = PredictionCheck { pair, measured, measured_expanded, difference, combined, agrees, at, by };
         return (None, Some(check));
     }

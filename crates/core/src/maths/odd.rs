@@ -4,14 +4,14 @@
 //!   never taken smaller than what the gauges leave open.
 //! * **Standing apart**: each value against the mean (or, in a row that leans, the line) of the *others*, over their scatter:
 //!   the externally studentised residual `e / (s sqrt(1 + h))`. The largest is odd beyond `t(1 - a / 2n; n - 1 - p)`, `p` one for a
-//!   mean and two for a line, which allows for the choice of the largest of `n`. `a` is 0.06 for one series, because journals
+//!   mean and two for a line, which allows for the choice of the largest of `n`. `a` is 0.04 for one series, because journals
 //!   and bores are tested apart: a fault of one of them shows more clearly there than in their difference.
 //!
 //! Rows of three say nothing, and rows of four only what is very plain.
 use statrs::distribution::{ContinuousCDF, StudentsT};
 
 /// Share of false alarms in one series.
-const FALSE_ALARMS: f64 = 0.06;
+const FALSE_ALARMS: f64 = 0.04;
 
 /// A point of a row: station number, value.
 type Point = (f64, f64);

@@ -41,19 +41,6 @@ async fn a_main_is_measured_with_values_and_enter_alone() -> Step {
 }
 
 #[tokio::test(flavor = "multi_thread")]
-async fn a_hand_faster_than_any_loses_no_key_from_journal_to_journal() -> Step {
-    let rig = Rig::start()?;
-    let page = bench(&rig, "/builds/SL-046/bench/M1").await?;
-    // Seven journals of four places, two touches each, every text another one, in one go.
-    let texts: Vec<String> = (0..56).map(|n| format!("2.62{}", 35 + n % 7 / 6 + n / 8 % 4)).collect();
-    page.press(texts.iter().map(|t| format!("{t}{}", '\u{e007}')).collect::<String>()).await?;
-    let kept = "return fetch('/api/v1/builds/SL-046').then((r) => r.json())\
-                .then((b) => b.readings.map((r) => r.raw).join() === arguments[0])";
-    page.until(kept, vec![texts.join(",").into()], "a key was lost on the way").await?;
-    page.close().await
-}
-
-#[tokio::test(flavor = "multi_thread")]
 async fn the_cell_echoes_what_was_understood_and_asks_for_a_third_touch() -> Step {
     let rig = Rig::start()?;
     let page = bench(&rig, "/builds/SL-046/bench/M3").await?;
