@@ -6,7 +6,7 @@ use jagged_pin_core::engine::{Characteristic, Method, Place, Read, Role, Scope};
 use jagged_pin_core::evidence::SessionProof;
 use jagged_pin_core::figure::{ChosenBecause, DoubtSource, FigureAssessment, Finding, MethodResult};
 use jagged_pin_core::log::{InspectedPart, Reckoning, Rules, RulesChange, Sign, What, Work};
-use jagged_pin_core::maths::{State, Suspect};
+use jagged_pin_core::maths::{SizeRule, State, Suspect};
 use jagged_pin_core::record::{Refusal, TextRow, next_fact};
 use jagged_pin_core::sheet::Needs;
 use jagged_pin_core::units::Timestamp;
@@ -134,6 +134,20 @@ fn components_by_the_book_are_a_band_and_by_the_mic_a_figure() -> Outcome {
     bench.size(M(4), Role::UPPER_WALL, &["0.0942"])?;
     bench.size(M(4), Role::LOWER_WALL, &["0.0942"])?;
     assert_eq!(components(&bench).as_ref().map(as_read), Some((t(28), t(28), t(28))));
+    Ok(())
+}
+
+#[test]
+fn by_the_rule_of_the_mean_components_pick_no_end() -> Outcome {
+    let mut bench = bench();
+    journal(&mut bench, 4)?;
+    // Four tenths wider at the front: the mean of all places, not the narrow rear.
+    bench.size(M(4), Role::HOUSING, &["2.8154", "54", "54", "2.8150", "50", "50"])?;
+    let rules = Rules { effective: SizeRule::Mean, ..Rules::standard(Unit::Inch) };
+    let a = evaluate(&with_rules(bench, rules)?);
+    let components = station(&a, M(4)).methods.iter().find(|m| m.method == Method::COMPONENTS);
+    // 2.8152 - 2 x 0.0943 - 2.6238.
+    assert_eq!(components.map(|m| (m.low, m.correction)), Some((Length::tenths(28), Length::ZERO)));
     Ok(())
 }
 

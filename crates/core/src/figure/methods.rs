@@ -11,7 +11,7 @@ use crate::engine::{
 };
 use crate::evidence::{Open, PositionAssessment, Sessions, Size, SizeAssessment, gauge_behind, material};
 use crate::log::{NOTED_DOUBT_MK, Reckoning, Rules, ZeroSource};
-use crate::maths::{Band, Extreme, Summand, combine_terms, combined, compare, share, worst_place};
+use crate::maths::{Band, Extreme, SizeRule, Summand, combine_terms, combined, compare, share, worst_place};
 use crate::units::Length;
 
 /// What one figure is made of.
@@ -200,7 +200,8 @@ impl<'a> Inputs<'a> {
     /// Housing against the walls that lie in it, end by end: the values of the end with the least room, by the number of their
     /// term. A wall that has no place at that end counts as it does otherwise.
     fn worst_end(&self, method: &MethodRow, known: &[Known<'a>]) -> Option<WorstEnd> {
-        if self.rules.reckoning == Reckoning::First {
+        // By the rule of the mean no end is picked.
+        if self.rules.reckoning == Reckoning::First || self.rules.effective == SizeRule::Mean {
             return None;
         }
         let by_end = method.terms.iter().find(|t| t.statistic == Statistic::EndByEnd)?;
