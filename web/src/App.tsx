@@ -85,7 +85,10 @@ function SignedIn({ session }: { session: Session }) {
         <Route path="shells" element={<ShellRoom session={session} />} />
         <Route path="builds/:code/sheet" element={<Sheet session={session} />} />
         <Route path="builds/:code" element={<Navigate to="bench" replace />} />
-        <Route path="*" element={<Notice title="There is nothing here" text="Go back to the floor." />} />
+        <Route
+          path="*"
+          element={<Notice title="There is nothing here" text="No page has this address." back />}
+        />
       </Routes>
       {ended && <SignInAgain login={session.login} onDone={() => setEnded(false)} />}
     </div>

@@ -9,3 +9,6 @@ import type { Schemas } from "./api/client";
 keepCatalog(catalog as Schemas["CatalogView"]);
 
 afterEach(cleanup);
+
+// The test page has no layout to scroll.
+Element.prototype.scrollIntoView ??= () => undefined;

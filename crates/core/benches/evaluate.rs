@@ -15,7 +15,13 @@ const READINGS: u32 = 5_000;
 fn big_build() -> Option<Build> {
     let main_journal = Length::tenths(26_240);
     let crank = Crank::proportional(MAINS, main_journal, 2);
-    let rods = Rods { per_pin: 1, pin: Length::tenths(21_240), nominals: None, tracks: false };
+    let rods = Rods {
+        per_pin: 1,
+        pin: Length::tenths(21_240),
+        nominals: None,
+        tracks: false,
+        material: jagged_pin_core::maths::Material::Steel,
+    };
     let layout = Layout { rods: Some(rods), ..Layout::of_mains(MAINS, Place::main(5), main_journal, crank) };
     let by = Person { id: Uuid::nil(), name: "Bench".into() };
     let t = Length::tenths;

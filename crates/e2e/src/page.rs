@@ -4,7 +4,7 @@ use std::process::Command;
 use std::time::Duration;
 
 use jagged_pin_mariadb::free_port;
-use serde_json::Value;
+use serde_json::{Value, json};
 use tempfile::TempDir;
 use thirtyfour::common::print::PrintParameters;
 use thirtyfour::error::WebDriverErrorInner;
@@ -231,6 +231,25 @@ impl Page {
     /// When the browser fails.
     pub async fn press(&self, keys: impl Into<TypingData>) -> Step {
         self.driver.active_element().await?.send_keys(keys).await?;
+        Ok(())
+    }
+
+    /// Types at an even pace, whatever the page does meanwhile: as a hand that does not look up. A line's end is Enter.
+    ///
+    /// # Errors
+    /// When the browser fails.
+    pub async fn type_at(&self, text: &str, pace: Duration) -> Step {
+        let tools = self.driver.cdp();
+        let mut beat = tokio::time::interval(pace);
+        for c in text.chars() {
+            beat.tick().await;
+            let (key, code) = if c == '\n' { ("Enter".to_owned(), 13) } else { (c.to_string(), u32::from(c)) };
+            let typed = if c == '\n' { "\r".to_owned() } else { key.clone() };
+            let down = json!({ "type": "keyDown", "key": key, "text": typed, "windowsVirtualKeyCode": code });
+            tools.send_raw("Input.dispatchKeyEvent", down).await?;
+            let up = json!({ "type": "keyUp", "key": key, "windowsVirtualKeyCode": code });
+            tools.send_raw("Input.dispatchKeyEvent", up).await?;
+        }
         Ok(())
     }
 

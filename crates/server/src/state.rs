@@ -1,8 +1,10 @@
 //! What every handler shares.
 use std::path::PathBuf;
-use std::sync::Arc;
+use std::sync::{Arc, PoisonError, RwLock};
 
-use jagged_pin_store::Store;
+use jagged_pin_core::Unit;
+use jagged_pin_core::gauge::Gauge;
+use jagged_pin_store::{ShopGauge, Store, StoreError};
 use tokio::sync::watch;
 
 use crate::changes::Changes;
@@ -16,6 +18,8 @@ pub const GAUGE_HUB: &str = "127.0.0.1:8418";
 pub struct AppState {
     /// The database.
     pub store: Store,
+    /// The gauge room as it was last looked at.
+    room: Arc<RwLock<Vec<ShopGauge>>>,
     /// Builds evaluated lately.
     pub evaluated: Arc<EvaluatedBuilds>,
     /// Follows what changes in it.
@@ -39,6 +43,7 @@ impl AppState {
         let evaluated = Arc::default();
         AppState {
             store,
+            room: Arc::default(),
             evaluated,
             changes,
             web,
@@ -47,5 +52,21 @@ impl AppState {
             gauge_hub: GAUGE_HUB.into(),
             stopping,
         }
+    }
+
+    /// The gauge room as it is now.
+    ///
+    /// # Errors
+    /// [`StoreError`] when the database fails.
+    pub async fn gauge_room(&self) -> Result<Vec<ShopGauge>, StoreError> {
+        let room = self.store.gauge_room().await?;
+        room.clone_into(&mut self.room.write().unwrap_or_else(PoisonError::into_inner));
+        Ok(room)
+    }
+
+    /// The gauges of the room for builds in `unit`, as they were last looked at.
+    pub fn gauges(&self, unit: Unit) -> Vec<Gauge> {
+        let room = self.room.read().unwrap_or_else(PoisonError::into_inner);
+        room.iter().filter(|g| g.unit == unit).map(|g| g.gauge.clone()).collect()
     }
 }

@@ -45,6 +45,7 @@ fn touch(build: &Build, id: Uuid, text: &str) -> Result<Fact, Refusal> {
         taken: None,
         temperatures: None,
         blind: None,
+        in_room: None,
         zero: None,
     };
     let reading = understand_entry(build, build, &typed, false)?.reading;

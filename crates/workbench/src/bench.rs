@@ -344,6 +344,7 @@ impl Bench {
             read,
             reference: Some(reference),
             gauge: self.gauge_for(characteristic),
+            in_room: None,
             text: text.into(),
             unit: self.build.unit,
             source: Source::Typed,
@@ -389,7 +390,7 @@ impl Bench {
     pub fn pushes(&mut self, station: Place, part: Role, places: &[&[&str]]) -> Result<Vec<Uuid>, Refusal> {
         let characteristic = Characteristic::at(station, part).ok_or(Refusal::NoSuchFeature(station))?;
         let read = characteristic.row().reads.first().copied().unwrap_or(Read::Size);
-        let plan = self.build.plan(characteristic);
+        let plan = self.build.plan(characteristic, station.kind());
         let mut ids = Vec::new();
         for (planned, texts) in plan.iter().zip(places) {
             for text in *texts {
@@ -401,7 +402,7 @@ impl Bench {
 
     fn feature(&mut self, station: Place, part: Role, read: Read, places: &[&str]) -> Result<Vec<Uuid>, Refusal> {
         let characteristic = Characteristic::at(station, part).ok_or(Refusal::NoSuchFeature(station))?;
-        let plan = self.build.plan(characteristic);
+        let plan = self.build.plan(characteristic, station.kind());
         let mut ids = Vec::new();
         for (planned, texts) in plan.iter().zip(places) {
             for text in texts.split_whitespace() {

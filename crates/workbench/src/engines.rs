@@ -70,6 +70,7 @@ fn layout(unit: Unit, s: &Sizes, thrust: u8, bays: &[&[i16]]) -> Option<Layout> 
             per_pin: s.per_pin,
             pin: size(s.pin),
             tracks: s.per_pin > 1,
+            material: Material::Steel,
             nominals: Some(nominals(s.rods)),
         }),
         ..Layout::of_mains(mains, Place::main(thrust), size(s.main), crank)

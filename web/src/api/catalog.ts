@@ -108,6 +108,11 @@ export function figuresBeside(place: string): Schemas["Figure"][] {
     .map((f) => f.id);
 }
 
+/** What a figure is made of. */
+export function madeOf(figure: Schemas["Figure"]): Role[] {
+  return figureRow(figure).inputs.map((input) => input.role);
+}
+
 /** What can be done to a figure's places or to groups that hold them, the nearest first; nothing where it is not done here. */
 export function doneTo(work: Schemas["Work"], f: FigureAssessment): string[] {
   const row = found(

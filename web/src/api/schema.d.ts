@@ -2004,7 +2004,7 @@ export interface components {
          */
         FastenerKind: "studs" | "bolts";
         /** @enum {string} */
-        Figure: "end_play" | "oil_clearance" | "track_step";
+        Figure: "end_play" | "lower_taper" | "oil_clearance" | "track_step" | "upper_taper";
         /** @description What is known about one figure. */
         FigureAssessment: {
             /** @description The judged method against each other complete one. */
@@ -2095,6 +2095,7 @@ export interface components {
             explained: components["schemas"]["Length"];
             /** @enum {string} */
             kind: "taper_over_bearing";
+            shells?: components["schemas"]["Length"] | null;
             /** @description What to look at, in that order. */
             suspects: components["schemas"]["Suspect"][];
             /** @description Taper over the bearing. */
@@ -2818,7 +2819,7 @@ export interface components {
             track?: number | null;
         };
         /** @enum {string} */
-        Method: "blades" | "components" | "direct" | "flanged" | "pushed" | "strip" | "subtract" | "thicknesses" | "tracks";
+        Method: "along" | "blades" | "components" | "direct" | "flanged" | "pushed" | "strip" | "subtract" | "thicknesses" | "tracks";
         /** @description A clearance by one method. */
         MethodResult: {
             /** @description What would shrink that most. */
@@ -2944,6 +2945,7 @@ export interface components {
         NewBuild: {
             /** @description Aim; the middle when empty. */
             aim: string;
+            block?: components["schemas"]["Material"] | null;
             /** @description Short name. */
             code: string;
             /** @description The engine in words. */
@@ -2972,6 +2974,7 @@ export interface components {
              */
             pins_per_bay: number;
             rods?: components["schemas"]["NewRods"] | null;
+            shells?: components["schemas"]["NewNominals"] | null;
             /**
              * Format: uuid
              * @description Identifier of its first target, made by the client.
@@ -3068,6 +3071,17 @@ export interface components {
             /** @description Which undersize, in nanometres. */
             undersize: components["schemas"]["Length"];
         };
+        /** @description Nominal housing and shells of a row as typed. All empty where nobody knows them; an empty tolerance is the usual one. */
+        NewNominals: {
+            /** @description Housing. */
+            housing: string;
+            /** @description How far a housing may be off to either side. */
+            housing_tolerance: string;
+            /** @description Catalogue maximum of a standard wall. */
+            wall: string;
+            /** @description How much less than that a wall may be. */
+            wall_tolerance: string;
+        };
         /** @description A work order to be written from a plan. */
         NewOrder: {
             /** @description What was asked of machining. */
@@ -3117,6 +3131,7 @@ export interface components {
         };
         /** @description The positions of a feature from now on. */
         NewPlan: {
+            at?: components["schemas"]["PlaceKind"] | null;
             /** @description The characteristic. */
             characteristic: components["schemas"]["Characteristic"];
             /**
@@ -3179,6 +3194,7 @@ export interface components {
             high: string;
             /** @description Lower limit of the rod oil clearance. */
             low: string;
+            material?: components["schemas"]["Material"] | null;
             /**
              * Format: int32
              * @description Rods side by side on one pin.
@@ -3186,6 +3202,7 @@ export interface components {
             per_pin: number;
             /** @description Nominal pin. */
             pin: string;
+            shells?: components["schemas"]["NewNominals"] | null;
             /**
              * Format: uuid
              * @description Identifier of their first target, made by the client.
@@ -3671,8 +3688,10 @@ export interface components {
             main_journal_text: string;
             /** @description The pin as it would be typed; absent where only mains are built. */
             pin_text?: string | null;
+            rod_shells?: components["schemas"]["NewNominals"] | null;
             /** @description Low, aim and high of the rods as they would be typed. */
             rod_target_texts?: string[] | null;
+            shells?: components["schemas"]["NewNominals"] | null;
             target: components["schemas"]["Target"];
             /** @description Low, aim and high of the mains as they would be typed, cold. */
             target_texts: string[];
@@ -3740,6 +3759,7 @@ export interface components {
         };
         /** @description The plan of one characteristic. */
         Plan: {
+            at?: components["schemas"]["PlaceKind"] | null;
             /** @description The characteristic. */
             feature: components["schemas"]["Characteristic"];
             /** @description Its positions in the order they are touched. */
@@ -3747,6 +3767,7 @@ export interface components {
         };
         /** @description Where a characteristic is touched. */
         PlanView: {
+            at?: components["schemas"]["PlaceKind"] | null;
             /** @description The characteristic. */
             characteristic: components["schemas"]["Characteristic"];
             /** @description Its positions in the order they are touched. */
@@ -4110,6 +4131,8 @@ export interface components {
         };
         /** @description The rods of an engine. */
         Rods: {
+            /** @description What the rods are made of. */
+            material?: components["schemas"]["Material"];
             nominals?: components["schemas"]["Nominals"] | null;
             /**
              * Format: int32

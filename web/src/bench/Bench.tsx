@@ -52,7 +52,7 @@ export function Bench({ session }: { session: Session }) {
   const build = useQuery(part === undefined ? buildQuery(code) : asIfQuery(code, part));
   // A build that was shown stays on the screen while the server is away.
   if (!build.data)
-    return build.isError ? <Notice title={`${code} is not here`} text={build.error.message} /> : null;
+    return build.isError ? <Notice title={`${code} is not here`} text={build.error.message} back /> : null;
   const { wanted } = build.data.assessment;
   const stations = bearingsOf(build.data);
   const chosen = station && bearingFor(build.data, station.toUpperCase());
@@ -101,7 +101,11 @@ function BenchOf({ build, station, session, part }: BenchProps) {
   const [read, setRead] = useState<Read>("dial");
   const [group, setGroup] = useState<Group>("running");
   const [chosenGauges, setGauges] = useState<Partial<Gauges>>({});
-  const [temperatures, setTemperatures] = useState({ part: "", gauge: "" });
+  const [temperatures, setTemperatures] = useState<Means["temperatures"]>({
+    part: "",
+    gauge: "",
+    degrees: unit === "in" ? "F" : "C",
+  });
   const [view, setView] = useState<View>("station");
   const along = kindOf(station.station) === "thrust";
   const [chosenView, setLineView] = useState<LineView>("crank");
@@ -207,7 +211,7 @@ function BenchOf({ build, station, session, part }: BenchProps) {
     recordWork: () => setOpen("work"),
     checkGauge: () => setOpen("check"),
   });
-  useKeysAnywhere(onKey);
+  useKeysAnywhere(onKey, (key) => bench.setText((before) => before + key));
 
   const { next } = build.assessment.sign_off;
   const close = () => setOpen(undefined);
@@ -225,7 +229,7 @@ function BenchOf({ build, station, session, part }: BenchProps) {
       />
       <BlindBar build={build} onGo={goTo} />
       {part !== undefined && <CandidateBar code={build.code} part={part} />}
-      <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,612fr)_minmax(0,668fr)] overflow-auto max-[1150px]:grid-cols-[minmax(0,560fr)_minmax(0,464fr)]">
+      <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,612fr)_minmax(0,668fr)] grid-rows-[minmax(0,1fr)] max-[1150px]:grid-cols-[minmax(0,560fr)_minmax(0,464fr)]">
         <Entry
           build={build}
           station={station}
@@ -244,28 +248,38 @@ function BenchOf({ build, station, session, part }: BenchProps) {
           echo={echo}
           echoError={error}
           onStrike={setStriking}
-          link={<GaugeLink gauge={inHand} build={build} onReading={bench.sent} />}
+          link={
+            <GaugeLink
+              gauge={inHand}
+              build={build}
+              ready={open === undefined && striking === undefined}
+              typing={text !== ""}
+              onReading={bench.sent}
+            />
+          }
         />
-        <div className="relative border-l-[1.5px] border-ink bg-paper py-1 pr-6 pl-7">
+        <div className="relative min-h-0 border-l-[1.5px] border-ink bg-paper">
           <div className="grad-down absolute inset-y-0 left-0" />
-          <Results
-            build={build}
-            station={station}
-            unit={unit}
-            active={active}
-            view={view}
-            onView={setView}
-            onTarget={(of) => {
-              setTargetOf(of);
-              setOpen("target");
-            }}
-            onPart={(at, part) => {
-              if (at !== station.station && at !== station.journal_at)
-                goTo(bearingFor(build, at)?.station ?? at);
-              else toPart(part);
-            }}
-            onBlind={() => setOpen("blind")}
-          />
+          <div className="h-full overflow-auto py-1 pr-6 pl-7">
+            <Results
+              build={build}
+              station={station}
+              unit={unit}
+              active={active}
+              view={view}
+              onView={setView}
+              onTarget={(of) => {
+                setTargetOf(of);
+                setOpen("target");
+              }}
+              onPart={(at, part) => {
+                if (at !== station.station && at !== station.journal_at)
+                  goTo(bearingFor(build, at)?.station ?? at);
+                else toPart(part);
+              }}
+              onBlind={() => setOpen("blind")}
+            />
+          </div>
         </div>
       </main>
       <footer className="flex min-h-[52px] flex-none items-center gap-4 border-t border-hair bg-steel-1 px-6">
@@ -322,10 +336,12 @@ function BenchOf({ build, station, session, part }: BenchProps) {
 const OWN_KEYS = "input, textarea, select, [role=dialog], [role=listbox], [aria-haspopup]";
 
 /** The keys of the bench work wherever the focus is: the hand need not find the mouse first. */
-function useKeysAnywhere(onKey: (event: PressedKey) => void): void {
+function useKeysAnywhere(onKey: (event: PressedKey) => void, onType: (key: string) => void): void {
   const handler = useRef(onKey);
+  const type = useRef(onType);
   useEffect(() => {
     handler.current = onKey;
+    type.current = onType;
   });
   useEffect(() => {
     const anywhere = (event: KeyboardEvent) => {
@@ -334,10 +350,11 @@ function useKeysAnywhere(onKey: (event: PressedKey) => void): void {
       // A button keeps what presses it.
       if (target.closest("button, a") && (event.key === "Enter" || event.key === " ")) return;
       handler.current(event);
-      // Whatever is typed belongs into the cell.
-      if (!event.defaultPrevented && event.key.length === 1) {
-        document.querySelector<HTMLElement>("[data-entry]")?.focus();
-      }
+      // Whatever is typed belongs into the cell, also while the hand is between two stations and none is drawn.
+      if (event.defaultPrevented || event.key.length !== 1 || event.ctrlKey || event.metaKey) return;
+      const cell = document.querySelector<HTMLElement>("[data-entry]");
+      if (cell) cell.focus();
+      else type.current(event.key);
     };
     window.addEventListener("keydown", anywhere);
     return () => window.removeEventListener("keydown", anywhere);

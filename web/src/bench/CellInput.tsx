@@ -10,6 +10,8 @@ export function CellInput({ name, lead, bench, problem }: CellInputProps) {
   const input = useRef<HTMLInputElement>(null);
   const onKeyDown = useBenchKeys();
   useEffect(() => {
+    // Never under the echo at the foot, nor under the edge of the window.
+    input.current?.scrollIntoView({ block: "nearest" });
     input.current?.focus({ preventScroll: true });
   }, []);
   return (
@@ -31,7 +33,7 @@ export function CellInput({ name, lead, bench, problem }: CellInputProps) {
         onChange={(e) => bench.setText(e.target.value)}
         onKeyDown={onKeyDown}
         style={{ width: `${Math.max(1.2, bench.text.length * 0.63 + 0.3)}em` }}
-        className={`h-7 font-bold outline-none focus-visible:outline-none ${
+        className={`h-7 scroll-mt-10 scroll-mb-32 font-bold outline-none focus-visible:outline-none ${
           bench.text ? (problem ? "bg-tight text-white" : "bg-dye text-white") : "bg-transparent"
         } ${lead ? "" : "px-0.5 text-center"}`}
       />

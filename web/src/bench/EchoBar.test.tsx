@@ -2,7 +2,12 @@ import { render, screen } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import { EchoBar } from "./EchoBar";
 
-const idle = { back: undefined, station: undefined, idle: "Type the last digits." };
+const idle = {
+  place: undefined,
+  back: undefined,
+  station: undefined,
+  idle: "Type the last digits.",
+};
 
 describe("the echo of what is typed", () => {
   it("shows what was understood and how", () => {

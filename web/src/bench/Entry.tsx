@@ -1,5 +1,5 @@
 import type { ReactNode } from "react";
-import { beginsAPlace, characteristicRow, kindOf } from "../api/catalog";
+import { beginsAPlace, characteristicRow, kindOf, roleOf } from "../api/catalog";
 import type {
   Build,
   Characteristic,
@@ -10,11 +10,21 @@ import type {
   Measured,
   Read,
   Schemas,
+  Unit,
 } from "../api/client";
 import { Choice, Segments } from "../shared/Choice";
 import { Digits } from "../shared/Figure";
 import { ProblemNote } from "../shared/ProblemNote";
-import { GAUGE_FOR, GROUP_WORD, PARTS_WORD, TYPE_WORD, ZERO_SOURCES, ZERO_WORD } from "../shared/words";
+import {
+  GAUGE_FOR,
+  GROUP_WORD,
+  PARTS_WORD,
+  placePhrase,
+  STRIP_TYPE_WORD,
+  TYPE_WORD,
+  ZERO_SOURCES,
+  ZERO_WORD,
+} from "../shared/words";
 import { Caution } from "./Caution";
 import { CellInput } from "./CellInput";
 import { placeOf, shownOf } from "./cells";
@@ -38,7 +48,7 @@ type EntryProps = {
   onReference: (of: Characteristic, text: string) => void;
   zeroOf: (of: Characteristic) => Schemas["ZeroSource"] | undefined;
   onZero: (of: Characteristic, zero: Schemas["ZeroSource"]) => void;
-  onTemperatures: (temperatures: { part: string; gauge: string }) => void;
+  onTemperatures: (temperatures: Means["temperatures"]) => void;
   echo: Echo | undefined;
   echoError: Error | null;
   onStrike: (reading: string) => void;
@@ -73,7 +83,7 @@ export function Entry(props: EntryProps) {
   return (
     <section
       aria-label={`Readings of ${station.station}`}
-      className="flex flex-col px-6 pt-2 max-[1150px]:px-4"
+      className="flex min-h-0 flex-col overflow-auto px-6 pt-2 max-[1150px]:px-4"
     >
       <div className="flex items-center gap-3 pb-1.5">
         <Segments
@@ -107,7 +117,11 @@ export function Entry(props: EntryProps) {
           echo={echo}
           back={back}
           station={naming}
-          idle={idleText(bench, station.station)}
+          place={
+            active &&
+            placePhrase(roleOf(active.characteristic), active.station, active.position, active.touch)
+          }
+          idle={idleText(bench, station.station, unit)}
           pad={active ? undefined : <Pad bench={bench} />}
         />
       </div>
@@ -185,7 +199,8 @@ function GaugeChoice({
 }: EntryProps & Section & { name: string }) {
   const fits = build.gauges.filter((g) => g.gauge.measures === use);
   const inHand = fits.find((g) => g.gauge.id === means.gauges[use]);
-  const callOut = inHand && gaugeCallOut(inHand, station);
+  const callOuts = inHand ? gaugeCallOuts(inHand, station.row) : [];
+  const grave = callOuts.some((c) => c.grave);
   const checked = parts.some((m) => characteristicRow(m.characteristic).checked_gauge);
   return (
     <>
@@ -200,27 +215,29 @@ function GaugeChoice({
         <button
           type="button"
           onClick={onCheck}
-          data-gauge-standing={callOut?.grave ? "stop" : inHand?.session ? "in" : "unproven"}
-          className={`text-note leading-tight font-semibold ${
-            callOut?.grave ? "bg-ink px-1.5 text-white" : "text-dye underline underline-offset-2"
+          data-gauge-standing={grave ? "stop" : inHand?.session ? "in" : "unproven"}
+          className={`text-left text-note leading-tight font-semibold ${
+            grave ? "bg-ink px-1.5 text-white" : "text-dye underline underline-offset-2"
           }`}
         >
-          {callOut?.text ?? "checked in"}
+          {callOuts.map((c) => c.text).join("; ") || "checked in"}
         </button>
       )}
     </>
   );
 }
 
-/** What a gauge must be called out for before the first reading; the gravest only. */
-function gaugeCallOut(g: Gauge, station: FigureAssessment): { text: string; grave: boolean } | undefined {
-  const fit = station.row === "mains" ? g.mains : g.rods;
+/** What a gauge must be called out for before the first reading, the gravest first. */
+export function gaugeCallOuts(g: Gauge, row: FigureAssessment["row"]): { text: string; grave: boolean }[] {
+  const fit = row === "mains" ? g.mains : g.rods;
   const ratio = g.ratio_tenths == null ? "" : `${Math.round(g.ratio_tenths / 10)} to 1`;
-  if (g.past_due) return { text: `past due since ${g.gauge.due}`, grave: true };
-  if (fit === "too_coarse") return { text: `too coarse: ${ratio}, must not decide`, grave: true };
-  if (!g.session) return { text: "check in", grave: false };
-  if (fit === "coarse") return { text: `${ratio}: coarse`, grave: false };
-  return undefined;
+  return [
+    ...(g.past_due ? [{ text: `past due since ${g.gauge.due}`, grave: true }] : []),
+    ...(fit === "too_coarse" ? [{ text: `too coarse: ${ratio}, must not decide`, grave: true }] : []),
+    ...(fit === "coarse" ? [{ text: `coarse: ${ratio}`, grave: false }] : []),
+    ...(g.session ? [] : [{ text: "check in", grave: false }]),
+    ...(g.session && g.proof === "unproven" ? [{ text: "not checked", grave: false }] : []),
+  ];
 }
 
 type ReferenceProps = Pick<EntryProps, "referenceOf" | "onReference"> & { of: Characteristic };
@@ -273,14 +290,12 @@ function ZeroChoice({
   );
 }
 
-/** Temperatures of part and gauge, noted with every touch that follows. */
-function TemperatureFields({
-  value,
-  onChange,
-}: {
-  value: { part: string; gauge: string };
-  onChange: (value: { part: string; gauge: string }) => void;
-}) {
+type Noted = Means["temperatures"];
+
+/** Temperatures of part and gauge, noted with every touch that follows, in the degrees of the shop. */
+function TemperatureFields({ value, onChange }: { value: Noted; onChange: (value: Noted) => void }) {
+  const { degrees } = value;
+  const other = degrees === "C" ? "F" : "C";
   const field = (name: "part" | "gauge") => (
     <label className="flex items-center gap-1 text-note text-ink-2">
       {name}
@@ -289,7 +304,7 @@ function TemperatureFields({
         inputMode="decimal"
         autoComplete="off"
         title={`Temperature of the ${name}, noted with every touch`}
-        aria-label={`Temperature of the ${name}, degrees Celsius`}
+        aria-label={`Temperature of the ${name}, degrees ${DEGREES_WORD[degrees]}`}
         onChange={(e) => onChange({ ...value, [name]: e.target.value })}
         className="num h-7 w-11 border border-hair-strong bg-paper px-1 text-center text-ink"
       />
@@ -299,10 +314,20 @@ function TemperatureFields({
     <span className="flex items-center gap-2 text-note text-ink-2">
       {field("part")}
       {field("gauge")}
-      °C
+      <button
+        type="button"
+        data-degrees={degrees}
+        title={`Note temperatures in degrees ${DEGREES_WORD[other]}`}
+        onClick={() => onChange({ part: "", gauge: "", degrees: other })}
+        className="h-7 px-1 underline decoration-dotted underline-offset-4"
+      >
+        °{degrees}
+      </button>
     </span>
   );
 }
+
+const DEGREES_WORD = { C: "Celsius", F: "Fahrenheit" };
 
 /** What was typed while the server did not answer. */
 function Outbox({ bench }: { bench: BenchState }) {
@@ -337,10 +362,9 @@ function Pad({ bench }: { bench: BenchState }) {
   );
 }
 
-function idleText(bench: BenchState, station: string): string {
+function idleText(bench: BenchState, station: string, unit: Unit): string {
   if (!bench.active)
     return `${station} wants no more touches. A press on a place adds one, arrows or M4 go elsewhere.`;
-  if (characteristicRow(bench.active.characteristic).gauge === "gap")
-    return "Type the printed width that fits: .0025, or 2.5 thou.";
-  return TYPE_WORD[bench.active.read];
+  if (characteristicRow(bench.active.characteristic).gauge === "gap") return STRIP_TYPE_WORD[unit];
+  return TYPE_WORD[bench.active.read][unit];
 }

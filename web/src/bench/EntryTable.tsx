@@ -1,4 +1,4 @@
-import { characteristicRow } from "../api/catalog";
+import { characteristicRow, kindOf } from "../api/catalog";
 import type { Build, FigureAssessment, Measured, PositionAssessment, Read, Unit } from "../api/client";
 import { Digits, Figure } from "../shared/Figure";
 import { stepText, stepWord } from "../shared/figure";
@@ -96,6 +96,7 @@ function stateOf(p: PositionAssessment, { build, of, read, bench }: EntryTablePr
 function Row({ p, first, ...props }: EntryTableProps & { p: PositionAssessment; first: boolean }) {
   const { unit, bench } = props;
   const part = props.of.role;
+  const kind = kindOf(props.of.place);
   const { place, readings, waiting, back, active, struck, stale } = stateOf(p, props);
   const wanted = p.touches.length + p.left;
   return (
@@ -105,7 +106,7 @@ function Row({ p, first, ...props }: EntryTableProps & { p: PositionAssessment; 
       data-track={p.position.track ?? undefined}
     >
       <th scope="row" className="pr-2 text-left text-small leading-tight font-semibold">
-        <span className={first ? "" : "sr-only"}>{AXIAL_WORD[part](p.position.axial)}</span>
+        <span className={first ? "" : "sr-only"}>{AXIAL_WORD[part](p.position.axial, kind)}</span>
       </th>
       <td className="text-small text-ink-2">{ANGLE_WORD[part](p.position.angle)}</td>
       {Array.from({ length: COLUMNS }, (_, i) => {
@@ -117,7 +118,7 @@ function Row({ p, first, ...props }: EntryTableProps & { p: PositionAssessment; 
         return (
           <EntryCell
             key={touch}
-            name={`${AXIAL_WORD[part](p.position.axial)}, ${ANGLE_WORD[part](p.position.angle)}, touch ${touch}`}
+            name={`${AXIAL_WORD[part](p.position.axial, kind)}, ${ANGLE_WORD[part](p.position.angle)}, touch ${touch}`}
             cellKey={keyOf({ ...place, touch })}
             unit={unit}
             advisory={false}
@@ -172,7 +173,7 @@ function AdvisoryRow({ advisory, ...props }: EntryTableProps & { advisory: Posit
   return (
     <tr className="h-[36px]">
       <th scope="row" className="pr-2 text-left text-small leading-tight font-semibold">
-        {AXIAL_WORD[props.of.role](first.position.axial)}
+        {AXIAL_WORD[props.of.role](first.position.axial, kindOf(props.of.place))}
       </th>
       <td className="text-small whitespace-nowrap text-ink-2">
         {isBore(props.of) ? `${degrees}° L, R` : `${degrees}° off`}
@@ -192,11 +193,12 @@ function AdvisoryRow({ advisory, ...props }: EntryTableProps & { advisory: Posit
 function AdvisoryCell({ p, ...props }: EntryTableProps & { p: PositionAssessment }) {
   const { unit, bench } = props;
   const part = props.of.role;
+  const kind = kindOf(props.of.place);
   const { place, readings, waiting, back, active } = stateOf(p, props);
   const isActive = active !== undefined;
   return (
     <EntryCell
-      name={`${AXIAL_WORD[part](p.position.axial)}, ${ANGLE_WORD[part](p.position.angle)}, advisory`}
+      name={`${AXIAL_WORD[part](p.position.axial, kind)}, ${ANGLE_WORD[part](p.position.angle)}, advisory`}
       cellKey={keyOf({ ...place, touch: isActive ? readings.length + 1 : Math.max(1, readings.length) })}
       unit={unit}
       advisory

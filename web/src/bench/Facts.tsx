@@ -1,5 +1,5 @@
 import type { ReactNode } from "react";
-import { figuresBeside, readBy, roleOf, sizesInUse } from "../api/catalog";
+import { figuresBeside, madeOf, readBy, roleOf, sizesInUse } from "../api/catalog";
 import type { Build, FigureAssessment, Measured, Role, Schemas, Unit } from "../api/client";
 import { Mark } from "../marks/Mark";
 import { Digits, Figure } from "../shared/Figure";
@@ -183,7 +183,7 @@ export function Facts(props: FactsProps) {
             </span>
           </Fact>
         ))}
-        <TrackFacts {...props} />
+        <BesideFacts {...props} />
         <BlindFacts {...props} />
         <StruckFacts build={build} station={station.station} />
       </tbody>
@@ -308,37 +308,66 @@ function StaleFact({ stale, unit, onPart }: FactsProps & { stale: Schemas["Stale
   );
 }
 
-/** The step between the tracks of the pin it runs on, and the way to a maximum for it. */
-function TrackFacts({ build, station, unit, onTarget }: FactsProps) {
-  const track = station.measured.find((m) => m.place === station.journal_at && m.track != null);
-  if (!track) return null;
-  const place = station.journal_at;
-  return figuresBeside(place).map((figure) => {
-    const found = build.assessment.figures.find((f) => f.figure === figure && f.station === place);
-    const of: TargetOf = found ?? { figure, station: place, row: station.row, target: null };
-    const shown = found?.judged ?? found?.stale?.was;
-    return (
-      <Fact key={figure} name={`Pin ${place}`}>
-        <span data-beside={figure} data-state={found ? shownState(found) : "none"}>
-          {FIGURE_WORD[figure]}{" "}
-          {shown && <Figure nm={shown.clearance} unit={unit} as="clearance" className="font-bold" />}{" "}
-          {found && <Mark state={shownState(found)} nearest={found.judged?.nearest} size={14} />}
-          {found?.target && (
-            <span className="ml-1 text-ink-2">
-              at most <Figure nm={found.target.window.high} unit={unit} as="clearance" />
-            </span>
-          )}{" "}
-          <button
-            type="button"
-            onClick={() => onTarget(of)}
-            className="text-note font-semibold text-dye underline underline-offset-2"
-          >
-            {found ? "Change" : "Set a maximum"}
-          </button>
-        </span>
-      </Fact>
-    );
-  });
+/** What else is judged where this bearing is: the step between the tracks of its pin, the taper of its shells. */
+function BesideFacts(props: FactsProps) {
+  const { station } = props;
+  const onTrack = station.measured.some((m) => m.place === station.journal_at && m.track != null);
+  const walls = station.measured.filter(
+    (m) => m.taken > 0 && m.positions.filter((p) => !p.advisory).length > 1,
+  );
+  const roles = walls.map((m) => m.role);
+  const shown = (figure: Schemas["Figure"]) =>
+    props.build.assessment.figures.some((f) => f.figure === figure && f.station === station.station) ||
+    madeOf(figure).some((role) => roles.includes(role));
+  return (
+    <>
+      {onTrack &&
+        figuresBeside(station.journal_at).map((figure) => (
+          <Beside
+            key={figure}
+            {...props}
+            figure={figure}
+            place={station.journal_at}
+            name={`Pin ${station.journal_at}`}
+          />
+        ))}
+      {figuresBeside(station.station)
+        .filter(shown)
+        .map((figure) => (
+          <Beside key={figure} {...props} figure={figure} place={station.station} name="Shells" />
+        ))}
+    </>
+  );
+}
+
+type BesideProps = FactsProps & { figure: Schemas["Figure"]; place: string; name: string };
+
+/** One such figure, and the way to a maximum for it. */
+function Beside({ build, station, unit, onTarget, figure, place, name }: BesideProps) {
+  const found = build.assessment.figures.find((f) => f.figure === figure && f.station === place);
+  const of: TargetOf = found ?? { figure, station: place, row: station.row, target: null };
+  const shown = found?.judged ?? found?.stale?.was;
+  return (
+    <Fact name={name}>
+      <span data-beside={figure} data-state={found ? shownState(found) : "none"}>
+        {FIGURE_WORD[figure]}{" "}
+        {shown && <Figure nm={shown.clearance} unit={unit} as="clearance" className="font-bold" />}{" "}
+        {found && <Mark state={shownState(found)} nearest={found.judged?.nearest} size={14} />}
+        {found?.target && (
+          <span className="ml-1 text-ink-2">
+            at most <Figure nm={found.target.window.high} unit={unit} as="clearance" />
+          </span>
+        )}{" "}
+        <button
+          type="button"
+          onClick={() => onTarget(of)}
+          className="text-note font-semibold text-dye underline underline-offset-2"
+        >
+          {found ? "Change" : "Set a maximum"}
+        </button>
+      </span>
+    </Fact>
+  );
 }
 
 /** Blind second touches of this bearing and what came of them. */

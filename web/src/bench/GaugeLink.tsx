@@ -5,6 +5,10 @@ type GaugeLinkProps = {
   build: Build;
   /** The gauge in hand. */
   gauge: string;
+  /** Whether a figure can be taken now: not behind a dialog. */
+  ready: boolean;
+  /** Whether something half typed is in the cell that the figure would wipe. */
+  typing: boolean;
   onReading: (raw: string) => void;
 };
 
@@ -17,15 +21,29 @@ const WORD: Record<Link["state"], string> = {
   lost: "Gauge lost",
 };
 
+/** What the hand has to do before a figure of the gauge is taken. */
+function waitsFor(ready: boolean): string {
+  return ready ? "keep what is typed, or clear it with Esc" : "close the dialog";
+}
+
 /** Pairs the bench with the gauge in hand: what its button sends drops into the active cell. */
-export function GaugeLink({ build, gauge, onReading }: GaugeLinkProps) {
+export function GaugeLink({ build, gauge, ready, typing, onReading }: GaugeLinkProps) {
   const [wanted, setWanted] = useState(false);
   const [link, setLink] = useState<Link>({ state: "off", note: "" });
+  // What the button sent, until it can be taken.
+  const [sent, setSent] = useState<string[]>([]);
   const take = useRef(onReading);
   useEffect(() => {
     take.current = onReading;
   });
   useEffect(() => {
+    const [first, ...rest] = sent;
+    if (!ready || typing || first === undefined) return;
+    setSent(rest);
+    take.current(first);
+  }, [sent, ready, typing]);
+  useEffect(() => {
+    setSent([]);
     if (!wanted) {
       setLink({ state: "off", note: "" });
       return;
@@ -44,18 +62,19 @@ export function GaugeLink({ build, gauge, onReading }: GaugeLinkProps) {
           return setLink({ state: "on", note: said.detail });
         case "reading":
           setLink({ state: "on", note: "" });
-          take.current(said.raw);
+          setSent((all) => [...all, said.raw]);
       }
     };
     source.onerror = () => setLink({ state: "lost", note: "the server does not answer" });
     return () => source.close();
   }, [wanted, gauge, build.code]);
+  const waits = sent.length > 0 && `${sent.join(", ")} waits: ${waitsFor(ready)}`;
   const name = build.gauges.find((g) => g.gauge.id === gauge)?.gauge.name ?? gauge;
   return (
     <span className="flex items-center gap-2 text-small" data-link={link.state}>
-      {link.note && (
+      {(waits || link.note) && (
         <span role="status" className="max-w-[210px] bg-ink px-2 text-note leading-tight text-white">
-          {link.note}
+          {waits || link.note}
         </span>
       )}
       <button

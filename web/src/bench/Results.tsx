@@ -133,7 +133,7 @@ function Headline({ station, unit }: { station: FigureAssessment; unit: Unit }) 
   }
   return (
     <>
-      <div className="text-[60px]/none tracking-[-0.05em] max-[1150px]:text-[42px] text-steel-4">
+      <div className="text-[60px]/none tracking-[-0.05em] max-[1150px]:text-[42px] text-ink-3">
         {soFar ? <Figure nm={soFar.clearance} unit={unit} as="clearance" /> : <span className="num">–</span>}
       </div>
       <div className="flex-1" data-state="open">

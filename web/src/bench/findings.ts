@@ -13,6 +13,18 @@ const SUSPECT: Record<Schemas["Suspect"], string> = {
   shell: "then the parts",
 };
 
+/** Shells that were measured along their length say what they taper themselves. */
+function suspectText(
+  suspect: Schemas["Suspect"],
+  shells: number | null | undefined,
+  step: (nm: number) => string,
+) {
+  if (suspect !== "shell" || shells == null) return SUSPECT[suspect];
+  return shells === 0
+    ? "not the shells, which do not taper"
+    : `last the shells, which taper ${step(shells)} themselves`;
+}
+
 function cap(text: string): string {
   return text.charAt(0).toUpperCase() + text.slice(1);
 }
@@ -34,7 +46,7 @@ export function findingText(f: Finding, unit: Unit): string {
     case "concession_lapsed":
       return `The acceptance given before (${f.reason}) was for another figure.`;
     case "taper_over_bearing":
-      return `Tapers ${step(f.taper)}, housing and journal only ${step(f.explained)}. Look for ${f.suspects.map((s) => SUSPECT[s]).join(", ")}; in that order, before anyone buys parts.`;
+      return `Tapers ${step(f.taper)}, housing and journal only ${step(f.explained)}. Look for ${f.suspects.map((s) => suspectText(s, f.shells, step)).join(", ")}; in that order, before anyone buys parts.`;
     case "push_void":
       return f.count === 1
         ? "1 push did not come back to where it began: it counts for nothing. Base moved, oil squeezed, something in the way?"

@@ -37,7 +37,7 @@ export type Means = {
   referenceFor: (cell: Cell) => string;
   /** What the bore gauge was zeroed in, where it is said with the reading. */
   zeroFor: (cell: Cell) => Schemas["ZeroSource"] | undefined;
-  temperatures: { part: string; gauge: string };
+  temperatures: { part: string; gauge: string; degrees: "C" | "F" };
 };
 
 type Options = {
@@ -50,6 +50,12 @@ type Options = {
   part?: string | undefined;
   goTo: (station: string) => void;
 };
+
+/** What was entered, and by what. */
+type Entered = { text: string; source: "typed" | "gauge"; force: boolean };
+
+/** How long the hand waits for the answer that says where it goes next, in milliseconds. Then the server counts as away. */
+const PATIENCE = 2_000;
 
 function order(): number {
   return performance.timeOrigin + performance.now();
@@ -79,6 +85,11 @@ export function useBench({ build, station, by, group, means, part, goTo }: Optio
     now.current = { active, text, build, waiting };
   });
   const mine = waiting.filter((e) => e.by === by);
+  // The last touch of a place may ask for one more there. Until the server says so, what is entered waits for its cell:
+  // where it lands never depends on how fast the answer comes.
+  const [held, setHeld] = useState<string>();
+  const [entered, setEntered] = useState<Entered[]>([]);
+  const holding = !away && mine.some((e) => e.id === held && !e.refused);
   const onTheirWay: Entry[] = mine.filter((e) => !e.refused).map(entryOf);
   const sentBack: Entry[] = mine.filter((e) => e.refused).map(entryOf);
 
@@ -112,20 +123,17 @@ export function useBench({ build, station, by, group, means, part, goTo }: Optio
     goTo(bearing.station);
   };
   const activate = (cell: Cell | undefined) => {
+    setHeld(undefined);
     const back = cell && sentBack.find((e) => placeOf(e.cell) === placeOf(cell));
     setText(back?.text ?? "");
     show(cell);
   };
 
-  /** The touches differ: one more is wanted here before the hand goes further. */
+  /** The touches differ: one more is wanted here before the hand goes further. What is typed by now belongs to it. */
   const askForMore = (after: Build, { id, cell }: Waiting) => {
-    const more = leftAt(after, cell) > 0 ? nextTouch(after, cell) : undefined;
-    const others = now.current.waiting.some(
-      (e) => e.id !== id && !e.refused && placeOf(e.cell) === placeOf(cell),
-    );
-    if (more && more.touch > 2 && now.current.text === "" && !others) {
-      show(more);
-    }
+    if (id !== held) return;
+    setHeld(undefined);
+    if (leftAt(after, cell) > 0) show(nextTouch(after, cell));
   };
 
   const told = useRef<(told: Told) => void>(() => undefined);
@@ -137,7 +145,7 @@ export function useBench({ build, station, by, group, means, part, goTo }: Optio
         if (part) return void client.invalidateQueries({ queryKey: ["as-if", build.code, part] });
         const after = showRecorded(client, t.recorded);
         if (after) askForMore(after, t.entry);
-      } else if (now.current.text === "") {
+      } else if (now.current.text === "" && entered.length === 0) {
         setText(t.entry.body.text);
         show(t.entry.cell);
       }
@@ -145,7 +153,9 @@ export function useBench({ build, station, by, group, means, part, goTo }: Optio
   });
   useEffect(() => sender.onTold((t) => told.current(t)), []);
 
-  const enter = (typed: string, source: "typed" | "gauge", force: boolean) => {
+  const noted = (text: string) => (text.trim() === "" ? "" : `${text.trim()}${means.temperatures.degrees}`);
+  /** Hands a text to the sender and moves on. What was entered earlier leaves alone what is typed by now. */
+  const enter = ({ text: typed, source, force }: Entered, earlier: boolean) => {
     if (!active) return;
     const back = sentBack.find((e) => placeOf(e.cell) === placeOf(active));
     const same = back?.text.trim() === typed;
@@ -164,23 +174,49 @@ export function useBench({ build, station, by, group, means, part, goTo }: Optio
       unit,
       force,
       source,
-      part_temperature: means.temperatures.part,
-      gauge_temperature: means.temperatures.gauge,
+      part_temperature: noted(means.temperatures.part),
+      gauge_temperature: noted(means.temperatures.gauge),
     };
     const entry: Waiting = { id, order: order(), build: build.id, by, cell: active, body };
     const sent = [...waiting.filter((e) => e.id !== back?.id && e.id !== id), entry];
     now.current.waiting = sent;
     const done = new Set(sent.filter((e) => !e.refused).map((e) => keyOf(e.cell)));
-    show(following(build, active, where, row, done));
-    setText("");
+    const next = following(build, active, where, row, done);
+    const ends = !next || placeOf(next) !== placeOf(active);
+    setHeld(ends && active.touch > 1 ? id : undefined);
+    show(next);
+    if (!earlier) setText("");
     void sender.add(entry, back?.id);
+  };
+
+  const enterNext = useRef(enter);
+  useEffect(() => {
+    enterNext.current = enter;
+  });
+  useEffect(() => {
+    if (!holding) return;
+    const timer = setTimeout(() => setHeld(undefined), PATIENCE);
+    return () => clearTimeout(timer);
+  }, [holding]);
+  useEffect(() => {
+    const [first, ...rest] = entered;
+    if (holding || !first) return;
+    setEntered(rest);
+    enterNext.current(first, true);
+  }, [holding, entered]);
+
+  /** Enters something now, or once it is known which cell is next. */
+  const take = (one: Entered) => {
+    if (!holding && entered.length === 0) return enter(one, false);
+    setEntered((all) => [...all, one]);
+    setText("");
   };
 
   /** Sends what is in the active cell and moves on to the next one that wants a touch. */
   const keep = (force: boolean) => {
     if (!active) return;
     const typed = text.trim();
-    if (typed !== "") return enter(typed, "typed", force);
+    if (typed !== "") return take({ text: typed, source: "typed", force });
     activate(following(build, active, where, row, new Set(onTheirWay.map((e) => keyOf(e.cell)))));
   };
 
@@ -191,7 +227,7 @@ export function useBench({ build, station, by, group, means, part, goTo }: Optio
     activate,
     keep,
     /** A gauge sent its figure: as if typed and entered. */
-    sent: (raw: string) => enter(raw, "gauge", false),
+    sent: (raw: string) => take({ text: raw, source: "gauge", force: false }),
     onTheirWay,
     sentBack,
     /** Entries that wait because the server does not answer. */
@@ -203,6 +239,7 @@ export function useBench({ build, station, by, group, means, part, goTo }: Optio
     /** Empties the cell, and forgets what the server had sent back into it. */
     clear: () => {
       setText("");
+      setEntered([]);
       for (const e of sentBack) if (active && placeOf(e.cell) === placeOf(active)) void sender.forget(e.id);
     },
   };

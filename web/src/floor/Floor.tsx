@@ -62,7 +62,8 @@ export function Floor({ session }: { session: Session }) {
         <div className="flex h-14 flex-none items-center gap-4 px-6">
           <h1 className="text-title font-bold text-dye">Floor</h1>
           <p className="text-ink-2">
-            {counted(rows.length, floor.hasNextPage, archived)}. Cranks drawn to one scale, front at the left.
+            {floor.isSuccess && `${counted(rows.length, floor.hasNextPage, archived)}. `}Cranks drawn to one
+            scale, front at the left.
           </p>
           <Input
             ref={find}

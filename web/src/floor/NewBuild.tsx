@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, type Unit, unwrap } from "../api/client";
+import { api, type Schemas, type Unit, unwrap } from "../api/client";
 import { shopQuery } from "../api/queries";
 import { Choice } from "../shared/Choice";
 import { Field } from "../shared/Field";
@@ -22,8 +22,27 @@ const EMPTY = {
 };
 const NO_RODS = { per_pin: "0", pin: "", low: "", aim: "", high: "" };
 const OWN = "own";
+
+type Shells = Schemas["NewNominals"];
+type Material = Schemas["Material"];
+const NO_SHELLS: Shells = { housing: "", housing_tolerance: "", wall: "", wall_tolerance: "" };
+const SHELL_FIELDS: [keyof Shells, string][] = [
+  ["housing", "Housing"],
+  ["housing_tolerance", "\u00b1"],
+  ["wall", "Wall, largest"],
+  ["wall_tolerance", "less by at most"],
+];
 const ROD_FIELDS = Object.keys(NO_RODS).map((name) => `rods.${name}`);
-const FIELDS = [...Object.keys(EMPTY), ...ROD_FIELDS, "pattern"];
+const shellFields = (before: string) => SHELL_FIELDS.map(([name]) => `${before}shells.${name}`);
+const FIELDS = [...Object.keys(EMPTY), ...ROD_FIELDS, ...shellFields(""), ...shellFields("rods."), "pattern"];
+
+const BLOCKS: { value: Material; text: string }[] = [
+  { value: "iron", text: "iron" },
+  { value: "aluminium", text: "aluminium" },
+  { value: "magnesium", text: "magnesium" },
+  { value: "steel", text: "steel" },
+];
+const RODS = BLOCKS.filter((m) => m.value === "steel" || m.value === "aluminium");
 
 type NewBuildProps = { onClose: () => void; onOpened: (code: string) => void };
 
@@ -34,6 +53,10 @@ export function NewBuild({ onClose, onOpened }: NewBuildProps) {
   const [pattern, setPattern] = useState(OWN);
   const [form, setForm] = useState(EMPTY);
   const [rods, setRods] = useState(NO_RODS);
+  const [block, setBlock] = useState<Material>("iron");
+  const [material, setMaterial] = useState<Material>("steel");
+  const [shells, setShells] = useState(NO_SHELLS);
+  const [rodShells, setRodShells] = useState(NO_SHELLS);
   // Made once: sending the form twice opens one build.
   const [ids] = useState(() => ({ id: newId(), target_id: newId() }));
   const [rodTarget] = useState(newId);
@@ -55,6 +78,10 @@ export function NewBuild({ onClose, onOpened }: NewBuildProps) {
       aim: aim ?? "",
       high: high ?? "",
     });
+    setBlock(p.layout.block ?? "iron");
+    setMaterial(p.layout.rods?.material ?? "steel");
+    setShells(p.shells ?? NO_SHELLS);
+    setRodShells(p.rod_shells ?? NO_SHELLS);
     const [rodLow, rodAim, rodHigh] = p.rod_target_texts ?? [];
     setRods(
       p.pin_text
@@ -78,8 +105,18 @@ export function NewBuild({ onClose, onOpened }: NewBuildProps) {
             mains: Number(form.mains),
             pins_per_bay: Number(form.pins_per_bay),
             pattern: pattern === OWN ? null : pattern,
+            block,
+            shells,
             rods:
-              rods.per_pin === "0" ? null : { ...rods, per_pin: Number(rods.per_pin), target_id: rodTarget },
+              rods.per_pin === "0"
+                ? null
+                : {
+                    ...rods,
+                    per_pin: Number(rods.per_pin),
+                    target_id: rodTarget,
+                    material,
+                    shells: rodShells,
+                  },
           },
         }),
       ),
@@ -111,6 +148,22 @@ export function NewBuild({ onClose, onOpened }: NewBuildProps) {
       onChange={(e) => setRods((r) => ({ ...r, [name]: e.target.value }))}
     />
   );
+  const nominals = (before: "" | "rods.", of: Shells, change: (of: Shells) => void) => (
+    <div className="col-span-6 grid grid-cols-[1fr_70px_1fr_100px] gap-3">
+      {SHELL_FIELDS.map(([name, label]) => (
+        <Field
+          key={name}
+          label={label}
+          name={`${before}shells.${name}`}
+          value={of[name]}
+          figure
+          problem={open.error}
+          autoComplete="off"
+          onChange={(e) => change({ ...of, [name]: e.target.value })}
+        />
+      ))}
+    </div>
+  );
   const submit = (event: FormEvent) => {
     event.preventDefault();
     open.mutate();
@@ -118,7 +171,7 @@ export function NewBuild({ onClose, onOpened }: NewBuildProps) {
   const shownAtField = FIELDS.some((name) => fieldProblem(open.error, name));
   const stations = Array.from({ length: Number(form.mains) || 0 }, (_, i) => `M${i + 1}`);
   return (
-    <Sheetlet open title="New build" onClose={onClose} width={680}>
+    <Sheetlet open title="New build" onClose={onClose} width={760}>
       <form onSubmit={submit} className="mt-3 grid grid-cols-6 gap-x-4 gap-y-3">
         <div className="col-span-6">
           <Choice
@@ -191,6 +244,24 @@ export function NewBuild({ onClose, onOpened }: NewBuildProps) {
           {text("aim", "Aim", { figure: true, hint: "the middle if left empty" })}
         </div>
         <div className="col-span-2">{text("high", "High", { figure: true })}</div>
+        <fieldset className="col-span-6 grid grid-cols-6 gap-x-4 gap-y-2 border-t border-hair pt-2">
+          <legend className="sr-only">Housings and shells of the mains</legend>
+          <p className="col-span-4 self-center text-small text-ink-2">
+            Housings and standard shells of the mains. Leave them empty where nobody knows: the first one is
+            then typed whole.
+          </p>
+          <div className="col-span-2">
+            <Choice
+              label="Block"
+              showLabel
+              className="h-9 w-full"
+              value={block}
+              onChange={setBlock}
+              options={BLOCKS}
+            />
+          </div>
+          {nominals("", shells, setShells)}
+        </fieldset>
         <div className="col-span-2">
           <Choice
             label="Rods"
@@ -212,6 +283,17 @@ export function NewBuild({ onClose, onOpened }: NewBuildProps) {
             {rod("low", "Rod low", "col-span-2")}
             {rod("aim", "Rod aim", "col-span-2")}
             {rod("high", "Rod high", "col-span-2")}
+            <div className="col-span-6 grid grid-cols-[1fr_160px] items-end gap-3">
+              {nominals("rods.", rodShells, setRodShells)}
+              <Choice
+                label="Rods of"
+                showLabel
+                className="h-10 w-full"
+                value={material}
+                onChange={setMaterial}
+                options={RODS}
+              />
+            </div>
           </>
         )}
         <div className="col-span-6 grid gap-3">

@@ -81,7 +81,9 @@ export function GaugeRoom({ session }: { session: Session }) {
         className="relative border-l-[1.5px] border-ink bg-paper pt-4 pr-6 pl-7"
       >
         <div className="grad-down absolute inset-y-0 left-0" />
-        {current === undefined || !mayChange ? (
+        {!gauges.isSuccess ? (
+          <ProblemNote problem={gauges.error} />
+        ) : current === undefined || !mayChange ? (
           <p className="text-ink-2">
             {mayChange
               ? "No gauge is registered yet."
@@ -142,6 +144,8 @@ function GaugeForm({ gauge, onDone }: { gauge: ShopGauge | undefined; onDone: (i
       ),
     onSuccess: (all) => {
       client.setQueryData(gaugesQuery.queryKey, all);
+      // Builds list the gauges of the room.
+      void client.invalidateQueries({ queryKey: ["build"] });
       onDone(id.trim());
     },
     onError: () => void client.invalidateQueries(gaugesQuery),
@@ -217,8 +221,8 @@ function GaugeForm({ gauge, onDone }: { gauge: ShopGauge | undefined; onDone: (i
         {field("due", "Due", "2027-03-02")}
       </div>
       <p className="text-note text-ink-2">
-        Builds and sessions keep the gauge as it was when they began: a later calibration changes nothing that
-        was measured before.
+        Open builds find it at hand as it is now. What was measured before keeps the gauge as it was then: a
+        later calibration changes nothing of it.
       </p>
       {!fieldProblem(put.error, "name") && <ProblemNote problem={put.error} />}
       <div className="flex justify-end">

@@ -16,7 +16,7 @@ export function WithBuild({ children }: { children: (build: Build) => ReactNode 
   const { code = "" } = useParams();
   const query = useQuery(buildQuery(code));
   if (query.data) return children(query.data);
-  return query.isError ? <Notice title={`${code} is not here`} text={query.error.message} /> : null;
+  return query.isError ? <Notice title={`${code} is not here`} text={query.error.message} back /> : null;
 }
 
 type BuildFrameProps = {

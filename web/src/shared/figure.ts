@@ -79,3 +79,8 @@ export function plain(parts: FigureParts): string {
 export function nmPer(unit: Unit): number {
   return NM_PER[unit];
 }
+
+/** A temperature in the degrees that go with the unit: Fahrenheit beside inches. */
+export function degreesText(celsius: number, unit: Unit): string {
+  return unit === "in" ? `${Math.round((celsius * 9) / 5 + 32)} \u00b0F` : `${celsius} \u00b0C`;
+}

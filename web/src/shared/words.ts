@@ -1,3 +1,4 @@
+import { kindOf } from "../api/catalog";
 import type {
   FigureAssessment,
   Judged,
@@ -45,6 +46,7 @@ export const METHOD_WORD: Record<Method, string> = {
   components: "components",
   strip: "crushed strip",
   tracks: "track by track",
+  along: "along the shell",
   pushed: "pushed",
   blades: "blades",
   thicknesses: "thicknesses",
@@ -153,6 +155,8 @@ export const CHARACTERISTIC_WORD: Record<Schemas["Characteristic"], string> = {
 export const FIGURE_WORD: Record<Schemas["Figure"], string> = {
   oil_clearance: "Oil clearance",
   track_step: "Step between tracks",
+  upper_taper: "Taper of the upper shell",
+  lower_taper: "Taper of the lower shell",
   end_play: "End play",
 };
 
@@ -185,13 +189,19 @@ export const TABLE_WORD: Record<Role, string> = {
 const ALONG = { front: "Front", middle: "Middle", rear: "Rear" };
 type Axial = keyof typeof ALONG;
 
-/** What a place is called along the axis of a part. */
-export const AXIAL_WORD: Record<Role, (axial: Axial) => string> = {
-  journal: (axial) => `${ALONG[axial]} of oil hole`,
-  bore: (axial) => `${ALONG[axial]} of groove`,
-  housing: (axial) => `${ALONG[axial]} end`,
-  upper_wall: () => "Upper shell",
-  lower_wall: () => "Lower shell",
+/** A main's upper has a groove with a land on each side; a rod has none, nor has the lower half. */
+const ofWall = (name: string, grooved: (kind: Schemas["PlaceKind"]) => boolean) => {
+  return (axial: Axial, kind: Schemas["PlaceKind"]) =>
+    axial !== "middle" && grooved(kind) ? `${name}, ${axial} land` : `${name}, ${axial}`;
+};
+
+/** What a place is called along the axis of a part, at a kind of place of the engine. */
+export const AXIAL_WORD: Record<Role, (axial: Axial, kind: Schemas["PlaceKind"]) => string> = {
+  journal: (axial) => (axial === "middle" ? "Middle" : `${ALONG[axial]} of oil hole`),
+  bore: (axial, kind) => (kind === "main" && axial !== "middle" ? `${ALONG[axial]} of groove` : ALONG[axial]),
+  housing: (axial) => (axial === "middle" ? "Middle" : `${ALONG[axial]} end`),
+  upper_wall: ofWall("Upper", (kind) => kind === "main"),
+  lower_wall: ofWall("Lower", () => false),
   strip: (axial) => `${ALONG[axial]} end`,
   travel: () => "Crank at",
   first_look: () => "Crank at",
@@ -261,13 +271,40 @@ export const GAUGE_USE_WORD: Record<Schemas["GaugeUse"], string> = {
   blades: "gaps",
 };
 
-/** How what is read that way is typed. */
-export const TYPE_WORD: Record<Read, string> = {
-  size: "Type the last digits, the whole figure, or a figure with its unit.",
-  dial: "Type the dial: 21 is 2.1 thou over the zero, -3 is under it.",
-  travel: "Push forward, back, forward again: type the three figures of the dial, such as 0 110 0.",
-  blades: "Type the largest blade that passes and the smallest that does not, such as 10 11.",
+/** How what is read that way is typed, in the unit that is shown. */
+export const TYPE_WORD: Record<Read, Record<Unit, string>> = {
+  size: {
+    in: "Type the last digits, the whole figure, or a figure with its unit.",
+    mm: "Type the last digits, the whole figure, or a figure with its unit.",
+  },
+  dial: {
+    in: "Type the dial: 21 is 2.1 thou over the zero, -3 is under it.",
+    mm: "Type the dial: 21 is 21 \u00b5m over the zero, -3 is under it.",
+  },
+  travel: {
+    in: "Push forward, back, forward again: type the three figures of the dial, such as 0 110 0.",
+    mm: "Push forward, back, forward again: type the three figures of the dial in \u00b5m, such as 0 180 0.",
+  },
+  blades: {
+    in: "Type the largest blade that passes and the smallest that does not, such as 10 11.",
+    mm: "Type the largest blade that passes and the smallest that does not, in \u00b5m, such as 150 200.",
+  },
 };
+
+/** The printed width of a strip is typed as it is printed. */
+export const STRIP_TYPE_WORD: Record<Unit, string> = {
+  in: "Type the printed width that fits: .0025, or 2.5 thou.",
+  mm: "Type the printed width that fits: .051, or 51um.",
+};
+
+/** A place that is touched, such as "M4 bore, front of groove, vertical, touch 2". */
+export function placePhrase(role: Role, place: string, position: Schemas["Position"], touch: number): string {
+  const kind = kindOf(place);
+  const lower = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
+  const track = position.track == null ? "" : `, track ${position.track}`;
+  const along = lower(AXIAL_WORD[role](position.axial, kind)).replace(/^(upper|lower), /, "");
+  return `${place} ${TABLE_WORD[role].split(",")[0]}${track}, ${along}, ${ANGLE_WORD[role](position.angle)}, touch ${touch}`;
+}
 
 export const ROLE_WORD: Record<Schemas["SignerRole"], string> = {
   assembler: "Assembler",

@@ -4,6 +4,7 @@ import { momentText } from "../shared/words";
 
 type Decision = Schemas["DecisionView"];
 
+/** What sort of decision it was; looks have a page of their own. */
 const WORD: Record<string, string> = {
   target: "Target set",
   strike: "Struck",
@@ -16,6 +17,14 @@ const WORD: Record<string, string> = {
   blind: "Blind",
   rules: "Rules",
   plan: "Plan",
+  fitting: "Fitted",
+  stamps: "Stamps",
+  tray: "Tray",
+  order: "Order",
+  order_moved: "Order",
+  part: "Part",
+  assigned: "Put in",
+  condemned: "Condemned",
 };
 
 /** Decisions of one kind, by one person, for one reason, one after the other: told once. */

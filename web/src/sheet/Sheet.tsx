@@ -22,7 +22,7 @@ export function Sheet({ session }: { session: Session }) {
   const { code = "" } = useParams();
   const build = useQuery(buildQuery(code));
   if (build.data) return <SheetOf build={build.data} session={session} />;
-  return build.isError ? <Notice title={`${code} is not here`} text={build.error.message} /> : null;
+  return build.isError ? <Notice title={`${code} is not here`} text={build.error.message} back /> : null;
 }
 
 function SheetOf({ build, session }: { build: Build; session: Session }) {

@@ -1,11 +1,14 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
+import { bearingsOf, otherFigures } from "../api/catalog";
 import { api, type Build, type Schemas, type Session, unwrap } from "../api/client";
 import { showRecorded } from "../api/queries";
 import { Field } from "../shared/Field";
 import { newId } from "../shared/id";
 import { ProblemNote } from "../shared/ProblemNote";
 import { Sheetlet } from "../shared/Sheetlet";
+
+const counted = (n: number, what: string) => `${n} ${what}${n === 1 ? "" : "s"}`;
 
 type SignDialogProps = { build: Build; role: Schemas["SignerRole"]; session: Session; onClose: () => void };
 
@@ -37,12 +40,20 @@ export function SignDialog({ build, role, session, onClose }: SignDialogProps) {
     sign.mutate();
   };
   const { revision, signatures } = build.assessment.sign_off;
+  const mains = bearingsOf(build, "mains").length;
+  const rods = bearingsOf(build, "rods").length;
+  const others = otherFigures(build).filter((f) => f.asked).length;
+  const of = [
+    counted(mains, "main"),
+    ...(rods > 0 ? [counted(rods, "rod")] : []),
+    ...(others > 0 ? [counted(others, "other figure")] : []),
+  ];
   return (
     <Sheetlet open title={`Sign ${build.code} as ${role}`} onClose={onClose}>
       <form onSubmit={submit} className="mt-3 grid gap-4">
         <p className="text-small text-ink-2">
-          Revision {revision}: {build.assessment.figures.length} figures,{" "}
-          {build.readings.filter((r) => !r.struck).length} readings.
+          Revision {revision}: {of.join(", ")},{" "}
+          {counted(build.readings.filter((r) => !r.struck).length, "reading")}.
           {signatures.length === 1 &&
             ` ${signatures[0]?.by.name} has signed; the second signature closes the seal.`}{" "}
           Whatever is recorded afterwards breaks it.

@@ -1,6 +1,6 @@
 import type { Schemas, Unit } from "../api/client";
 import { Figure } from "../shared/Figure";
-import { stepPhrase } from "../shared/figure";
+import { degreesText, stepPhrase } from "../shared/figure";
 
 type HotTableProps = { places: Schemas["ProposedPair"][]; growth: Schemas["HotGrowth"]; unit: Unit };
 
@@ -43,7 +43,8 @@ export function HotTable({ places, growth, unit }: HotTableProps) {
       <p className="mt-1 text-note text-ink-2">
         {growth.allowance != null && `Allowance ${stepPhrase(growth.allowance, unit)}. `}
         Expansion {stepPhrase(opens, unit)}: {assumptions.block_share} % {assumptions.block}, the rest{" "}
-        {assumptions.cap}, housing at {assumptions.housing_c} and journal at {assumptions.journal_c} °C.
+        {assumptions.cap}, housing at {degreesText(assumptions.housing_c, unit)} and journal at{" "}
+        {degreesText(assumptions.journal_c, unit)}.
       </p>
     </div>
   );

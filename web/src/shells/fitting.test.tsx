@@ -127,7 +127,7 @@ describe("cold and hot", () => {
     show(<HotTable places={[{ ...THIN, hot }]} growth={growth} unit="in" />);
     expect(screen.getByText("none stated")).toBeVisible();
     expect(
-      screen.getByText(/50 % aluminium, the rest steel, housing at 100 and journal at 100 °C/),
+      screen.getByText(/50 % aluminium, the rest steel, housing at 212 °F and journal at 212 °F/),
     ).toBeVisible();
   });
 });

@@ -27,28 +27,35 @@ export function turned(plan: Planned[], axial: Axial, angle: number): Planned[] 
 
 /** Where each feature is touched, and in which order; changed with a reason, and recorded. */
 export function PlanForm({ build }: { build: Build }) {
-  const [of, setOf] = useState<Schemas["Characteristic"]>("main_journal");
-  const inForce = build.plans.find((p) => p.characteristic === of)?.positions ?? [];
+  const [chosen, setChosen] = useState(() => (build.plans[0] ? nameOf(build.plans[0]) : ""));
+  const plan = build.plans.find((p) => nameOf(p) === chosen);
+  if (!plan) return null;
   return (
     <div className="grid grid-cols-[150px_1fr] items-start gap-4">
       <Choice
         label="What is touched"
-        value={of}
-        options={build.plans.map((p) => ({
-          value: p.characteristic,
-          text: CHARACTERISTIC_WORD[p.characteristic],
-        }))}
-        onChange={setOf}
+        value={chosen}
+        options={build.plans.map((p) => ({ value: nameOf(p), text: nameOf(p) }))}
+        onChange={setChosen}
         className="h-9 w-full text-small"
       />
-      <Places key={`${of} ${JSON.stringify(inForce)}`} build={build} of={of} seen={inForce} />
+      <Places key={JSON.stringify(plan)} build={build} of={plan} />
     </div>
   );
 }
 
-type PlacesProps = { build: Build; of: Schemas["Characteristic"]; seen: Planned[] };
+type PlacesProps = { build: Build; of: Schemas["PlanView"] };
 
-function Places({ build, of, seen }: PlacesProps) {
+const AT_WORD: Partial<Record<Schemas["PlaceKind"], string>> = { main: "of mains", rod: "of rods" };
+
+/** What is touched, and where the engine has it twice, at which kind of place. */
+function nameOf({ characteristic, at }: Schemas["PlanView"]): string {
+  const where = at && AT_WORD[at];
+  return where ? `${CHARACTERISTIC_WORD[characteristic]}, ${where}` : CHARACTERISTIC_WORD[characteristic];
+}
+
+function Places({ build, of }: PlacesProps) {
+  const seen = of.positions;
   const client = useQueryClient();
   const [id] = useState(newId);
   const [plan, setPlan] = useState(seen);
@@ -61,7 +68,7 @@ function Places({ build, of, seen }: PlacesProps) {
       unwrap(
         api.POST("/api/v1/builds/{build}/plans", {
           params: { path: { build: build.code } },
-          body: { id, characteristic: of, seen, positions: plan, reason },
+          body: { id, characteristic: of.characteristic, at: of.at ?? null, seen, positions: plan, reason },
         }),
       ),
     onSuccess: (recorded) => showRecorded(client, recorded),
@@ -78,7 +85,7 @@ function Places({ build, of, seen }: PlacesProps) {
   return (
     <form onSubmit={submit} className="grid gap-2">
       <table>
-        <caption className="sr-only">Places of the {CHARACTERISTIC_WORD[of]}, by direction</caption>
+        <caption className="sr-only">Places of the {nameOf(of)}, by direction</caption>
         <thead>
           <tr className="text-note text-ink-2">
             <td />

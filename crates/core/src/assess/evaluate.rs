@@ -4,8 +4,6 @@
 //! readings are sorted to their places, without those that something ended ([`crate::evidence`]); each
 //! characteristic gets its size, each figure its value by every method, its verdict and remarks; the rows
 //! their spread and trend; the build what to touch next and what blocks the signature.
-use std::collections::BTreeMap;
-
 use super::assessment::{Assessment, Row, RowTrend};
 use super::blind::blind_touches;
 use super::hypotheses::hypotheses;
@@ -18,7 +16,7 @@ use crate::evidence::{Endings, Evidence, Inspections, Plans, Sessions, SizeAsses
 use crate::figure::{
     Context, Contribution, DoubtSource, FigureAssessment, Inputs, JournalClass, Judged, Measured, StandsHere, Targets,
     agreements, concession, judge, judged_method, prediction, shared_with_promise, stale_judged, too_coarse,
-    usual_journal,
+    usual_sizes,
 };
 use crate::log::{Reckoning, Rules};
 use crate::maths::{BELONGS_WITHIN, Trend, TrendPoint, combined, identify_undersize, lean_limit, odd_one, trend};
@@ -44,8 +42,6 @@ fn with_context<R>(build: &Build, work: impl FnOnce(&Context<'_>, Evidence<'_>) 
     };
     let readings = SlottedReadings::of(evidence, None);
     let inspections = Inspections::of(&notes, &standing, &endings);
-    let usual = BearingRow::ALL.into_iter().map(|row| (row, usual_journal(build, &readings, row)));
-    let usual_journals: BTreeMap<BearingRow, Length> = usual.collect();
     let targets = Targets::of(build, &notes);
     let context = Context {
         build,
@@ -57,7 +53,7 @@ fn with_context<R>(build: &Build, work: impl FnOnce(&Context<'_>, Evidence<'_>) 
         endings: &endings,
         inspections: &inspections,
         targets,
-        usual_journals,
+        usual: usual_sizes(&readings),
     };
     work(&context, evidence)
 }

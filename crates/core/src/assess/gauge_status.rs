@@ -31,8 +31,9 @@ pub struct GaugeStatus {
     pub ratio_tenths: Option<i64>,
 }
 
-/// The gauges a build may be measured with on that day: its own, and those brought by a session.
-pub fn gauge_statuses(build: &Build, assessed: &Assessment, today: Option<Day>) -> Vec<GaugeStatus> {
+/// The gauges a build may be measured with on that day: its own, those brought by a session, and those that hang in the
+/// gauge room (`room`) now. A gauge in use is as it was when it was checked in; any other is as it is in the room.
+pub fn gauge_statuses(build: &Build, assessed: &Assessment, today: Option<Day>, room: &[Gauge]) -> Vec<GaugeStatus> {
     let notes = build.notes();
     let sessions = Sessions::of(&notes, build.rules_among(&notes).reckoning);
     let mut gauges: Vec<&Gauge> = build.gauges.iter().collect();
@@ -43,6 +44,13 @@ pub fn gauge_statuses(build: &Build, assessed: &Assessment, today: Option<Day>) 
                 Some(known) => *known = &opened.gauge,
                 None => gauges.push(&opened.gauge),
             }
+        }
+    }
+    for gauge in room {
+        match gauges.iter_mut().find(|g| g.id == gauge.id) {
+            Some(known) if sessions.running(&known.id).is_none() => *known = gauge,
+            Some(_) => {}
+            None => gauges.push(gauge),
         }
     }
     let width = |row| assessed.row_target(row).map(|t| t.window.high - t.window.low);

@@ -6,7 +6,7 @@ use serde::{Deserialize, Serialize};
 use thiserror::Error;
 use uuid::Uuid;
 
-use crate::engine::{Characteristic, Layout, LayoutError, Plan, Planned, Position};
+use crate::engine::{Characteristic, Layout, LayoutError, PlaceKind, Plan, Planned, Position};
 use crate::gauge::Gauge;
 use crate::log::{Fact, Reading, Rules, What};
 use crate::units::{Flaw, Person, TextError, Timestamp, Unit, check_text, must_differ};
@@ -124,17 +124,17 @@ impl Build {
     }
 
     /// Where a characteristic is touched: its plan in force, once for each track of a shared pin.
-    pub fn plan(&self, characteristic: Characteristic) -> Vec<Planned> {
-        self.positions_among(&self.notes(), characteristic).into_owned()
+    pub fn plan(&self, characteristic: Characteristic, at: PlaceKind) -> Vec<Planned> {
+        self.positions_among(&self.notes(), (characteristic, at)).into_owned()
     }
 
     pub(crate) fn positions_among<'a>(
         &'a self,
         notes: &[&'a Fact],
-        characteristic: Characteristic,
+        what: (Characteristic, PlaceKind),
     ) -> Cow<'a, [Planned]> {
-        let plan = self.plan_among(notes, characteristic);
-        let first = characteristic.row().at.iter().find_map(|kind| self.layout.of_kind(*kind).next());
+        let plan = self.plan_among(notes, what);
+        let first = self.layout.of_kind(what.1).next();
         match first.map_or(0, |place| self.layout.tracks(place)) {
             0 => Cow::Borrowed(plan),
             tracks => {
@@ -147,26 +147,40 @@ impl Build {
         }
     }
 
-    /// The plan of a characteristic, or of one track of it: its last change, else the engine's, else the usual one.
-    pub fn plan_as_written(&self, characteristic: Characteristic) -> &[Planned] {
-        self.plan_among(&self.notes(), characteristic)
+    /// The plan of a characteristic at a kind of place, or of one track of it: its last change, else the engine's, else the
+    /// usual one.
+    pub fn plan_as_written(&self, characteristic: Characteristic, at: PlaceKind) -> &[Planned] {
+        self.plan_among(&self.notes(), (characteristic, at))
     }
 
-    fn plan_among<'a>(&'a self, notes: &[&'a Fact], characteristic: Characteristic) -> &'a [Planned] {
+    fn plan_among<'a>(&'a self, notes: &[&'a Fact], what: (Characteristic, PlaceKind)) -> &'a [Planned] {
         let changed = notes.iter().rev().find_map(|f| match &f.what {
-            What::Plan(change) if change.plan.characteristic == characteristic => Some(&change.plan),
+            What::Plan(change) if change.plan.is_for(what) => Some(&change.plan),
             _ => None,
         });
-        let own = || self.layout.plans.iter().find(|p| p.characteristic == characteristic);
-        changed.or_else(own).map_or(characteristic.positions(), |p| &p.positions)
+        let own = || self.layout.plans.iter().find(|p| p.is_for(what));
+        changed.or_else(own).map_or(what.0.positions(), |p| &p.positions)
     }
 
-    /// The plans in force of every characteristic this engine has, in the order of the work.
+    /// The plans in force of every characteristic this engine has, in the order of the work: one for all kinds of place that
+    /// have it where they are touched alike, else one for each.
     pub fn plans(&self) -> Vec<Plan> {
         let notes = self.notes();
-        let there = |c: &Characteristic| c.row().at.iter().any(|kind| self.layout.count(*kind) > 0);
-        let plan = |c| Plan { characteristic: c, positions: self.plan_among(&notes, c).to_vec() };
-        Characteristic::all().filter(there).map(plan).collect()
+        let of = |characteristic: Characteristic| {
+            let there = characteristic.row().at.iter().copied().filter(|kind| self.layout.count(*kind) > 0);
+            let plan = |kind| (kind, self.plan_among(&notes, (characteristic, kind)));
+            let mut plans: Vec<(PlaceKind, &[Planned])> = there.map(plan).collect();
+            let alike = plans.iter().all(|(_, p)| plans.first().is_some_and(|(_, first)| p == first));
+            if alike {
+                plans.truncate(1);
+            }
+            let at = |kind| Some(kind).filter(|_| !alike);
+            plans
+                .into_iter()
+                .map(|(kind, p)| Plan { characteristic, at: at(kind), positions: p.to_vec() })
+                .collect::<Vec<_>>()
+        };
+        Characteristic::all().flat_map(of).collect()
     }
 
     /// Every reading with its fact, in order.

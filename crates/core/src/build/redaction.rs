@@ -23,7 +23,7 @@ pub fn is_done(build: &Build, id: Uuid, request: &BlindRequest) -> bool {
     let struck = build.struck();
     let touched: Vec<_> =
         build.readings().filter(|(f, r)| r.blind == Some(id) && !struck.contains(&f.id)).map(|(_, r)| r).collect();
-    let (row, plan) = (request.characteristic.row(), build.plan(request.characteristic));
+    let (row, plan) = (request.characteristic.row(), build.plan(request.characteristic, request.station.kind()));
     let whole = |counts: &dyn Fn(Read) -> bool| {
         let here = |p| touched.iter().any(|r| r.position == p && counts(r.measure.read()));
         plan.iter().filter(|p| !p.advisory).all(|p| here(p.position))

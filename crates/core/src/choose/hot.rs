@@ -1,5 +1,5 @@
-//! Cold and hot side by side, for mains in a housing that opens more than its journal grows: aluminium and
-//! magnesium blocks.
+//! Cold and hot side by side, for bearings in a housing that opens more than its journal grows: mains in aluminium and
+//! magnesium blocks, aluminium rods.
 //!
 //! Two schools. The **allowance** is the builder's own figure for how much the housing opens; it comes with a target
 //! that is stated hot. The **expansion** is arithmetic ([`crate::maths`]) with every assumption in view: an
@@ -41,17 +41,21 @@ impl HotGrowth {
     }
 }
 
-/// How much the housing of a main opens; absent for rods and for iron blocks, which hardly do.
+/// How much the housing of a main or a rod opens; absent for iron blocks and steel rods, which hardly do.
 pub fn hot_growth_at(build: &Build, station: Place, target: Option<&TargetInForce>) -> Option<HotGrowth> {
-    let opens = matches!(build.layout.block, Material::Aluminium | Material::Magnesium);
-    if !opens || station.kind() != PlaceKind::Main {
+    let layout = &build.layout;
+    let assumptions = match station.kind() {
+        PlaceKind::Main => GrowthAssumptions::usual(layout.block),
+        PlaceKind::Rod => GrowthAssumptions::of_rod(layout.rods.as_ref()?.material),
+        PlaceKind::Pin | PlaceKind::Thrust => return None,
+    };
+    if !matches!(assumptions.block, Material::Aluminium | Material::Magnesium) {
         return None;
     }
     let allowance = target.and_then(|t| match t.rule {
         TargetRule::Hot { growth, .. } => Some(growth),
         _ => None,
     });
-    let assumptions = GrowthAssumptions::usual(build.layout.block);
-    let expansion = Expansion { growth: housing_growth(build.layout.journal(station.row()), assumptions), assumptions };
+    let expansion = Expansion { growth: housing_growth(layout.journal(station.row()), assumptions), assumptions };
     Some(HotGrowth { allowance, expansion })
 }

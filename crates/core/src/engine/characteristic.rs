@@ -147,6 +147,8 @@ pub enum CutIn {
     Steel,
     /// Whatever the block is made of.
     Block,
+    /// Whatever the rods are made of.
+    Rod,
 }
 
 /// Axial place on a characteristic.

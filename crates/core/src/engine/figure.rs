@@ -60,6 +60,10 @@ pub enum Statistic {
     LargestTrack,
     /// The smallest of the tracks of a shared pin.
     SmallestTrack,
+    /// The largest of the places that count.
+    LargestPlace,
+    /// The smallest of the places that count.
+    SmallestPlace,
     /// The mean of the places that count, with the smallest and the largest of them as its two sides.
     MeanWithEnds,
 }

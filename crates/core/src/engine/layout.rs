@@ -78,9 +78,21 @@ pub struct Rods {
     /// pin as one.
     #[serde(default, skip_serializing_if = "is_false")]
     pub tracks: bool,
+    /// What the rods are made of.
+    #[serde(default = "steel", skip_serializing_if = "is_steel")]
+    pub material: Material,
     /// Housings and shells of the rods, where they are known.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub nominals: Option<Nominals>,
+}
+
+const fn steel() -> Material {
+    Material::Steel
+}
+
+#[expect(clippy::trivially_copy_pass_by_ref, reason = "the form that serde calls")]
+fn is_steel(material: &Material) -> bool {
+    *material == Material::Steel
 }
 
 #[expect(clippy::trivially_copy_pass_by_ref, reason = "the form that serde calls")]
@@ -132,7 +144,7 @@ pub enum LayoutError {
     Rods,
     /// Housing and shells that do not go round the journal.
     #[error("housing, walls and undersizes do not go round this journal: is a figure in the wrong unit?")]
-    Nominals,
+    Nominals(BearingRow),
     /// A plan of positions nobody could work by.
     #[error("a plan needs positions that differ, at least one of them counting")]
     Plan,
@@ -209,6 +221,15 @@ impl Layout {
         }
     }
 
+    /// The layout with the usual plans of today, beside its own.
+    #[must_use]
+    pub fn with_usual_plans(mut self) -> Self {
+        let own = |p: &Plan| self.plans.iter().any(|mine| p.at.is_some_and(|at| mine.is_for((p.characteristic, at))));
+        let more: Vec<Plan> = Plan::usual().filter(|p| !own(p)).collect();
+        self.plans.extend(more);
+        self
+    }
+
     /// Number of pins on the crank.
     pub fn pins(&self) -> usize {
         self.crank.bays.iter().map(Vec::len).sum()
@@ -235,9 +256,10 @@ impl Layout {
     /// ```
     /// use jagged_pin_core::engine::{Crank, Layout, Place, Rods};
     /// use jagged_pin_core::Length;
+    /// use jagged_pin_core::maths::Material;
     ///
     /// let journal = Length::tenths(26_240);
-    /// let rods = Rods { per_pin: 2, pin: Length::tenths(21_240), tracks: true, nominals: None };
+    /// let rods = Rods { per_pin: 2, pin: Length::tenths(21_240), tracks: true, material: Material::Steel, nominals: None };
     /// let v6 = Layout::of_mains(4, Place::main(3), journal, Crank::proportional(4, journal, 1));
     /// let v6 = Layout { rods: Some(rods), ..v6 };
     /// assert_eq!((v6.track_of(Place::rod(3)), v6.track_of(Place::rod(4))), (Some(1), Some(2)));
@@ -275,8 +297,7 @@ impl Layout {
         let c = &self.crank;
         let sizes = [c.main_width, c.pin_diameter, c.pin_width, c.web, c.throw, c.counterweight];
         let journal = |l: Length| (smallest..=largest).contains(&l);
-        let fits =
-            BearingRow::ALL.into_iter().all(|row| self.nominals(row).is_none_or(|f| f.goes_round(self.journal(row))));
+        let misfit = |row: &BearingRow| self.nominals(*row).is_some_and(|f| !f.goes_round(self.journal(*row)));
         if !(2..=MOST_MAINS).contains(&self.mains) {
             Err(LayoutError::Mains)
         } else if self.thrust.kind() != PlaceKind::Main || self.thrust.number() > self.mains {
@@ -290,8 +311,8 @@ impl Layout {
             Err(LayoutError::Crank)
         } else if self.rods.as_ref().is_some_and(|r| !(1..=4).contains(&r.per_pin) || !journal(r.pin)) {
             Err(LayoutError::Rods)
-        } else if !fits {
-            Err(LayoutError::Nominals)
+        } else if let Some(row) = BearingRow::ALL.into_iter().find(misfit) {
+            Err(LayoutError::Nominals(row))
         } else if !self.plans.iter().all(|p| p.check().is_ok()) {
             Err(LayoutError::Plan)
         } else {
@@ -312,7 +333,8 @@ mod tests {
 
     #[test]
     fn two_rods_to_a_pin_are_counted_along_the_pins() {
-        let rods = Rods { per_pin: 2, pin: Length::tenths(21_240), tracks: false, nominals: None };
+        let rods =
+            Rods { per_pin: 2, pin: Length::tenths(21_240), tracks: false, material: Material::Steel, nominals: None };
         let v6 = layout(4, 3).map(|l| Layout { rods: Some(rods), ..l });
         let names: Vec<String> = v6.iter().flat_map(Layout::places).map(|s| s.to_string()).collect();
         assert_eq!(names.join(" "), "M1 M2 M3 M4 P1 P2 P3 R1 R2 R3 R4 R5 R6 E");
@@ -332,8 +354,11 @@ mod tests {
         };
         let with = |fit| layout(7, 4).map(|l| Layout { main_nominals: Some(fit), ..l }.check());
         assert_eq!(with(fit(28_150, 943)), Some(Ok(())));
-        assert_eq!(with(fit(28_150, 94)), Some(Err(LayoutError::Nominals)));
-        assert_eq!(with(Nominals { undersizes: vec![t(100)], ..fit(28_150, 943) }), Some(Err(LayoutError::Nominals)));
+        assert_eq!(with(fit(28_150, 94)), Some(Err(LayoutError::Nominals(BearingRow::Mains))));
+        assert_eq!(
+            with(Nominals { undersizes: vec![t(100)], ..fit(28_150, 943) }),
+            Some(Err(LayoutError::Nominals(BearingRow::Mains)))
+        );
     }
 
     #[test]

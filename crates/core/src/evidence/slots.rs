@@ -8,7 +8,7 @@ use super::endings::{Ending, Endings, thrown_out};
 use super::hands::Hands;
 use super::sessions::{Session, SessionProof, Sessions};
 use crate::build::{Build, Standing};
-use crate::engine::{Characteristic, CutIn, Layout, Place, Planned, Read};
+use crate::engine::{Characteristic, CutIn, Layout, Place, PlaceKind, Planned, Read};
 use crate::gauge::Gauge;
 use crate::log::{Fact, Measure, Reading, Reckoning};
 use crate::maths::Material;
@@ -68,15 +68,16 @@ impl<'a> Slot<'a> {
 
 /// The plans of a build, looked up once.
 #[derive(Debug)]
-pub(crate) struct Plans<'a>(Vec<(Characteristic, Cow<'a, [Planned]>)>);
+pub(crate) struct Plans<'a>(Vec<((Characteristic, PlaceKind), Cow<'a, [Planned]>)>);
 
 impl<'a> Plans<'a> {
     pub fn of(build: &'a Build, notes: &[&'a Fact]) -> Self {
-        Plans(Characteristic::all().map(|c| (c, build.positions_among(notes, c))).collect())
+        let at = |c: Characteristic| c.row().at.iter().map(move |kind| (c, *kind));
+        Plans(Characteristic::all().flat_map(at).map(|what| (what, build.positions_among(notes, what))).collect())
     }
 
-    pub fn get(&self, characteristic: Characteristic) -> &[Planned] {
-        self.0.iter().find(|(c, _)| *c == characteristic).map_or(&[], |(_, plan)| plan)
+    pub fn get(&self, characteristic: Characteristic, at: Place) -> &[Planned] {
+        self.0.iter().find(|(what, _)| *what == (characteristic, at.kind())).map_or(&[], |(_, plan)| plan)
     }
 }
 
@@ -84,6 +85,7 @@ impl<'a> Plans<'a> {
 pub(crate) fn material(layout: &Layout, characteristic: Characteristic) -> Material {
     match characteristic.row().cut_in {
         CutIn::Block => layout.block,
+        CutIn::Rod => layout.rods.as_ref().map_or(Material::Steel, |rods| rods.material),
         CutIn::Steel => Material::Steel,
     }
 }
@@ -139,7 +141,7 @@ impl<'a> SlottedReadings<'a> {
             for characteristic in Characteristic::of(place) {
                 for read in kept_apart(characteristic) {
                     here.push((characteristic, read, next));
-                    next += from.plans.get(characteristic).len();
+                    next += from.plans.get(characteristic, place).len();
                 }
             }
             here
@@ -165,7 +167,7 @@ impl<'a> SlottedReadings<'a> {
         // It counts where the part stands that it was read on.
         let of = (characteristic.row().part, station);
         let Some(stands) = from.standing.follow(of, part, (seq, u32::MAX)) else { return };
-        let place = self.plans.get(characteristic).iter().position(|p| p.position == reading.position);
+        let place = self.plans.get(characteristic, stands).iter().position(|p| p.position == reading.position);
         let begin = self.begin(stands, characteristic, reading.measure.read());
         let Some(slot) = begin.zip(place).and_then(|(b, p)| self.slots.get_mut(b + p)) else { return };
         let session = reading.session.and_then(|id| from.sessions.get(id));
@@ -200,7 +202,7 @@ impl<'a> SlottedReadings<'a> {
 
     /// The plan of something that is measured, with what was measured at each of its positions.
     pub fn at(&self, what: Spot) -> impl Iterator<Item = (&'a Planned, &Slot<'a>)> {
-        let plan = self.plans.get(what.characteristic);
+        let plan = self.plans.get(what.characteristic, what.place);
         let begin = self.begin(what.place, what.characteristic, what.read).unwrap_or(usize::MAX);
         let all = plan.iter().zip(self.slots.get(begin..begin.saturating_add(plan.len())).unwrap_or(&[]));
         all.filter(move |(p, _)| what.track.is_none_or(|track| p.position.track == Some(track)))

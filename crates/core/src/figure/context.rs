@@ -10,7 +10,7 @@ use crate::evidence::{
     Endings, Inspections, Sessions, SizeAssessment, SlottedReadings, Spot, assess_size, gauge_behind,
 };
 use crate::gauge::gauge_fit;
-use crate::log::{Fact, Reading, Rules};
+use crate::log::{Fact, Reckoning, Rules};
 use crate::maths::BELONGS_WITHIN;
 use crate::units::Length;
 
@@ -25,33 +25,44 @@ pub(crate) struct Context<'a> {
     pub endings: &'a Endings<'a>,
     pub inspections: &'a Inspections<'a>,
     pub targets: Targets,
-    /// What the journals of each row measure as a rule: a crank ground under shows by its first journal.
-    pub usual_journals: BTreeMap<BearingRow, Length>,
+    /// What is measured along each row, as a rule: a crank ground under shows by its first journal.
+    pub usual: BTreeMap<(BearingRow, Role), Length>,
 }
 
-/// What the journals of a row measure as a rule.
-pub(crate) fn usual_journal(build: &Build, touches: &SlottedReadings<'_>, row: BearingRow) -> Length {
-    let of_row = |r: &Reading| r.characteristic.role() == Role::JOURNAL && r.station.row() == row;
-    let sizes: Vec<Length> = touches.fresh().filter(|t| of_row(t.reading)).map(|t| t.size).collect();
-    Length::median(&sizes).unwrap_or(build.layout.journal(row))
+/// What the parts of each row measure as a rule.
+pub(crate) fn usual_sizes(touches: &SlottedReadings<'_>) -> BTreeMap<(BearingRow, Role), Length> {
+    let mut sizes: BTreeMap<(BearingRow, Role), Vec<Length>> = BTreeMap::new();
+    for touch in touches.fresh() {
+        let of = (touch.reading.station.row(), touch.reading.characteristic.role());
+        sizes.entry(of).or_default().push(touch.size);
+    }
+    sizes.into_iter().filter_map(|(of, sizes)| Some((of, Length::median(&sizes)?))).collect()
 }
 
 impl Context<'_> {
     /// What an input of a figure is expected to measure while nothing is known of it, on a journal of that size.
-    fn expected(&self, figure: Figure, place: Place, expects: Expects, journal: Length) -> Length {
+    fn expected(&self, (figure, place): (Figure, Place), of: Characteristic, journal: Length) -> Length {
         let row = place.row();
+        // Of an engine the shop does not know, the first of a row tells what the next ones are.
+        let unknown = |before: Length| match self.rules.reckoning {
+            Reckoning::First => before,
+            Reckoning::Second => self.usual.get(&(row, of.role())).copied().unwrap_or_default(),
+        };
         let nominals = self.build.layout.nominals(row);
         let aim = self.targets.at(figure, place).map_or(Length::ZERO, |t| t.window.aim);
         // A journal that is under by a class has walls that are thicker by half of it.
         let under = self.build.layout.journal(row) - journal;
-        match expects {
+        match of.row().expects {
             Expects::UsualJournal => journal,
             Expects::JournalAndAim => journal + aim,
-            Expects::Housing => nominals.map_or(journal + aim, |n| n.housing),
-            Expects::Wall => nominals.map_or(Length::ZERO, |n| {
-                let middle = n.wall - Length::from_nm(n.wall_tolerance.nm() / 2);
-                if under > BELONGS_WITHIN { middle + Length::from_nm(under.nm() / 2) } else { middle }
-            }),
+            Expects::Housing => nominals.map_or_else(|| unknown(journal + aim), |n| n.housing),
+            Expects::Wall => nominals.map_or_else(
+                || unknown(Length::ZERO),
+                |n| {
+                    let middle = n.wall - Length::from_nm(n.wall_tolerance.nm() / 2);
+                    if under > BELONGS_WITHIN { middle + Length::from_nm(under.nm() / 2) } else { middle }
+                },
+            ),
             Expects::Aim => aim,
             Expects::Anything => Length::ZERO,
         }
@@ -67,7 +78,7 @@ impl Context<'_> {
     ) -> Option<Measured> {
         let at = self.build.layout.place_with(place, role);
         let characteristic = Characteristic::at(at, role)?;
-        let expected = self.expected(figure, place, characteristic.row().expects, journal);
+        let expected = self.expected((figure, place), characteristic, journal);
         let track = self.build.layout.track_of(place).filter(|_| at != place);
         let spot = Spot { place: at, characteristic, read, track };
         let mut size = assess_size(self.rules, touches, spot, expected);
@@ -95,6 +106,6 @@ impl Context<'_> {
     /// What the journals of a place's row measure as a rule.
     pub fn usual_journal(&self, place: Place) -> Length {
         let row = place.row();
-        self.usual_journals.get(&row).copied().unwrap_or_else(|| self.build.layout.journal(row))
+        self.usual.get(&(row, Role::JOURNAL)).copied().unwrap_or_else(|| self.build.layout.journal(row))
     }
 }

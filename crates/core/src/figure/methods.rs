@@ -55,10 +55,13 @@ impl<'a> Inputs<'a> {
     fn term_by(&self, term: &Term, size: &Size) -> Option<MeasuredBy<'a>> {
         let by = self.measured_by(size)?;
         let mean = matches!(term.statistic, Statistic::MeanOfPlaces | Statistic::EndByEnd | Statistic::MeanWithEnds);
-        let tracks = matches!(term.statistic, Statistic::LargestTrack | Statistic::SmallestTrack);
-        let open = by.open.map(|open| match (mean, tracks) {
+        let one_of_two = matches!(
+            term.statistic,
+            Statistic::LargestTrack | Statistic::SmallestTrack | Statistic::LargestPlace | Statistic::SmallestPlace
+        );
+        let open = by.open.map(|open| match (mean, one_of_two) {
             (true, _) => Open { picked: 1.0 / (open.places.max(1) as f64).sqrt(), bias: Length::ZERO, ..open },
-            // Two tracks are held against each other; both are the largest of as many places.
+            // Two tracks, or two places, are held against each other.
             (_, true) => Open { picked: 1.0, bias: Length::ZERO, ..open },
             _ => open,
         });
@@ -246,6 +249,8 @@ impl<'a> Inputs<'a> {
             }
             Statistic::LargestTrack => size.tracks.iter().copied().max(),
             Statistic::SmallestTrack => size.tracks.iter().copied().min(),
+            Statistic::LargestPlace => Some(size.largest),
+            Statistic::SmallestPlace => Some(size.smallest),
         }
     }
 

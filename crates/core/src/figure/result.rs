@@ -363,6 +363,9 @@ pub enum Finding {
         taper: Length,
         /// The larger taper of housing and journal.
         explained: Length,
+        /// What the shells themselves taper, both halves together, where their walls were measured along them.
+        #[serde(skip_serializing_if = "Option::is_none")]
+        shells: Option<Length>,
         /// What to look at, in that order.
         suspects: Vec<Suspect>,
     },

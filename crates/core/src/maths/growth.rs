@@ -42,6 +42,11 @@ impl GrowthAssumptions {
         let cap = if block == Material::Iron { Material::Iron } else { Material::Steel };
         GrowthAssumptions { block, cap, block_share: 50, housing_c: 100, journal_c: 100 }
     }
+
+    /// What is assumed of a rod's big end: of one material all round, both at 100 C.
+    pub fn of_rod(rod: Material) -> Self {
+        GrowthAssumptions { block: rod, cap: rod, block_share: 100, housing_c: 100, journal_c: 100 }
+    }
 }
 
 /// How much wider a housing of that diameter opens than its journal grows.

@@ -249,7 +249,7 @@ fn reading(build: &Build, by: &Person, r: &Reading) -> Result<(), Refusal> {
     if !r.characteristic.row().at.contains(&r.station.kind()) {
         return Err(Refusal::NoSuchFeature(r.station));
     }
-    if !build.plan(r.characteristic).iter().any(|p| p.position == r.position) {
+    if !build.plan(r.characteristic, r.station.kind()).iter().any(|p| p.position == r.position) {
         return Err(Refusal::NoSuchPosition);
     }
     if let Some(part) = &r.part {

@@ -77,6 +77,7 @@ fn typed(row: &TextRow, unit: Unit) -> Result<TypedEntry, String> {
         read,
         reference: Some(row.reference.clone()),
         gauge: row.gauge.trim().to_owned(),
+        in_room: None,
         text: row.reading.trim().to_owned(),
         unit,
         source: Source::Imported,

@@ -30,6 +30,8 @@ pub struct TypedEntry {
     pub reference: Option<String>,
     /// The gauge.
     pub gauge: String,
+    /// The gauge as it hangs in the gauge room now; the build may know an earlier one of its name, or none.
+    pub in_room: Option<Gauge>,
     /// The text.
     pub text: String,
     /// Unit of a bare figure.
@@ -90,7 +92,7 @@ pub fn understand_entry(
         Some(taken) => sessions.at(&typed.gauge, taken),
         None => sessions.running(&typed.gauge),
     };
-    let gauge = session.map(|s| &s.gauge).or_else(|| build.gauge(&typed.gauge));
+    let gauge = session.map(|s| &s.gauge).or(typed.in_room.as_ref()).or_else(|| build.gauge(&typed.gauge));
     let gauge = gauge.ok_or_else(|| Refusal::UnknownGauge(typed.gauge.clone()))?;
     let reference = if read == Read::Dial { Some(reference(build, &around, typed)?) } else { None };
     let zero = typed.zero.or_else(|| session.and_then(|s| s.zero)).filter(|_| read == Read::Dial);
@@ -256,11 +258,19 @@ fn resolution(gauge: &Gauge, unit: Unit) -> Length {
 fn reference(build: &Build, around: &Around, typed: &TypedEntry) -> Result<Length, Refusal> {
     let text = typed.reference.as_deref().map(str::trim).filter(|t| !t.is_empty()).ok_or(Refusal::NoReference)?;
     let journal = build.layout.journal(around.row);
+    let rules = build.rules_now();
     let usual = match typed.characteristic.row().expects {
-        Expects::Housing => build.layout.nominals(around.row).map_or(journal, |n| n.housing),
+        Expects::Housing => match build.layout.nominals(around.row) {
+            Some(nominals) => nominals.housing,
+            // Nobody knows what it is set to for a housing that is not known: the figure says it whole.
+            None if rules.reckoning == Reckoning::Second => {
+                return parse_length(text, typed.unit).map_err(Refusal::Reference);
+            }
+            None => journal,
+        },
         _ => around.journal.unwrap_or(journal),
     };
-    let band = build.rules_now().size_band;
+    let band = rules.size_band;
     // A whole figure that can be meant is meant: 55 is a ring of 55 mm, not the last digits of 54.990.
     if let Ok(whole) = parse_length(text, typed.unit)
         && (whole - usual).abs() <= band

@@ -72,7 +72,8 @@ fn shape_of_the_bearing(context: &Context<'_>, s: &FigureAssessment, found: &mut
         let list = suspects(b.taper, housing.map(|h| h.taper), j.taper, step(context, b));
         if !list.is_empty() {
             let explained = housing.map_or(j.taper, |h| h.taper.max(j.taper));
-            found.push(Finding::TaperOverBearing { taper: b.taper, explained, suspects: list });
+            let shells = shells_taper(context, s);
+            found.push(Finding::TaperOverBearing { taper: b.taper, explained, shells, suspects: list });
         }
     }
     let Some(limits) = context.rules.shape else { return };
@@ -86,6 +87,17 @@ fn shape_of_the_bearing(context: &Context<'_>, s: &FigureAssessment, found: &mut
             found.push(Finding::Shape { part, taper, value, limit });
         }
     }
+}
+
+/// What both shells taper together, where the walls of both were measured along them.
+fn shells_taper(context: &Context<'_>, s: &FigureAssessment) -> Option<Length> {
+    let taper = |role| {
+        let wall = &s.measured.iter().find(|m| m.role == role)?.size;
+        let along = wall.positions.iter().filter(|p| !p.advisory).count() > 1;
+        wall.size.as_ref().filter(|_| wall.complete && along).map(|size| size.taper)
+    };
+    let both = taper(Role::UPPER_WALL)? + taper(Role::LOWER_WALL)?;
+    (context.rules.reckoning == Reckoning::Second).then_some(both)
 }
 
 fn housing_size(context: &Context<'_>, s: &FigureAssessment, found: &mut Vec<Finding>) {

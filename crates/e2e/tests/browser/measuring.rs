@@ -1,4 +1,6 @@
 //! The bench: typing, choosing, striking, targets.
+use std::time::Duration;
+
 use jagged_pin_e2e::{Page, Rig, Size, Step};
 use thirtyfour::Key;
 
@@ -206,5 +208,67 @@ async fn what_is_typed_while_the_server_is_away_outlives_a_reload_and_is_kept_on
         "not every entry was kept once and in order",
     )
     .await?;
+    page.close().await
+}
+
+/// Three keys a reading, thirty milliseconds a key: nobody types a crank faster.
+const FAST: Duration = Duration::from_millis(30);
+
+/// Where the readings of a build were taken and what was typed, in the order kept.
+const KEPT: &str = "const done = arguments[arguments.length - 1];
+    fetch('/api/v1/builds/SL-046').then((r) => r.json()).then((b) => done(b.readings.map((r) =>
+        `${r.station} ${r.position.axial} ${r.position.angle} ${r.raw}`)))";
+
+async fn kept(page: &Page, count: usize) -> Step<Vec<String>> {
+    let enough = format!("return document.querySelectorAll('[data-waiting]').length === 0 && {count} > 0");
+    page.until(&enough, vec![], "entries wait for ever").await?;
+    let mut lines = Vec::new();
+    for _ in 0..200 {
+        lines = serde_json::from_value(page.script_async(KEPT).await?)?;
+        if lines.len() >= count {
+            break;
+        }
+        tokio::time::sleep(Duration::from_millis(100)).await;
+    }
+    Ok(lines)
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn no_key_is_lost_over_a_whole_crank_typed_fast() -> Step {
+    let rig = Rig::start()?;
+    let page = bench(&rig, "/builds/SL-046/bench/M1").await?;
+    let (mut typed, mut expected) = (String::new(), Vec::new());
+    let mains = (1..=7).map(|n| format!("M{n}"));
+    for (n, journal) in mains.chain((1..=6).map(|n| format!("P{n}"))).enumerate() {
+        for (k, (axial, angle)) in [("front", 0), ("front", 90), ("rear", 0), ("rear", 90)].into_iter().enumerate() {
+            // No two places alike, and no two touches of a place farther apart than a step.
+            let first = 34 + (3 * n + k) % 6;
+            for text in [first, first + k % 2] {
+                typed.push_str(&format!("{text}\n"));
+                expected.push(format!("{journal} {axial} {angle} {text}"));
+            }
+        }
+    }
+    page.type_at(&typed, FAST).await?;
+    assert_eq!(kept(&page, expected.len()).await?, expected);
+    page.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_third_touch_lands_where_it_is_asked_for_however_fast_it_comes() -> Step {
+    let rig = Rig::start()?;
+    let page = bench(&rig, "/builds/SL-046/bench/M1").await?;
+    // Three tenths apart: what is typed next is the third touch there, at any pace.
+    page.type_at("38\n35\n37\n36\n36\n", Duration::from_millis(4)).await?;
+    let fast = kept(&page, 5).await?;
+    page.type_at("m2", FAST).await?;
+    page.see("td[data-active][data-cell='M2 main_journal  front 0 1']").await?;
+    page.type_at("38\n35\n37\n36\n36\n", Duration::from_millis(400)).await?;
+    let slow: Vec<String> = kept(&page, 10).await?.split_off(5);
+    assert_eq!(
+        fast,
+        ["front 0 38", "front 0 35", "front 0 37", "front 90 36", "front 90 36"].map(|at| format!("M1 {at}"))
+    );
+    assert_eq!(slow, fast.iter().map(|at| at.replace("M1", "M2")).collect::<Vec<_>>());
     page.close().await
 }

@@ -4,9 +4,10 @@ use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use jagged_pin_core::build::Build;
-use jagged_pin_core::engine::{BearingRow, Crank, Layout, Place, Rods};
+use jagged_pin_core::engine::{BearingRow, Crank, Layout, Nominals, Place, Rods, usual_undersizes};
+use jagged_pin_core::gauge::Gauge;
 use jagged_pin_core::log::{Rules, TargetChange, What};
-use jagged_pin_core::maths::{Target, TargetRule, TargetSource};
+use jagged_pin_core::maths::{Material, Target, TargetRule, TargetSource};
 use jagged_pin_core::record::next_fact;
 use jagged_pin_core::units::Person;
 use jagged_pin_core::{Length, Unit};
@@ -32,7 +33,10 @@ pub(super) async fn build(
     who: Who,
     Path(name): Path<String>,
 ) -> Result<Json<BuildView>, Problem> {
-    Ok(Json(BuildView::of(&*evaluated(&state, &who, &name).await?)))
+    let seen = evaluated(&state, &who, &name).await?;
+    // Whoever opens a build finds the gauges of today at hand.
+    state.gauge_room().await?;
+    Ok(Json(BuildView::of(&seen, &state.gauges(seen.build.unit))))
 }
 
 /// What somebody knows of a build already.
@@ -57,10 +61,11 @@ pub(super) async fn changes(
     let build = state.store.build(find(&state, &name).await?).await?;
     let viewer = who.account.person.id;
     let after = state.evaluated.of(&build, viewer);
+    let room = state.gauges(build.unit);
     if since == 0 || since > build.seq() {
-        return Ok(Json(ChangesView::whole(&after)));
+        return Ok(Json(ChangesView::whole(&after, &room)));
     }
-    Ok(Json(ChangesView::between(&state.evaluated.at(&build, since, viewer), &after)))
+    Ok(Json(ChangesView::between(&state.evaluated.at(&build, since, viewer), &after, &room)))
 }
 
 /// What a new build can start from.
@@ -88,6 +93,10 @@ pub(super) struct PatternView {
     pin_text: Option<String>,
     /// Low, aim and high of the rods as they would be typed.
     rod_target_texts: Option<[String; 3]>,
+    /// Housings and shells of the mains as they would be typed.
+    shells: Option<NewNominals>,
+    /// Housings and shells of the rods as they would be typed.
+    rod_shells: Option<NewNominals>,
 }
 
 /// What a new build can start from.
@@ -106,6 +115,8 @@ pub(super) async fn shop(State(state): State<AppState>, _: Who) -> Result<Json<S
                 .rod_target
                 .and_then(|t| t.resolve(p.layout.journal(BearingRow::Rods)).ok())
                 .map(|t| [t.low, t.aim, t.high].map(typed)),
+            shells: p.layout.main_nominals.as_ref().map(|n| NewNominals::typed(n, p.unit)),
+            rod_shells: p.layout.nominals(BearingRow::Rods).map(|n| NewNominals::typed(n, p.unit)),
             id: p.id,
             engine: p.engine,
             unit: p.unit,
@@ -147,8 +158,59 @@ pub(super) struct NewBuild {
     aim: String,
     /// Upper limit.
     high: String,
+    /// What the block is made of; as the engine it is like when absent.
+    block: Option<Material>,
+    /// Housings and shells of the mains; as the engine it is like when absent.
+    shells: Option<NewNominals>,
     /// The rods; absent to build the mains only.
     rods: Option<NewRods>,
+}
+
+/// Nominal housing and shells of a row as typed. All empty where nobody knows them; an empty tolerance is the usual one.
+#[derive(Default, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+struct NewNominals {
+    /// Housing.
+    housing: String,
+    /// How far a housing may be off to either side.
+    housing_tolerance: String,
+    /// Catalogue maximum of a standard wall.
+    wall: String,
+    /// How much less than that a wall may be.
+    wall_tolerance: String,
+}
+
+impl NewNominals {
+    fn typed(n: &Nominals, unit: Unit) -> Self {
+        let [housing, housing_tolerance, wall, wall_tolerance] =
+            [n.housing, n.housing_tolerance, n.wall, n.wall_tolerance].map(|l| typed(l, unit));
+        NewNominals { housing, housing_tolerance, wall, wall_tolerance }
+    }
+
+    /// What the texts say; `known` has the undersizes of the engine it is like.
+    fn read(
+        &self,
+        unit: Unit,
+        fields: [&'static str; 4],
+        known: Option<&Nominals>,
+    ) -> Result<Option<Nominals>, Problem> {
+        let usual = |text: &str, field: &'static str, otherwise: (i64, i64)| match (text.trim(), unit) {
+            ("", Unit::Inch) => Ok(Length::tenths(otherwise.0)),
+            ("", Unit::Mm) => Ok(Length::microns(otherwise.1)),
+            (text, _) => length(text, unit, field),
+        };
+        if self.housing.trim().is_empty() && self.wall.trim().is_empty() {
+            return Ok(None);
+        }
+        let [housing, housing_tolerance, wall, wall_tolerance] = fields;
+        Ok(Some(Nominals {
+            housing: length(&self.housing, unit, housing)?,
+            housing_tolerance: usual(&self.housing_tolerance, housing_tolerance, (5, 12))?,
+            wall: length(&self.wall, unit, wall)?,
+            wall_tolerance: usual(&self.wall_tolerance, wall_tolerance, (3, 8))?,
+            undersizes: known.map_or_else(|| usual_undersizes(unit), |n| n.undersizes.clone()),
+        }))
+    }
 }
 
 /// The rods of a new build.
@@ -161,6 +223,10 @@ struct NewRods {
     per_pin: u8,
     /// Nominal pin.
     pin: String,
+    /// What they are made of; as the engine it is like, or steel, when absent.
+    material: Option<Material>,
+    /// Housings and shells; as the engine it is like when absent.
+    shells: Option<NewNominals>,
     /// Lower limit of the rod oil clearance.
     low: String,
     /// Aim; the middle when empty.
@@ -208,7 +274,7 @@ pub(super) async fn open(
         unit,
         layout,
         rules: Rules::standard(unit),
-        gauges: state.store.gauges(unit).await?,
+        gauges: gauges_for(&state, unit).await?,
         opened_at,
         opened_by: by.clone(),
         facts: Vec::new(),
@@ -234,7 +300,13 @@ pub(super) async fn open(
     state.changes.nudge();
     let status = if opened == Opened::New { StatusCode::CREATED } else { StatusCode::OK };
     let opened = state.store.build(build.id).await?;
-    Ok((status, Json(BuildView::of(&state.evaluated.of(&opened, by.id)))))
+    Ok((status, Json(BuildView::of(&state.evaluated.of(&opened, by.id), &state.gauges(unit)))))
+}
+
+/// The gauges of the room for builds in `unit`.
+async fn gauges_for(state: &AppState, unit: Unit) -> Result<Vec<Gauge>, Problem> {
+    state.gauge_room().await?;
+    Ok(state.gauges(unit))
 }
 
 /// The engine the shop knows that a new build is like.
@@ -245,10 +317,11 @@ async fn pattern(state: &AppState, request: &NewBuild) -> Result<Option<EnginePa
     }
 }
 
-/// A known engine's layout where mains and journals are the same; else one in usual proportions.
+/// A known engine's layout where mains and journals are the same; else one in usual proportions. What is typed of housings
+/// and shells holds against what is known.
 fn layout(known: Option<&EnginePattern>, request: &NewBuild, main_journal: Length) -> Result<Layout, Problem> {
-    let (mains, thrust) = (request.mains, request.thrust);
-    let pin = request.rods.as_ref().map(|r| length(&r.pin, request.unit, "rods.pin")).transpose()?;
+    let (mains, thrust, unit) = (request.mains, request.thrust, request.unit);
+    let pin = request.rods.as_ref().map(|r| length(&r.pin, unit, "rods.pin")).transpose()?;
     let known = known.map(|p| &p.layout).filter(|l| l.mains == mains && l.main_journal == main_journal);
     let own = match known {
         Some(layout) => Layout { thrust, ..layout.clone() },
@@ -258,21 +331,44 @@ fn layout(known: Option<&EnginePattern>, request: &NewBuild, main_journal: Lengt
             Layout::of_mains(mains, thrust, main_journal, crank)
         }
     };
-    let same = |r: &&Rods| pin == Some(r.pin) && request.rods.as_ref().is_some_and(|n| n.per_pin == r.per_pin);
-    let rods = match (own.rods.as_ref().filter(same), request.rods.as_ref().zip(pin)) {
-        // A pattern of an earlier version says nothing of tracks; a new build measures each by itself.
-        (Some(same), _) => Some(Rods { tracks: same.per_pin > 1, ..same.clone() }),
-        (None, Some((new, pin))) => Some(Rods { per_pin: new.per_pin, pin, tracks: new.per_pin > 1, nominals: None }),
-        (None, None) => None,
+    let main_nominals = match &request.shells {
+        Some(typed) => typed.read(unit, MAIN_SHELLS, own.main_nominals.as_ref())?,
+        None => own.main_nominals.clone(),
     };
-    Ok(Layout { rods, ..own })
+    let rods = match (request.rods.as_ref(), pin) {
+        (Some(new), Some(pin)) => {
+            let same = own.rods.as_ref().filter(|r| r.pin == pin && r.per_pin == new.per_pin);
+            let nominals = same.and_then(|r| r.nominals.as_ref());
+            Some(Rods {
+                per_pin: new.per_pin,
+                pin,
+                // A pattern of an earlier version says nothing of tracks; a new build measures each by itself.
+                tracks: new.per_pin > 1,
+                material: new.material.or(same.map(|r| r.material)).unwrap_or(Material::Steel),
+                nominals: match &new.shells {
+                    Some(typed) => typed.read(unit, ROD_SHELLS, nominals)?,
+                    None => nominals.cloned(),
+                },
+            })
+        }
+        _ => None,
+    };
+    let block = request.block.unwrap_or(own.block);
+    Ok(Layout { block, main_nominals, rods, ..own }.with_usual_plans())
 }
+
+/// Where what is typed of the shells stands in a request.
+const MAIN_SHELLS: [&str; 4] = ["shells.housing", "shells.housing_tolerance", "shells.wall", "shells.wall_tolerance"];
+const ROD_SHELLS: [&str; 4] =
+    ["rods.shells.housing", "rods.shells.housing_tolerance", "rods.shells.wall", "rods.shells.wall_tolerance"];
 
 fn layout_field(error: jagged_pin_core::engine::LayoutError) -> &'static str {
     use jagged_pin_core::engine::LayoutError::{Crank, Journal, Mains, Nominals, Plan, Rods, Thrust};
     match error {
         Rods => "rods.pin",
-        Nominals | Plan => "pattern",
+        Nominals(BearingRow::Mains) => "shells.housing",
+        Nominals(BearingRow::Rods) => "rods.shells.housing",
+        Plan => "pattern",
         Mains => "mains",
         Thrust => "thrust",
         Journal => "main_journal",

@@ -232,5 +232,5 @@ pub(super) async fn import(
     tracing::info!(build = build.code, by = who.account.login, "imported");
     state.changes.nudge();
     let kept = state.evaluated.of(&Arc::new(build), who.account.person.id);
-    Ok((StatusCode::CREATED, Json(BuildView::of(&kept))))
+    Ok((StatusCode::CREATED, Json(BuildView::of(&kept, &state.gauges(kept.build.unit)))))
 }

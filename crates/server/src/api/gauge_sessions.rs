@@ -68,7 +68,7 @@ pub(super) async fn open_session(
     who.must(|c| c.measure, WHO_MEASURES)?;
     let build = find(&state, &name).await?;
     let NewSession { id, gauge, check, zero, unit } = request;
-    let room = state.store.gauge_room().await?;
+    let room = state.gauge_room().await?;
     let now = room.into_iter().map(|g| g.gauge).find(|g| g.id == gauge);
     let by = who.account.person;
     let viewer = by.id;

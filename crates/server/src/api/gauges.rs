@@ -78,7 +78,7 @@ pub(super) async fn gauge_room(State(state): State<AppState>, _: Who) -> Result<
         version: g.version,
         gauge: g.gauge,
     };
-    Ok(Json(state.store.gauge_room().await?.into_iter().map(view).collect()))
+    Ok(Json(state.gauge_room().await?.into_iter().map(view).collect()))
 }
 
 /// A gauge as somebody wants it in the gauge room.

@@ -162,5 +162,7 @@ pub(super) async fn as_if(
     let own = |of: Characteristic| Some(of.row().part) == kind;
     assessment.wanted.retain(|w| own(w.characteristic));
     assessment.figures.iter_mut().for_each(|f| f.measured.retain(|m| own(m.characteristic)));
-    Ok(Json(BuildView::of(&Evaluated { build: Arc::new(with), assessment, asked: seen.asked.clone() })))
+    let room = state.gauges(with.unit);
+    let seen = Evaluated { build: Arc::new(with), assessment, asked: seen.asked.clone() };
+    Ok(Json(BuildView::of(&seen, &room)))
 }

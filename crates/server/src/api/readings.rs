@@ -1,13 +1,18 @@
 //! Readings: what a text would mean, keeping it, and striking one that is wrong.
+use std::borrow::Cow;
+
 use axum::Json;
 use axum::extract::{Path, State};
 use jagged_pin_core::build::{Build, open_request, redacted};
 use jagged_pin_core::engine::{Axial, Characteristic, Place, Position, Read};
-use jagged_pin_core::log::{Fact, Measure, Source, Strike, What, ZeroSource};
+use jagged_pin_core::evidence::Sessions;
+use jagged_pin_core::gauge::Gauge;
+use jagged_pin_core::log::{Fact, Measure, SessionOpened, Source, Strike, What, ZeroSource};
 use jagged_pin_core::maths::{How, Temperatures};
 use jagged_pin_core::record::{TypedEntry, next_fact, understand_entry};
 use jagged_pin_core::units::Timestamp;
 use jagged_pin_core::{Length, Unit};
+use rust_decimal::Decimal;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
@@ -101,7 +106,9 @@ pub(super) async fn echo(
     Query(q): Query<EntryQuery>,
 ) -> Result<Json<EntryEcho>, Problem> {
     let build = state.store.build(find(&state, &name).await?).await?;
+    let in_room = in_room(&state, &build, &q.gauge).await?;
     let typed = TypedEntry {
+        in_room,
         station: q.station,
         characteristic: q.characteristic,
         position: Position { axial: q.axial, angle: q.angle, track: q.track },
@@ -137,6 +144,22 @@ pub(super) async fn echo(
         }
     };
     Ok(Json(echo))
+}
+
+/// The gauge of that name in the gauge room, where the build knows another one and no sitting runs with it: registered or
+/// calibrated since the build was opened.
+async fn in_room(state: &AppState, build: &Build, gauge: &str) -> Result<Option<Gauge>, Problem> {
+    let running = || Sessions::of(&build.notes(), build.rules_now().reckoning).running(gauge).is_some();
+    let of_room = |state: &AppState| state.gauges(build.unit).into_iter().find(|g| g.id == gauge);
+    let now = match of_room(state) {
+        Some(gauge) => Some(gauge),
+        None if build.gauge(gauge).is_none() => {
+            state.gauge_room().await?;
+            of_room(state)
+        }
+        None => None,
+    };
+    Ok(now.filter(|now| build.gauge(gauge) != Some(now) && !running()))
 }
 
 /// A reading to be kept.
@@ -184,15 +207,26 @@ pub(super) struct NewReading {
     zero: Option<ZeroSource>,
 }
 
-/// Thousandths of a degree of a typed temperature.
+/// Thousandths of a degree Celsius of a typed temperature: in Celsius unless an F stands behind it.
 fn temperature(text: &str, field: &'static str) -> Result<Option<i32>, Problem> {
-    let text = text.trim().trim_end_matches(['C', 'c', '\u{b0}', ' ']).replace(',', ".");
-    if text.is_empty() {
+    let typed = text.trim().replace(',', ".");
+    let fahrenheit = typed.ends_with(['F', 'f']);
+    let figure = typed.trim_end_matches(['C', 'c', 'F', 'f', '\u{b0}', ' ']);
+    if figure.is_empty() {
         return Ok(None);
     }
-    let thousandths = text.parse::<rust_decimal::Decimal>().ok().and_then(|t| t.checked_mul(1_000.into()));
+    let degrees = figure.parse::<Decimal>().ok();
+    let celsius = degrees.and_then(|t| if fahrenheit { in_celsius(t) } else { Some(t) });
+    let thousandths = celsius.and_then(|t| t.checked_mul(1_000.into()));
     let whole = thousandths.and_then(|t| i32::try_from(t.round()).ok());
-    whole.map(Some).ok_or_else(|| Problem::field(field, format!("\"{text}\" is no temperature in degrees Celsius")))
+    whole
+        .map(Some)
+        .ok_or_else(|| Problem::field(field, format!("\"{text}\" is no temperature: such as 20, 20C or 68F")))
+}
+
+/// Degrees Fahrenheit as degrees Celsius.
+fn in_celsius(fahrenheit: Decimal) -> Option<Decimal> {
+    fahrenheit.checked_sub(32.into())?.checked_mul(5.into())?.checked_div(9.into())
 }
 
 /// A reading that waited longer than this before it was sent keeps the time it was taken at.
@@ -224,9 +258,12 @@ pub(super) async fn record(
     let part_mc = temperature(&request.part_temperature, "part_temperature")?;
     let gauge_mc = temperature(&request.gauge_temperature, "gauge_temperature")?;
     let build = find(&state, &name).await?;
+    let known = state.store.build(build).await?;
+    let in_room = in_room(&state, &known, &request.gauge).await?;
     let (id, force, by) = (request.id, request.force, who.account.person);
     let viewer = by.id;
     let typed = TypedEntry {
+        in_room,
         station: request.station,
         characteristic: request.characteristic,
         position: request.position,
@@ -250,15 +287,28 @@ pub(super) async fn record(
         }
         _ => false,
     };
-    let decide = move |build: &Build| -> Result<Fact, Problem> {
+    let decide = move |build: &Build| -> Result<Vec<Fact>, Problem> {
+        let mut facts = Vec::new();
+        let mut with_gauge = Cow::Borrowed(build);
+        // Nobody checked in the gauge that hangs in the room now: the build is told which one it was, once.
+        if let Some(gauge) = typed.in_room.clone()
+            && Sessions::of(&build.notes(), build.rules_now().reckoning).running(&gauge.id).is_none()
+        {
+            let sitting = What::SessionOpened(SessionOpened { gauge, check: None, zero: None });
+            let fact = next_fact(build, Uuid::new_v4(), clock::now(), by.clone(), sitting)?;
+            with_gauge.to_mut().facts.push(fact.clone());
+            facts.push(fact);
+        }
+        let build = &*with_gauge;
         // A person who is asked to measure blind is held against nothing they must not see.
         let seen = redacted(build, by.id);
         let blind = open_request(build, by.id, typed.station, typed.characteristic);
         let typed = TypedEntry { blind, ..typed };
         let understood = understand_entry(build, seen.as_ref().unwrap_or(build), &typed, force)?;
-        Ok(next_fact(build, id, clock::now(), by, What::Reading(understood.reading))?)
+        facts.push(next_fact(build, id, clock::now(), by, What::Reading(understood.reading))?);
+        Ok(facts)
     };
-    let recorded = state.store.record(build, id, same, decide).await?;
+    let recorded = state.store.record_all(build, id, same, decide).await?;
     Ok(answer(&state, &recorded, viewer))
 }
 
@@ -295,4 +345,20 @@ pub(super) async fn strike(
     };
     let recorded = state.store.record(build, id, same, decide).await?;
     Ok(answer(&state, &recorded, viewer))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::temperature;
+
+    #[test]
+    fn a_temperature_is_in_celsius_unless_it_says_otherwise() {
+        let read = |text| temperature(text, "part_temperature").ok().flatten();
+        assert_eq!(
+            [read("20"), read("20,5 C"), read("68F"), read("77.0 \u{b0}F")],
+            [20_000, 20_500, 20_000, 25_000].map(Some)
+        );
+        assert_eq!(read(" "), None);
+        assert!(temperature("warm", "part_temperature").is_err());
+    }
 }

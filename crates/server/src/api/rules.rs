@@ -1,7 +1,7 @@
 //! By which rules a build is judged, and where its features are touched.
 use axum::Json;
 use axum::extract::{Path, State};
-use jagged_pin_core::engine::{Characteristic, Plan, Planned};
+use jagged_pin_core::engine::{Characteristic, PlaceKind, Plan, Planned};
 use jagged_pin_core::log::{PlanChange, Rules, RulesChange, What};
 use serde::Deserialize;
 use utoipa::ToSchema;
@@ -51,6 +51,8 @@ pub(super) struct NewPlan {
     id: Uuid,
     /// The characteristic.
     characteristic: Characteristic,
+    /// The kind of place; every kind that has it when absent.
+    at: Option<PlaceKind>,
     /// The positions that were looked at.
     seen: Vec<Planned>,
     /// Its positions in the order they are touched.
@@ -69,8 +71,14 @@ pub(super) async fn change_plan(
     Path(name): Path<String>,
     Body(request): Body<NewPlan>,
 ) -> Result<Json<RecordedView>, Problem> {
-    let NewPlan { id, characteristic, seen, positions, reason } = request;
-    let plan = Plan { characteristic, positions };
+    let NewPlan { id, characteristic, at, seen, positions, reason } = request;
+    let plan = Plan { characteristic, at, positions };
     let what = What::Plan(PlanChange { plan, reason: reason.trim().to_owned() });
-    record_change(&state, who, &name, id, what, move |build| build.plan_as_written(characteristic) == seen).await
+    record_change(&state, who, &name, id, what, move |build| {
+        let kinds = characteristic.row().at.iter().filter(|kind| at.is_none_or(|at| at == **kind));
+        kinds
+            .into_iter()
+            .all(|kind| build.layout.count(*kind) == 0 || build.plan_as_written(characteristic, *kind) == seen)
+    })
+    .await
 }

@@ -148,6 +148,8 @@ struct PreviewRow {
 
 fn rows_of(text: &str) -> Result<Vec<TextRow>, Problem> {
     let wrong = |e: csv::Error| Problem::field("csv", format!("this is no comma-separated file: {e}"));
+    // The reader counts a line of two end marks late.
+    let text = text.replace("\r\n", "\n");
     let mut csv = csv::ReaderBuilder::new().flexible(true).trim(csv::Trim::All).from_reader(text.as_bytes());
     let headings = csv.headers().map_err(wrong)?.clone();
     let at = |name: &str| headings.iter().position(|h| h.trim_start_matches('\u{feff}').eq_ignore_ascii_case(name));

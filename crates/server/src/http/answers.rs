@@ -34,13 +34,14 @@ pub(crate) fn answer(state: &AppState, recorded: &Recorded, viewer: Uuid) -> Jso
         state.changes.nudge();
     }
     let after = state.evaluated.of(&recorded.build, viewer);
+    let room = state.gauges(recorded.build.unit);
     keep_summary(state, &recorded.build);
     // What had been sent before is answered as a whole: nobody knows what its sender has seen since.
     let changes = if recorded.again {
-        ChangesView::whole(&after)
+        ChangesView::whole(&after, &room)
     } else {
         let before = state.evaluated.at(&recorded.build, recorded.before, viewer);
-        ChangesView::between(&before, &after)
+        ChangesView::between(&before, &after, &room)
     };
     Json(RecordedView { seq: recorded.seq, again: recorded.again, changes })
 }

@@ -53,6 +53,6 @@ const fn line_of(error: PlanError) -> Option<usize> {
         | PlanError::Twice { line }
         | PlanError::Track { line }
         | PlanError::NotApart { line } => Some(line),
-        PlanError::Count | PlanError::NothingCounts => None,
+        PlanError::Count | PlanError::NothingCounts | PlanError::Elsewhere => None,
     }
 }

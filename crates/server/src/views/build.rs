@@ -2,8 +2,11 @@
 
 use jagged_pin_core::assess::{Assessment, GaugeStatus, gauge_statuses};
 use jagged_pin_core::build::Standing;
-use jagged_pin_core::engine::{BearingRow, Characteristic, Expects, Layout, Place, Plan, Planned, Read, Role};
+use jagged_pin_core::engine::{
+    BearingRow, Characteristic, Expects, Layout, Place, PlaceKind, Plan, Planned, Read, Role,
+};
 use jagged_pin_core::evidence::{Endings, Inspections};
+use jagged_pin_core::gauge::Gauge;
 use jagged_pin_core::log::{BlindRequest, Fact, InspectedPart, SetUp, Sign, TorqueStep, What, tightening_order};
 use jagged_pin_core::units::{Day, Person, Timestamp};
 use jagged_pin_core::{Build, Unit};
@@ -63,13 +66,15 @@ pub struct BuildView {
 pub struct PlanView {
     /// The characteristic.
     pub characteristic: Characteristic,
+    /// The kind of place it is for; every kind that has it when absent.
+    pub at: Option<PlaceKind>,
     /// Its positions in the order they are touched.
     pub positions: Vec<Planned>,
 }
 
 impl PlanView {
     pub(crate) fn all(build: &Build) -> Vec<Self> {
-        let view = |p: Plan| PlanView { characteristic: p.characteristic, positions: p.positions };
+        let view = |p: Plan| PlanView { characteristic: p.characteristic, at: p.at, positions: p.positions };
         build.plans().into_iter().map(view).collect()
     }
 }
@@ -194,8 +199,8 @@ impl AskedView {
 }
 
 impl BuildView {
-    /// The view of an evaluated build.
-    pub fn of(evaluated: &Evaluated) -> Self {
+    /// The view of an evaluated build, with the gauges that hang in the gauge room.
+    pub fn of(evaluated: &Evaluated, room: &[Gauge]) -> Self {
         let build = &*evaluated.build;
         BuildView {
             id: build.id,
@@ -203,7 +208,7 @@ impl BuildView {
             engine: build.engine.clone(),
             unit: build.unit,
             layout: build.layout.clone(),
-            gauges: Self::gauges(evaluated),
+            gauges: Self::gauges(evaluated, room),
             references: ReferenceView::all(build),
             plans: PlanView::all(build),
             set_ups: SetUpView::all(build),
@@ -219,9 +224,9 @@ impl BuildView {
         }
     }
 
-    /// The gauges as they stand today.
-    pub(crate) fn gauges(evaluated: &Evaluated) -> Vec<GaugeStatus> {
-        gauge_statuses(&evaluated.build, &evaluated.assessment, Day::of(clock::now()))
+    /// The gauges as they stand today, those of the gauge room among them.
+    pub(crate) fn gauges(evaluated: &Evaluated, room: &[Gauge]) -> Vec<GaugeStatus> {
+        gauge_statuses(&evaluated.build, &evaluated.assessment, Day::of(clock::now()), room)
     }
 
     /// What was done and decided after `since`.

@@ -2,6 +2,7 @@
 use jagged_pin_core::assess::{Assessment, BlindTouch, GaugeStatus, Hypothesis, OrderStatus, Row, Wanted};
 use jagged_pin_core::evidence::Session;
 use jagged_pin_core::figure::FigureAssessment;
+use jagged_pin_core::gauge::Gauge;
 use jagged_pin_core::log::{Rules, What};
 use jagged_pin_core::sheet::SignOff;
 use serde::Serialize;
@@ -128,8 +129,8 @@ impl AssessmentChanges {
 
 impl ChangesView {
     /// Everything, for whoever knows nothing yet.
-    pub fn whole(after: &Evaluated) -> Self {
-        ChangesView { whole: Some(Box::new(BuildView::of(after))), ..Self::nothing(after, 0) }
+    pub fn whole(after: &Evaluated, room: &[Gauge]) -> Self {
+        ChangesView { whole: Some(Box::new(BuildView::of(after, room))), ..Self::nothing(after, 0) }
     }
 
     fn nothing(after: &Evaluated, since: u32) -> Self {
@@ -152,14 +153,14 @@ impl ChangesView {
     }
 
     /// What changed from `before` to `after`, two states of one build as one person sees them.
-    pub fn between(before: &Evaluated, after: &Evaluated) -> Self {
+    pub fn between(before: &Evaluated, after: &Evaluated, room: &[Gauge]) -> Self {
         let since = before.build.seq();
         // What is hidden from somebody who measures blind comes and goes with the request.
         // So do figures that are asked for only where they have a target.
         let list = |of: &Evaluated| of.assessment.figures.iter().map(|f| (f.figure, f.station)).collect::<Vec<_>>();
         if before.asked.iter().map(|(id, _)| id).ne(after.asked.iter().map(|(id, _)| id)) || list(before) != list(after)
         {
-            return ChangesView { since, ..Self::whole(after) };
+            return ChangesView { since, ..Self::whole(after, room) };
         }
         let struck: Vec<Uuid> = after
             .build
@@ -174,7 +175,7 @@ impl ChangesView {
         ChangesView {
             readings: ReadingView::some(&after.build, |f| f.seq > since || struck.contains(&f.id)),
             decisions: BuildView::decisions(&after.build, since),
-            gauges: other(&BuildView::gauges(before), BuildView::gauges(after)),
+            gauges: other(&BuildView::gauges(before, room), BuildView::gauges(after, room)),
             plans: other(&PlanView::all(&before.build), PlanView::all(&after.build)),
             set_ups: other(&SetUpView::all(&before.build), SetUpView::all(&after.build)),
             parts: other(&PartView::all(&before.build), PartView::all(&after.build)),

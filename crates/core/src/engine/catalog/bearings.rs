@@ -8,6 +8,9 @@
 //! | shell wall | at the crown | 30 degrees off informs |
 //! | crushed strip | front and rear, vertical | all |
 //!
+//! Builds that are opened now touch a rod's bore at front, middle and rear, since it has no groove, and the walls along the
+//! shell: both lands of a grooved upper, front, middle and rear of a plain half.
+//!
 //! An engine may have plans of its own ([`crate::engine::Layout::plans`]), and a build may change them
 //! ([`crate::log::PlanChange`]).
 
@@ -18,6 +21,7 @@ use super::super::figure::{
     Asked, Believable, Doubt, FigureRow, Group, Input, Judges, Limits, MethodRow, Statistic, Term, Transfer, Wanting,
 };
 use super::super::place::PlaceKind;
+use super::UsualPlan;
 use crate::maths::Extreme;
 
 /// Front and rear of the oil hole by 0 and 90 degrees, never across the hole.
@@ -43,6 +47,34 @@ const WALL: [Planned; 2] = [counts(Axial::Middle, 0), informs(Axial::Middle, 30)
 
 /// A strip lies along the journal: its ends tell front from rear.
 const STRIP: [Planned; 2] = [counts(Axial::Front, 0), counts(Axial::Rear, 0)];
+
+/// A bore without a groove: front, middle and rear, vertical; the advisory touches in the middle.
+const PLAIN_BORE: [Planned; 5] = [
+    counts(Axial::Front, 0),
+    counts(Axial::Middle, 0),
+    counts(Axial::Rear, 0),
+    informs(Axial::Middle, 45),
+    informs(Axial::Middle, -45),
+];
+
+/// The crown of a grooved half on both lands: over the groove the anvil would fall in.
+const GROOVED_WALL: [Planned; 2] = [counts(Axial::Front, 0), counts(Axial::Rear, 0)];
+
+/// The crown of a plain half; front against rear is the shell's own taper.
+const PLAIN_WALL: [Planned; 3] = [counts(Axial::Front, 0), counts(Axial::Middle, 0), counts(Axial::Rear, 0)];
+
+const fn usual(of: &'static str, at: PlaceKind, positions: &'static [Planned]) -> UsualPlan {
+    UsualPlan { of, at, positions }
+}
+
+/// Rods have no groove, and of the mains only the uppers.
+pub(super) const PLANS: &[UsualPlan] = &[
+    usual("rod_bearing", PlaceKind::Rod, &PLAIN_BORE),
+    usual("upper_wall", PlaceKind::Main, &GROOVED_WALL),
+    usual("lower_wall", PlaceKind::Main, &PLAIN_WALL),
+    usual("upper_wall", PlaceKind::Rod, &PLAIN_WALL),
+    usual("lower_wall", PlaceKind::Rod, &PLAIN_WALL),
+];
 
 const MAIN: &[PlaceKind] = &[PlaceKind::Main];
 const PIN: &[PlaceKind] = &[PlaceKind::Pin];
@@ -143,11 +175,11 @@ pub(super) const CHARACTERISTICS: &[CharacteristicRow] = &[
     journal("main_journal", MAIN),
     journal("pin_journal", PIN),
     housing("main_housing", MAIN, PartKind::Block, CutIn::Block),
-    housing("rod_housing", ROD, PartKind::Rod, CutIn::Steel),
+    housing("rod_housing", ROD, PartKind::Rod, CutIn::Rod),
     wall("upper_wall", Role::UPPER_WALL),
     wall("lower_wall", Role::LOWER_WALL),
     bore("main_bearing", MAIN, PartKind::Block, CutIn::Block),
-    bore("rod_bearing", ROD, PartKind::Rod, CutIn::Steel),
+    bore("rod_bearing", ROD, PartKind::Rod, CutIn::Rod),
     CharacteristicRow {
         id: "strip",
         at: BOTH,
@@ -213,7 +245,7 @@ const fn part(role: Role, asked: Asked, along_row: bool) -> Input {
 }
 
 /// What is judged at a bearing.
-pub(super) const FIGURES: &[FigureRow] = &[OIL_CLEARANCE, TRACK_STEP];
+pub(super) const FIGURES: &[FigureRow] = &[OIL_CLEARANCE, TRACK_STEP, UPPER_TAPER, LOWER_TAPER];
 
 /// The oil clearance of a bearing, on diameter.
 ///
@@ -346,3 +378,38 @@ const TRACK_STEP: FigureRow = FigureRow {
     presets: &[],
     fitted: false,
 };
+
+/// A wall at one place against its wall at another: one ball mic on both, so that its scale cancels.
+const fn place(role: Role, factor: i8, statistic: Statistic) -> Term {
+    Term { factor, role, statistic, doubt: Doubt::Compared, ..CARRIED }
+}
+
+const UPPER_TERMS: [Term; 2] =
+    [place(Role::UPPER_WALL, 1, Statistic::LargestPlace), place(Role::UPPER_WALL, -1, Statistic::SmallestPlace)];
+const LOWER_TERMS: [Term; 2] =
+    [place(Role::LOWER_WALL, 1, Statistic::LargestPlace), place(Role::LOWER_WALL, -1, Statistic::SmallestPlace)];
+
+const fn along_the_shell(terms: &'static [Term]) -> MethodRow {
+    MethodRow { id: "along", terms, judges: Judges::Always, replaces: &[], transfer: None, warm_at: None }
+}
+
+/// How much a shell's wall at its crown differs along it: the shell's own taper, the last suspect where a bearing tapers more
+/// than its housing and its journal do.
+const fn shell_taper(id: &'static str, inputs: &'static [Input], methods: &'static [MethodRow]) -> FigureRow {
+    FigureRow {
+        id,
+        at: BOTH,
+        inputs,
+        methods,
+        wanted: Wanting::WithTarget,
+        believable: Believable::PartOfJournal(200),
+        limits: Limits::Maximum,
+        presets: &[],
+        fitted: false,
+    }
+}
+
+const UPPER_TAPER: FigureRow =
+    shell_taper("upper_taper", &[part(Role::UPPER_WALL, Asked::First, false)], &[along_the_shell(&UPPER_TERMS)]);
+const LOWER_TAPER: FigureRow =
+    shell_taper("lower_taper", &[part(Role::LOWER_WALL, Asked::First, false)], &[along_the_shell(&LOWER_TERMS)]);

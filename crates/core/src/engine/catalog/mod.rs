@@ -11,7 +11,7 @@ use thiserror::Error;
 
 use super::characteristic::{CharacteristicRow, GaugeUse, Planned, Position, Read, Role};
 use super::figure::{Believable, FigureRow, Input, Limits, MethodRow};
-use super::place::Place;
+use super::place::{Place, PlaceKind};
 use crate::maths::{Target, Window};
 use crate::units::Length;
 
@@ -19,12 +19,22 @@ use crate::units::Length;
 struct Subject {
     characteristics: &'static [CharacteristicRow],
     figures: &'static [FigureRow],
+    /// Where a kind of place is touched otherwise than its row says, in builds that are opened now. What was opened before
+    /// keeps the plan of its row.
+    plans: &'static [UsualPlan],
+}
+
+/// Where a characteristic is touched at one kind of place.
+struct UsualPlan {
+    of: &'static str,
+    at: PlaceKind,
+    positions: &'static [Planned],
 }
 
 /// The subjects, in the order of the work.
 const SUBJECTS: &[Subject] = &[
-    Subject { characteristics: bearings::CHARACTERISTICS, figures: bearings::FIGURES },
-    Subject { characteristics: thrust::CHARACTERISTICS, figures: thrust::FIGURES },
+    Subject { characteristics: bearings::CHARACTERISTICS, figures: bearings::FIGURES, plans: bearings::PLANS },
+    Subject { characteristics: thrust::CHARACTERISTICS, figures: thrust::FIGURES, plans: &[] },
 ];
 
 const fn same(a: &str, b: &str) -> bool {
@@ -310,6 +320,9 @@ pub struct Plan {
     /// The characteristic.
     #[serde(rename = "feature")]
     pub characteristic: Characteristic,
+    /// The kind of place it is for; every kind that has the characteristic when absent.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub at: Option<PlaceKind>,
     /// Its positions in the order they are touched.
     pub positions: Vec<Planned>,
 }
@@ -344,6 +357,9 @@ pub enum PlanError {
         /// Which line.
         line: usize,
     },
+    /// A kind of place that has nothing of the kind.
+    #[error("that is not measured at this kind of place")]
+    Elsewhere,
     /// An advisory position at an angle that counts elsewhere.
     #[error("position {}: what informs lies elsewhere around than what counts", .line + 1)]
     NotApart {
@@ -353,12 +369,29 @@ pub enum PlanError {
 }
 
 impl Plan {
+    /// The plans that a build opened now starts with, where they differ from the rows of the catalogue.
+    pub fn usual() -> impl Iterator<Item = Plan> {
+        let plan = |p: &UsualPlan| {
+            let characteristic = p.of.parse().ok()?;
+            Some(Plan { characteristic, at: Some(p.at), positions: p.positions.to_vec() })
+        };
+        SUBJECTS.iter().flat_map(|s| s.plans).filter_map(plan)
+    }
+
+    /// Whether it says where a characteristic is touched at a kind of place.
+    pub(crate) fn is_for(&self, (characteristic, at): (Characteristic, PlaceKind)) -> bool {
+        self.characteristic == characteristic && self.at.is_none_or(|kind| kind == at)
+    }
+
     /// Checks that it can be worked by: positions that differ, at least one of which counts; advisory places of a bore
     /// or a wall are elsewhere around than those that count.
     ///
     /// # Errors
     /// [`PlanError`] with the first line that cannot be.
     pub fn check(&self) -> Result<(), PlanError> {
+        if self.at.is_some_and(|kind| !self.characteristic.row().at.contains(&kind)) {
+            return Err(PlanError::Elsewhere);
+        }
         if !(1..=MOST_POSITIONS).contains(&self.positions.len()) {
             return Err(PlanError::Count);
         }
@@ -428,7 +461,6 @@ mod schema {
 #[cfg(test)]
 mod tests {
     use super::super::characteristic::{Axial, Reach, counts, informs};
-    use super::super::place::PlaceKind;
     use super::*;
 
     #[test]
@@ -439,7 +471,7 @@ mod tests {
             assert!(!names[..i].contains(&row.id), "{} stands twice", row.id);
             assert_eq!(row.id.parse(), Ok(characteristic));
             assert!(!row.at.is_empty() && !row.reads.is_empty() && !row.ended_by.is_empty(), "{}", row.id);
-            let plan = Plan { characteristic, positions: row.positions.to_vec() };
+            let plan = Plan { characteristic, at: None, positions: row.positions.to_vec() };
             assert_eq!(plan.check(), Ok(()), "{}", row.id);
         }
         let named = [
@@ -452,6 +484,18 @@ mod tests {
             Characteristic::UPPER_WALL,
         ];
         assert!(named.into_iter().all(|c| c.subject != u8::MAX));
+    }
+
+    #[test]
+    fn every_usual_plan_is_of_a_row_and_can_be_worked_by() {
+        let listed: usize = SUBJECTS.iter().map(|s| s.plans.len()).sum();
+        let plans: Vec<Plan> = Plan::usual().collect();
+        assert_eq!(plans.len(), listed);
+        for plan in plans {
+            assert_eq!(plan.check(), Ok(()), "{}", plan.characteristic.name());
+        }
+        let elsewhere = Plan { at: Some(PlaceKind::Pin), ..Plan::usual().next().expect("there are some") };
+        assert_eq!(elsewhere.check(), Err(PlanError::Elsewhere));
     }
 
     #[test]
@@ -483,6 +527,7 @@ mod tests {
         }
         assert_eq!(Figure::OIL_CLEARANCE.name(), "oil_clearance");
         assert_eq!(Figure::TRACK_STEP.name(), "track_step");
+        assert_eq!("upper_taper".parse::<Figure>().map(|f| f.row().limits), Ok(Limits::Maximum));
         assert_eq!(Figure::END_PLAY.name(), "end_play");
     }
 
@@ -497,7 +542,7 @@ mod tests {
     #[test]
     fn a_plan_without_a_place_that_counts_or_with_one_twice_names_its_line() {
         let check = |positions: &[Planned]| {
-            Plan { characteristic: Characteristic::MAIN_BEARING, positions: positions.to_vec() }.check()
+            Plan { characteristic: Characteristic::MAIN_BEARING, at: None, positions: positions.to_vec() }.check()
         };
         let (front, rear) = (Axial::Front, Axial::Rear);
         assert_eq!(check(&[]), Err(PlanError::Count));
