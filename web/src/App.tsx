@@ -21,6 +21,7 @@ import { OrderPage } from "./shells/OrderPage";
 import { PinsPage } from "./shells/PinsPage";
 import { ShellsPage } from "./shells/ShellsPage";
 import { TrayPage } from "./shells/TrayPage";
+import { ShopPage } from "./shop/ShopPage";
 import { SignIn } from "./sign-in/SignIn";
 import { SignInAgain } from "./sign-in/SignInAgain";
 import { SetUpPage } from "./work/SetUpPage";
@@ -75,6 +76,7 @@ function SignedIn({ session }: { session: Session }) {
         <Route path="builds/:code/parts" element={<PartsPage session={session} />} />
         <Route path="builds/:code/set-up" element={<SetUpPage />} />
         <Route path="builds/:code/gauges" element={<Gauges />} />
+        <Route path="shop" element={<ShopPage session={session} />} />
         <Route path="gauges" element={<GaugeRoom session={session} />} />
         <Route path="builds/:code/shells" element={<ShellsPage />} />
         <Route path="builds/:code/shells/crank" element={<CrankPage />} />

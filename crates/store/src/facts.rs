@@ -74,6 +74,7 @@ struct TargetRow {
     source: String,
     reason: String,
     bearing_row: String,
+    wear: Option<String>,
 }
 
 /// A fact that nobody searches by a column: its details as JSON.
@@ -183,6 +184,7 @@ impl TargetRow {
             row: named(self.bearing_row)?,
             rule: self.rule.as_deref().map(from_json).transpose()?,
             source: named(self.source)?,
+            wear: self.wear.as_deref().map(from_json).transpose()?,
             reason: self.reason,
         })
     }
@@ -266,6 +268,7 @@ impl Rows {
                 rule: t.rule.as_ref().map(json_of).transpose()?,
                 source: name_of(&t.source)?,
                 reason: t.reason.clone(),
+                wear: t.wear.as_ref().map(json_of).transpose()?,
             }),
             What::Concession(c) => self.concessions.push(ConcessionRow {
                 build_id,

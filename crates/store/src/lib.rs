@@ -25,7 +25,7 @@ mod text;
 pub use builds::{Opened, Recorded};
 pub use error::{RecordError, StoreError};
 pub use floor::{FloorQuery, OnFloor};
-pub use people::{Account, NewAccount};
+pub use people::{Account, NewAccount, Role};
 pub use pool::Store;
 pub use sessions::{Failures, SessionRow};
 pub use shells::{KnownFamily, MoveOutcome, Moved, ShelfMove};

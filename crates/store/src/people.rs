@@ -58,6 +58,21 @@ struct RoleRow {
     concede_tight: bool,
     sign_assembler: bool,
     sign_checker: bool,
+    correct_shelf: bool,
+    strike_others: bool,
+    run_shop: bool,
+    version: i32,
+}
+
+/// A role of the shop and what it allows.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Role {
+    /// Its name.
+    pub name: String,
+    /// What it allows.
+    pub capabilities: Capabilities,
+    /// Counts its changes, from 1.
+    pub version: u32,
 }
 
 impl RoleRow {
@@ -70,6 +85,9 @@ impl RoleRow {
             concede_tight: self.concede_tight,
             sign_assembler: self.sign_assembler,
             sign_checker: self.sign_checker,
+            correct_shelf: self.correct_shelf,
+            strike_others: self.strike_others,
+            run_shop: self.run_shop,
         }
     }
 }
@@ -81,6 +99,49 @@ fn account((p, r): (PersonRow, RoleRow)) -> Result<Option<Account>, StoreError> 
 }
 
 impl Store {
+    /// The roles of the shop, the one that may most last.
+    ///
+    /// # Errors
+    /// [`StoreError`] when the database fails.
+    pub async fn roles(&self) -> Result<Vec<Role>, StoreError> {
+        let rows: Vec<RoleRow> = roles::table
+            .order((roles::run_shop, roles::sign_checker, roles::sign_assembler, roles::name))
+            .select(RoleRow::as_select())
+            .load(&mut self.connection().await?)
+            .await?;
+        let role = |r: RoleRow| {
+            let (capabilities, version) = (r.capabilities(), r.version.try_into().map_err(text::unreadable)?);
+            Ok(Role { name: r.name, capabilities, version })
+        };
+        rows.into_iter().map(role).collect()
+    }
+
+    /// Changes what a role allows, if it is still as it was seen; says whether it was. Somebody is left who runs the shop.
+    ///
+    /// # Errors
+    /// [`StoreError`] when the database fails.
+    pub async fn put_role(&self, role: &Role) -> Result<bool, StoreError> {
+        let c = &role.capabilities;
+        let seen = i32::try_from(role.version).map_err(text::unreadable)?;
+        let changed = diesel::update(roles::table.find(&role.name).filter(roles::version.eq(seen)))
+            .set((
+                roles::open_builds.eq(c.open_builds),
+                roles::measure.eq(c.measure),
+                roles::set_targets.eq(c.set_targets),
+                roles::concede.eq(c.concede),
+                roles::concede_tight.eq(c.concede_tight),
+                roles::sign_assembler.eq(c.sign_assembler),
+                roles::sign_checker.eq(c.sign_checker),
+                roles::correct_shelf.eq(c.correct_shelf),
+                roles::strike_others.eq(c.strike_others),
+                roles::run_shop.eq(c.run_shop),
+                roles::version.eq(seen.saturating_add(1)),
+            ))
+            .execute(&mut self.connection().await?)
+            .await?;
+        Ok(changed == 1)
+    }
+
     /// The account that signs in as `login`.
     ///
     /// # Errors

@@ -12,6 +12,18 @@ diesel::table! {
         concede_tight -> Bool,
         sign_assembler -> Bool,
         sign_checker -> Bool,
+        correct_shelf -> Bool,
+        strike_others -> Bool,
+        run_shop -> Bool,
+        version -> Integer,
+    }
+}
+
+diesel::table! {
+    shop_settings (name) {
+        name -> Varchar,
+        detail -> Text,
+        version -> Integer,
     }
 }
 
@@ -46,6 +58,7 @@ diesel::table! {
         id -> Varchar,
         unit -> Varchar,
         name -> Varchar,
+        serial -> Nullable<Varchar>,
         measures -> Varchar,
         resolution_nm -> BigInt,
         repeatability_nm -> BigInt,
@@ -147,6 +160,7 @@ diesel::table! {
         rule -> Nullable<Text>,
         source -> Varchar,
         reason -> Varchar,
+        wear -> Nullable<Text>,
         bearing_row -> Varchar,
     }
 }
@@ -244,6 +258,7 @@ diesel::joinable!(build_summaries -> builds (build_id));
 
 diesel::allow_tables_to_appear_in_same_query!(
     roles,
+    shop_settings,
     people,
     sessions,
     sign_in_failures,

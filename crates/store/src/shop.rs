@@ -1,13 +1,13 @@
 //! The shop's own set-up: its gauge room and the engines it knows.
 use diesel::prelude::*;
 use diesel_async::{AsyncConnection, RunQueryDsl};
-use jagged_pin_core::engine::Layout;
+use jagged_pin_core::engine::{Layout, ShopPreset};
 use jagged_pin_core::gauge::{Gauge, GaugeRange};
 use jagged_pin_core::maths::TargetRule;
 use jagged_pin_core::{Length, Unit};
 
 use crate::pool::{Store, while_busy};
-use crate::schema::{engine_patterns, gauges};
+use crate::schema::{engine_patterns, gauges, shop_settings};
 use crate::text::unreadable;
 use crate::{StoreError, text};
 
@@ -57,6 +57,7 @@ struct GaugeRow {
     id: String,
     unit: String,
     name: String,
+    serial: Option<String>,
     measures: String,
     resolution_nm: i64,
     repeatability_nm: i64,
@@ -76,6 +77,7 @@ impl GaugeRow {
             id: g.id.clone(),
             unit: unit.symbol().into(),
             name: g.name.clone(),
+            serial: g.serial.clone(),
             measures: text::name_of(&g.measures)?,
             resolution_nm: g.resolution.nm(),
             repeatability_nm: g.repeatability.nm(),
@@ -99,6 +101,7 @@ impl GaugeRow {
             gauge: Gauge {
                 id: self.id,
                 name: self.name,
+                serial: self.serial,
                 measures: text::named(self.measures)?,
                 resolution: Length::from_nm(self.resolution_nm),
                 repeatability: Length::from_nm(self.repeatability_nm),
@@ -222,4 +225,42 @@ impl Store {
             .await?;
         Ok(())
     }
+
+    /// The windows the shop starts its targets from, and how often they were changed: 0 where it goes by the usual ones.
+    ///
+    /// # Errors
+    /// [`StoreError`] when the database fails.
+    pub async fn presets(&self) -> Result<(Vec<ShopPreset>, u32), StoreError> {
+        let found: Option<(String, i32)> = shop_settings::table
+            .find(PRESETS)
+            .select((shop_settings::detail, shop_settings::version))
+            .first(&mut self.connection().await?)
+            .await
+            .optional()?;
+        match found {
+            Some((detail, version)) => Ok((text::from_json(&detail)?, version.try_into().map_err(unreadable)?)),
+            None => Ok((ShopPreset::usual(), 0)),
+        }
+    }
+
+    /// Changes them, if they are still as they were seen; says whether they were.
+    ///
+    /// # Errors
+    /// [`StoreError`] when the database fails.
+    pub async fn put_presets(&self, presets: &[ShopPreset], seen: u32) -> Result<bool, StoreError> {
+        let (detail, seen) = (text::json_of(&presets)?, i32::try_from(seen).map_err(unreadable)?);
+        let next = shop_settings::version.eq(seen.saturating_add(1));
+        let mut conn = self.connection().await?;
+        let written = if seen == 0 {
+            let row = (shop_settings::name.eq(PRESETS), shop_settings::detail.eq(detail), next);
+            diesel::insert_or_ignore_into(shop_settings::table).values(row).execute(&mut conn).await?
+        } else {
+            let at = shop_settings::table.find(PRESETS).filter(shop_settings::version.eq(seen));
+            diesel::update(at).set((shop_settings::detail.eq(detail), next)).execute(&mut conn).await?
+        };
+        Ok(written == 1)
+    }
 }
+
+/// The setting that holds the presets.
+const PRESETS: &str = "presets";

@@ -165,8 +165,16 @@ impl Bench {
     ) -> Result<(), Refusal> {
         let (rule, source) = (Some(rule), TargetSource::BuildersRule);
         let figure = Some(figure).filter(|f| *f != Figure::OIL_CLEARANCE);
-        self.record(What::Target(TargetChange { figure, station: None, row, rule, source, reason: reason.into() }))
-            .map(drop)
+        self.record(What::Target(TargetChange {
+            figure,
+            station: None,
+            row,
+            rule,
+            source,
+            wear: None,
+            reason: reason.into(),
+        }))
+        .map(drop)
     }
 
     /// Sets the target of a row.
@@ -185,8 +193,16 @@ impl Bench {
         reason: &str,
     ) -> Result<(), Refusal> {
         let (rule, source) = (Some(rule), TargetSource::BuildersRule);
-        self.record(What::Target(TargetChange { figure: None, station, row, rule, source, reason: reason.into() }))
-            .map(drop)
+        self.record(What::Target(TargetChange {
+            figure: None,
+            station,
+            row,
+            rule,
+            source,
+            wear: None,
+            reason: reason.into(),
+        }))
+        .map(drop)
     }
 
     /// Zeroes the bore gauge at a size.

@@ -1,5 +1,4 @@
 //! The people of the shop and its gauge room.
-use jagged_pin_core::engine::GaugeUse;
 use jagged_pin_core::gauge::{Gauge, GaugeRange, GaugeType};
 use jagged_pin_core::units::Person;
 use jagged_pin_core::{Length, Unit};
@@ -207,14 +206,8 @@ fn gauge(a: &Allowed, step: Length) -> Gauge {
     Gauge {
         id: a.id.into(),
         name: a.name.into(),
-        measures: match a.kind {
-            GaugeType::BoreGauge => GaugeUse::Inside,
-            GaugeType::BallMic => GaugeUse::Wall,
-            GaugeType::Strip => GaugeUse::Gap,
-            GaugeType::BaseIndicator => GaugeUse::Travel,
-            GaugeType::Blades => GaugeUse::Blades,
-            _ => GaugeUse::Outside,
-        },
+        serial: a.days.map(|_| serial(a.id)),
+        measures: a.kind.measures(),
         resolution,
         repeatability,
         calibration,
@@ -224,4 +217,10 @@ fn gauge(a: &Allowed, step: Length) -> Gauge {
         due: day(1),
         between_people: None,
     }
+}
+
+/// The number on a gauge: invented from its name, so that it is the same on every day.
+fn serial(id: &str) -> String {
+    let sum = id.bytes().fold(7_u32, |sum, b| sum.wrapping_mul(31).wrapping_add(u32::from(b)));
+    format!("SM-{:05}", sum % 100_000)
 }

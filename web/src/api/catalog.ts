@@ -125,11 +125,6 @@ export function doneTo(work: Schemas["Work"], f: FigureAssessment): string[] {
   return [...places, ...row.groups.filter((g) => near.has(g) || !plurals.has(g))];
 }
 
-/** Windows that the trade uses for a figure. */
-export function presetsOf(id: Schemas["Figure"]): Schemas["Preset"][] {
-  return figureRow(id).presets;
-}
-
 /** The methods of a figure, the one that proves most first. */
 export function methodsOf(id: Schemas["Figure"]): Method[] {
   return figureRow(id).methods.map((m) => m.id);

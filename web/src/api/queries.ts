@@ -6,7 +6,16 @@ import {
 } from "@tanstack/react-query";
 import { keepCatalog } from "./catalog";
 import { follows, merged } from "./changes";
-import { api, type Build, carryToken, Problem, type Recorded, type Schemas, unwrap } from "./client";
+import {
+  api,
+  type Build,
+  carryToken,
+  Problem,
+  type Recorded,
+  type Schemas,
+  type Unit,
+  unwrap,
+} from "./client";
 
 export const sessionQuery = queryOptions({
   queryKey: ["session"],
@@ -55,6 +64,19 @@ export const shopQuery = queryOptions({
   queryKey: ["shop"],
   queryFn: () => unwrap(api.GET("/api/v1/shop")),
 });
+
+export const rolesQuery = queryOptions({
+  queryKey: ["roles"],
+  queryFn: () => unwrap(api.GET("/api/v1/roles")),
+});
+
+/** The windows the shop starts its targets from, worked out for shafts as they are typed. */
+export function presetsQuery(shafts: { unit: Unit; main_journal?: string; pin?: string }) {
+  return queryOptions({
+    queryKey: ["presets", shafts.unit, shafts.main_journal ?? "", shafts.pin ?? ""],
+    queryFn: () => unwrap(api.GET("/api/v1/presets", { params: { query: shafts } })),
+  });
+}
 
 export const gaugesQuery = queryOptions({
   queryKey: ["gauges"],

@@ -936,6 +936,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/presets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The windows the shop starts its targets from, worked out for the shafts that are named. The maker's sheet wins. */
+        get: operations["presets"];
+        /** Changes the windows the shop starts from. */
+        put: operations["put_presets"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/roles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The roles of the shop and what each allows. */
+        get: operations["roles"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/roles/{role}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes what a role allows. */
+        put: operations["put_role"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/session": {
         parameters: {
             query?: never;
@@ -1234,6 +1286,8 @@ export interface components {
             figures: components["schemas"]["FigureAssessment"][];
             /** @description What the wear patterns suggest. */
             hypotheses: components["schemas"]["Hypothesis"][];
+            /** @description What the sheet says nothing about. */
+            not_checked: components["schemas"]["NotChecked"][];
             /** @description Work orders, the first first. */
             orders: components["schemas"]["OrderStatus"][];
             /** @description The rows of bearings this engine has. */
@@ -1260,6 +1314,8 @@ export interface components {
             figures?: components["schemas"]["FigureAssessment"][];
             /** @description What the wear patterns suggest. */
             hypotheses?: components["schemas"]["Hypothesis"][] | null;
+            /** @description What the sheet says nothing about. */
+            not_checked?: components["schemas"]["NotChecked"][] | null;
             /** @description Work orders. */
             orders?: components["schemas"]["OrderStatus"][] | null;
             /** @description The rows. */
@@ -1519,16 +1575,22 @@ export interface components {
             concede: boolean;
             /** @description Concede what is tight: a tight bearing can seize. */
             concede_tight: boolean;
+            /** @description Correct the count of a shelf. */
+            correct_shelf: boolean;
             /** @description Record and strike readings. */
             measure: boolean;
             /** @description Open and import builds. */
             open_builds: boolean;
+            /** @description Change what the shop decides for itself: what the roles allow, and the windows its targets start from. */
+            run_shop: boolean;
             /** @description Set targets. */
             set_targets: boolean;
             /** @description Sign as assembler. */
             sign_assembler: boolean;
             /** @description Sign as checker. */
             sign_checker: boolean;
+            /** @description Strike what somebody else read. */
+            strike_others: boolean;
         };
         /** @description Everything that can be measured and judged. */
         CatalogView: {
@@ -2055,8 +2117,6 @@ export interface components {
             limits: components["schemas"]["Limits"];
             /** @description The methods, the one that proves most first. */
             methods: components["schemas"]["MethodView"][];
-            /** @description Windows that the trade uses. */
-            presets: components["schemas"]["Preset"][];
         };
         /** @description Something worth a remark at a station. */
         Finding: {
@@ -2387,6 +2447,8 @@ export interface components {
             repeatability: components["schemas"]["Length"];
             /** @description Smallest step it shows. */
             resolution: components["schemas"]["Length"];
+            /** @description The number on it, where it has one. */
+            serial?: string | null;
         };
         /** @description A gauge put on something whose size is known. */
         GaugeCheck: {
@@ -3146,6 +3208,35 @@ export interface components {
             /** @description The positions that were looked at. */
             seen: components["schemas"]["Planned"][];
         };
+        /** @description One of them as typed. */
+        NewPreset: {
+            /** @description The aim; the middle when empty. */
+            aim: string;
+            /** @description The kind of place it is for. */
+            at: components["schemas"]["PlaceKind"];
+            /** @description What it is a window of. */
+            figure: components["schemas"]["Figure"];
+            /** @description Upper limit. */
+            high: string;
+            /** @description Lower limit: a length, or a part of the shaft. */
+            low: string;
+            /** @description What it is for. */
+            name: string;
+            /** @description Whether it is in proportion to the shaft. */
+            per_shaft: boolean;
+        };
+        /** @description The windows the shop starts from, as somebody wants them. */
+        NewPresets: {
+            /** @description Each of them. */
+            presets: components["schemas"]["NewPreset"][];
+            /** @description Unit of bare figures. */
+            unit: components["schemas"]["Unit"];
+            /**
+             * Format: int32
+             * @description The version that was looked at.
+             */
+            version: number;
+        };
         /** @description A reading to be kept. */
         NewReading: {
             /**
@@ -3208,6 +3299,16 @@ export interface components {
              * @description Identifier of their first target, made by the client.
              */
             target_id: string;
+        };
+        /** @description What a role allows from now on. */
+        NewRole: {
+            /** @description What it allows. */
+            capabilities: components["schemas"]["Capabilities"];
+            /**
+             * Format: int32
+             * @description The version that was looked at.
+             */
+            version: number;
         };
         /** @description Rules of a build from now on. */
         NewRules: {
@@ -3372,6 +3473,7 @@ export interface components {
              * @description The `version` of the target that is being replaced; 0 where there is none.
              */
             version: number;
+            wear?: components["schemas"]["TypedWear"] | null;
         };
         /** @description A tray as it is typed. */
         NewTray: {
@@ -3465,6 +3567,44 @@ export interface components {
             wall: components["schemas"]["Length"];
             /** @description The wall lies anywhere from the maximum down to this much less. */
             wall_tolerance: components["schemas"]["Length"];
+        };
+        /** @description Something that was not checked, and where. */
+        NotChecked: {
+            /** @description Which. */
+            figure: components["schemas"]["Figure"];
+            /** @enum {string} */
+            kind: "figure";
+            /** @description Where. */
+            places: components["schemas"]["Place"][];
+        } | {
+            /** @enum {string} */
+            kind: "part";
+            /** @description Where. */
+            places: components["schemas"]["Place"][];
+            /** @description Which. */
+            role: components["schemas"]["Role"];
+        } | {
+            /** @enum {string} */
+            kind: "relief";
+            /** @description Where. */
+            places: components["schemas"]["Place"][];
+        } | {
+            /** @enum {string} */
+            kind: "unproven";
+            /** @description Where. */
+            places: components["schemas"]["Place"][];
+        } | {
+            /** @enum {string} */
+            kind: "look";
+            /** @description Which. */
+            part: components["schemas"]["InspectedPart"];
+            /** @description Where. */
+            places: components["schemas"]["Place"][];
+        } | {
+            /** @enum {string} */
+            kind: "set_up";
+            /** @description For which row. */
+            row: components["schemas"]["BearingRow"];
         };
         /** @description Something that does not go together. */
         NumberConflict: {
@@ -3865,12 +4005,34 @@ export interface components {
             /** @description Every fitting, the latest first. */
             fittings: components["schemas"]["FittingRecord"][];
         };
-        /** @description A window that the trade uses. */
-        Preset: {
-            /** @description Lower limit, aim and upper limit, in nanometres. */
-            limits: number[];
-            /** @description What it is for, as the shop calls it. */
+        /** @description One of them. */
+        PresetView: {
+            /** @description The aim; empty where it is the middle. */
+            aim: string;
+            /** @description The kind of place it is for. */
+            at: components["schemas"]["PlaceKind"];
+            /** @description What it is a window of. */
+            figure: components["schemas"]["Figure"];
+            /** @description Upper limit. */
+            high: string;
+            /** @description As it is stated: lengths, or parts of the shaft. */
+            low: string;
+            /** @description What it is for. */
             name: string;
+            /** @description Whether it is in proportion to the shaft. */
+            per_shaft: boolean;
+            /** @description Low, aim and high as they would be typed; absent where the shaft is not known. */
+            window?: string[] | null;
+        };
+        /** @description The windows the shop starts from. */
+        PresetsView: {
+            /** @description Each of them. */
+            presets: components["schemas"]["PresetView"][];
+            /**
+             * Format: int32
+             * @description Counts their changes.
+             */
+            version: number;
         };
         /** @description One row of a file. */
         PreviewRow: {
@@ -3997,6 +4159,8 @@ export interface components {
             kind: components["schemas"]["GaugeType"];
             /** @description Name people read. */
             name: string;
+            /** @description The number on it; empty where it has none. */
+            serial?: string;
             /** @description Its figures. */
             texts: components["schemas"]["GaugeTexts"];
             /** @description Unit of its figures and of the builds it is used on. */
@@ -4149,6 +4313,20 @@ export interface components {
         };
         /** @enum {string} */
         Role: "blades" | "bore" | "first_look" | "flanges" | "housing" | "journal" | "lower_wall" | "saddle" | "space" | "strip" | "travel" | "upper_wall" | "washer_front" | "washer_rear";
+        /** @description A role and what it allows. */
+        RoleView: {
+            /** @description What it allows. */
+            capabilities: components["schemas"]["Capabilities"];
+            /** @description Its name. */
+            name: string;
+            /** @description Who has it. */
+            people: string[];
+            /**
+             * Format: int32
+             * @description Counts its changes.
+             */
+            version: number;
+        };
         /** @description The bearings of one row together. */
         Row: {
             /** @description Stations that have a judged clearance. */
@@ -4698,6 +4876,7 @@ export interface components {
              * @description Sequence number of the change: its version.
              */
             version: number;
+            wear?: components["schemas"]["WearRange"] | null;
             /** @description The window and the aim. */
             window: components["schemas"]["Target"];
         };
@@ -4993,6 +5172,13 @@ export interface components {
             /** @description Its wall. */
             wall: string;
         };
+        /** @description A factory's wear range as typed. */
+        TypedWear: {
+            /** @description Upper limit. */
+            high: string;
+            /** @description Lower limit. */
+            low: string;
+        };
         /**
          * @description The unit a person reads and writes lengths in.
          * @enum {string}
@@ -5025,6 +5211,13 @@ export interface components {
          * @enum {string}
          */
         Washers: "none" | "ground" | "chamfered";
+        /** @description From where to where a factory lets a figure wear. */
+        WearRange: {
+            /** @description Upper limit. */
+            high: components["schemas"]["Length"];
+            /** @description Lower limit. */
+            low: components["schemas"]["Length"];
+        };
         /**
          * @description What was done.
          * @enum {string}
@@ -6957,6 +7150,132 @@ export interface operations {
                 };
             };
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    presets: {
+        parameters: {
+            query: {
+                /** @description Unit of bare figures, and of the texts in the answer. */
+                unit: components["schemas"]["Unit"];
+                /** @description The main journal as typed. */
+                main_journal?: string;
+                /** @description The pin as typed. */
+                pin?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PresetsView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    put_presets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPresets"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PresetsView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    roles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoleView"][];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    put_role: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Name of the role */
+                role: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRole"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoleView"][];
+                };
+            };
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -132,6 +132,12 @@ export function Facts(props: FactsProps) {
               <span className="block text-note text-ink-2">
                 {SOURCE_WORD[target.source]}, {target.by.name}: {target.reason}
                 {target.own && ` (${station.station} only)`}
+                {target.wear && (
+                  <span className="block" data-wear="">
+                    Factory wear range <Figure nm={target.wear.low} unit={unit} as="clearance" />–
+                    <Figure nm={target.wear.high} unit={unit} as="clearance" />: no aim
+                  </span>
+                )}
                 {target.rule.kind === "hot" && (
                   <span className="block">
                     Hot <Figure nm={target.rule.low} unit={unit} as="clearance" />–

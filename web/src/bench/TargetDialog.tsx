@@ -1,6 +1,6 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { hasMaximumOnly, isBearing, isUnnumbered, presetsOf } from "../api/catalog";
+import { hasMaximumOnly, isBearing, isUnnumbered, kindOf } from "../api/catalog";
 import {
   api,
   type Build,
@@ -10,7 +10,7 @@ import {
   type Unit,
   unwrap,
 } from "../api/client";
-import { buildQuery, showRecorded } from "../api/queries";
+import { buildQuery, presetsQuery, showRecorded } from "../api/queries";
 import { Choice, Segments } from "../shared/Choice";
 import { Field } from "../shared/Field";
 import { Figure } from "../shared/Figure";
@@ -26,7 +26,19 @@ type Kind = "range" | "per_diameter" | "hot";
 export type TargetOf = Pick<FigureAssessment, "figure" | "station" | "row" | "target">;
 type TargetDialogProps = { build: Build; station: TargetOf; unit: Unit; onClose: () => void };
 
-const FIELDS = ["low", "aim", "high", "growth", "per_diameter", "adder", "below", "above", "reason"];
+const FIELDS = [
+  "low",
+  "aim",
+  "high",
+  "growth",
+  "per_diameter",
+  "adder",
+  "below",
+  "above",
+  "reason",
+  "wear.low",
+  "wear.high",
+];
 
 /** Changes the target of the build or of one main, with a reason; everything is judged anew. */
 export function TargetDialog({ build, station, unit, onClose }: TargetDialogProps) {
@@ -54,6 +66,21 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
     above: unit === "in" ? "0.0005" : "0.012",
     reason: "",
   });
+  const [wear, setWear] = useState({
+    low: typed(inForce?.wear?.low),
+    high: typed(inForce?.wear?.high),
+  });
+  const shaft = (nm: number | undefined) => (nm === undefined ? "" : plain(sizeParts(nm, unit)));
+  const presets = useQuery(
+    presetsQuery({
+      unit,
+      main_journal: shaft(build.layout.main_journal),
+      pin: shaft(build.layout.rods?.pin),
+    }),
+  );
+  const starts = (presets.data?.presets ?? []).filter(
+    (p) => p.figure === station.figure && p.at === kindOf(station.station) && p.window,
+  );
   const [source, setSource] = useState<Schemas["TargetSource"]>(inForce?.source ?? "builders_rule");
   const [id, setId] = useState(newId);
   // What this dialog was opened over: a later change by somebody else is not silently replaced.
@@ -83,6 +110,7 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
             row,
             rule: withdraw ? null : rule,
             source,
+            wear: withdraw || (wear.low === "" && wear.high === "") ? null : wear,
             reason,
             unit,
             version: version[scope],
@@ -99,11 +127,6 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
         void client.invalidateQueries({ queryKey: buildQuery(build.code).queryKey });
       }
     },
-  });
-  const limitsOf = ({ limits }: Schemas["Preset"]) => ({
-    low: typed(limits[0]),
-    aim: typed(limits[1]),
-    high: typed(limits[2]),
   });
   const conflict = change.error instanceof Problem && change.error.code === "changed_meanwhile";
   const mergeOver = () => {
@@ -160,18 +183,22 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
             />
           )}
         </div>
-        {presetsOf(station.figure).length > 0 && (
+        {starts.length > 0 && kind !== "hot" && (
           <fieldset className="col-span-6 flex flex-wrap items-center gap-1.5">
-            <legend className="mb-1 text-small text-ink-2">As the trade has it</legend>
-            {presetsOf(station.figure).map((p) => (
+            <legend className="mb-1 text-small text-ink-2">As the shop starts, by use</legend>
+            {starts.map(({ name, window }) => (
               <button
-                key={p.name}
+                key={name}
                 type="button"
-                data-preset={p.name}
+                data-preset={name}
                 className="h-8 border border-dye bg-paper px-2 text-small font-semibold text-dye"
-                onClick={() => setForm((f) => ({ ...f, ...limitsOf(p) }))}
+                onClick={() => {
+                  const [low = "", aim = "", high = ""] = window ?? [];
+                  setKind("range");
+                  setForm((f) => ({ ...f, low, aim, high }));
+                }}
               >
-                {p.name}
+                {name}
               </button>
             ))}
           </fieldset>
@@ -205,6 +232,27 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
             <div className="col-span-3">{field("above", `Window above the aim (${unit})`)}</div>
           </>
         )}
+        {!maximum && (
+          <fieldset className="col-span-6 grid grid-cols-6 items-end gap-4 border-t border-hair pt-2">
+            <legend className="sr-only">Factory wear range</legend>
+            <p className="col-span-2 pb-2 text-small text-ink-2">
+              Factory wear range, where it is published: never an aim.
+            </p>
+            {(["low", "high"] as const).map((name) => (
+              <div key={name} className="col-span-2">
+                <Field
+                  label={name === "low" ? "Wear from" : "to"}
+                  name={`wear.${name}`}
+                  value={wear[name]}
+                  figure
+                  problem={change.error}
+                  autoComplete="off"
+                  onChange={(e) => setWear((w) => ({ ...w, [name]: e.target.value }))}
+                />
+              </div>
+            ))}
+          </fieldset>
+        )}
         <div className="col-span-2">
           <Choice
             label="Whose figure"
@@ -220,7 +268,8 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
         </div>
         <div className="col-span-4">{field("reason", "Why")}</div>
         <p className="col-span-6 text-note text-ink-2">
-          Your maker's sheet wins over any rule of thumb. A factory wear range is not a build target.
+          Your maker's sheet wins over any rule of thumb. A factory wear range says whether a used part may
+          run on; nobody builds to it.
         </p>
         {conflict && inForce && (
           <div

@@ -1,7 +1,8 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { api, type Schemas, type Unit, unwrap } from "../api/client";
-import { shopQuery } from "../api/queries";
+import { presetsQuery, shopQuery } from "../api/queries";
+import { useSettled } from "../bench/useEcho";
 import { Choice } from "../shared/Choice";
 import { Field } from "../shared/Field";
 import { newId } from "../shared/id";
@@ -22,6 +23,8 @@ const EMPTY = {
 };
 const NO_RODS = { per_pin: "0", pin: "", low: "", aim: "", high: "" };
 const OWN = "own";
+/** How long a shaft is not typed on before windows for it are asked for, in milliseconds. */
+const SETTLES = 200;
 
 type Shells = Schemas["NewNominals"];
 type Material = Schemas["Material"];
@@ -60,6 +63,14 @@ export function NewBuild({ onClose, onOpened }: NewBuildProps) {
   // Made once: sending the form twice opens one build.
   const [ids] = useState(() => ({ id: newId(), target_id: newId() }));
   const [rodTarget] = useState(newId);
+  const main_journal = useSettled(form.main_journal, SETTLES);
+  const pin = useSettled(rods.pin, SETTLES);
+  const presets = useQuery({
+    ...presetsQuery({ unit: form.unit, main_journal, pin }),
+    placeholderData: keepPreviousData,
+  });
+  const windowOf = (name: string, at: Schemas["PlaceKind"]) =>
+    presets.data?.presets.find((p) => isClearance(p) && p.name === name && p.at === at)?.window ?? [];
   const patterns = shop.data?.patterns ?? [];
   const set = (part: Partial<typeof EMPTY>) => setForm((f) => ({ ...f, ...part }));
   const choosePattern = (id: string) => {
@@ -236,9 +247,18 @@ export function NewBuild({ onClose, onOpened }: NewBuildProps) {
         <div className="col-span-3">
           {text("main_journal", `Main journal, nominal (${form.unit})`, { figure: true })}
         </div>
-        <p className="col-span-3 self-end pb-2 text-note text-ink-2">
-          The target is for main oil clearance, cold. Your maker's sheet wins.
-        </p>
+        <div className="col-span-3 self-end pb-1 text-note text-ink-2">
+          <UseButtons
+            presets={presets.data?.presets ?? []}
+            onUse={(name) => {
+              const [low = "", aim = "", high = ""] = windowOf(name, "main");
+              if (low) set({ low, aim, high });
+              const [rodLow = "", rodAim = "", rodHigh = ""] = windowOf(name, "rod");
+              if (rodLow) setRods((r) => ({ ...r, low: rodLow, aim: rodAim, high: rodHigh }));
+            }}
+          />
+          Main oil clearance, cold. Your maker's sheet wins.
+        </div>
         <div className="col-span-2">{text("low", "Low", { figure: true })}</div>
         <div className="col-span-2">
           {text("aim", "Aim", { figure: true, hint: "the middle if left empty" })}
@@ -309,5 +329,30 @@ export function NewBuild({ onClose, onOpened }: NewBuildProps) {
         </div>
       </form>
     </Sheetlet>
+  );
+}
+
+type PresetView = Schemas["PresetView"];
+
+const isClearance = (p: PresetView) => p.figure === "oil_clearance";
+
+/** The windows the shop starts from, by the use of the engine: for mains and rods at once. */
+function UseButtons({ presets, onUse }: { presets: PresetView[]; onUse: (name: string) => void }) {
+  const uses = [...new Set(presets.filter((p) => isClearance(p) && p.window).map((p) => p.name))];
+  if (uses.length === 0) return null;
+  return (
+    <div className="mb-1 flex flex-wrap gap-1.5">
+      {uses.map((name) => (
+        <button
+          key={name}
+          type="button"
+          data-preset={name}
+          className="h-7 border border-dye bg-paper px-2 text-small font-semibold text-dye"
+          onClick={() => onUse(name)}
+        >
+          {name}
+        </button>
+      ))}
+    </div>
   );
 }

@@ -109,6 +109,9 @@ function GaugeLine({ g, on, onChoose }: { g: ShopGauge; on: boolean; onChoose: (
         <button type="button" className="text-left underline-offset-4 hover:underline" onClick={onChoose}>
           {g.gauge.name}
         </button>
+        {g.gauge.serial && (
+          <span className="num ml-2 text-note font-normal text-ink-2">{g.gauge.serial}</span>
+        )}
       </th>
       <td className="num">
         <Digits text={`${g.texts.resolution} ${unit}`} />
@@ -131,6 +134,7 @@ function GaugeForm({ gauge, onDone }: { gauge: ShopGauge | undefined; onDone: (i
   const client = useQueryClient();
   const [id, setId] = useState(gauge?.gauge.id ?? "");
   const [name, setName] = useState(gauge?.gauge.name ?? "");
+  const [serial, setSerial] = useState(gauge?.gauge.serial ?? "");
   const [kind, setKind] = useState<Kind>(gauge?.gauge.kind ?? "outside_mic");
   const [unit, setUnit] = useState<Unit>(gauge?.unit ?? "in");
   const [texts, setTexts] = useState<Texts>(gauge?.texts ?? EMPTY);
@@ -139,7 +143,7 @@ function GaugeForm({ gauge, onDone }: { gauge: ShopGauge | undefined; onDone: (i
       unwrap(
         api.PUT("/api/v1/gauges/{gauge}", {
           params: { path: { gauge: id.trim() || "-" } },
-          body: { name, kind, unit, texts, version: gauge?.version ?? 0 },
+          body: { name, serial, kind, unit, texts, version: gauge?.version ?? 0 },
         }),
       ),
     onSuccess: (all) => {
@@ -214,7 +218,15 @@ function GaugeForm({ gauge, onDone }: { gauge: ShopGauge | undefined; onDone: (i
         {field("resolution", "Smallest step", unit === "in" ? "0.0001" : "0.001")}
         {field("repeatability", "Repeats within (1 s)", unit === "in" ? "0.00003" : "0.0008")}
         {field("calibration", "Calibration, U at k = 2", unit === "in" ? "0.0001" : "0.002")}
-        <span />
+        <Field
+          label="Number on it"
+          name="serial"
+          value={serial}
+          problem={put.error}
+          autoComplete="off"
+          placeholder="SM-01234"
+          onChange={(e) => setSerial(e.target.value)}
+        />
         {field("from", "Reaches from", unit === "in" ? "2" : "50")}
         {field("to", "to", unit === "in" ? "3" : "75")}
         {field("calibrated", "Calibrated on", "2026-03-02")}

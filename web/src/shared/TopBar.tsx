@@ -88,6 +88,7 @@ export function TopBar({ session, connected }: { session: Session; connected: bo
   const here = useMatch("/builds/:code/:place/*");
   const room = useMatch("/gauges");
   const shelves = useMatch("/shells");
+  const shop = useMatch("/shop");
   const code = here?.params.code;
   const place = here?.params.place;
   const to = (name: string) => code && `/builds/${code}/${name}`;
@@ -104,11 +105,11 @@ export function TopBar({ session, connected }: { session: Session; connected: bo
         <Logo />
         <b className="text-[17px] font-[750] [font-stretch:108%]">Jagged Pin</b>
       </Link>
-      <span className={`text-ink-2 ${code ? "max-[1420px]:hidden" : "max-[1270px]:hidden"}`}>
+      <span className={`text-ink-2 ${code ? "max-[1480px]:hidden" : "max-[1360px]:hidden"}`}>
         {session.shop}
       </span>
       <nav aria-label="Places" className="ml-2 flex">
-        <Tab to="/" text="Floor" on={!code && !room && !shelves} />
+        <Tab to="/" text="Floor" on={!code && !room && !shelves && !shop} />
         <Tab to={to("look")} text="Look" on={place === "look"} />
         <Tab to={to("parts")} text="Parts" on={place === "parts"} />
         <Tab to={to("bench")} text="Bench" on={place === "bench"} />
@@ -124,6 +125,7 @@ export function TopBar({ session, connected }: { session: Session; connected: bo
           on={place === "gauges" || room !== null}
         />
         <Tab to={to("sheet")} text="Sheet" on={place === "sheet"} />
+        {session.capabilities.run_shop && <Tab to="/shop" text="Shop" on={shop !== null} />}
       </nav>
       <span className="flex-1" />
       {!connected && (

@@ -297,6 +297,8 @@ export const STRIP_TYPE_WORD: Record<Unit, string> = {
   mm: "Type the printed width that fits: .051, or 51um.",
 };
 
+export const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
 /** A place that is touched, such as "M4 bore, front of groove, vertical, touch 2". */
 export function placePhrase(role: Role, place: string, position: Schemas["Position"], touch: number): string {
   const kind = kindOf(place);
@@ -490,6 +492,14 @@ export function minutesText(minutes: number): string {
 
 /** What a bore gauge may be zeroed in, what carries most across first. */
 export const ZERO_SOURCES: Schemas["ZeroSource"][] = ["locked", "same_mic", "ring", "other_mic"];
+
+/** What a bore gauge was zeroed in, in a narrow column. */
+export const ZERO_SHORT: Record<Schemas["ZeroSource"], string> = {
+  locked: "locked mic",
+  same_mic: "mic's scale",
+  ring: "ring, block",
+  other_mic: "another mic",
+};
 
 export const ZERO_WORD: Record<Schemas["ZeroSource"], string> = {
   locked: "the mic locked on this journal",

@@ -8,14 +8,17 @@ import { LineAside, LineIdent } from "../page/LineWords";
 import { Notice } from "../shared/Notice";
 import { useShownUnit } from "../shared/units";
 import { BearingTable } from "./BearingTable";
+import { Behind } from "./Behind";
 import { Blocks } from "./Blocks";
 import { ConcessionDialog } from "./ConcessionDialog";
 import { Decisions } from "./Decisions";
 import { FigureTable } from "./FigureTable";
 import { ImportReadings } from "./ImportReadings";
+import { NotChecked } from "./NotChecked";
 import { SealRule } from "./SealRule";
 import { Signatures } from "./Signatures";
 import { SignDialog } from "./SignDialog";
+import { SizeTable } from "./SizeTable";
 
 /** The blueprint sheet of the build that the address names. */
 export function Sheet({ session }: { session: Session }) {
@@ -45,14 +48,26 @@ function SheetOf({ build, session }: { build: Build; session: Session }) {
         ident={<LineIdent build={build} row="mains" />}
         aside={<LineAside build={build} />}
       />
-      <main className="grid min-h-0 flex-1 grid-cols-[1fr_440px] grid-rows-[minmax(0,1fr)] bg-paper max-[1150px]:grid-cols-[1fr_360px]">
+      <main className="print-sheet grid min-h-0 flex-1 grid-cols-[1fr_440px] grid-rows-[minmax(0,1fr)] bg-paper max-[1150px]:grid-cols-[1fr_360px]">
         <section className="min-h-0 overflow-auto px-6 pt-2 pb-4">
+          <p className="print-only text-title font-bold">
+            {build.code}, {build.engine}
+          </p>
           <div className="flex items-baseline gap-3 pb-1">
             <h2 className="text-lead font-bold">Blueprint sheet</h2>
             <span className="text-small text-ink-2">
               Revision {sign_off.revision}. {proven} of {asked.length} proven in, {counted} readings.
             </span>
-            <span className="ml-auto flex gap-4 text-small font-semibold text-dye">
+            <a
+              href="#not-checked"
+              className="hatch-steel px-2 text-small font-bold underline underline-offset-2"
+            >
+              {build.assessment.not_checked.length} not checked
+            </a>
+            <span className="no-print ml-auto flex gap-4 text-small font-semibold text-dye">
+              <button type="button" className="underline underline-offset-2" onClick={() => window.print()}>
+                Print
+              </button>
               <a href={`${files}/export.json`} download className="underline underline-offset-2">
                 JSON
               </a>
@@ -68,6 +83,10 @@ function SheetOf({ build, session }: { build: Build; session: Session }) {
           <BearingTable build={build} row="mains" unit={unit} onOpen={toBench} />
           {build.layout.rods && <BearingTable build={build} row="rods" unit={unit} onOpen={toBench} />}
           <FigureTable build={build} unit={unit} onOpen={toBench} />
+          <NotChecked build={build} />
+          <SizeTable build={build} row="mains" unit={unit} />
+          {build.layout.rods && <SizeTable build={build} row="rods" unit={unit} />}
+          <Behind build={build} />
           <Decisions build={build} />
         </section>
         <section className="relative flex min-h-0 flex-col border-l-[1.5px] border-ink bg-steel-1 pt-2 pr-6 pb-3 pl-7">

@@ -1,5 +1,6 @@
 import type { Build, Schemas } from "../api/client";
 import { momentText, ROLE_WORD } from "../shared/words";
+import { shortSeal } from "./SealRule";
 
 type SignaturesProps = { build: Build; onSign: (role: Schemas["SignerRole"]) => void };
 
@@ -17,7 +18,10 @@ export function Signatures({ build, onSign }: SignaturesProps) {
             <div className="text-small text-ink-2">{ROLE_WORD[role]}</div>
             <div className="flex h-11 items-end border-b border-ink pb-1">
               {signed ? (
-                <b className="text-lead text-dye italic">{signed.by.name}</b>
+                <>
+                  <b className="text-lead text-dye italic">{signed.by.name}</b>
+                  <span className="print-only num ml-3">{shortSeal(signed.digest)}</span>
+                </>
               ) : (
                 <button
                   type="button"

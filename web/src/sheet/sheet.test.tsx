@@ -31,6 +31,9 @@ function session(concede_tight: boolean): Session {
     concede_tight,
     sign_assembler: true,
     sign_checker: false,
+    correct_shelf: true,
+    strike_others: true,
+    run_shop: false,
   };
   return {
     person: { id: "x", name: "R. Oduya" },

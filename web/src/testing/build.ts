@@ -194,6 +194,7 @@ export function build(stations: FigureAssessment[], signOff: Partial<Schemas["Si
       blind: [],
       orders: [],
       wanted: [...wanted("size", "journal"), ...wanted("dial", "bore"), ...wanted("size", "bore")],
+      not_checked: [],
       sign_off: {
         status: "blocked",
         revision: 1,

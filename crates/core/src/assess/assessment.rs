@@ -10,7 +10,7 @@ use crate::evidence::Session;
 use crate::figure::{FigureAssessment, TargetInForce};
 use crate::log::Rules;
 use crate::maths::Trend;
-use crate::sheet::SignOff;
+use crate::sheet::{NotChecked, SignOff};
 use crate::units::Length;
 
 /// Everything that follows from a build.
@@ -37,6 +37,8 @@ pub struct Assessment {
     pub orders: Vec<OrderStatus>,
     /// How far the sheet is.
     pub sign_off: SignOff,
+    /// What the sheet says nothing about.
+    pub not_checked: Vec<NotChecked>,
 }
 
 impl Assessment {

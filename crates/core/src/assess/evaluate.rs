@@ -20,7 +20,7 @@ use crate::figure::{
 };
 use crate::log::{Reckoning, Rules};
 use crate::maths::{BELONGS_WITHIN, Trend, TrendPoint, combined, identify_undersize, lean_limit, odd_one, trend};
-use crate::sheet::sign_off;
+use crate::sheet::{not_checked, sign_off};
 use crate::subjects::{Remarks, findings};
 use crate::units::Length;
 
@@ -135,6 +135,7 @@ fn assess(context: &Context<'_>, evidence: Evidence<'_>) -> Assessment {
         orders: order_statuses(notes, &figures, rules.acceptance, |size, role| context.doubt_of(size, role)),
         hypotheses: hypotheses(inspections, &build.layout, &reground),
         sign_off: sign_off(build, &figures),
+        not_checked: not_checked(build, notes, inspections, &figures),
         blind,
         figures,
         sessions: context.sessions.all.clone(),

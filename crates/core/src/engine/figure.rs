@@ -2,10 +2,11 @@
 //!
 //! A figure is one row of the catalogue ([`super::catalog`]): `value = sum of factor x statistic` over the terms of a
 //! method, and its doubt the terms' doubts combined. Advice on how to prove more is the same terms with one thing changed.
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 
 use super::characteristic::{Read, Role};
 use super::place::PlaceKind;
+use crate::units::Length;
 
 /// Something measured that a figure is made of.
 #[derive(Debug, Clone, Copy)]
@@ -178,14 +179,38 @@ pub enum Believable {
     UpTo(i64),
 }
 
-/// A window that the trade uses.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+/// A window that the trade starts from.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub struct Preset {
+    /// The kind of place it is for.
+    pub at: PlaceKind,
     /// What it is for, as the shop calls it.
     pub name: &'static str,
-    /// Lower limit, aim and upper limit, in nanometres.
-    pub limits: [i64; 3],
+    /// The window.
+    pub limits: PresetLimits,
+}
+
+/// How a window that the trade starts from is stated.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(tag = "kind", rename_all = "snake_case", deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum PresetLimits {
+    /// As lengths.
+    Fixed {
+        /// Lower limit.
+        low: Length,
+        /// Aim.
+        aim: Length,
+        /// Upper limit.
+        high: Length,
+    },
+    /// In proportion to the shaft: millionths, so that 1 000 is a thou per inch. The aim is the middle.
+    PerShaft {
+        /// Lower limit.
+        low: u32,
+        /// Upper limit.
+        high: u32,
+    },
 }
 
 /// What is known about a figure: one row of the catalogue.

@@ -7,16 +7,18 @@ mod layout;
 mod part_kinds;
 mod place;
 mod place_kinds;
+mod shop_preset;
 
 pub use catalog::{Characteristic, Figure, MOST_POSITIONS, Method, NotInCatalog, Plan, PlanError};
 pub use characteristic::{
     Axial, CharacteristicRow, CutIn, Expects, GaugeUse, PartKind, Planned, Position, Reach, Read, Role, Tag,
 };
 pub use figure::{
-    Asked, Believable, Doubt, FigureRow, Group, Input, Judges, Limits, MethodRow, Preset, Statistic, Term, Transfer,
-    Wanting,
+    Asked, Believable, Doubt, FigureRow, Group, Input, Judges, Limits, MethodRow, Preset, PresetLimits, Statistic,
+    Term, Transfer, Wanting,
 };
 pub use layout::{Crank, JOURNAL_RANGE, Layout, LayoutError, MOST_MAINS, Nominals, Rods, usual_undersizes};
 pub use part_kinds::{PART_KINDS, PartKindRow, Seat};
 pub use place::{BearingRow, Place, PlaceKind};
 pub use place_kinds::{NoSuchName, PLACE_KINDS, PlaceKindRow, Scope};
+pub use shop_preset::ShopPreset;

@@ -164,6 +164,7 @@ mod tests {
         Gauge {
             id: id.into(),
             name: id.into(),
+            serial: None,
             measures,
             resolution: Length::from_nm(resolution),
             repeatability: Length::from_nm(762),

@@ -5,7 +5,7 @@ use serde::Serialize;
 
 use crate::build::Build;
 use crate::engine::{BearingRow, Figure, Place};
-use crate::log::{Fact, TargetChange, What};
+use crate::log::{Fact, TargetChange, WearRange, What};
 use crate::maths::{GrowthAssumptions, Target, TargetRule, TargetSource, housing_growth};
 use crate::units::{Length, Person, Timestamp};
 
@@ -60,13 +60,17 @@ fn in_force(
 ) -> Option<TargetInForce> {
     let shaft = build.layout.journal(row);
     let expansion = matches!(rule, TargetRule::Hot { .. }).then(|| {
-        let assumptions = GrowthAssumptions::usual(build.layout.block);
+        let assumptions = match (row, build.layout.rods.as_ref()) {
+            (BearingRow::Rods, Some(rods)) => GrowthAssumptions::of_rod(rods.material),
+            _ => GrowthAssumptions::usual(build.layout.block),
+        };
         Expansion { growth: housing_growth(shaft, assumptions), assumptions }
     });
     Some(TargetInForce {
         window: rule.resolve_within(shaft, figure.largest_believable(shaft)).ok()?,
         rule,
         source: change.source,
+        wear: change.wear,
         reason: change.reason.clone(),
         by: fact.by.clone(),
         at: fact.at,
@@ -86,6 +90,9 @@ pub struct TargetInForce {
     pub rule: TargetRule,
     /// Whose figure it is.
     pub source: TargetSource,
+    /// The factory's wear range, which is no target.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub wear: Option<WearRange>,
     /// Why it was set.
     pub reason: String,
     /// Who set it.

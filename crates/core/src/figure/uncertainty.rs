@@ -407,6 +407,7 @@ mod tests {
         Gauge {
             id: name.into(),
             name: name.into(),
+            serial: None,
             measures: GaugeUse::Inside,
             resolution: Length::tenths(1),
             repeatability: Length::from_nm(762),

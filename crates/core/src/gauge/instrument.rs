@@ -83,6 +83,9 @@ pub struct Gauge {
     pub id: String,
     /// Name people read.
     pub name: String,
+    /// The number on it, where it has one.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub serial: Option<String>,
     /// What it measures.
     pub measures: GaugeUse,
     /// Smallest step it shows.
@@ -153,6 +156,7 @@ impl Gauge {
         let within = |l: Length| (Length::ZERO..=Length::LIMIT).contains(&l);
         must_be_text(&self.id, "id", None, LONGEST_GAUGE)?;
         must_be_text(&self.name, "name", None, LONGEST_TEXT)?;
+        self.serial.as_deref().map_or(Ok(()), |s| must_be_text(s, "serial", None, LONGEST_GAUGE))?;
         let step = self.resolution > Length::ZERO && within(self.resolution);
         must(step, Flaw::of("resolution", Wrong::Figure("above zero")))?;
         must(within(self.repeatability), Flaw::of("repeatability", Wrong::Figure("zero or more")))?;
@@ -174,6 +178,7 @@ mod tests {
         Gauge {
             id: "c".into(),
             name: "Caliper".into(),
+            serial: None,
             measures: GaugeUse::Outside,
             resolution: Length::from_nm(12_700),
             repeatability: Length::ZERO,

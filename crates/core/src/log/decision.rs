@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 use super::rules::Rules;
 use crate::engine::{BearingRow, Figure, Place, Plan};
 use crate::maths::{State, Target, TargetRule, TargetSource};
-use crate::units::Length;
+use crate::units::{Flaw, Length, Wrong, must};
 
 /// The build's rules from now on.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
@@ -42,8 +42,34 @@ pub struct TargetChange {
     pub rule: Option<TargetRule>,
     /// Where it comes from.
     pub source: TargetSource,
+    /// The factory's published wear range beside it, where it is known: it says when a used part may run on, and is never
+    /// what a build aims at.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub wear: Option<WearRange>,
     /// Why.
     pub reason: String,
+}
+
+/// From where to where a factory lets a figure wear.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct WearRange {
+    /// Lower limit.
+    pub low: Length,
+    /// Upper limit.
+    pub high: Length,
+}
+
+impl WearRange {
+    /// Checks that it has a width and lies in the limits of lengths.
+    ///
+    /// # Errors
+    /// [`Flaw`] when it does not.
+    pub fn check(&self) -> Result<(), Flaw> {
+        let fits = self.low >= Length::ZERO && self.low < self.high && self.high <= Length::LIMIT;
+        must(fits, Flaw::of("wear", Wrong::Figure("from small to large")))
+    }
 }
 
 impl TargetChange {

@@ -19,7 +19,7 @@ mod tray;
 mod work;
 
 pub use blind::BlindRequest;
-pub use decision::{Concession, PlanChange, RulesChange, Signature, SignerRole, TargetChange};
+pub use decision::{Concession, PlanChange, RulesChange, Signature, SignerRole, TargetChange, WearRange};
 pub use ends::Ends;
 pub use fact::{Fact, What};
 pub use fasteners::{FastenerGroup, FastenerKind, Lubricated, MoreFasteners, Washers, tightening_order};

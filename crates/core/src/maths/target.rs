@@ -97,6 +97,9 @@ pub enum TargetError {
     /// The limits stand the wrong way round.
     #[error("low is above high: give the smaller limit as low")]
     LowAboveHigh,
+    /// No room between the limits.
+    #[error("low and high are the same: nothing can be proven between them")]
+    NoWidth,
     /// The aim is not between the limits.
     #[error("the aim lies outside low to high: move the aim or the limits")]
     AimOutside,

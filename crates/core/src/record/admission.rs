@@ -9,9 +9,9 @@ use crate::evidence::Sessions;
 use crate::figure::covers;
 use crate::log::{
     Assignment, BlindRequest, Concession, Fact, GaugeCheck, Measure, Reading, SessionClosed, SessionOpened, Signature,
-    SignerRole, Tray, What, WorkEvent, may_follow,
+    SignerRole, TargetChange, Tray, WearRange, What, WorkEvent, may_follow,
 };
-use crate::maths::State;
+use crate::maths::{State, TargetError};
 use crate::sheet::{SealStatus, seal_digest};
 use crate::units::{Flaw, Length, Person, Timestamp, Wrong, check_text, must};
 
@@ -72,6 +72,7 @@ pub fn admit(build: &Build, by: &Person, what: &What) -> Result<(), Refusal> {
         What::Target(t) => {
             reason(&t.reason)?;
             t.station.map_or(Ok(()), |s| has_figure(build, t.of(), s))?;
+            t.wear.as_ref().map_or(Ok(()), WearRange::check)?;
             let shaft = build.layout.journal(t.station.map_or(t.row, Place::row));
             match (t.rule, t.station) {
                 (Some(rule), _) => {
@@ -351,12 +352,24 @@ fn signature(assessed: &Assessment, by: &Person, s: &Signature) -> Result<(), Re
     Ok(())
 }
 
+/// Nothing can be proven between two limits that are the same. Earlier versions recorded such targets: a file that has one
+/// still opens.
+fn has_width(build: &Build, what: &What) -> Result<(), Refusal> {
+    let What::Target(TargetChange { rule: Some(rule), station, row, .. }) = what else { return Ok(()) };
+    let shaft = build.layout.journal(station.map_or(*row, Place::row));
+    match rule.resolve_within(shaft, Length::LIMIT) {
+        Ok(window) if window.low == window.high => Err(Refusal::Target(TargetError::NoWidth)),
+        _ => Ok(()),
+    }
+}
+
 /// The next fact of `build`: admits `what`, gives it its place, and seals it if it is a signature.
 ///
 /// # Errors
 /// [`Refusal`] says why it may not be recorded.
 pub fn next_fact(build: &Build, id: Uuid, at: Timestamp, by: Person, what: What) -> Result<Fact, Refusal> {
     admit(build, &by, &what)?;
+    has_width(build, &what)?;
     let mut fact = Fact { id, seq: build.seq().saturating_add(1), at, by, what };
     if matches!(fact.what, What::Signature(_)) {
         let made = seal_digest(build, &fact);

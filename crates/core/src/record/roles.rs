@@ -22,6 +22,12 @@ pub struct Capabilities {
     pub sign_assembler: bool,
     /// Sign as checker.
     pub sign_checker: bool,
+    /// Correct the count of a shelf.
+    pub correct_shelf: bool,
+    /// Strike what somebody else read.
+    pub strike_others: bool,
+    /// Change what the shop decides for itself: what the roles allow, and the windows its targets start from.
+    pub run_shop: bool,
 }
 
 impl Capabilities {

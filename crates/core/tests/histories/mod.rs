@@ -360,6 +360,7 @@ impl History {
                 row,
                 rule,
                 source,
+                wear: None,
                 reason: "agreed anew".into(),
             }))
             .map(drop)

@@ -288,7 +288,15 @@ pub(super) async fn open(
     }
     for (id, row, rule) in targets {
         let (reason, source) = ("agreed at booking".to_owned(), TargetSource::BuildersRule);
-        let what = What::Target(TargetChange { figure: None, station: None, row, rule: Some(rule), source, reason });
+        let what = What::Target(TargetChange {
+            figure: None,
+            station: None,
+            row,
+            rule: Some(rule),
+            source,
+            wear: None,
+            reason,
+        });
         let fact = next_fact(&build, id, opened_at, by.clone(), what)?;
         build.facts.push(fact);
     }

@@ -179,8 +179,10 @@ fn spreadsheet(build: &Build, assessed: &Assessment) -> Result<Vec<u8>, XlsxErro
     let readings = rows::reading_rows(build, assessed).into_iter().map(Vec::from).collect();
     sheet(&mut book, "Readings", &in_unit(&rows::READING_HEADINGS), readings)?;
     let gauges = rows::gauge_rows(build).into_iter().map(Vec::from).collect();
-    let headings = in_unit(&["gauge", "name", "step_{u}", "calibration_U_{u}", "calibrated", "due"]);
+    let headings = in_unit(&["gauge", "name", "serial", "step_{u}", "calibration_U_{u}", "calibrated", "due"]);
     sheet(&mut book, "Gauges", &headings, gauges)?;
+    let unchecked = rows::unchecked_rows(assessed).into_iter().map(Vec::from).collect();
+    sheet(&mut book, "Not checked", &in_unit(&["what", "which", "places"]), unchecked)?;
     let record = build.facts.iter().filter_map(|f| decision(build, f)).map(|d| {
         vec![d.seq.to_string(), d.by.name, d.kind, d.station.map(|s| s.to_string()).unwrap_or_default(), d.text]
     });

@@ -87,6 +87,9 @@ pub(super) async fn gauge_room(State(state): State<AppState>, _: Who) -> Result<
 pub(super) struct PutGauge {
     /// Name people read.
     name: String,
+    /// The number on it; empty where it has none.
+    #[serde(default)]
+    serial: String,
     /// Kind of instrument.
     kind: GaugeType,
     /// Unit of its figures and of the builds it is used on.
@@ -115,6 +118,7 @@ impl PutGauge {
         let gauge = Gauge {
             id,
             name: self.name.trim().to_owned(),
+            serial: Some(self.serial.trim().to_owned()).filter(|s| !s.is_empty()),
             measures: self.kind.measures(),
             resolution: typed(&t.resolution, "resolution")?,
             repeatability: typed(&t.repeatability, "repeatability")?,
@@ -128,6 +132,7 @@ impl PutGauge {
         // The form has its figures in one group.
         gauge.check().map_err(|flaw| match flaw.part {
             "name" | "id" => Problem::field("name", flaw.to_string()),
+            "serial" => Problem::field("serial", flaw.to_string()),
             part => Problem::field(format!("texts.{part}"), flaw.to_string()),
         })?;
         Ok(gauge)

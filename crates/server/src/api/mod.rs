@@ -24,6 +24,7 @@ mod rods;
 mod rules;
 mod set_ups;
 mod shelf;
+mod shop;
 mod signatures;
 mod signing_in;
 mod tables;
@@ -73,6 +74,9 @@ fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(signing_in::sign_in, signing_in::session, signing_in::sign_out))
         .routes(routes!(floor::floor, builds::open))
         .routes(routes!(builds::shop))
+        .routes(routes!(shop::roles))
+        .routes(routes!(shop::put_role))
+        .routes(routes!(shop::presets, shop::put_presets))
         .routes(routes!(catalog::catalog))
         .routes(routes!(builds::build))
         .routes(routes!(builds::changes))

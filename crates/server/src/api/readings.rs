@@ -337,10 +337,16 @@ pub(super) async fn strike(
     who.must(|c| c.measure, WHO_MEASURES)?;
     let build = find(&state, &name).await?;
     let strike = Strike { reading: request.reading, reason: request.reason.trim().to_owned() };
+    let others = who.account.capabilities.strike_others;
+    let not_yours = Problem::NotAllowed { role: who.account.role.clone(), ask: "whoever read it, or an assembler" };
     let (id, by, sent) = (request.id, who.account.person, strike.clone());
     let viewer = by.id;
     let same = move |known: &Fact| known.what == What::Strike(sent);
     let decide = move |build: &Build| -> Result<Fact, Problem> {
+        let of_another = |(f, _): (&Fact, _)| f.id == strike.reading && f.by.id != viewer;
+        if !others && build.readings().any(of_another) {
+            return Err(not_yours);
+        }
         Ok(next_fact(build, id, clock::now(), by, What::Strike(strike))?)
     };
     let recorded = state.store.record(build, id, same, decide).await?;

@@ -83,6 +83,9 @@ pub(super) async fn move_shells(
     Body(request): Body<NewMove>,
 ) -> Result<Json<FamilyView>, Problem> {
     who.must(|c| c.measure, "somebody who may measure")?;
+    if request.kind == MoveKind::Corrected {
+        who.must(|c| c.correct_shelf, "somebody who may correct the shelf")?;
+    }
     let known = known_family(&state, &id).await?;
     let reason = reason(&request.reason)?;
     if !known.family.has(request.half, &request.class, request.undersize) {

@@ -6,7 +6,7 @@ use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::build::Build;
 use jagged_pin_core::engine::{BearingRow, Figure, Place};
 use jagged_pin_core::figure::FigureAssessment;
-use jagged_pin_core::log::{TargetChange, What};
+use jagged_pin_core::log::{TargetChange, WearRange, What};
 use jagged_pin_core::maths::{TargetRule, TargetSource, parse_proportion};
 use serde::Deserialize;
 use utoipa::ToSchema;
@@ -37,12 +37,31 @@ pub(super) struct NewTarget {
     rule: Option<TypedRule>,
     /// Where it comes from.
     source: TargetSource,
+    /// The factory's wear range beside it.
+    #[serde(default)]
+    wear: Option<TypedWear>,
     /// Why.
     reason: String,
     /// Unit of bare figures.
     unit: Unit,
     /// The `version` of the target that is being replaced; 0 where there is none.
     version: u32,
+}
+
+/// A factory's wear range as typed.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+struct TypedWear {
+    /// Lower limit.
+    low: String,
+    /// Upper limit.
+    high: String,
+}
+
+impl TypedWear {
+    fn read(&self, unit: Unit) -> Result<WearRange, Problem> {
+        Ok(WearRange { low: length(&self.low, unit, "wear.low")?, high: length(&self.high, unit, "wear.high")? })
+    }
 }
 
 /// A target as typed.
@@ -107,10 +126,11 @@ pub(super) async fn set(
 ) -> Result<Json<RecordedView>, Problem> {
     who.must(|c| c.set_targets, "an assembler, a checker or the lead")?;
     let rule = request.rule.as_ref().map(|r| r.read(request.unit)).transpose()?;
+    let wear = request.wear.as_ref().map(|w| w.read(request.unit)).transpose()?;
     let figure = request.figure.filter(|f| *f != Figure::OIL_CLEARANCE);
     let (station, source, reason) = (request.station, request.source, request.reason.trim().to_owned());
     let row = station.map_or(request.row, Place::row);
-    let what = What::Target(TargetChange { figure, station, row, rule, source, reason });
+    let what = What::Target(TargetChange { figure, station, row, rule, source, wear, reason });
     let as_seen = move |build: &Build| {
         request.version == version_in_force(build, figure.unwrap_or(Figure::OIL_CLEARANCE), station, row)
     };

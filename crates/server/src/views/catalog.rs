@@ -1,7 +1,7 @@
 //! The catalogue as the API shows it: what can be measured where, and which figures are made of it.
 use jagged_pin_core::engine::{
     BearingRow, Characteristic, Figure, GaugeUse, Group, Input, Limits, Method, MethodRow, PLACE_KINDS, PartKind,
-    PlaceKind, Preset, Read, Role, Scope,
+    PlaceKind, Read, Role, Scope,
 };
 use jagged_pin_core::log::Work;
 use serde::Serialize;
@@ -84,8 +84,6 @@ pub struct FigureView {
     pub limits: Limits,
     /// Whether it is the room between a journal and its shells.
     pub fitted: bool,
-    /// Windows that the trade uses.
-    pub presets: Vec<Preset>,
 }
 
 /// Something measured that a figure is made of.
@@ -146,7 +144,6 @@ fn figure(id: Figure) -> FigureView {
         methods: id.row().methods.iter().map(method).collect(),
         limits: id.row().limits,
         fitted: id.row().fitted,
-        presets: id.row().presets.to_vec(),
     }
 }
 

@@ -4,7 +4,7 @@ use jagged_pin_core::evidence::Session;
 use jagged_pin_core::figure::FigureAssessment;
 use jagged_pin_core::gauge::Gauge;
 use jagged_pin_core::log::{Rules, What};
-use jagged_pin_core::sheet::SignOff;
+use jagged_pin_core::sheet::{NotChecked, SignOff};
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -87,6 +87,9 @@ pub struct AssessmentChanges {
     /// How far the sheet is.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub sign_off: Option<SignOff>,
+    /// What the sheet says nothing about.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub not_checked: Option<Vec<NotChecked>>,
 }
 
 /// The answer to a write.
@@ -123,6 +126,7 @@ impl AssessmentChanges {
             blind: copied(&before.blind, &after.blind),
             orders: copied(&before.orders, &after.orders),
             sign_off: copied(&before.sign_off, &after.sign_off),
+            not_checked: copied(&before.not_checked, &after.not_checked),
         }
     }
 }

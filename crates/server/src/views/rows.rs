@@ -8,6 +8,7 @@ use jagged_pin_core::engine::Limits;
 use jagged_pin_core::figure::{FigureAssessment, Judged, TargetInForce};
 use jagged_pin_core::gauge::Gauge;
 use jagged_pin_core::log::{Fact, Measure};
+use jagged_pin_core::sheet::NotChecked;
 use jagged_pin_core::units::Timestamp;
 use serde::Serialize;
 use uuid::Uuid;
@@ -126,12 +127,37 @@ fn when(at: Timestamp) -> String {
     text.unwrap_or_default()
 }
 
+/// What the sheet says nothing about, for its spreadsheet.
+pub(crate) fn unchecked_rows(assessed: &Assessment) -> Vec<[String; 3]> {
+    let row = |n: &NotChecked| {
+        let (what, which) = match n {
+            NotChecked::Figure { figure, .. } => ("figure", figure.name().to_owned()),
+            NotChecked::Part { role, .. } => ("size", role.name().to_owned()),
+            NotChecked::Relief { .. } => ("relief", String::new()),
+            NotChecked::Unproven { .. } => ("gauge check", String::new()),
+            NotChecked::Look { part, .. } => ("look", word(part)),
+            NotChecked::SetUp { row } => ("set-up", word(row)),
+        };
+        let places: Vec<String> = n.places().iter().map(ToString::to_string).collect();
+        [what.to_owned(), which, places.join(" ")]
+    };
+    assessed.not_checked.iter().map(row).collect()
+}
+
 /// The gauges of a build for its spreadsheet.
-pub(crate) fn gauge_rows(build: &Build) -> Vec<[String; 6]> {
+pub(crate) fn gauge_rows(build: &Build) -> Vec<[String; 7]> {
     let show = |l: Length| l.to_decimal(build.unit).to_string();
     let row = |g: &Gauge| {
         let day = |d: Option<jagged_pin_core::units::Day>| d.map(|d| d.to_string()).unwrap_or_default();
-        [g.id.clone(), g.name.clone(), show(g.resolution), show(g.calibration), day(g.calibrated), day(g.due)]
+        [
+            g.id.clone(),
+            g.name.clone(),
+            g.serial.clone().unwrap_or_default(),
+            show(g.resolution),
+            show(g.calibration),
+            day(g.calibrated),
+            day(g.due),
+        ]
     };
     build.gauges.iter().map(row).collect()
 }

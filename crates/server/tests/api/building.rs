@@ -91,3 +91,44 @@ async fn a_build_that_cannot_be_names_its_field() -> Outcome {
     assert_eq!(person.get("/builds").await?.body, json!({ "rows": [], "more": false }));
     Ok(())
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn an_engine_nobody_knows_says_what_it_is_made_of_or_is_read_whole() -> Outcome {
+    let house = House::empty().await?;
+    let person = house.person("wick").await?;
+    let rods = json!({ "target_id": Uuid::new_v4(), "per_pin": 1, "pin": "42.000", "low": "0.025", "aim": "",
+        "high": "0.045", "material": "aluminium", "shells": { "housing": "45.000", "housing_tolerance": "",
+        "wall": "1.490", "wall_tolerance": "" } });
+    let request = with(with(new_build(), "block", "aluminium"), "rods", rods);
+    let opened = person.post("/builds", request).await?;
+    assert_eq!(opened.status, 201, "{opened:?}");
+    let layout = &opened.body["layout"];
+    assert_eq!((&layout["block"], &layout["rods"]["material"]), (&json!("aluminium"), &json!("aluminium")));
+    let nominals = &layout["rods"]["nominals"];
+    assert_eq!((&nominals["housing"], &nominals["wall_tolerance"]), (&json!(45_000_000), &json!(8_000)));
+    assert!(layout["main_nominals"].is_null());
+    // A rod has no groove: its bore is touched in the middle too.
+    let places = |what: &str| {
+        let mut plans = opened.body["plans"].as_array().into_iter().flatten();
+        plans.find(|p| p["characteristic"] == what).and_then(|p| p["positions"].as_array()).map_or(0, Vec::len)
+    };
+    assert_eq!((places("rod_bearing"), places("main_bearing")), (5, 4));
+    // Nobody knows the housing: its first figure is typed whole, and tells the next ones.
+    let housing = |place: &str, text: &str| {
+        json!({ "id": Uuid::new_v4(), "station": place, "characteristic": "main_housing", "read": "size",
+            "position": { "axial": "front", "angle": 0 }, "reference": null, "gauge": "bore-microns", "text": text,
+            "unit": "mm" })
+    };
+    let tail = person.touch("SL-050", housing("M1", "12")).await?;
+    assert_eq!(tail.status, 422, "{tail:?}");
+    let whole = person.touch("SL-050", housing("M1", "52.012")).await?;
+    assert_eq!(whole.status, 200, "{whole:?}");
+    let next = person.touch("SL-050", housing("M2", "14")).await?;
+    assert_eq!(next.status, 200, "{next:?}");
+    assert_eq!(person.get("/builds/SL-050").await?.body["readings"][1]["size"], json!(52_014_000));
+    // What does not go round the journal is told at its field.
+    let shells = json!({ "housing": "45", "housing_tolerance": "", "wall": "2.000", "wall_tolerance": "" });
+    let misfit = with(with(new_build(), "code", "SL-051"), "shells", shells);
+    assert_eq!(person.post("/builds", misfit).await?.problem(), (422, "bad_field", "shells.housing"));
+    Ok(())
+}

@@ -36,7 +36,7 @@ fn merge(shown: &mut Value, changes: &Value) {
     if let Some(figures) = shown["assessment"]["figures"].as_array_mut() {
         by_id(figures, &assessed["figures"], &|a, b| a["station"] == b["station"] && a["figure"] == b["figure"]);
     }
-    let names = ["rules", "rows", "wanted", "sessions", "hypotheses", "blind", "orders", "sign_off"];
+    let names = ["rules", "rows", "wanted", "sessions", "hypotheses", "blind", "orders", "sign_off", "not_checked"];
     replace(&mut shown["assessment"], assessed, &names);
     shown["assessment"]["seq"] = changes["seq"].clone();
 }
@@ -150,7 +150,7 @@ async fn the_catalogue_names_what_is_measured_and_what_is_made_of_it() -> Outcom
     };
     let measured = named("characteristics");
     assert_eq!(measured.len(), 17);
-    assert_eq!(named("figures"), ["oil_clearance", "track_step", "end_play"]);
+    assert_eq!(named("figures"), ["oil_clearance", "track_step", "upper_taper", "lower_taper", "end_play"]);
     // Whatever a build asks for has its row.
     let build = house.person("oduya").await?.get("/builds/SL-046").await?.body;
     for wanted in build["assessment"]["wanted"].as_array().into_iter().flatten() {

@@ -47,7 +47,7 @@ async fn a_session_carries_the_gauge_as_it_was_and_knows_what_two_checks_can_tel
     let house = House::demo().await?;
     let person = house.person("wick").await?;
     person.put("/gauges/mic-1-2", gauge(0)).await?;
-    let unknown = person.touch("SL-046", with(journal("M1", "2.6238"), "gauge", "mic-1-2")).await?;
+    let unknown = person.touch("SL-046", with(journal("M1", "2.6238"), "gauge", "mic-7")).await?;
     assert_eq!(unknown.problem(), (422, "unknown_gauge", "gauge"));
     let open = |check: Value| json!({ "id": Uuid::new_v4(), "gauge": "mic-1-2", "check": check, "unit": "in" });
     let off = person.post("/builds/SL-046/sessions", open(json!({ "standard": "1.0000", "shown": "1.0003" }))).await?;
@@ -142,5 +142,50 @@ async fn what_comes_over_a_cable_is_taken_once_or_said_to_be_wrong() -> Outcome 
     press(&hub, "PRESS bore-tenths").await?;
     let said = next_said(&mut stream, &mut text).await?;
     assert!(said["kind"] == "noise" && said.to_string().contains("switched to mm"), "{said}");
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_hangs_in_the_gauge_room_today_is_at_hand_on_every_open_build() -> Outcome {
+    let house = House::demo().await?;
+    let person = house.person("wick").await?;
+    let at_hand = async |id: &str| -> Outcome<Option<Value>> {
+        let build = person.get("/builds/SL-046").await?.body;
+        Ok(build["gauges"].as_array().into_iter().flatten().find(|g| g["gauge"]["id"] == id).cloned())
+    };
+    let mut third = gauge(0);
+    third["texts"]["to"] = json!("3");
+    third["serial"] = json!("SM-77001");
+    assert_eq!(at_hand("mic-3").await?, None);
+    person.put("/gauges/mic-3", third.clone()).await?;
+    assert_eq!(at_hand("mic-3").await?.map(|g| g["gauge"]["serial"].clone()), Some(json!("SM-77001")));
+    // Read without a check, it is as it hangs there now, and unproven.
+    let kept = person.touch("SL-046", with(journal("M1", "2.6238"), "gauge", "mic-3")).await?;
+    assert_eq!(kept.status, 200, "{kept:?}");
+    // It is calibrated anew: what was read before keeps the gauge as it was.
+    let repeat = |build: &Value, n: usize| build["assessment"]["sessions"][n]["gauge"]["repeatability"].clone();
+    third["version"] = json!(1);
+    third["texts"]["repeatability"] = json!(".00006");
+    person.put("/gauges/mic-3", third).await?;
+    let build = person.get("/builds/SL-046").await?.body;
+    assert_eq!(repeat(&build, 0), json!(762));
+    let session = build["assessment"]["sessions"][0]["id"].clone();
+    let close = json!({ "id": Uuid::new_v4(), "session": session, "unit": "in", "check": null });
+    person.post("/builds/SL-046/sessions/close", close).await?;
+    assert_eq!(at_hand("mic-3").await?.map(|g| g["gauge"]["repeatability"].clone()), Some(json!(1_524)));
+    person.touch("SL-046", with(journal("M2", "2.6238"), "gauge", "mic-3")).await?;
+    let build = person.get("/builds/SL-046").await?.body;
+    assert_eq!((repeat(&build, 0), repeat(&build, 1)), (json!(762), json!(1_524)));
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn an_indicator_in_a_bore_head_goes_into_bores_only() -> Outcome {
+    let house = House::demo().await?;
+    let person = house.person("wick").await?;
+    let on_journal = person.touch("SL-046", with(journal("M1", "2.6238"), "gauge", "indicator-tenths")).await?;
+    assert_eq!(on_journal.problem().1, "gauge_does_not_fit");
+    let in_bore = person.touch("SL-046", with(bore("M1", "front", "23"), "gauge", "indicator-tenths")).await?;
+    assert_eq!(in_bore.status, 200, "{in_bore:?}");
     Ok(())
 }

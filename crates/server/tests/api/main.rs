@@ -16,6 +16,7 @@ mod orders;
 mod parts;
 mod refusals;
 mod shells;
+mod shop;
 mod signing;
 mod signing_in;
 mod trays;

@@ -18,7 +18,8 @@ use super::super::characteristic::{
     Axial, CharacteristicRow, CutIn, Expects, GaugeUse, PartKind, Planned, Reach, Read, Role, Tag, counts, informs,
 };
 use super::super::figure::{
-    Asked, Believable, Doubt, FigureRow, Group, Input, Judges, Limits, MethodRow, Statistic, Term, Transfer, Wanting,
+    Asked, Believable, Doubt, FigureRow, Group, Input, Judges, Limits, MethodRow, Preset, PresetLimits, Statistic,
+    Term, Transfer, Wanting,
 };
 use super::super::place::PlaceKind;
 use super::UsualPlan;
@@ -247,6 +248,10 @@ const fn part(role: Role, asked: Asked, along_row: bool) -> Input {
 /// What is judged at a bearing.
 pub(super) const FIGURES: &[FigureRow] = &[OIL_CLEARANCE, TRACK_STEP, UPPER_TAPER, LOWER_TAPER];
 
+const fn per_inch(at: PlaceKind, name: &'static str, low: u32, high: u32) -> Preset {
+    Preset { at, name, limits: PresetLimits::PerShaft { low, high } }
+}
+
 /// The oil clearance of a bearing, on diameter.
 ///
 /// * **direct** (transfer): the bore gauge is zeroed in the mic that was on the journal; its dial shows the rest.
@@ -350,7 +355,14 @@ const OIL_CLEARANCE: FigureRow = FigureRow {
     wanted: Wanting::Always,
     believable: Believable::PartOfJournal(50),
     limits: Limits::Both,
-    presets: &[],
+    presets: &[
+        per_inch(PlaceKind::Main, "street", 850, 1_050),
+        per_inch(PlaceKind::Main, "endurance", 950, 1_150),
+        per_inch(PlaceKind::Main, "sprint, high output", 1_000, 1_250),
+        per_inch(PlaceKind::Rod, "street", 900, 1_100),
+        per_inch(PlaceKind::Rod, "endurance", 1_000, 1_200),
+        per_inch(PlaceKind::Rod, "sprint, high output", 1_050, 1_300),
+    ],
     fitted: true,
 };
 

@@ -17,7 +17,8 @@ use super::super::characteristic::{
     Axial, CharacteristicRow, CutIn, Expects, GaugeUse, PartKind, Planned, Reach, Read, Role, Tag, counts,
 };
 use super::super::figure::{
-    Asked, Believable, Doubt, FigureRow, Group, Input, Judges, Limits, MethodRow, Preset, Statistic, Term, Wanting,
+    Asked, Believable, Doubt, FigureRow, Group, Input, Judges, Limits, MethodRow, Preset, PresetLimits, Statistic,
+    Term, Wanting,
 };
 use super::super::place::PlaceKind;
 use crate::maths::Extreme;
@@ -141,8 +142,8 @@ const fn method(id: &'static str, terms: &'static [Term], judges: Judges) -> Met
 }
 
 /// Thousandths of an inch, as three limits.
-const fn thou(low: i64, aim: i64, high: i64) -> [i64; 3] {
-    [Length::tenths(low).nm(), Length::tenths(aim).nm(), Length::tenths(high).nm()]
+const fn end_play(name: &'static str, low: Length, aim: Length, high: Length) -> Preset {
+    Preset { at: PlaceKind::Thrust, name, limits: PresetLimits::Fixed { low, aim, high } }
 }
 
 /// What is judged along the axis: the end play, tight on its smallest and loose on its largest.
@@ -183,11 +184,11 @@ pub(super) const FIGURES: &[FigureRow] = &[FigureRow {
     believable: Believable::UpTo(2_540_000),
     limits: Limits::Both,
     presets: &[
-        Preset { name: "close, hand-built race", limits: thou(40, 50, 60) },
-        Preset { name: "general", limits: thou(40, 60, 80) },
-        Preset { name: "race, middle held", limits: thou(50, 65, 80) },
-        Preset { name: "heavy clutch, converter, blown", limits: thou(60, 80, 100) },
-        Preset { name: "small high-speed, metric", limits: [50_000, 100_000, 150_000] },
+        end_play("close, hand-built race", Length::tenths(40), Length::tenths(50), Length::tenths(60)),
+        end_play("general", Length::tenths(40), Length::tenths(60), Length::tenths(80)),
+        end_play("race, middle held", Length::tenths(50), Length::tenths(65), Length::tenths(80)),
+        end_play("heavy clutch, converter, blown", Length::tenths(60), Length::tenths(80), Length::tenths(100)),
+        end_play("small high-speed, metric", Length::microns(50), Length::microns(100), Length::microns(150)),
     ],
     fitted: false,
 }];

@@ -1,0 +1,97 @@
+//! What the shop decides for itself: roles, and where targets start.
+use serde_json::{Value, json};
+use uuid::Uuid;
+
+use crate::house::{House, Outcome, journal, with};
+
+fn role<'a>(roles: &'a Value, name: &str) -> &'a Value {
+    roles.as_array().into_iter().flatten().find(|r| r["name"] == name).unwrap_or(&Value::Null)
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn an_apprentice_strikes_and_corrects_once_the_lead_says_so() -> Outcome {
+    let house = House::demo().await?;
+    let (fenn, wick, lead) = (house.person("fenn").await?, house.person("wick").await?, house.person("harrow").await?);
+    let id = Uuid::new_v4();
+    wick.touch("SL-046", with(journal("M1", "2.6238"), "id", json!(id))).await?;
+    let strike = |of: Uuid| json!({ "id": Uuid::new_v4(), "reading": of, "reason": "read on the wrong journal" });
+    let correct = || {
+        json!({ "id": Uuid::new_v4(), "half": "upper", "class": "std", "undersize": 0, "kind": "corrected", "by": 1,
+            "reason": "found one behind the rack" })
+    };
+    assert_eq!(fenn.post("/builds/SL-046/strikes", strike(id)).await?.problem(), (403, "not_allowed", ""));
+    assert_eq!(fenn.post("/shells/CM/moves", correct()).await?.problem(), (403, "not_allowed", ""));
+    // What an apprentice read by themselves they may strike.
+    let own = Uuid::new_v4();
+    fenn.touch("SL-046", with(journal("M1", "2.6239"), "id", json!(own))).await?;
+    assert_eq!(fenn.post("/builds/SL-046/strikes", strike(own)).await?.status, 200);
+    let roles = fenn.get("/roles").await?.body;
+    let before = role(&roles, "apprentice");
+    assert_eq!((&before["people"], &before["version"]), (&json!(["A. Fenn"]), &json!(1)));
+    let mut may = before["capabilities"].clone();
+    may["strike_others"] = json!(true);
+    may["correct_shelf"] = json!(true);
+    let change = json!({ "capabilities": may, "version": 1 });
+    assert_eq!(wick.put("/roles/apprentice", change.clone()).await?.problem(), (403, "not_allowed", ""));
+    assert_eq!(lead.put("/roles/apprentice", change.clone()).await?.status, 200);
+    assert_eq!(lead.put("/roles/apprentice", change).await?.problem(), (409, "changed_meanwhile", ""));
+    assert_eq!(fenn.post("/builds/SL-046/strikes", strike(id)).await?.status, 200);
+    assert_eq!(fenn.post("/shells/CM/moves", correct()).await?.status, 200);
+    // Whoever runs the shop goes on running it.
+    let mut out = role(&roles, "lead")["capabilities"].clone();
+    out["run_shop"] = json!(false);
+    let answer = lead.put("/roles/lead", json!({ "capabilities": out, "version": 1 })).await?;
+    assert_eq!(answer.problem(), (422, "bad_field", "capabilities"));
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn targets_start_from_the_shop_s_own_windows() -> Outcome {
+    let house = House::demo().await?;
+    let (wick, lead) = (house.person("wick").await?, house.person("harrow").await?);
+    let asked = "/presets?unit=in&main_journal=2.6240&pin=2.1240";
+    let kept = wick.get(asked).await?.body;
+    let found = |all: &Value, at: &str, name: &str| -> Value {
+        let mut rows = all["presets"].as_array().into_iter().flatten();
+        rows.find(|p| p["at"] == at && p["name"] == name).map_or(Value::Null, |p| p["window"].clone())
+    };
+    // 0.00095 to 0.00115 an inch of 2.624, 0.0010 to 0.0012 an inch of 2.124.
+    assert_eq!(found(&kept, "main", "endurance"), json!(["0.0025", "0.0028", "0.0030"]));
+    assert_eq!(found(&kept, "rod", "endurance"), json!(["0.0021", "0.0023", "0.0025"]));
+    assert_eq!(found(&wick.get("/presets?unit=mm").await?.body, "main", "endurance"), Value::Null);
+    let put = |version: u32, high: &str| {
+        let own = json!({ "figure": "oil_clearance", "at": "main", "name": "hill climb", "per_shaft": true,
+            "low": "0.0009", "aim": "", "high": high });
+        json!({ "unit": "in", "version": version, "presets": [own] })
+    };
+    assert_eq!(wick.put("/presets", put(0, "0.0012")).await?.problem(), (403, "not_allowed", ""));
+    assert_eq!(lead.put("/presets", put(0, "0.0009")).await?.problem(), (422, "bad_field", "presets.0.limits"));
+    assert_eq!(lead.put("/presets", put(0, "2")).await?.problem(), (422, "bad_field", "presets.0.high"));
+    assert_eq!(lead.put("/presets", put(0, "0.0012")).await?.status, 200);
+    assert_eq!(lead.put("/presets", put(0, "0.0011")).await?.problem(), (409, "changed_meanwhile", ""));
+    assert_eq!(found(&wick.get(asked).await?.body, "main", "hill climb"), json!(["0.0024", "0.0028", "0.0031"]));
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_wear_range_stands_beside_a_target_and_a_window_has_a_width() -> Outcome {
+    let house = House::demo().await?;
+    let lead = house.person("harrow").await?;
+    let seen = lead.get("/builds/SL-046").await?.body["assessment"]["rows"][0]["target"]["version"].clone();
+    let target = |low: &str, wear: Value| {
+        json!({ "id": Uuid::new_v4(), "station": null, "row": "mains", "unit": "in",
+            "rule": { "kind": "range", "low": low, "aim": "", "high": ".0028" }, "source": "makers_sheet", "wear": wear,
+            "reason": "the maker's sheet, page 4", "version": seen })
+    };
+    let flat = lead.post("/builds/SL-046/targets", target(".0028", Value::Null)).await?;
+    assert_eq!((flat.problem().0, flat.problem().1), (422, "bad_target"));
+    let upside_down = target(".0022", json!({ "low": ".004", "high": ".001" }));
+    assert_eq!(lead.post("/builds/SL-046/targets", upside_down).await?.status, 422);
+    let set = lead.post("/builds/SL-046/targets", target(".0022", json!({ "low": ".0010", "high": ".0040" }))).await?;
+    assert_eq!(set.status, 200, "{set:?}");
+    let build = lead.get("/builds/SL-046").await?.body;
+    let in_force = &build["assessment"]["rows"][0]["target"];
+    assert_eq!(in_force["wear"], json!({ "low": 25_400, "high": 101_600 }));
+    assert_eq!(in_force["window"]["aim"], json!(63_500), "nobody aims at what the factory lets wear");
+    Ok(())
+}
