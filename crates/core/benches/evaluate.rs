@@ -30,6 +30,7 @@ fn big_build() -> Option<Build> {
         station: None,
         row: BearingRow::Mains,
         rule: Some(TargetRule::Range { low: t(22), aim: None, high: t(28) }),
+        wear: None,
         source: TargetSource::BuildersRule,
         reason: "for the benchmark".into(),
     };

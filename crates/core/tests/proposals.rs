@@ -33,6 +33,7 @@ fn wish() -> ProposalWish {
         undersize: t(0),
         objective: Objective::Closest,
         max_step: t(10),
+        odd: None,
         fitted: Vec::new(),
         foreign: Vec::new(),
         kept: Vec::new(),

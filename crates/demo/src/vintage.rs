@@ -40,6 +40,7 @@ pub(crate) fn sl_044(turnstone: &Pattern) -> Result<Build, Refusal> {
         runout: Length::tenths(5),
         damage: vec![(Place::main(2), Length::tenths(20))],
         without: Vec::new(),
+        booked_per_grit: None,
     };
     let assessed = evaluate(bench.build());
     let plan = machining_plans(bench.build(), &assessed, None, &wish).map_err(|_| NO_PLAN)?;

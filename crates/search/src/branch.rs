@@ -53,10 +53,10 @@ impl<'a, 'b> Branch<'a, 'b> {
         let options: Vec<Vec<Choice>> = options.iter().map(near).collect();
         let short = |b: usize| fitting.bins[b].stock == 0;
         let first = |c: &Choice| match goal {
-            Some(Goal::Outside) => c.outside,
-            Some(Goal::Cost) => short(c.upper) || short(c.lower),
+            Some(Goal::Outside) => i64::from(c.outside),
+            Some(Goal::Cost) => i64::from(short(c.upper) || short(c.lower)),
             Some(Goal::Mixed) => c.mixed,
-            _ => false,
+            _ => 0,
         };
         let trial = |of_seat: &Vec<Choice>| {
             let mut trial: Vec<usize> = (0..of_seat.len()).collect();
@@ -149,7 +149,7 @@ impl<'a, 'b> Branch<'a, 'b> {
         *outside += i64::from(c.outside);
         *worst = (*worst).max(c.off);
         *total += c.off;
-        *mixed += i64::from(c.mixed);
+        *mixed += c.mixed;
     }
 
     fn give_back(&mut self, c: Choice) {
@@ -191,7 +191,9 @@ impl<'a, 'b> Branch<'a, 'b> {
             worst = worst.max(nearest.off);
             total += nearest.off;
             outside += i64::from(nearest.outside && there.clone().all(|c| c.outside));
-            mixed += i64::from(by_mixed && nearest.mixed && there.all(|c| c.mixed));
+            if by_mixed {
+                mixed += there.map(|c| c.mixed).fold(nearest.mixed, i64::min);
+            }
         }
         let bounds = [(Goal::Outside, outside), (Goal::Worst, worst), (Goal::Total, total), (Goal::Mixed, mixed)];
         bounds.into_iter().all(|(goal, bound)| bound <= self.most(goal))

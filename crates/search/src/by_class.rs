@@ -18,6 +18,7 @@
 //!     stock: Halves::Apart { upper: vec![0, 2, 1], lower: vec![1, 3, 0] },
 //!     sets: Vec::new(),
 //!     objective: Objective::Closest,
+//!     odd: None,
 //! };
 //! // The tight one gets a thin upper, the loose one a thick lower: each is a tenth off its aim.
 //! let selection = select(&problem, 10_000).unwrap();
@@ -28,7 +29,8 @@
 use thiserror::Error;
 
 use crate::cover::Set;
-use crate::fitting::{Bin, Choice, Fitting, Found, Goal};
+pub use crate::fitting::Odd;
+use crate::fitting::{Bin, Choice, Fitting, Found, Goal, MIXED, Score};
 use crate::search::{solve, solve_beyond};
 use crate::{Quality, Target, halved, seat};
 
@@ -135,6 +137,8 @@ pub struct Problem {
     pub sets: Vec<ShellSet>,
     /// What is best.
     pub objective: Objective,
+    /// Where the odd half of a mixed pair belongs, if all else is equal.
+    pub odd: Option<Odd>,
 }
 
 /// The pair of a bearing.
@@ -224,7 +228,7 @@ pub fn select(problem: &Problem, effort: u64) -> Result<Selection, SelectError> 
         picks: picks(problem, &best),
         quality,
         cost: best.score.of(Goal::Cost),
-        mixed: count(best.score.of(Goal::Mixed)),
+        mixed: mixed(best.score),
         proven: best.proven,
         gap: halved(worst - best.worst_bound),
         ways: (0..fitting.seats.len()).fold(1_u128, |n, s| n.saturating_mul(fitting.choices(s).len() as u128)),
@@ -233,8 +237,9 @@ pub fn select(problem: &Problem, effort: u64) -> Result<Selection, SelectError> 
     })
 }
 
-fn count(value: i64) -> usize {
-    usize::try_from(value).unwrap_or(0)
+/// Pairs of two classes.
+fn mixed(score: Score) -> usize {
+    usize::try_from(score.of(Goal::Mixed) / MIXED).unwrap_or(0)
 }
 
 /// The number of bins of one half, by class: uppers first, then lowers, or one for both.
@@ -272,6 +277,7 @@ fn fitting(problem: &Problem) -> Fitting {
         uppers,
         lowers,
         other_than: None,
+        odd: problem.odd,
     }
 }
 
@@ -322,7 +328,7 @@ pub fn next_best(problem: &Problem, effort: u64) -> Vec<Alternative> {
             picks: picks(problem, &f),
             quality: Quality::of(&f),
             cost: f.score.of(Goal::Cost),
-            mixed: count(f.score.of(Goal::Mixed)),
+            mixed: mixed(f.score),
             differs: differs.filter(|(_, (a, b))| a.clearance != b.clearance).map(|(i, _)| i).collect(),
         }
     };

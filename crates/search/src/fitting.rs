@@ -44,6 +44,17 @@ pub(crate) struct Fitting {
     pub locked: Vec<Option<(usize, usize)>>,
     /// A seat and twice a clearance that it must not have: for the next best answer.
     pub other_than: Option<(usize, i64)>,
+    /// The side that is preferred for the half that is farther from standard, of two that differ.
+    pub odd: Option<Odd>,
+}
+
+/// A side of a pair.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Odd {
+    /// The upper.
+    Upper,
+    /// The lower.
+    Lower,
 }
 
 /// What is minimised.
@@ -77,7 +88,7 @@ impl Score {
         let count = |f: fn(&Choice) -> bool| choices.iter().map(|c| i64::from(f(c))).sum();
         let worst = choices.iter().map(|c| c.off).max().unwrap_or(0);
         let total = choices.iter().map(|c| c.off).sum();
-        Score([count(|c| c.outside), worst, total, cost, count(|c| c.mixed)])
+        Score([count(|c| c.outside), worst, total, cost, choices.iter().map(|c| c.mixed).sum()])
     }
 
     /// Its values in the order of the goals, for comparing.
@@ -96,8 +107,14 @@ pub(crate) struct Choice {
     /// Twice the distance from the aim.
     pub off: i64,
     pub outside: bool,
-    pub mixed: bool,
+    /// What mixing costs here: nothing for one class, [`MIXED`] for two, and one more with the odd half on the side that
+    /// does not want it.
+    pub mixed: i64,
 }
+
+/// What a pair of two classes weighs, where a side is preferred for the odd half: more than all seats together could be on
+/// the wrong side.
+pub(crate) const MIXED: i64 = 1_000;
 
 /// An answer.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -119,7 +136,13 @@ impl Fitting {
         let (s, u, l) = (&self.seats[seat], &self.bins[upper], &self.bins[lower]);
         let clearance = s.base + u.value + l.value;
         let outside = clearance < s.low || clearance > s.high;
-        Choice { upper, lower, clearance, off: (clearance - s.aim).abs(), outside, mixed: u.class != l.class }
+        let wrong = match self.odd {
+            Some(Odd::Upper) => l.value.abs() > u.value.abs(),
+            Some(Odd::Lower) => u.value.abs() > l.value.abs(),
+            None => false,
+        };
+        let mixed = if u.class == l.class { 0 } else { MIXED + i64::from(wrong) };
+        Choice { upper, lower, clearance, off: (clearance - s.aim).abs(), outside, mixed }
     }
 
     /// The pairs that may go into a seat, the one nearest its aim first.

@@ -164,7 +164,7 @@ impl Solver<'_> {
         let weight: fn(&Choice) -> i64 = match goal {
             Goal::Outside => |c| i64::from(c.outside),
             Goal::Total => |c| c.off,
-            Goal::Mixed => |c| i64::from(c.mixed),
+            Goal::Mixed => |c| c.mixed,
             Goal::Worst | Goal::Cost => return value == self.beyond.of(goal),
         };
         value == self.beyond.of(goal)

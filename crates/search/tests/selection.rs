@@ -1,7 +1,7 @@
 //! The choice of shells against trying everything, and its promises on instances too large for that.
 
 use jagged_pin_search::by_class::{
-    Bearing, Halves, Objective, Pick, Problem, SelectError, Selection, ShellSet, next_best, select,
+    Bearing, Halves, Objective, Odd, Pick, Problem, SelectError, Selection, ShellSet, next_best, select,
 };
 use jagged_pin_search::one_by_one::Tray;
 use jagged_pin_search::{Quality, Target, USUAL_EFFORT, one_by_one};
@@ -35,6 +35,17 @@ fn to_be_had(problem: &Problem, bought: &[u16]) -> (Vec<u32>, Option<Vec<u32>>) 
     (upper, apart.then_some(lower))
 }
 
+/// What mixing weighs: first whether, then on which side the half that is farther from standard is.
+fn mixing(problem: &Problem, u: usize, l: usize) -> i64 {
+    let (upper, lower) = (problem.shifts[u].abs(), problem.shifts[l].abs());
+    let wrong = match problem.odd {
+        Some(Odd::Upper) => lower > upper,
+        Some(Odd::Lower) => upper > lower,
+        None => false,
+    };
+    if u == l { 0 } else { 100 + i64::from(wrong) }
+}
+
 /// A choice as the objective compares it, in half nanometres and ten-thousandths.
 fn judged(problem: &Problem, pairs: &[(usize, usize)], cost: i64) -> [i64; 5] {
     let mut outside = 0;
@@ -46,7 +57,7 @@ fn judged(problem: &Problem, pairs: &[(usize, usize)], cost: i64) -> [i64; 5] {
         let off = (twice - 2 * target.aim).abs();
         worst = worst.max(off);
         total += off;
-        mixed += i64::from(u != l);
+        mixed += mixing(problem, *u, *l);
     }
     match problem.objective {
         Objective::Closest => [outside, worst, total, cost, mixed],
@@ -126,7 +137,7 @@ fn holds(problem: &Problem, selection: &Selection) -> Result<[i64; 5], TestCaseE
     }
     let judged = judged(problem, &pairs, cost);
     prop_assert_eq!(selection.quality.outside as i64, judged[0]);
-    prop_assert_eq!(selection.mixed as i64, judged[4]);
+    prop_assert_eq!(selection.mixed as i64, judged[4] / 100);
     Ok(judged)
 }
 
@@ -139,8 +150,9 @@ fn problems(places: std::ops::Range<usize>, classes: usize, most: u16) -> impl S
     let set = (0i64..40, halves(classes, 2), halves(classes, 2), 0u16..3);
     let sets = prop::collection::vec(set, 0..3);
     let places = prop::collection::vec(8i64..32, places);
-    (places, sides, sets, 0i64..3, any::<bool>()).prop_map(
-        move |(places, (upper, lower, alike), sets, step, closest)| {
+    let odd = prop_oneof![Just(None), Just(Some(Odd::Upper)), Just(Some(Odd::Lower))];
+    (places, sides, sets, 0i64..3, any::<bool>(), odd).prop_map(
+        move |(places, (upper, lower, alike), sets, step, closest, odd)| {
             let halves =
                 |upper: Vec<u16>, lower| if alike { Halves::Alike(upper) } else { Halves::Apart { upper, lower } };
             let shifts = (0..classes).map(|c| t(5 * (c as i64 - classes as i64 / 2))).collect();
@@ -157,6 +169,7 @@ fn problems(places: std::ops::Range<usize>, classes: usize, most: u16) -> impl S
                 sets: sets.into_iter().map(set).collect(),
                 stock: halves(upper, lower),
                 objective: if closest { Objective::Closest } else { Objective::Thriftiest },
+                odd,
             }
         },
     )
@@ -223,6 +236,7 @@ fn what_is_missing_is_counted_in_halves() {
             stock,
             sets: Vec::new(),
             objective: Objective::Closest,
+            odd: None,
         };
         match select(&problem, USUAL_EFFORT) {
             Err(SelectError::NotEnough { missing }) => missing,

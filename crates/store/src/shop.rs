@@ -3,11 +3,12 @@ use diesel::prelude::*;
 use diesel_async::{AsyncConnection, RunQueryDsl};
 use jagged_pin_core::engine::{Layout, ShopPreset};
 use jagged_pin_core::gauge::{Gauge, GaugeRange};
+use jagged_pin_core::log::{What, WorkEvent};
 use jagged_pin_core::maths::TargetRule;
 use jagged_pin_core::{Length, Unit};
 
 use crate::pool::{Store, while_busy};
-use crate::schema::{engine_patterns, gauges, shop_settings};
+use crate::schema::{builds, engine_patterns, gauges, notes, shop_settings};
 use crate::text::unreadable;
 use crate::{StoreError, text};
 
@@ -226,6 +227,29 @@ impl Store {
         Ok(())
     }
 
+    /// Work of the shop that minutes were booked on, with the engine it was done on, the latest first.
+    ///
+    /// # Errors
+    /// [`StoreError`] when the database fails.
+    pub async fn booked_work(&self) -> Result<Vec<(Layout, WorkEvent)>, StoreError> {
+        let rows: Vec<(String, String)> = notes::table
+            .inner_join(builds::table.on(builds::id.eq(notes::build_id)))
+            .filter(notes::kind.eq("work"))
+            .filter(notes::detail.like("%\"minutes\"%"))
+            .order((builds::opened_at.desc(), notes::seq.desc()))
+            .limit(BOOKED)
+            .select((builds::layout, notes::detail))
+            .load(&mut self.connection().await?)
+            .await?;
+        let mut all = Vec::with_capacity(rows.len());
+        for (layout, detail) in rows {
+            if let What::Work(event) = text::from_json(&detail)? {
+                all.push((text::from_json(&layout)?, event));
+            }
+        }
+        Ok(all)
+    }
+
     /// The windows the shop starts its targets from, and how often they were changed: 0 where it goes by the usual ones.
     ///
     /// # Errors
@@ -264,3 +288,6 @@ impl Store {
 
 /// The setting that holds the presets.
 const PRESETS: &str = "presets";
+
+/// Booked work that is looked at: what a shop does in a year or two.
+const BOOKED: i64 = 300;

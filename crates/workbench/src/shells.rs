@@ -70,6 +70,7 @@ fn family(k: &Known) -> Option<ShellFamily> {
         undersize,
         pairs,
         price: PAIR[usize::from(!mains)] * i64::from(pairs) * dear / 2,
+        only: None,
     };
     let offers = nominals.undersizes.iter().flat_map(|u| classes.iter().map(|c| (*u, c))).map(offer).collect();
     Some(ShellFamily {

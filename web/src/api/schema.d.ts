@@ -2830,10 +2830,17 @@ export interface components {
             grinds: components["schemas"]["GrindPlan"][];
             /** @description Bearings that are left out until they are measured. */
             open: components["schemas"]["Place"][];
+            /**
+             * Format: int32
+             * @description Minutes of one grit on one journal that the polish is estimated with.
+             */
+            per_grit: number;
+            /** @description Whether those were learned from what was booked. */
+            per_grit_booked: boolean;
             /** @description Tight journals polished to size. */
             polish: components["schemas"]["ToSize"][];
-            /** @description Housings brought to another size. */
-            resize: components["schemas"]["ToSize"][];
+            /** @description Housings of the set that are to be brought to the maker's size; none while all are in its tolerance. */
+            resize: components["schemas"]["Resized"][];
             /** @description What the window leaves for that, the grinder's tolerance taken off both ends. */
             room: components["schemas"]["Length"];
             /** @description By how much the bearings over standard shells differ: one size of journal passes all of that on. */
@@ -3651,13 +3658,19 @@ export interface components {
             /** @description The family's name. */
             name: string;
         };
-        /** @description A set that can be bought: so many halves of one class. */
+        /**
+         * @description The side of a mixed pair for the half that is farther from standard.
+         * @enum {string}
+         */
+        OddHalf: "upper" | "lower";
+        /** @description A set or a box that can be bought: so many pairs of one class, or so many uppers or lowers alone. */
         Offer: {
             /** @description The class of its halves. */
             class: string;
+            only?: components["schemas"]["Half"] | null;
             /**
              * Format: int32
-             * @description Pairs in it.
+             * @description Pairs in it, or halves where it holds one side only.
              */
             pairs: number;
             /** @description Its part number. */
@@ -3673,6 +3686,7 @@ export interface components {
         /** @description A set as it is typed. */
         OfferForm: {
             class: string;
+            only?: components["schemas"]["Half"] | null;
             /** Format: int32 */
             pairs: number;
             part_number: string;
@@ -4278,6 +4292,20 @@ export interface components {
             /** @description Bearing by bearing. */
             places: components["schemas"]["HousingRemedy"][];
         };
+        /** @description A housing brought to the maker's size. */
+        Resized: {
+            /** @description By how much it is beyond its tolerance, below it negative; zero for one that goes along with the set. */
+            beyond: components["schemas"]["Length"];
+            clearance?: components["schemas"]["Length"] | null;
+            /** @description Whether the cap is cut first: a bore that is too large can only be made smaller that way. */
+            cut_cap: boolean;
+            /** @description Its size now: the mean of its places. */
+            from: components["schemas"]["Length"];
+            /** @description The bearing. */
+            station: components["schemas"]["Place"];
+            /** @description The maker's size. */
+            to: components["schemas"]["Length"];
+        };
         /** @description The best order of the rods. */
         RodAssignment: {
             /** @description Rods that are left out, with what they lack unknown. */
@@ -4358,6 +4386,9 @@ export interface components {
             dial_band: components["schemas"]["Length"];
             /** @description Which of the places counts. */
             effective: components["schemas"]["SizeRule"];
+            max_step?: components["schemas"]["Length"] | null;
+            odd_half?: components["schemas"]["OddHalf"] | null;
+            polish_limit?: components["schemas"]["Length"] | null;
             /** @description The method that is judged where it is complete; else the one that proves most. */
             preferred?: components["schemas"]["Method"];
             /** @description How values and uncertainties are reckoned; builds of before keep what they were judged by. */
@@ -4996,18 +5027,18 @@ export interface components {
             /** @description Which half. */
             half: components["schemas"]["Half"];
         };
-        /** @description A single part brought to size. */
+        /** @description A journal polished to size. */
         ToSize: {
             /** @description Its size now. */
             from: components["schemas"]["Length"];
             /**
              * Format: int32
-             * @description How long it takes here; nothing for what another shop does.
+             * @description How long it takes here.
              */
             minutes: number;
-            /** @description Whether that can be done: a polish takes little, a housing stays in its tolerance. */
+            /** @description Whether that can be done: a polish takes little. */
             possible: boolean;
-            /** @description The journal or the bearing. */
+            /** @description The journal. */
             station: components["schemas"]["Place"];
             /** @description The size that puts the clearance on its aim. */
             to: components["schemas"]["Length"];

@@ -9,6 +9,19 @@ import { Rows } from "./Rows";
 
 type Form = Schemas["FamilyForm"];
 type Trait = Schemas["ShellTrait"];
+/** What a box holds: whole pairs, or one side alone. */
+const SIDES = [
+  { value: "pairs", text: "pairs" },
+  { value: "upper", text: "uppers" },
+  { value: "lower", text: "lowers" },
+];
+const EITHER = [
+  { value: "pairs", text: "pairs" },
+  { value: "either", text: "halves" },
+];
+const halfOf = (text: string): Schemas["Half"] | null =>
+  text === "upper" || text === "lower" || text === "either" ? text : null;
+
 type Means = Schemas["MeansKind"];
 
 const EMPTY: Form = {
@@ -205,16 +218,19 @@ export function FamilyEditor({ view, onDone }: FamilyEditorProps) {
       <Rows
         title="Sets to buy"
         problem={wrong("offers")}
-        rows={form.offers.map((o) => ({ ...o, pairs: String(o.pairs) }))}
-        fresh={{ part_number: "", class: "std", undersize: "0", pairs: "7", price: "" }}
+        rows={form.offers.map((o) => ({ ...o, pairs: String(o.pairs), only: o.only ?? "pairs" }))}
+        fresh={{ part_number: "", class: "std", undersize: "0", pairs: "7", only: "pairs", price: "" }}
         columns={[
           { key: "part_number", label: "Part number", wide: true },
           { key: "class", label: "Class" },
           { key: "undersize", label: "Under" },
-          { key: "pairs", label: "Pairs" },
+          { key: "pairs", label: "Holds" },
+          { key: "only", label: "Of", options: form.alike ? EITHER : SIDES },
           { key: "price", label: "Price" },
         ]}
-        onChange={(rows) => set({ offers: rows.map((o) => ({ ...o, pairs: Number(o.pairs) || 0 })) })}
+        onChange={(rows) =>
+          set({ offers: rows.map((o) => ({ ...o, pairs: Number(o.pairs) || 0, only: halfOf(o.only) })) })
+        }
       />
       <Rows
         title="What the letters of its numbers mean"

@@ -12,6 +12,14 @@ import { Sheetlet } from "../shared/Sheetlet";
 import { moneyText } from "../shells/money";
 import { HALVES, MoveDialog } from "../shells/Shelf";
 
+/** What a box holds. */
+const HOLDS: Record<Half | "pairs", string> = {
+  pairs: "pairs",
+  upper: "uppers",
+  lower: "lowers",
+  either: "halves",
+};
+
 type View = Schemas["FamilyView"];
 type Half = Schemas["Half"];
 type Offer = Schemas["Offer"];
@@ -101,7 +109,7 @@ export function Stock({ view }: { view: View }) {
           >
             <b className="num w-28">{o.part_number}</b>
             <span className="flex-1 text-ink-2">
-              {o.pairs} pairs of class <b className="num text-ink">{o.class}</b>
+              {o.pairs} {HOLDS[o.only ?? "pairs"]} of class <b className="num text-ink">{o.class}</b>
             </span>
             <span className="num">
               <Digits text={moneyText(o.price)} />

@@ -10,7 +10,7 @@ import { GrindTable, LeaveOut } from "./GrindTable";
 import { GrindTape } from "./GrindTape";
 import { OrderDialog } from "./OrderDialog";
 import { Orders } from "./Orders";
-import { BoreToFit, ToSizes } from "./OtherPlans";
+import { BoreToFit, Polishes, Resizes } from "./OtherPlans";
 import { type Row, ShellsHead } from "./ShellsHead";
 import { useFamilies } from "./useFamily";
 
@@ -117,7 +117,8 @@ function MachiningOf({ build }: { build: Build }) {
                 </p>
               )}
               <BoreToFit m={m} unit={unit} onOrder={setChoice} />
-              <ToSizes m={m} unit={unit} onOrder={setChoice} />
+              <Resizes m={m} unit={unit} onOrder={setChoice} />
+              <Polishes m={m} unit={unit} onOrder={setChoice} />
             </>
           )}
         </section>

@@ -173,6 +173,8 @@ describe("the tape of a ground size", () => {
       bore: { size: 0, decided_by: "P1", bores: [], estimate: { lines: [], minutes: 0 } },
       polish: [],
       resize: [],
+      per_grit: 8,
+      per_grit_booked: false,
     };
     show(<GrindTape m={m} grind={grind} unit="in" />);
     expect(screen.getByRole("img")).toHaveAccessibleName("R1 0.0023; R2 0.0029 outside");

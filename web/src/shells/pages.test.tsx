@@ -180,6 +180,8 @@ describe("machining", () => {
     },
     polish: [{ station: "M2", from: 26_239 * T, to: 26_233 * T, possible: false, minutes: 12 }],
     resize: [],
+    per_grit: 8,
+    per_grit_booked: false,
   };
 
   it("sends damage and tolerance as they are typed, and writes the order of the plan", async () => {

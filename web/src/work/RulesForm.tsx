@@ -1,9 +1,10 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, type ReactNode, useState } from "react";
 import { methodsOf } from "../api/catalog";
-import { api, type Build, type Method, type Schemas, unwrap } from "../api/client";
+import { api, type Build, type Method, type Schemas, type Unit, unwrap } from "../api/client";
 import { showRecorded } from "../api/queries";
 import { Choice } from "../shared/Choice";
+import { stepPhrase } from "../shared/figure";
 import { newId } from "../shared/id";
 import { METHOD_WORD } from "../shared/words";
 import { ChangeWhy } from "./ChangeWhy";
@@ -12,7 +13,22 @@ type Rules = Schemas["Rules"];
 type Times = Schemas["Times"];
 
 /** What a shop starts with, in minutes. */
-const USUAL_TIMES: Times = { reading_set: 4, polish_step: 6, swap: 18 };
+const USUAL_TIMES: Times = { reading_set: 4, polish_step: 8, swap: 18 };
+
+/** Three tenths, and a thou: what holds while a shop has not said otherwise. */
+const USUAL_POLISH = 7_620;
+const USUAL_STEP = 25_400;
+const POLISH: Record<Unit, number[]> = {
+  in: [2_540, 5_080, 7_620, 10_160, 12_700],
+  mm: [2_000, 5_000, 8_000, 10_000, 13_000],
+};
+const STEPS: Record<Unit, number[]> = { in: [0, 12_700, 25_400, 50_800], mm: [0, 12_000, 25_000, 50_000] };
+
+/** Lengths to choose from, with the one in force among them. */
+function lengths(all: number[], inForce: number, unit: Unit) {
+  const known = [...new Set([...all, inForce])].sort((a, b) => a - b);
+  return known.map((nm) => ({ value: String(nm), text: nm === 0 ? "nothing" : stepPhrase(nm, unit) }));
+}
 
 const TIMES: { key: keyof Times; text: string }[] = [
   { key: "swap", text: "a swap" },
@@ -143,6 +159,38 @@ export function RulesForm({ build }: { build: Build }) {
               onChange={(v) => set({ strip_judges: v === "judges" })}
             />,
             "only within its colour's range, vertical, crank not turned",
+          )}
+          {row(
+            "Polished off at most",
+            <Choice
+              label="Polished off at most"
+              value={String(rules.polish_limit ?? USUAL_POLISH)}
+              options={lengths(POLISH[build.unit], rules.polish_limit ?? USUAL_POLISH, build.unit)}
+              onChange={(nm) => set({ polish_limit: Number(nm) })}
+            />,
+            "on the diameter; what wants more goes to the grinder",
+          )}
+          {row(
+            "A pair's classes differ by",
+            <span className="flex gap-2">
+              <Choice
+                label="A pair's classes differ by"
+                value={String(rules.max_step ?? USUAL_STEP)}
+                options={lengths(STEPS[build.unit], rules.max_step ?? USUAL_STEP, build.unit)}
+                onChange={(nm) => set({ max_step: Number(nm) })}
+              />
+              <Choice
+                label="The odd half"
+                value={rules.odd_half ?? "either"}
+                options={[
+                  { value: "either", text: "odd half anywhere" },
+                  { value: "upper", text: "odd half above" },
+                  { value: "lower", text: "odd half in the cap" },
+                ]}
+                onChange={(half) => set({ odd_half: half === "either" ? null : half })}
+              />
+            </span>,
+            "at most; the ledge at the split is half of it, inside the relief",
           )}
           {row(
             "Minutes for",

@@ -28,7 +28,7 @@ pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
     let allowed = [("closest", Objective::Closest), ("thriftiest", Objective::Thriftiest)];
     let objective = f.need("objective")?.one_of(&allowed)?;
     f.finish()?;
-    let problem = Problem { places, shifts: nm(&shifts), max_step: max_step.nm(), stock, sets, objective };
+    let problem = Problem { places, shifts: nm(&shifts), max_step: max_step.nm(), stock, sets, objective, odd: None };
     let best = select(&problem, USUAL_EFFORT).map_err(|e| match e {
         SelectError::NotEnough { missing } => CalcError::not_enough(missing, "stock", e.to_string()),
         SelectError::Locked => CalcError::new(Code::Inconsistent, "", e.to_string()),

@@ -11,7 +11,7 @@ mod rods;
 mod track_record;
 mod tray;
 
-pub use jagged_pin_search::by_class::{Objective, SelectError};
+pub use jagged_pin_search::by_class::{Objective, Odd, SelectError};
 
 pub use candidates::{Candidate, CandidateJournal, CandidateRow, CrankNeed, cranks};
 pub use crank_check::{FamilyCheck, JournalCheck, Says, family_check};

@@ -84,10 +84,17 @@ pub fn pick_list(
         .flat_map(|p| SIDES.into_iter().filter(move |h| changed(*h)(&p)).map(move |h| (p, h)))
         .map(|(p, half)| Freed { station: p.station, half, class: of_pair(&p.now, half).clone() })
         .collect();
-    let bought = |class: &str| {
-        let offer = |b: &&ToBuy| family.offers.iter().any(|o| o.part_number == b.part_number && o.class == class);
-        buy.iter().find(offer).map(|b| b.part_number.clone()).unwrap_or_default()
-    };
+    // Every half that is bought, one after the other.
+    let mut bought: Vec<(&str, Half, &str, i32)> = Vec::new();
+    for b in buy {
+        for offer in family.offers.iter().filter(|o| o.part_number == b.part_number) {
+            let times = i32::from(b.sets);
+            let halves = offer.halves_of(family).into_iter();
+            bought.extend(
+                halves.map(|(h, n)| (offer.part_number.as_str(), h, offer.class.as_str(), n.saturating_mul(times))),
+            );
+        }
+    }
     let mut lines = Vec::new();
     for p in places {
         for half in SIDES.into_iter().filter(|h| changed(*h)(&p)) {
@@ -99,7 +106,12 @@ pub fn pick_list(
             } else if let Some(i) = freed.iter().position(|f| kind(f.half) == kind(half) && f.class == *class) {
                 PickFrom::Engine { station: freed.remove(i).station }
             } else {
-                PickFrom::Set { part_number: bought(class) }
+                let of_it = bought.iter_mut().find(|(_, h, c, n)| *h == kind(half) && c == class && *n > 0);
+                let part_number = of_it.map(|(number, _, _, left)| {
+                    *left = left.saturating_sub(1);
+                    (*number).to_owned()
+                });
+                PickFrom::Set { part_number: part_number.unwrap_or_default() }
             };
             lines.push(PickLine { station: p.station, half, class: class.clone(), from });
         }

@@ -9,7 +9,7 @@
 //! goes out and each that comes in lies anywhere within its grading,
 //! `U = 2 sqrt((U_measured / 2)^2 + 2 n grading^2 / 3)` for `n` halves changed.
 use jagged_pin_search::by_class::{
-    Alternative, Bearing, Objective, Pick, Problem, SelectError, Selection, next_best, select,
+    Alternative, Bearing, Objective, Odd, Pick, Problem, SelectError, Selection, next_best, select,
 };
 use jagged_pin_search::{Quality, USUAL_EFFORT};
 use serde::Serialize;
@@ -85,6 +85,8 @@ pub struct ProposalWish {
     pub objective: Objective,
     /// Largest difference between the shifts of a pair; zero refuses to mix.
     pub max_step: Length,
+    /// Where the odd half of a mixed pair belongs, if all else is equal.
+    pub odd: Option<Odd>,
     /// Halves in now, by station; standard ones where nothing is said.
     pub fitted: Vec<(Place, ClassPair)>,
     /// Bearings whose halves are of another family, with what those add to the clearance of a standard pair: all of
@@ -363,6 +365,7 @@ fn problem(
         stock,
         sets,
         objective: wish.objective,
+        odd: wish.odd,
     })
 }
 

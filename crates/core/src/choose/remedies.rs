@@ -62,6 +62,7 @@ pub(super) fn remedies(
         runout: Length::ZERO,
         damage: Vec::new(),
         without: Vec::new(),
+        booked_per_grit: None,
     };
     let plan = machining_plans(build, assessed, Some(family), &wish).ok();
     let grind = plan.and_then(|m| m.grinds.into_iter().find(|g| g.chosen));

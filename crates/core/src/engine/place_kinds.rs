@@ -266,6 +266,11 @@ impl Scope {
             group => group.group().is_some_and(|(_, _, kinds)| kinds.contains(&place.kind())),
         }
     }
+
+    /// On how many journals of an engine something is done that is done to it.
+    pub fn journals(self, layout: &Layout) -> usize {
+        layout.places().filter(|p| self.covers(*p) && layout.journal_of(*p) == *p).count()
+    }
 }
 
 impl fmt::Display for Scope {

@@ -28,7 +28,7 @@ pub use inspection::{InspectedPart, Inspection, Sign};
 pub use order::{Job, OrderItem, OrderMoved, OrderStep, WorkOrder, may_follow};
 pub use part::{Assignment, Condemnation, Part, PartMove};
 pub use reading::{Measure, Reading, Source, Strike};
-pub use rules::{NOTED_DOUBT_MK, Reckoning, Rules, ShapeLimits, USUAL_DOUBT_MK};
+pub use rules::{NOTED_DOUBT_MK, OddHalf, Reckoning, Rules, ShapeLimits, USUAL_DOUBT_MK};
 pub use set_up::{CapSeat, SetUp, SetUpChange, ShellsIn};
 pub use sitting::{GaugeCheck, SessionClosed, SessionOpened, ZeroSource};
 pub use stamps::{Stamp, Stamps};

@@ -36,6 +36,16 @@ pub struct Rules {
     /// The shop's own minutes, where they differ from the usual ones.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub times: Option<Times>,
+    /// Most that is polished off a journal's diameter, where it is not the usual three tenths.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub polish_limit: Option<Length>,
+    /// Most that the classes of a pair of shells may differ in what they shift, where it is not the usual thou; zero where
+    /// classes are not mixed.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub max_step: Option<Length>,
+    /// Where the odd half of a mixed pair belongs, if the shop has a preference.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub odd_half: Option<OddHalf>,
     /// How values and uncertainties are reckoned; builds of before keep what they were judged by.
     #[serde(default, skip_serializing_if = "Reckoning::is_first")]
     pub reckoning: Reckoning,
@@ -52,6 +62,17 @@ pub enum Reckoning {
     First,
     /// What a bore gauge was zeroed in decides; the hand as it shows in the repeats; the worst of several places corrected.
     Second,
+}
+
+/// The side of a mixed pair for the half that is farther from standard.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum OddHalf {
+    /// In the block or the rod.
+    Upper,
+    /// In the cap.
+    Lower,
 }
 
 impl Reckoning {
@@ -114,8 +135,21 @@ impl Rules {
                 housing_round: ENDURANCE_HOUSING,
             }),
             times: None,
+            polish_limit: None,
+            max_step: None,
+            odd_half: None,
             reckoning: Reckoning::Second,
         }
+    }
+
+    /// Most that is polished off a diameter.
+    pub fn polish_limit(&self) -> Length {
+        self.polish_limit.unwrap_or(USUAL_POLISH)
+    }
+
+    /// Most that the classes of a pair may differ.
+    pub fn max_step(&self) -> Length {
+        self.max_step.unwrap_or(USUAL_STEP)
     }
 
     /// How long work takes here.
@@ -136,10 +170,21 @@ impl Rules {
         must(self.temperature_doubt_mk <= 20_000, doubt)?;
         let shape = |s: &ShapeLimits| [s.journal_taper, s.journal_round, s.housing_round].into_iter().all(positive);
         must(self.shape.as_ref().is_none_or(shape), Flaw::of("shape", Wrong::Figure("above zero")))?;
+        let small = |l: Option<Length>, most: Length| l.is_none_or(|l| (Length::ZERO..=most).contains(&l));
+        let polish = Flaw::of("polish_limit", Wrong::Figure("at most a thou: more is a grind"));
+        must(small(self.polish_limit, Length::tenths(10)), polish)?;
+        let step = Flaw::of("max_step", Wrong::Figure("at most three thou"));
+        must(small(self.max_step, Length::tenths(30)), step)?;
         let times = self.times.is_none_or(|t| t.are_believable());
         must(times, Flaw::of("times", Wrong::Figure("a minute to a working day each")))
     }
 }
+
+/// Three tenths: a polish corrects a finish, and hardly a size.
+const USUAL_POLISH: Length = Length::tenths(3);
+
+/// A thou: with classes half a thou apart, two steps are exact and allowed.
+const USUAL_STEP: Length = Length::tenths(10);
 
 /// Taper and out-of-round of a journal built to last: two tenths.
 const ENDURANCE_ROUND: Length = Length::tenths(2);

@@ -3,6 +3,6 @@
 mod plans;
 
 pub use plans::{
-    BorePlan, BoredTo, ChosenPlan, GrindAgainst, GrindPlan, GroundAt, MOST_POLISHED, Machined, Machining,
-    MachiningWish, NoPlan, ToSize, machining_plans, order_items,
+    BorePlan, BoredTo, ChosenPlan, GrindAgainst, GrindPlan, GroundAt, Machined, Machining, MachiningWish, NoPlan,
+    Resized, ToSize, booked_per_grit, machining_plans, order_items,
 };

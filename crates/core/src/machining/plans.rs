@@ -4,8 +4,9 @@
 //!
 //! * **grind**: [`crate::maths`], with what cleans a journal up:
 //!   `out-of-round + taper + runout + 2 x depth of damage`.
-//! * **polish**: `removal = aim - clearance`, at most half a thou; a polish is no grind.
-//! * **resize**: the housing less or more by what the clearance is off, inside the catalogue's tolerance.
+//! * **polish**: `removal = aim - clearance`, at most the shop's limit; a polish is no grind.
+//! * **resize**: the whole set of housings to the maker's size, as soon as one of them is outside its tolerance: crush comes
+//!   before clearance, and shells are chosen after.
 //! * **bore to fit**: the largest size that cleans every journal; each bearing is bored to
 //!   `journal + aim`.
 use serde::{Deserialize, Serialize};
@@ -16,15 +17,12 @@ use crate::build::Build;
 use crate::engine::{BearingRow, Place};
 use crate::evidence::mean_housing;
 use crate::figure::FigureAssessment;
-use crate::log::{Job, OrderItem};
+use crate::log::{Job, OrderItem, Work, WorkEvent};
 use crate::maths::{
     Estimate, Grind, GrindObstacle, GroundBearing, Side, State, Target, Task, grind_options, smallest_feasible,
 };
 use crate::shells::ShellFamily;
 use crate::units::Length;
-
-/// Most that is taken off by polishing: half a thou.
-pub const MOST_POLISHED: Length = Length::tenths(5);
 
 /// What is asked.
 #[derive(Debug, Clone)]
@@ -40,6 +38,8 @@ pub struct MachiningWish {
     /// Bearings that are put right another way: their journals are ground with the rest, their clearances do not
     /// count.
     pub without: Vec<Place>,
+    /// Minutes of one grit on one journal as the shop booked them; the rules' figure where too few were booked.
+    pub booked_per_grit: Option<u16>,
 }
 
 /// One bearing of the row as the plans see it.
@@ -140,19 +140,19 @@ pub struct BoredTo {
     pub to: Length,
 }
 
-/// A single part brought to size.
+/// A journal polished to size.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct ToSize {
-    /// The journal or the bearing.
+    /// The journal.
     pub station: Place,
     /// Its size now.
     pub from: Length,
     /// The size that puts the clearance on its aim.
     pub to: Length,
-    /// Whether that can be done: a polish takes little, a housing stays in its tolerance.
+    /// Whether that can be done: a polish takes little.
     pub possible: bool,
-    /// How long it takes here; nothing for what another shop does.
+    /// How long it takes here.
     pub minutes: u16,
 }
 
@@ -174,12 +174,34 @@ pub struct Machining {
     pub room: Length,
     /// Undersize by undersize, where a bearing over shells is known.
     pub grinds: Vec<GrindPlan>,
-    /// Grind until clean and bore to fit.
-    pub bore: BorePlan,
+    /// Grind until clean and bore to fit; absent while no journal is measured.
+    pub bore: Option<BorePlan>,
     /// Tight journals polished to size.
     pub polish: Vec<ToSize>,
-    /// Housings brought to another size.
-    pub resize: Vec<ToSize>,
+    /// Minutes of one grit on one journal that the polish is estimated with.
+    pub per_grit: u16,
+    /// Whether those were learned from what was booked.
+    pub per_grit_booked: bool,
+    /// Housings of the set that are to be brought to the maker's size; none while all are in its tolerance.
+    pub resize: Vec<Resized>,
+}
+
+/// A housing brought to the maker's size.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Resized {
+    /// The bearing.
+    pub station: Place,
+    /// Its size now: the mean of its places.
+    pub from: Length,
+    /// The maker's size.
+    pub to: Length,
+    /// By how much it is beyond its tolerance, below it negative; zero for one that goes along with the set.
+    pub beyond: Length,
+    /// Whether the cap is cut first: a bore that is too large can only be made smaller that way.
+    pub cut_cap: bool,
+    /// The clearance then, with the shells that are in; absent where it is not judged.
+    pub clearance: Option<Length>,
 }
 
 /// Why there is no plan.
@@ -270,6 +292,13 @@ pub fn machining_plans(
         (None, None) => Vec::new(),
     };
     let times = assessed.rules.times();
+    let bore = bore(target, wish.tolerance, &bearings, |n| Estimate::of(&times, &[(Task::ReadingSet, n)]));
+    let resize = resize(build, &row, wish.row);
+    // A housing that is off has a plan before any journal is measured.
+    if bore.is_none() && resize.is_empty() {
+        return Err(NoPlan::NothingMeasured);
+    }
+    let per_grit = wish.booked_per_grit.unwrap_or(times.polish_step);
     Ok(Machining {
         target,
         tolerance: wish.tolerance,
@@ -279,10 +308,11 @@ pub fn machining_plans(
         grinds: grinds(target, wish.tolerance, &bearings, &undersizes, |n| {
             Estimate::of(&times, &[(Task::ReadingSet, n)])
         }),
-        bore: bore(target, wish.tolerance, &bearings, |n| Estimate::of(&times, &[(Task::ReadingSet, n)]))
-            .ok_or(NoPlan::NothingMeasured)?,
-        polish: polish(assessed, &row, usize::from(times.polish_step) * POLISH_STEPS),
-        resize: resize(build, &row, wish.row),
+        bore,
+        polish: polish(assessed, &row, usize::from(per_grit) * POLISH_STEPS),
+        per_grit,
+        per_grit_booked: wish.booked_per_grit.is_some(),
+        resize,
         bearings,
     })
 }
@@ -367,7 +397,7 @@ fn polish(assessed: &Assessment, row: &[&FigureAssessment], minutes: usize) -> V
             station: s.journal_at,
             from,
             to: from - wanted,
-            possible: wanted <= MOST_POLISHED && !shared,
+            possible: wanted <= assessed.rules.polish_limit() && !shared,
             minutes,
         };
         if all.iter().all(|p| p.station != plan.station) {
@@ -377,15 +407,37 @@ fn polish(assessed: &Assessment, row: &[&FigureAssessment], minutes: usize) -> V
     all
 }
 
-fn resize(build: &Build, row: &[&FigureAssessment], which: BearingRow) -> Vec<ToSize> {
-    let nominals = build.layout.nominals(which);
-    let plan = |(s, wanted, _): (&FigureAssessment, Length, Side)| {
-        let (from, _) = mean_housing(s.housing())?;
-        let to = from + wanted;
-        let within = nominals.is_some_and(|n| (to - n.housing).abs() <= n.housing_tolerance);
-        Some(ToSize { station: s.station, from, to, possible: within, minutes: 0 })
+/// The whole set to the maker's size, as soon as one housing of it is outside its tolerance.
+fn resize(build: &Build, row: &[&FigureAssessment], which: BearingRow) -> Vec<Resized> {
+    let Some(n) = build.layout.nominals(which) else { return Vec::new() };
+    let plan = |s: &&FigureAssessment| {
+        let (from, size) = mean_housing(s.housing())?;
+        let (small, large) = (n.housing - n.housing_tolerance, n.housing + n.housing_tolerance);
+        let beyond = (size.smallest - small).min(Length::ZERO) + (size.largest - large).max(Length::ZERO);
+        let (station, to) = (s.station, n.housing);
+        let clearance = s.judged.as_ref().map(|j| j.clearance + to - from);
+        Some(Resized { station, from, to, beyond, cut_cap: from > to, clearance })
     };
-    off(row).into_iter().filter_map(plan).collect()
+    let all: Vec<Resized> = row.iter().filter_map(plan).collect();
+    let one_is_off = all.iter().any(|r| r.beyond != Length::ZERO);
+    all.into_iter().filter(|r| one_is_off && r.from != r.to).collect()
+}
+
+/// Booked minutes of polishing that are asked for before they say more than the rules' figure.
+const BOOKED_ENOUGH: usize = 3;
+
+/// Minutes of one grit on one journal, from what was booked on polishes: the middle one. Wiping, looking and measuring are
+/// in it, as they were booked. `journals` says on how many journals each was done.
+pub fn booked_per_grit<'a>(booked: impl Iterator<Item = (&'a WorkEvent, usize)>) -> Option<u16> {
+    let each = |(event, journals): (&WorkEvent, usize)| {
+        let steps = event.grits.len().checked_mul(journals).filter(|steps| *steps > 0)?;
+        let minutes = usize::from(event.minutes.filter(|_| event.work == Work::JournalPolished)?);
+        Some(minutes.div_ceil(steps))
+    };
+    let mut all: Vec<usize> = booked.filter_map(each).collect();
+    all.sort_unstable();
+    let middle = *all.get(all.len() / 2)?;
+    (all.len() >= BOOKED_ENOUGH).then(|| u16::try_from(middle).unwrap_or(u16::MAX).max(1))
 }
 
 /// Which plan goes on the order.
@@ -446,10 +498,11 @@ pub fn order_items(plan: &Machining, choice: &ChosenPlan, unit: crate::units::Un
             })
         }
         ChosenPlan::BoreToFit => {
-            let clean = format!("until clean; {} decides", plan.bore.decided_by);
-            let mut items = journals(plan.bore.size, &|_| clean.clone());
+            let bore = plan.bore.as_ref().ok_or(NoPlan::NoSuchPlan)?;
+            let clean = format!("until clean; {} decides", bore.decided_by);
+            let mut items = journals(bore.size, &|_| clean.clone());
             let aim = plan.target.aim.show(unit);
-            items.extend(plan.bore.bores.iter().map(|b| {
+            items.extend(bore.bores.iter().map(|b| {
                 item(
                     b.station,
                     Job::BoreBearing,
@@ -463,9 +516,14 @@ pub fn order_items(plan: &Machining, choice: &ChosenPlan, unit: crate::units::Un
         ChosenPlan::Polish { stations } => to_size(&plan.polish, stations, |p| {
             item(p.station, Job::Polish, Some(p.from), p.to, format!("tight by {}", (p.from - p.to).show(unit)))
         }),
-        ChosenPlan::Resize { stations } => to_size(&plan.resize, stations, |p| {
-            item(p.station, Job::ResizeHousing, Some(p.from), p.to, "brings the clearance to its aim".to_owned())
-        }),
+        ChosenPlan::Resize { stations } => {
+            let why = |r: &Resized| {
+                let cut = if r.cut_cap { "cut the cap, then hone" } else { "hone" };
+                format!("{cut} to the maker's size with the whole set: crush first, shells after")
+            };
+            let chosen = plan.resize.iter().filter(|r| stations.contains(&r.station));
+            chosen.map(|r| item(r.station, Job::ResizeHousing, Some(r.from), r.to, why(r))).collect()
+        }
     };
     if items.is_empty() { Err(NoPlan::NoSuchPlan) } else { Ok(items) }
 }

@@ -25,7 +25,7 @@ pub struct Times {
 
 impl Times {
     /// What a shop starts with.
-    pub const USUAL: Times = Times { reading_set: 4, polish_step: 6, swap: 18 };
+    pub const USUAL: Times = Times { reading_set: 4, polish_step: 8, swap: 18 };
 
     /// Whether each is believable: a minute to a working day.
     pub fn are_believable(&self) -> bool {

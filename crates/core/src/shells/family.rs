@@ -34,7 +34,7 @@ pub enum Half {
     Either,
 }
 
-/// A set that can be bought: so many halves of one class.
+/// A set or a box that can be bought: so many pairs of one class, or so many uppers or lowers alone.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(deny_unknown_fields)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -45,10 +45,25 @@ pub struct Offer {
     pub class: String,
     /// Their undersize; zero for standard.
     pub undersize: Length,
-    /// Pairs in it.
+    /// Pairs in it, or halves where it holds one side only.
     pub pairs: u16,
     /// Price in ten-thousandths of the money.
     pub price: i64,
+    /// The one half that is in it; absent where it holds whole pairs.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub only: Option<Half>,
+}
+
+impl Offer {
+    /// The halves of it that go on the shelf of a family, each with how many.
+    pub fn halves_of(&self, family: &ShellFamily) -> Vec<(Half, i32)> {
+        let pairs = i32::from(self.pairs);
+        match (self.only, family.alike) {
+            (None, true) => vec![(Half::Either, pairs.saturating_mul(2))],
+            (None, false) => vec![(Half::Upper, pairs), (Half::Lower, pairs)],
+            (Some(half), _) => vec![(half, pairs)],
+        }
+    }
 }
 
 /// A family of shells.
@@ -185,7 +200,9 @@ impl ShellFamily {
             && around <= self.housing + self.wall_tolerance + self.wall_tolerance
             && self.housing < Length::LIMIT;
         let offered = |o: &Offer| {
-            named(&o.part_number) && o.pairs > 0 && o.price >= 0 && self.has(self.halves()[0], &o.class, o.undersize)
+            let halves = o.only.is_none_or(|half| self.halves().contains(&half));
+            let there = halves && self.has(self.halves()[0], &o.class, o.undersize);
+            named(&o.part_number) && o.pairs > 0 && o.price >= 0 && there
         };
         named(&self.id)
             && named(&self.name)
@@ -221,10 +238,13 @@ impl ShellFamily {
         let set = |o: &Offer| {
             let pairs = |class: &ShellClass| if class.id == o.class { o.pairs } else { 0 };
             let each: Vec<u16> = self.classes.iter().map(pairs).collect();
-            let holds = if self.alike {
-                Halves::Alike(each.iter().map(|n| n.saturating_mul(2)).collect())
-            } else {
-                Halves::Apart { upper: each.clone(), lower: each }
+            let none = vec![0; each.len()];
+            let holds = match (self.alike, o.only) {
+                (true, None) => Halves::Alike(each.iter().map(|n| n.saturating_mul(2)).collect()),
+                (true, Some(_)) => Halves::Alike(each),
+                (false, None) => Halves::Apart { upper: each.clone(), lower: each },
+                (false, Some(Half::Lower)) => Halves::Apart { upper: none, lower: each },
+                (false, Some(_)) => Halves::Apart { upper: each, lower: none },
             };
             ShellSet { price: o.price, holds, available: None }
         };
@@ -258,6 +278,7 @@ mod tests {
                 undersize: t(0),
                 pairs: 7,
                 price: 1_480_000,
+                only: None,
             }],
             coating: Length::ZERO,
             needs: Vec::new(),
@@ -301,5 +322,13 @@ mod tests {
         let sets = rods.sets(Length::ZERO);
         assert_eq!(sets[0].1.holds, Halves::Alike(vec![0, 14, 0]));
         assert!(family(true).sets(Length::tenths(100)).is_empty());
+        // A box of lowers alone holds no upper.
+        let mut mains = family(false);
+        mains.offers[0].only = Some(Half::Lower);
+        assert!(mains.is_sound());
+        assert_eq!(mains.sets(Length::ZERO)[0].1.holds, Halves::Apart { upper: vec![0; 3], lower: vec![0, 7, 0] });
+        assert_eq!(mains.offers[0].halves_of(&mains), [(Half::Lower, 7)]);
+        mains.offers[0].only = Some(Half::Either);
+        assert!(!mains.is_sound(), "its halves are not alike");
     }
 }

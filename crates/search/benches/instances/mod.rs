@@ -49,6 +49,7 @@ pub fn by_class(dice: &mut Dice, objective: Objective) -> Problem {
         stock: Halves::Apart { upper: side(dice), lower: side(dice) },
         sets: (0..6).map(|_| set(dice)).collect(),
         objective,
+        odd: None,
     }
 }
 

@@ -7,7 +7,9 @@ use jagged_pin_core::assess::{Assessment, OrderStatus};
 use jagged_pin_core::choose::USUAL_GRIND_TOLERANCE;
 use jagged_pin_core::engine::{BearingRow, Place};
 use jagged_pin_core::log::{OrderItem, OrderMoved, OrderStep, What, WorkOrder};
-use jagged_pin_core::machining::{ChosenPlan, Machining, MachiningWish, NoPlan, machining_plans, order_items};
+use jagged_pin_core::machining::{
+    ChosenPlan, Machining, MachiningWish, NoPlan, booked_per_grit, machining_plans, order_items,
+};
 use jagged_pin_core::{Build, Length, Unit};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -82,9 +84,17 @@ impl AskMachining {
             runout: or(&self.runout, "runout", Length::ZERO)?,
             damage: damage.collect::<Result<_, Problem>>()?,
             without: self.without.clone(),
+            booked_per_grit: booked(state).await?,
         };
         machining_plans(build, assessed, family.as_ref(), &wish).map_err(no_plan)
     }
+}
+
+/// Minutes of one grit on one journal, from what was booked in the shop.
+async fn booked(state: &AppState) -> Result<Option<u16>, Problem> {
+    let events = state.store.booked_work().await?;
+    let counted = events.iter().map(|(layout, event)| (event, event.on.journals(layout)));
+    Ok(booked_per_grit(counted))
 }
 
 fn no_plan(reason: NoPlan) -> Problem {

@@ -144,23 +144,21 @@ pub(super) async fn receive_sets(
         return Err(Problem::field("sets", "one to fifty sets at a time"));
     }
     let reason = format!("{} x {}: {}", request.sets, offer.part_number, reason(&request.reason)?);
-    let pairs = i32::from(offer.pairs) * i32::from(request.sets);
-    let halves = known.family.halves();
-    let each = if halves.len() == 1 { 2 * pairs } else { pairs };
-    let part = |(n, half): (u128, &Half)| ShelfMove {
+    let sets = i32::from(request.sets);
+    let part = |(n, (half, each)): (u128, (Half, i32))| ShelfMove {
         // One identifier for each half of the delivery, the same however often it is sent.
         id: Uuid::from_u128(request.id.as_u128().wrapping_add(n)),
         family: known.family.id.clone(),
-        half: *half,
+        half,
         class: offer.class.clone(),
         undersize: offer.undersize,
         kind: MoveKind::Received,
-        by: each,
+        by: each.saturating_mul(sets),
         reason: reason.clone(),
         who: who.account.person.clone(),
         at: clock::now(),
     };
-    let moves: Vec<ShelfMove> = (0..).zip(halves).map(part).collect();
+    let moves: Vec<ShelfMove> = (0..).zip(offer.halves_of(&known.family)).map(part).collect();
     state.store.move_all(&moves).await?;
     Ok(Json(family_view(&state, known).await?))
 }

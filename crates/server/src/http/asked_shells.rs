@@ -2,8 +2,9 @@
 use std::sync::Arc;
 
 use jagged_pin_core::build::fitted_in;
-use jagged_pin_core::choose::{NoProposal, Objective, Proposal, ProposalWish, foreign_in, propose};
+use jagged_pin_core::choose::{NoProposal, Objective, Odd, Proposal, ProposalWish, foreign_in, propose};
 use jagged_pin_core::engine::Place;
+use jagged_pin_core::log::{OddHalf, Reckoning};
 use jagged_pin_core::shells::{OnShelf, ShellFamily};
 use jagged_pin_core::{Build, Length};
 use serde::Deserialize;
@@ -63,6 +64,7 @@ impl AskShells {
             "" => Length::ZERO,
             text => length(text, build.unit, "coating")?,
         };
+        let rules = build.rules_now().clone();
         let step = build.unit.dial_step().nm();
         let moved = i64::from(self.moved.clamp(-FARTHEST, FARTHEST));
         let wish = ProposalWish {
@@ -72,7 +74,16 @@ impl AskShells {
                 Best::Closest => Objective::Closest,
                 Best::Thriftiest => Objective::Thriftiest,
             },
-            max_step: if self.mix { family.step() } else { Length::ZERO },
+            max_step: match (self.mix, rules.reckoning) {
+                (false, _) => Length::ZERO,
+                // By the first reckoning a pair was mixed by one step of its family.
+                (true, Reckoning::First) if rules.max_step.is_none() => family.step(),
+                (true, _) => rules.max_step(),
+            },
+            odd: rules.odd_half.map(|half| match half {
+                OddHalf::Upper => Odd::Upper,
+                OddHalf::Lower => Odd::Lower,
+            }),
             foreign: foreign_in(&build, &family, &families),
             fitted: fitted_in(&build, &family),
             kept: self.kept,

@@ -143,6 +143,9 @@ struct OfferForm {
     class: String,
     undersize: String,
     pairs: u16,
+    /// The one half that is in it; absent where it holds whole pairs.
+    #[serde(default)]
+    only: Option<Half>,
     price: String,
 }
 
@@ -190,6 +193,7 @@ impl FamilyForm {
             class: o.class.clone(),
             undersize: text(o.undersize),
             pairs: o.pairs,
+            only: o.only,
             price: show_money(o.price),
         };
         FamilyForm {
@@ -227,7 +231,14 @@ impl FamilyForm {
             let price =
                 parse_money(&o.price).ok_or_else(|| Problem::field("offers", "a price is a number like 149.80"))?;
             let undersize = length(&o.undersize, unit, "offers")?;
-            Ok(Offer { part_number: o.part_number.trim().to_owned(), class: o.class, undersize, pairs: o.pairs, price })
+            Ok(Offer {
+                part_number: o.part_number.trim().to_owned(),
+                class: o.class,
+                undersize,
+                pairs: o.pairs,
+                price,
+                only: o.only,
+            })
         };
         let suffix = |s: SuffixForm| -> Result<Suffix, Problem> {
             let text = s.text.trim().to_owned();
