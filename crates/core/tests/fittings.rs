@@ -190,7 +190,7 @@ fn the_sealed_four_came_out_as_promised() {
 
 proptest! {
     #[test]
-    fn a_miss_is_told_exactly_when_the_difference_is_more_than_both_leave_open(promised in 10i64..40, dial in 5i64..40) {
+    fn a_miss_is_told_exactly_when_the_difference_is_more_than_both_leave_open(promised in 10i64..40, dial in 14i64..44) {
         let checked = tight().and_then(|mut bench| {
             bench.fit(fitting(promised))?;
             measure(&mut bench, dial)?;

@@ -277,3 +277,16 @@ fn aluminium_beside_steel_wants_its_temperature_noted() -> Outcome {
     assert!(!remarks.iter().any(|f| matches!(f, Finding::RoomUnknown { .. })));
     Ok(())
 }
+
+#[test]
+fn a_bore_that_these_parts_cannot_make_is_asked_about() -> Outcome {
+    let mut bench = six()?;
+    bench.journal(M(1), ["2.6238 38", "38 38", "38 38", "38 38"])?;
+    bench.zero_at("2.6240 in");
+    // Housing and walls leave 2.2 to 3.8 thou; a dial of 63 micrometres, read as tenths, would be 6.5.
+    let beyond = bench.bore(M(1), Read::Dial, &["63"]);
+    assert_eq!(beyond.err().map(|r| (r.code(), r.can_be_forced())), Some(("beyond_parts", true)));
+    // Loose or tight by a class of shells is believed, and what only informs is not judged.
+    bench.bore(M(1), Read::Dial, &["40", "12", "58", "57"])?;
+    Ok(())
+}

@@ -1664,6 +1664,11 @@ export interface components {
             role: components["schemas"]["Role"];
         };
         /**
+         * @description What a measured check says.
+         * @enum {string}
+         */
+        CheckSays: "confirms" | "kills";
+        /**
          * @description Why a method is the judged one.
          * @enum {string}
          */
@@ -1724,12 +1729,13 @@ export interface components {
             /** @description The check. */
             by: components["schemas"]["ConfirmBy"];
             part?: components["schemas"]["Role"] | null;
+            tested?: components["schemas"]["Tested"] | null;
         };
         /**
          * @description A check that confirms or kills a hypothesis.
          * @enum {string}
          */
-        ConfirmBy: "crack_test" | "journal_size" | "housing_size" | "bearing_taper" | "fillet_clearance" | "rod_alignment" | "runout" | "straight_edge" | "shell_stamp" | "end_play" | "release_load" | "oil_path" | "dowels";
+        ConfirmBy: "crack_test" | "journal_size" | "housing_size" | "bearing_taper" | "fillet_clearance" | "rod_alignment" | "runout" | "straight_edge" | "shell_stamp" | "end_play" | "release_load" | "oil_path" | "dowels" | "wall_taper" | "finest_polish" | "groove_depth" | "fasteners";
         /** @description One contribution. */
         Contribution: {
             /** @description The gauge behind it. */
@@ -2638,6 +2644,7 @@ export interface components {
         Hypothesis: {
             /** @description What would confirm or kill it, in this order. */
             confirm: components["schemas"]["Confirm"][];
+            says?: components["schemas"]["CheckSays"] | null;
             /** @description Where it shows. */
             stations: components["schemas"]["Place"][];
             /** @description What it might be. */
@@ -2686,7 +2693,7 @@ export interface components {
          * @description What was looked at.
          * @enum {string}
          */
-        InspectedPart: "upper" | "lower" | "journal";
+        InspectedPart: "upper" | "lower" | "journal" | "thrust_front" | "thrust_rear";
         /** @description What a part looks like now. */
         InspectionView: {
             /** @description When. */
@@ -2824,8 +2831,7 @@ export interface components {
         Machining: {
             /** @description The bearings whose journals are measured. */
             bearings: components["schemas"]["Machined"][];
-            /** @description Grind until clean and bore to fit. */
-            bore: components["schemas"]["BorePlan"];
+            bore?: components["schemas"]["BorePlan"] | null;
             /** @description Undersize by undersize, where a bearing over shells is known. */
             grinds: components["schemas"]["GrindPlan"][];
             /** @description Bearings that are left out until they are measured. */
@@ -4678,7 +4684,7 @@ export interface components {
          * @description A sign of wear or damage.
          * @enum {string}
          */
-        Sign: "uniform" | "edge_front" | "edge_rear" | "both_edges" | "one_side" | "centre" | "band" | "spots" | "wiped" | "underlayer" | "seam" | "heat_discoloured" | "smooth" | "felt" | "catches_nail" | "groove" | "ridge" | "chatter" | "heat_mark" | "oil_stain" | "seal_groove" | "crack";
+        Sign: "uniform" | "edge_front" | "edge_rear" | "both_edges" | "one_side" | "centre" | "band" | "spots" | "wiped" | "underlayer" | "seam" | "heat_discoloured" | "smooth" | "felt" | "catches_nail" | "groove" | "ridge" | "chatter" | "heat_mark" | "oil_stain" | "seal_groove" | "crack" | "polished" | "scored";
         /** @description A name and a password. */
         SignIn: {
             login: string;
@@ -4877,7 +4883,7 @@ export interface components {
          * @description What a pattern suggests.
          * @enum {string}
          */
-        Suspicion: "stop_journal" | "shells_on_fillet" | "bent_rod" | "crank_or_tunnel" | "tight_or_wrong_undersize" | "thrust_load" | "dirt_or_starvation" | "cap_shifted_or_crush" | "reground_before";
+        Suspicion: "stop_journal" | "shells_on_fillet" | "bent_rod" | "crank_or_tunnel" | "tight_or_wrong_undersize" | "thrust_load" | "dirt_or_starvation" | "cap_shifted_or_crush" | "reground_before" | "one_bearing" | "one_sided_load" | "hot_or_overloaded" | "fretting_seat" | "ridge_between_tracks" | "oil_stood" | "seal_cut_in";
         /** @description A target worked out for one shaft: `low <= aim <= high`. */
         Target: {
             /** @description What the builder wants. */
@@ -4979,6 +4985,15 @@ export interface components {
             read: components["schemas"]["Read"];
             /** @description What. */
             role: components["schemas"]["Role"];
+        };
+        /** @description A check that was measured, with the figure that decides. */
+        Tested: {
+            /** @description Where the figure was taken. */
+            at: components["schemas"]["Place"];
+            /** @description What it says. */
+            says: components["schemas"]["CheckSays"];
+            /** @description The figure. */
+            value: components["schemas"]["Length"];
         };
         /** @description The shop's figures, in minutes. */
         Times: {

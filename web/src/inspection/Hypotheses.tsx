@@ -1,5 +1,7 @@
 import { Link } from "react-router";
 import type { Build, Schemas } from "../api/client";
+import { Figure } from "../shared/Figure";
+import { useShownUnit } from "../shared/units";
 
 type Suspicion = Schemas["Suspicion"];
 
@@ -16,7 +18,7 @@ const SUSPICION: Record<Suspicion, { title: string; because: string }> = {
   },
   tight_or_wrong_undersize: {
     title: "Clearance too tight, or the wrong undersize fitted",
-    because: "Everything worn to the underlayer",
+    because: "Most shells worn to the underlayer",
   },
   thrust_load: { title: "Constant load on the thrust, or its end play", because: "Thrust worn on one side" },
   dirt_or_starvation: { title: "Dirt, or oil starvation", because: "Spots, grit or scored journals" },
@@ -24,6 +26,22 @@ const SUSPICION: Record<Suspicion, { title: string; because: string }> = {
     title: "A cap shifted, too little crush, or lugging",
     because: "Worn at the parting line",
   },
+  one_bearing: {
+    title: "One bearing: its cap, dirt under the shell, or the shell",
+    because: "It alone of its row is worn",
+  },
+  one_sided_load: { title: "A rod or cap out of line", because: "One side of a half carries" },
+  hot_or_overloaded: {
+    title: "Too hot or too heavily loaded",
+    because: "Heat, wiped or worn in the middle: lugging, detonation, thin oil",
+  },
+  fretting_seat: { title: "A seat that frets", because: "Chatter: fit, fasteners, or size" },
+  ridge_between_tracks: {
+    title: "A step between tracks",
+    because: "A ridge: one rod tight or dirty, or the grinder's step",
+  },
+  oil_stood: { title: "Oil or acid stood on it", because: "A dark stain" },
+  seal_cut_in: { title: "The seal's lip has cut in", because: "A groove where the seal runs" },
   reground_before: {
     title: "Reground before",
     because: "Journals measure a class under: buy shells by measurement, not by engine model",
@@ -44,10 +62,15 @@ const CHECK: Record<Schemas["ConfirmBy"], string> = {
   release_load: "release load",
   oil_path: "cleaning, oil path, the pump",
   dowels: "dowels",
+  wall_taper: "wall along the shell",
+  finest_polish: "the finest grit, and look again",
+  groove_depth: "depth of the groove; a sleeve",
+  fasteners: "fasteners: stretch, threads",
 };
 
 /** What the wear suggests over the whole engine, each with the checks that would confirm or kill it. */
 export function Hypotheses({ build }: { build: Build }) {
+  const unit = useShownUnit(build.unit);
   const { hypotheses } = build.assessment;
   return (
     <>
@@ -67,10 +90,24 @@ export function Hypotheses({ build }: { build: Build }) {
           <li
             key={h.suspicion}
             data-suspicion={h.suspicion}
+            data-says={h.says ?? "open"}
             className={`border-b border-hair py-2 ${h.suspicion === "stop_journal" ? "bg-steel-2 px-2" : ""}`}
           >
             <div className="flex gap-3">
-              <b className="flex-1">{SUSPICION[h.suspicion].title}</b>
+              <b className={`flex-1 ${h.says === "kills" ? "line-through decoration-2" : ""}`}>
+                {SUSPICION[h.suspicion].title}
+              </b>
+              {h.says && (
+                <b
+                  className={
+                    h.says === "kills"
+                      ? "border border-ink px-1.5 text-small"
+                      : "bg-ink px-1.5 text-small text-white"
+                  }
+                >
+                  {h.says === "kills" ? "killed" : "confirmed"}
+                </b>
+              )}
               <span className="num text-small">{h.stations.join(" ")}</span>
             </div>
             <div className="text-small text-ink-2">{SUSPICION[h.suspicion].because}</div>
@@ -86,6 +123,12 @@ export function Hypotheses({ build }: { build: Build }) {
                     </Link>
                   ) : (
                     <span>{CHECK[c.by]}</span>
+                  )}
+                  {c.tested && (
+                    <span className="ml-1" data-tested={c.tested.says}>
+                      <Figure nm={c.tested.value} unit={unit} className="font-bold" /> at {c.tested.at}{" "}
+                      {c.tested.says === "kills" ? "kills it" : "confirms it"}
+                    </span>
                   )}
                 </li>
               ))}

@@ -8,7 +8,7 @@ import { BuildPage } from "../page/BuildPage";
 import { newId } from "../shared/id";
 import { ProblemNote } from "../shared/ProblemNote";
 import { Hypotheses } from "./Hypotheses";
-import { isStop, JOURNAL_SIGNS, Pictogram, SHELL_SIGNS, SIGN_WORD } from "./pictograms";
+import { isStop, JOURNAL_SIGNS, Pictogram, SHELL_SIGNS, SIGN_WORD, THRUST_SIGNS } from "./pictograms";
 
 type Sign = Schemas["Sign"];
 type InspectedPart = Schemas["InspectedPart"];
@@ -35,7 +35,18 @@ const PART_NAME: Record<InspectedPart, string> = {
   journal: "journal",
   upper: "upper shell",
   lower: "lower shell",
+  thrust_front: "front thrust face",
+  thrust_rear: "rear thrust face",
 };
+
+/** What stands under a part that its place alone does not name. */
+const SHORT: Partial<Record<InspectedPart, string>> = { thrust_front: "front", thrust_rear: "rear" };
+
+/** The signs that are looked for on a part. */
+function signsOf(part: InspectedPart): Sign[] {
+  if (part === "journal") return JOURNAL_SIGNS;
+  return part === "upper" || part === "lower" ? SHELL_SIGNS : THRUST_SIGNS;
+}
 
 function placesOf(build: Build): Place[][] {
   const of = (name: Row) => bearingsOf(build, name);
@@ -50,11 +61,16 @@ function placesOf(build: Build): Place[][] {
     row(pins, "journal"),
     row(rods, "upper"),
     row(rods, "lower"),
+    [
+      { station: "E", part: "thrust_front" as const },
+      { station: "E", part: "thrust_rear" as const },
+    ],
   ].filter((r) => r.length > 0);
 }
 
 function rowName(first: Place | undefined): string {
   if (!first) return "";
+  if (first.part === "thrust_front") return "Thrust faces";
   const whose = rowOf(first.station) === "mains" ? "Main" : "Rod";
   if (first.part === "journal") return whose === "Main" ? "Main journals" : "Pins";
   return `${whose} ${first.part}s`;
@@ -93,7 +109,7 @@ function PartButton({ place, seen, on, onChoose, onKeyDown }: PartButtonProps) {
       <span className={seen.length === 0 ? "opacity-40" : ""}>
         <Pictogram kind={place.part === "journal" ? "journal" : "shell"} signs={seen} />
       </span>
-      <span className="text-note leading-none">{place.station}</span>
+      <span className="text-note leading-none">{SHORT[place.part] ?? place.station}</span>
     </button>
   );
 }
@@ -106,7 +122,7 @@ function LookOf({ build }: { build: Build }) {
   const signsAt = (p: Place) =>
     build.inspections.find((l) => l.station === p.station && l.part === p.part)?.signs ?? [];
   const signs = signsAt(place);
-  const offered = place.part === "journal" ? JOURNAL_SIGNS : SHELL_SIGNS;
+  const offered = signsOf(place.part);
   const record = useMutation({
     mutationFn: (next: Sign[]) =>
       unwrap(
@@ -154,7 +170,7 @@ function LookOf({ build }: { build: Build }) {
                   {rowName(row[0])}
                 </th>
                 {row.map((p, j) => (
-                  <td key={p.station} className="px-0.5">
+                  <td key={`${p.station} ${p.part}`} className="px-0.5">
                     <PartButton
                       place={p}
                       seen={signsAt(p)}
@@ -206,7 +222,7 @@ function LookOf({ build }: { build: Build }) {
             );
           })}
         </div>
-        {signs.some(isStop) && (
+        {place.part === "journal" && signs.some(isStop) && (
           <p role="note" className="mt-2 bg-ink px-3 py-1.5 text-small font-semibold text-white">
             Stop: this journal goes to the grinder, crack test first, by somebody qualified for it.
           </p>

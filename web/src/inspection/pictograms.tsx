@@ -25,6 +25,8 @@ export const SIGN_WORD: Record<Sign, string> = {
   oil_stain: "Oil stain",
   seal_groove: "Seal groove",
   crack: "Crack",
+  polished: "Bright",
+  scored: "Scored",
 };
 
 export const SHELL_SIGNS: Sign[] = [
@@ -54,6 +56,8 @@ export const JOURNAL_SIGNS: Sign[] = [
   "seal_groove",
   "crack",
 ];
+
+export const THRUST_SIGNS: Sign[] = ["smooth", "polished", "scored", "wiped", "heat_discoloured"];
 
 /** Signs that stop the work. */
 const STOP = new Set<Sign>(["catches_nail", "crack", "heat_mark"]);
@@ -138,6 +142,10 @@ function Wear({ sign }: { sign: Sign }) {
       return <path d="M13 7c5-4 13 0 11 5s-6 7-10 5-5-8-1-10z" fill={WEAR} opacity="0.500" />;
     case "seal_groove":
       return <path d="M28 3h3v18h-3z" fill={WEAR} />;
+    case "polished":
+      return <path d="M4 4h28v16H4zM9 8v8h18V8z" fill={WEAR} fillRule="evenodd" opacity="0.350" />;
+    case "scored":
+      return <path d="M4 6h28M4 10h28M4 14h28M4 18h28" stroke={WEAR} strokeWidth="1.600" />;
     case "crack":
       return <path d="M10 3l5 5-2 4 6 3-1 6M15 8l5 1" stroke={WEAR} strokeWidth="1.800" fill="none" />;
   }

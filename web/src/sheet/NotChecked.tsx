@@ -7,6 +7,8 @@ const LOOK_WORD: Record<Schemas["InspectedPart"], string> = {
   journal: "Journals looked at",
   upper: "Upper shells looked at",
   lower: "Lower shells looked at",
+  thrust_front: "Front thrust face looked at",
+  thrust_rear: "Rear thrust face looked at",
 };
 
 /** Places of one kind that follow each other are told as from one to the other. */

@@ -133,7 +133,7 @@ fn assess(context: &Context<'_>, evidence: Evidence<'_>) -> Assessment {
         rows: BearingRow::ALL.into_iter().map(|r| row(rules, &context.targets, r, &figures)).collect(),
         wanted: still_wanted(rules, &figures),
         orders: order_statuses(notes, &figures, rules.acceptance, |size, role| context.doubt_of(size, role)),
-        hypotheses: hypotheses(inspections, &build.layout, &reground),
+        hypotheses: hypotheses(inspections, &build.layout, &reground, &figures, rules.reckoning == Reckoning::Second),
         sign_off: sign_off(build, &figures),
         not_checked: not_checked(build, notes, inspections, &figures),
         blind,

@@ -12,10 +12,26 @@
 //! | seam wear | cap shifted, too little crush, lugging | dowels, housing size |
 //! | journals under by a class | reground before: buy by measurement | all journals, stamp |
 //! | nail catches, crack, heat | stop: to the grinder | crack test, then size |
+//!
+//! By the second reckoning every sign has a consequence, *most* is enough for a pattern, thrust faces are looked at, and a
+//! check that was measured confirms or kills ([`super::tested`]):
+//!
+//! | pattern | hypothesis | confirm by |
+//! |---|---|---|
+//! | one bearing of a row alone | its cap, dirt, its shell | housing, bore front against rear, wall along the shell |
+//! | thrust face worn on one side | constant load, or end play | end play, release load |
+//! | chatter | a seat that frets, or fasteners | journal size, runout |
+//! | ridge | one rod tight or dirty, or a grinder's step | each track's size |
+//! | oil stain | oil stood, acid | polish with the finest grit, size |
+//! | seal groove | the lip has cut in | its depth, a sleeve |
+//! | one side of a half, or heat | load from one side; lugging, detonation | dowels, rod alignment, oil path |
 use serde::Serialize;
+
+use super::tested::{CheckSays, Tested, tested};
 
 use crate::engine::{BearingRow, Characteristic, Layout, Place, Role};
 use crate::evidence::Inspections;
+use crate::figure::FigureAssessment;
 use crate::log::{InspectedPart, Sign};
 
 /// What a pattern suggests.
@@ -41,6 +57,20 @@ pub enum Suspicion {
     CapShiftedOrCrush,
     /// The crank was reground before.
     RegroundBefore,
+    /// One bearing alone: its cap, dirt under its shell, or the shell itself.
+    OneBearing,
+    /// The shells carry on one side: a rod or a cap out of line.
+    OneSidedLoad,
+    /// Too hot or too heavily loaded: lugging, detonation, thin oil.
+    HotOrOverloaded,
+    /// A seat that frets, or fasteners that let it.
+    FrettingSeat,
+    /// A step between the tracks of a pin.
+    RidgeBetweenTracks,
+    /// Oil or acid stood on the journal.
+    OilStood,
+    /// The lip of a seal has cut in.
+    SealCutIn,
 }
 
 /// A check that confirms or kills a hypothesis.
@@ -74,6 +104,14 @@ pub enum ConfirmBy {
     OilPath,
     /// The dowels of the cap.
     Dowels,
+    /// The wall along the shell.
+    WallTaper,
+    /// The finest grit of a polish, and a look again.
+    FinestPolish,
+    /// Depth of the groove; a sleeve.
+    GrooveDepth,
+    /// The fasteners: stretch, threads, how they were tightened.
+    Fasteners,
 }
 
 /// A hypothesis with the places that suggest it.
@@ -86,6 +124,9 @@ pub struct Hypothesis {
     pub stations: Vec<Place>,
     /// What would confirm or kill it, in this order.
     pub confirm: Vec<Confirm>,
+    /// What the measured checks say together: killed by one, or confirmed by one.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub says: Option<CheckSays>,
 }
 
 /// A check, and where in the product its figures are taken.
@@ -98,6 +139,9 @@ pub struct Confirm {
     pub at: Option<Place>,
     /// The part that is measured there.
     pub part: Option<Role>,
+    /// What was measured of it says.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub tested: Option<Tested>,
 }
 
 /// Signs of heavy wear of a shell.
@@ -187,17 +231,85 @@ fn uneven_mains(inspections: &Inspections<'_>, layout: &Layout) -> Vec<Place> {
     found
 }
 
-fn worn_through(inspections: &Inspections<'_>, layout: &Layout) -> Vec<Place> {
+/// Bearings worn to the underlayer, where all of those that were looked at are, or by the second reckoning most.
+fn worn_through(inspections: &Inspections<'_>, layout: &Layout, most: bool) -> Vec<Place> {
     let looked: Vec<Place> = layout.all_bearings().filter(|s| inspections.looked_at(*s)).collect();
-    let all = looked.len() >= 2 && looked.iter().all(|s| inspections.shells(*s, &[Sign::Underlayer]));
-    if all { looked } else { Vec::new() }
+    let through: Vec<Place> = looked.iter().copied().filter(|s| inspections.shells(*s, &[Sign::Underlayer])).collect();
+    let enough = if most { through.len() * 2 > looked.len() } else { through.len() == looked.len() };
+    if through.len() >= 2 && enough { through } else { Vec::new() }
+}
+
+/// Bearings that alone of their row, of three or more that were looked at, are worn heavily or at an edge.
+fn alone(inspections: &Inspections<'_>, layout: &Layout) -> Vec<Place> {
+    let worn = |s: &Place| {
+        let (front, rear) = edges_of_both(inspections, *s);
+        inspections.shells(*s, &HEAVY) || front || rear
+    };
+    let of_row = |row: BearingRow| {
+        let looked: Vec<Place> = layout.bearings(row).filter(|s| inspections.looked_at(*s)).collect();
+        let found: Vec<Place> = looked.iter().copied().filter(worn).collect();
+        found.into_iter().next().filter(|_| looked.len() > 2 && looked.iter().filter(|s| worn(s)).count() == 1)
+    };
+    BearingRow::ALL.into_iter().filter_map(of_row).collect()
+}
+
+/// The thrust main, where its shells are worn at one edge.
+fn thrust_edge(inspections: &Inspections<'_>, layout: &Layout) -> Vec<Place> {
+    let (front, rear) = edges_of_both(inspections, layout.thrust);
+    if front == rear { Vec::new() } else { vec![layout.thrust] }
+}
+
+/// The thrust, where one of its faces shows more than the other, or both are worn.
+fn thrust_faces(inspections: &Inspections<'_>) -> Vec<Place> {
+    let worn = |part| inspections.shows(Place::THRUST, part, &Sign::THRUST[1..]);
+    let shows = worn(InspectedPart::ThrustFront) || worn(InspectedPart::ThrustRear);
+    if shows { vec![Place::THRUST] } else { Vec::new() }
 }
 
 /// A suspicion, where it shows, and its checks with the part each is measured on.
 type Pattern<'a> = (Suspicion, Vec<Place>, &'a [(ConfirmBy, Option<Role>)]);
 
-/// Every hypothesis that the looks suggest; `reground` are journals found under by a whole class.
-pub fn hypotheses(inspections: &Inspections<'_>, layout: &Layout, reground: &[Place]) -> Vec<Hypothesis> {
+/// Every hypothesis that the looks suggest; `reground` are journals found under by a whole class. By the second reckoning
+/// (`all_signs`) no sign is without one, and what was measured of its checks confirms or kills it.
+pub fn hypotheses(
+    inspections: &Inspections<'_>,
+    layout: &Layout,
+    reground: &[Place],
+    figures: &[FigureAssessment],
+    all_signs: bool,
+) -> Vec<Hypothesis> {
+    let mut patterns = first_patterns(inspections, layout, reground, all_signs);
+    if all_signs {
+        patterns.extend(further_patterns(inspections, layout));
+    }
+    let found = patterns.into_iter().filter(|(_, stations, _)| !stations.is_empty());
+    found
+        .map(|(suspicion, stations, confirm)| {
+            let first = stations.first().copied();
+            let place = |part: Option<Role>| match part? {
+                Role::JOURNAL => first.map(|s| layout.journal_of(s)),
+                Role::TRAVEL => Some(Place::THRUST),
+                _ => first.map(|s| layout.bearing_on(s)),
+            };
+            let of = |by| tested(suspicion, by, &stations, figures, layout).filter(|_| all_signs);
+            let confirm: Vec<Confirm> = confirm
+                .iter()
+                .map(|(by, part)| Confirm { by: *by, at: place(*part), part: *part, tested: of(*by) })
+                .collect();
+            let says = |says| confirm.iter().any(|c| c.tested.is_some_and(|t| t.says == says)).then_some(says);
+            let says = says(CheckSays::Confirms).or_else(|| says(CheckSays::Kills));
+            Hypothesis { suspicion, stations, confirm, says }
+        })
+        .collect()
+}
+
+/// The patterns of both reckonings.
+fn first_patterns(
+    inspections: &Inspections<'_>,
+    layout: &Layout,
+    reground: &[Place],
+    most: bool,
+) -> Vec<Pattern<'static>> {
     use ConfirmBy as By;
     let journals: Vec<Place> = layout.places().filter(|p| Characteristic::at(*p, Role::JOURNAL).is_some()).collect();
     let journals_with = |any: &[Sign]| -> Vec<Place> {
@@ -212,14 +324,9 @@ pub fn hypotheses(inspections: &Inspections<'_>, layout: &Layout, reground: &[Pl
         .collect();
     let mut dirty = bearings_with(&[Sign::Spots]);
     dirty.extend(journals_with(&[Sign::Groove, Sign::Felt, Sign::CatchesNail]));
-    let thrust: Vec<Place> = [layout.thrust]
-        .into_iter()
-        .filter(|t| {
-            let (front, rear) = edges_of_both(inspections, *t);
-            front != rear
-        })
-        .collect();
-    let patterns: [Pattern<'_>; 9] = [
+    // By the second reckoning it is told with the thrust faces.
+    let thrust = if most { Vec::new() } else { thrust_edge(inspections, layout) };
+    let patterns: [Pattern<'static>; 9] = [
         (Suspicion::StopJournal, stops, &[(By::CrackTest, None), (By::JournalSize, Some(Role::JOURNAL))]),
         (Suspicion::ShellsOnFillet, on_fillet(inspections, layout), &[(By::FilletClearance, None)]),
         (
@@ -234,7 +341,7 @@ pub fn hypotheses(inspections: &Inspections<'_>, layout: &Layout, reground: &[Pl
         ),
         (
             Suspicion::TightOrWrongUndersize,
-            worn_through(inspections, layout),
+            worn_through(inspections, layout, most),
             &[(By::JournalSize, Some(Role::JOURNAL)), (By::ShellStamp, None)],
         ),
         (Suspicion::ThrustLoad, thrust, &[(By::EndPlay, None), (By::ReleaseLoad, None)]),
@@ -250,16 +357,54 @@ pub fn hypotheses(inspections: &Inspections<'_>, layout: &Layout, reground: &[Pl
             &[(By::JournalSize, Some(Role::JOURNAL)), (By::ShellStamp, None)],
         ),
     ];
-    let found = patterns.into_iter().filter(|(_, stations, _)| !stations.is_empty());
-    found
-        .map(|(suspicion, stations, confirm)| {
-            let first = stations.first().copied();
-            let place = |part: Option<Role>| match part? {
-                Role::JOURNAL => first.map(|s| layout.journal_of(s)),
-                _ => first.map(|s| layout.bearing_on(s)),
-            };
-            let confirm = confirm.iter().map(|(by, part)| Confirm { by: *by, at: place(*part), part: *part }).collect();
-            Hypothesis { suspicion, stations, confirm }
-        })
-        .collect()
+    patterns.to_vec()
+}
+
+/// What no pattern of the first reckoning speaks of.
+fn further_patterns(inspections: &Inspections<'_>, layout: &Layout) -> Vec<Pattern<'static>> {
+    use ConfirmBy as By;
+    let journals_with = |any: &[Sign]| -> Vec<Place> {
+        let with = |p: &Place| inspections.shows(*p, InspectedPart::Journal, any);
+        layout.places().filter(with).collect()
+    };
+    let bearings_with =
+        |any: &[Sign]| -> Vec<Place> { layout.all_bearings().filter(|s| inspections.shells(*s, any)).collect() };
+    vec![
+        (
+            Suspicion::OneBearing,
+            alone(inspections, layout),
+            &[
+                (By::HousingSize, Some(Role::HOUSING)),
+                (By::BearingTaper, Some(Role::BORE)),
+                (By::WallTaper, Some(Role::LOWER_WALL)),
+            ],
+        ),
+        (
+            Suspicion::ThrustLoad,
+            [thrust_faces(inspections), thrust_edge(inspections, layout)].concat(),
+            &[(By::EndPlay, Some(Role::TRAVEL)), (By::ReleaseLoad, None)],
+        ),
+        (
+            Suspicion::OneSidedLoad,
+            bearings_with(&[Sign::OneSide]),
+            &[(By::RodAlignment, None), (By::Dowels, None), (By::HousingSize, Some(Role::HOUSING))],
+        ),
+        (
+            Suspicion::HotOrOverloaded,
+            bearings_with(&[Sign::HeatDiscoloured, Sign::Wiped, Sign::Centre, Sign::Band]),
+            &[(By::OilPath, None), (By::JournalSize, Some(Role::JOURNAL))],
+        ),
+        (
+            Suspicion::FrettingSeat,
+            journals_with(&[Sign::Chatter]),
+            &[(By::JournalSize, Some(Role::JOURNAL)), (By::Runout, None), (By::Fasteners, None)],
+        ),
+        (Suspicion::RidgeBetweenTracks, journals_with(&[Sign::Ridge]), &[(By::JournalSize, Some(Role::JOURNAL))]),
+        (
+            Suspicion::OilStood,
+            journals_with(&[Sign::OilStain]),
+            &[(By::FinestPolish, None), (By::JournalSize, Some(Role::JOURNAL))],
+        ),
+        (Suspicion::SealCutIn, journals_with(&[Sign::SealGroove]), &[(By::GrooveDepth, None)]),
+    ]
 }

@@ -7,6 +7,7 @@ mod gauge_status;
 mod hypotheses;
 mod orders;
 mod suspects;
+mod tested;
 mod wanted;
 
 pub use assessment::{Assessment, Row, RowTrend};
@@ -15,4 +16,5 @@ pub use evaluate::{Around, around, evaluate};
 pub use gauge_status::{GaugeStatus, gauge_statuses};
 pub use hypotheses::{Confirm, ConfirmBy, Hypothesis, Suspicion, hypotheses};
 pub use orders::{OrderItemStatus, OrderStatus};
+pub use tested::{CheckSays, Tested};
 pub use wanted::{Wanted, still_wanted};

@@ -23,7 +23,7 @@ use crate::assess::Assessment;
 use crate::build::{Build, last_fitting, shells_in};
 use crate::engine::{BearingRow, Place};
 use crate::figure::FigureAssessment;
-use crate::log::{Fact, FittedPair, Fitting, What};
+use crate::log::{Fact, FittedPair, Fitting, Reckoning, What};
 use crate::maths::{Acceptance, Estimate, Target, Task, Window, half_width, verdict};
 use crate::shells::{ClassPair, Half, OnShelf, ShellClass, ShellFamily, class_by};
 use crate::units::Length;
@@ -238,6 +238,26 @@ impl Now {
         }
     }
 
+    /// The halves that another pair takes out, then those it brings in: two of one class as a group of two.
+    fn steps(&self, pick: &Pick) -> [usize; 4] {
+        let group = |a: Option<usize>, b: Option<usize>| match (a, b) {
+            (Some(a), Some(b)) if a == b => [2, 0],
+            (a, b) => [usize::from(a.is_some()), usize::from(b.is_some())],
+        };
+        let (out, into) = match self {
+            Now::Classes((upper, lower)) => {
+                let (u, l) = (*upper != pick.upper, *lower != pick.lower);
+                (
+                    group(u.then_some(*upper), l.then_some(*lower)),
+                    group(u.then_some(pick.upper), l.then_some(pick.lower)),
+                )
+            }
+            // What classes another family's halves are of says nothing of their box.
+            Now::Foreign { .. } => ([1, 1], group(Some(pick.upper), Some(pick.lower))),
+        };
+        [out[0], out[1], into[0], into[1]]
+    }
+
     /// How many halves another pair changes.
     fn changed(&self, pick: &Pick) -> usize {
         match self {
@@ -382,7 +402,9 @@ fn proposal(
     others: Vec<Alternative>,
     open: Vec<Place>,
 ) -> Proposal {
-    let place = |(seat, pick): (&Seat<'_>, &Pick)| proposed(assessed.rules.acceptance, family, wish, seat, pick);
+    let second = assessed.rules.reckoning == Reckoning::Second;
+    let regress = RowMean::of(family, seats).filter(|_| second);
+    let place = |at: (&Seat<'_>, &Pick)| proposed(assessed.rules.acceptance, family, wish, at, regress);
     let offers: Vec<_> = family
         .sets(wish.undersize)
         .into_iter()
@@ -453,18 +475,51 @@ fn to_fetch(family: &ShellFamily, places: &[ProposedPair]) -> Vec<ToFetch> {
     family.classes.iter().flat_map(of_class).collect()
 }
 
+/// A row's clearances with standard shells: what they have in common, and how much they differ by themselves.
+#[derive(Debug, Clone, Copy)]
+struct RowMean {
+    mean: f64,
+    /// Variance of what is measured.
+    variance: f64,
+}
+
+impl RowMean {
+    fn of(family: &ShellFamily, seats: &[Seat<'_>]) -> Option<Self> {
+        let standard: Vec<f64> = seats.iter().map(|s| (s.clearance - s.now.shift(family)).as_f64()).collect();
+        let n = standard.len() as f64;
+        let mean = standard.iter().sum::<f64>() / n;
+        let variance = standard.iter().map(|c| (c - mean).powi(2)).sum::<f64>() / (n - 1.0);
+        (standard.len() > 2).then_some(RowMean { mean, variance })
+    }
+
+    /// The doubt that comes of choosing a bearing by its own measured figure: what was measured far from the others is in
+    /// part measured wrong, by `(c - mean) u^2 / variance`; that far it may lie back, and anywhere between.
+    fn doubt(self, clearance: Length, expanded: Length) -> f64 {
+        let u = expanded.as_f64() / 2.0;
+        let share = (u * u / self.variance.max(f64::MIN_POSITIVE)).min(1.0);
+        (clearance.as_f64() - self.mean).abs() * share / 3.0_f64.sqrt()
+    }
+}
+
 fn proposed(
     acceptance: Acceptance,
     family: &ShellFamily,
     wish: &ProposalWish,
-    seat: &Seat<'_>,
-    pick: &Pick,
+    (seat, pick): (&Seat<'_>, &Pick),
+    regress: Option<RowMean>,
 ) -> Option<ProposedPair> {
     let judged = seat.station.judged.as_ref()?;
     let target = seat.target;
     let changed = seat.now.changed(pick);
     let changes = changed > 0 || wish.coating != Length::ZERO;
-    let expanded = if changes { predicted(seat.expanded, family.grading, changed) } else { seat.expanded };
+    let expanded = match (changes, regress) {
+        (false, _) => seat.expanded,
+        (true, None) => predicted(seat.expanded, family.grading, changed),
+        (true, Some(mean)) => {
+            let chosen = mean.doubt(seat.clearance - seat.now.shift(family), seat.expanded);
+            predicted_of_batch(seat.expanded, family.grading, seat.now.steps(pick), chosen)
+        }
+    };
     let clearance = if changes { Length::from_nm(pick.clearance) } else { seat.clearance };
     let window = Window::between(target.low, target.high)?;
     let v = verdict(clearance, clearance, expanded, window, acceptance);
@@ -487,6 +542,15 @@ fn proposed(
     })
 }
 
+/// The same by the second reckoning: halves of one class come out of one box and err together, so that two of them count
+/// double and not as two; `steps` are the halves that go out and come in, in groups of one class.
+fn predicted_of_batch(measured: Length, grading: Length, steps: [usize; 4], chosen: f64) -> Length {
+    let half = half_width(grading.as_f64());
+    let walls = steps.iter().map(|n| (*n as f64 * half).powi(2)).sum::<f64>();
+    let standard = (measured.as_f64() / 2.0).hypot(walls.sqrt()).hypot(chosen);
+    Length::from_f64(2.0 * standard).unwrap_or(Length::LIMIT)
+}
+
 /// How sure a predicted clearance is.
 fn predicted(measured: Length, grading: Length, changed: usize) -> Length {
     let half = half_width(grading.as_f64());
@@ -505,5 +569,23 @@ mod tests {
         let measured = Length::tenths(1);
         assert_eq!(predicted(measured, Length::from_nm(1_270), 1).nm(), 3_279);
         assert_eq!(predicted(measured, Length::from_nm(1_270), 0), measured);
+    }
+
+    #[test]
+    fn halves_of_one_box_err_together() {
+        let (measured, grading) = (Length::tenths(1), Length::from_nm(1_270));
+        let of = |steps| predicted_of_batch(measured, grading, steps, 0.0);
+        assert_eq!(of([1, 0, 1, 0]), predicted(measured, grading, 1));
+        // Two of a kind out and two of another in: four times what one does, not twice.
+        assert!(of([2, 0, 2, 0]) > predicted(measured, grading, 2));
+        assert_eq!(of([1, 1, 1, 1]), predicted(measured, grading, 2));
+    }
+
+    #[test]
+    fn what_lies_far_from_its_row_is_less_sure_where_the_row_hardly_differs() {
+        let far = |variance: f64| RowMean { mean: 0.0, variance }.doubt(Length::tenths(2), Length::tenths(2));
+        // The whole of two tenths is noise in a row that differs by no more than the gauges do.
+        assert!((far(2_540.0_f64.powi(2)) - 5_080.0 / 3.0_f64.sqrt()).abs() < 1e-6);
+        assert!(far(25_400.0_f64.powi(2)) < 60.0);
     }
 }

@@ -15,6 +15,10 @@ pub enum InspectedPart {
     Lower,
     /// The journal or pin.
     Journal,
+    /// The thrust face toward the front: washer and cheek.
+    ThrustFront,
+    /// The thrust face toward the rear.
+    ThrustRear,
 }
 
 /// A sign of wear or damage.
@@ -66,6 +70,10 @@ pub enum Sign {
     SealGroove,
     /// Journal: a crack.
     Crack,
+    /// Thrust face: polished bright by a load that never lets go.
+    Polished,
+    /// Thrust face: scored.
+    Scored,
 }
 
 impl Sign {
@@ -98,9 +106,13 @@ impl Sign {
         Sign::Crack,
     ];
 
+    /// All signs of thrust faces.
+    pub const THRUST: [Sign; 5] = [Sign::Smooth, Sign::Polished, Sign::Scored, Sign::Wiped, Sign::HeatDiscoloured];
+
     /// Whether it can be seen on that part.
     pub fn can_be_on(self, part: InspectedPart) -> bool {
         match part {
+            InspectedPart::ThrustFront | InspectedPart::ThrustRear => Sign::THRUST.contains(&self),
             InspectedPart::Journal => Sign::JOURNAL.contains(&self),
             InspectedPart::Upper | InspectedPart::Lower => Sign::SHELL.contains(&self),
         }
@@ -132,6 +144,7 @@ impl InspectedPart {
             InspectedPart::Upper => Role::UPPER_WALL,
             InspectedPart::Lower => Role::LOWER_WALL,
             InspectedPart::Journal => Role::JOURNAL,
+            InspectedPart::ThrustFront | InspectedPart::ThrustRear => Role::TRAVEL,
         }
     }
 }
@@ -146,8 +159,17 @@ impl Inspection {
         let there = match self.part {
             InspectedPart::Journal => Characteristic::at(self.station, Role::JOURNAL).is_some(),
             InspectedPart::Upper | InspectedPart::Lower => self.station.is_bearing(),
+            InspectedPart::ThrustFront | InspectedPart::ThrustRear => self.station == Place::THRUST,
         };
-        must(there, Flaw::of("part", Wrong::Elsewhere("journals are at mains and pins, shells at mains and rods")))?;
+        must(
+            there,
+            Flaw::of(
+                "part",
+                Wrong::Elsewhere(
+                    "journals are at mains and pins, shells at mains and rods, thrust faces at the thrust",
+                ),
+            ),
+        )?;
         for (line, sign) in self.signs.iter().enumerate() {
             must(
                 sign.can_be_on(self.part),
@@ -171,5 +193,8 @@ mod tests {
         assert!(look(Place::pin(1), InspectedPart::Journal, Sign::Groove));
         assert!(!look(Place::pin(1), InspectedPart::Upper, Sign::Wiped));
         assert!(!look(Place::rod(1), InspectedPart::Lower, Sign::Groove));
+        assert!(look(Place::THRUST, InspectedPart::ThrustRear, Sign::Scored));
+        assert!(!look(Place::main(4), InspectedPart::ThrustRear, Sign::Scored));
+        assert!(!look(Place::THRUST, InspectedPart::Journal, Sign::Smooth));
     }
 }

@@ -100,6 +100,18 @@ pub enum Refusal {
         /// What it was checked in at, as shown.
         standard: String,
     },
+    /// A bore that these parts cannot make.
+    #[error(
+        "that would be a clearance of {clearance}, and these parts leave {tight} to {loose}: is the dial in another unit, or zeroed elsewhere?"
+    )]
+    BeyondParts {
+        /// What it would be, as shown.
+        clearance: String,
+        /// The least, as shown.
+        tight: String,
+        /// The most, as shown.
+        loose: String,
+    },
     /// A direct reading without a reference.
     #[error("say what size the bore gauge was zeroed at")]
     NoReference,
@@ -212,6 +224,7 @@ impl Refusal {
             Refusal::BladesReversed => "blades_reversed",
             Refusal::LoneDigit => "lone_digit",
             Refusal::ReferenceDiffers { .. } => "reference_differs",
+            Refusal::BeyondParts { .. } => "beyond_parts",
             Refusal::NoReference => "no_reference",
             Refusal::NoSize => "not_positive",
             Refusal::NoSuchReading => "no_such_reading",
@@ -236,6 +249,11 @@ impl Refusal {
 
     /// Whether it can be kept all the same: what was read is a figure, only not a believable one.
     pub const fn can_be_forced(&self) -> bool {
-        matches!(self, Refusal::Entry(EntryError::OutOfBand { .. }) | Refusal::ReferenceDiffers { .. })
+        matches!(
+            self,
+            Refusal::Entry(EntryError::OutOfBand { .. })
+                | Refusal::ReferenceDiffers { .. }
+                | Refusal::BeyondParts { .. }
+        )
     }
 }

@@ -10,7 +10,9 @@ use crate::engine::{Characteristic, Expects, GaugeUse, Place, Position, Read, Ro
 use crate::evidence::Sessions;
 use crate::gauge::Gauge;
 use crate::log::{GaugeCheck, Measure, Reading, Reckoning, Rules, Source, ZeroSource};
-use crate::maths::{Cell, CellKind, Entry, EntryError, How, Temperatures, parse_entry, parse_length};
+use crate::maths::{
+    BELONGS_WITHIN, Cell, CellKind, Entry, EntryError, How, Temperatures, identify_undersize, parse_entry, parse_length,
+};
 use crate::units::{Length, Timestamp, Unit};
 
 /// A cell of the bench and what was typed into it.
@@ -120,6 +122,18 @@ pub fn understand_entry(
     if second && !measured && entry.how == How::Tail && typed.text.trim().len() == 1 {
         return Err(Refusal::LoneDigit);
     }
+    let beyond = parts_leave(build, &around).filter(|(tight, loose)| {
+        let journal = around.journal.unwrap_or_default();
+        let clearance = measure.size() - journal;
+        let judged = characteristic.role() == Role::BORE && position.angle == 0;
+        second && judged && !(*tight..=*loose).contains(&clearance)
+    });
+    if let Some((tight, loose)) = beyond.filter(|_| !force) {
+        let clearance = measure.size() - around.journal.unwrap_or_default();
+        let [clearance, tight, loose] = [clearance, tight, loose].map(|l| l.show(typed.unit));
+        return Err(Refusal::BeyondParts { clearance, tight, loose });
+    }
+    let forced = forced || beyond.is_some();
     let reading = Reading {
         station,
         characteristic,
@@ -137,6 +151,26 @@ pub fn understand_entry(
         zero,
     };
     Ok(UnderstoodEntry { reading, entry })
+}
+
+/// The least that housings may be believed to give and shells to take, beyond what the catalogue lets them: shells of the next
+/// class, or a housing a little out of size.
+const BEYOND_CATALOGUE: Length = Length::tenths(10);
+
+/// From where to where the oil clearance of a bearing can lie, by the catalogue's housing and walls and the journal as it is
+/// measured; nothing while one of them is not known. `housing - 2 wall - journal` at both ends of the tolerances, and half of
+/// what lies between them more to either side.
+fn parts_leave(build: &Build, around: &Around) -> Option<(Length, Length)> {
+    let (n, journal) = (build.layout.nominals(around.row)?, around.journal?);
+    let nominal = build.layout.journal(around.row);
+    let class = identify_undersize(journal, nominal, &n.undersizes, BELONGS_WITHIN)?;
+    // A journal that is under by a class runs in walls that are thicker by half of it.
+    let standard = journal + class.undersize;
+    let tight = n.housing - n.housing_tolerance - n.wall - n.wall - standard;
+    let thin = n.wall - n.wall_tolerance;
+    let loose = n.housing + n.housing_tolerance - thin - thin - standard;
+    let more = Length::from_nm((loose - tight).nm() / 2).max(BEYOND_CATALOGUE);
+    Some((tight - more, loose + more))
 }
 
 /// What was typed, and into what kind of cell.

@@ -106,7 +106,14 @@ pub(crate) fn not_checked(
         let there = build.layout.places().filter(|p| Characteristic::at(*p, part.role()).is_some());
         there.filter(|p| inspections.signs(*p, part).is_empty()).collect()
     };
-    for part in [InspectedPart::Journal, InspectedPart::Upper, InspectedPart::Lower] {
+    let parts = [
+        InspectedPart::Journal,
+        InspectedPart::Upper,
+        InspectedPart::Lower,
+        InspectedPart::ThrustFront,
+        InspectedPart::ThrustRear,
+    ];
+    for part in parts {
         let places = unseen(part);
         put(&mut all, !places.is_empty(), NotChecked::Look { part, places });
     }

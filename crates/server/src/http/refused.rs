@@ -18,7 +18,8 @@ pub(crate) fn field_of(refusal: &Refusal) -> Option<String> {
         | Refusal::NoSize
         | Refusal::Figures { .. }
         | Refusal::BladesReversed
-        | Refusal::LoneDigit => "text",
+        | Refusal::LoneDigit
+        | Refusal::BeyondParts { .. } => "text",
         Refusal::NoSuchSession => "session",
         Refusal::NotZeroed => "check",
         Refusal::TakenBefore => "age_ms",
