@@ -52,7 +52,7 @@ export function SizeTable({ build, row, unit }: SizeTableProps) {
                 </td>
               ))}
               <td>{bore?.size ? <Pair a={bore.size.taper} b={bore.size.relief} unit={unit} /> : "\u2013"}</td>
-              <td className="text-ink-2">{judged?.zero ? ZERO_SHORT[judged.zero] : ""}</td>
+              <td className="whitespace-nowrap text-ink-2">{judged?.zero ? ZERO_SHORT[judged.zero] : ""}</td>
             </tr>
           );
         })}
@@ -62,7 +62,7 @@ export function SizeTable({ build, row, unit }: SizeTableProps) {
 }
 
 function SizeText({ m, unit }: { m: Measured | undefined; unit: Unit }) {
-  if (!m?.size) return <span className="text-ink-3">not measured</span>;
+  if (!m?.size) return <span className="text-ink-3">–</span>;
   return (
     <>
       <Figure nm={m.size.effective} unit={unit} className="font-bold" />
