@@ -16,15 +16,9 @@ async fn main() -> Step {
     page.see("input[name=login]").await?;
     page.sign_in("oduya", "first-of-the-flood").await?;
     shot(&page, "floor").await?;
-    for (name, station) in [("bench-tight", "M2"), ("rods", "R4")] {
-        page.go(&format!("/builds/SL-041/bench/{station}")).await?;
-        page.see("[data-state]").await?;
-        if name == "rods" {
-            page.press("l").await?;
-            page.see("[data-station=R4]").await?;
-        }
-        shot(&page, name).await?;
-    }
+    page.go("/builds/SL-041/bench/M2").await?;
+    page.see("[data-state]").await?;
+    shot(&page, "bench-tight").await?;
     page.go("/builds/SL-041/bench/R2").await?;
     page.see("[data-stale-clearance]").await?;
     shot(&page, "bench-stale").await?;
@@ -95,5 +89,13 @@ async fn main() -> Step {
     tablet.go("/builds/SL-041/bench/M4").await?;
     tablet.see("[data-clearance]").await?;
     shot(&tablet, "bench-tablet").await?;
-    tablet.close().await
+    tablet.close().await?;
+
+    let lead = rig.page(Size::BENCH).await?;
+    lead.sign_in("harrow", "slack-water-lead").await?;
+    lead.go("/shop").await?;
+    lead.see("[data-allowed]").await?;
+    lead.see("[data-preset-row]").await?;
+    shot(&lead, "shop").await?;
+    lead.close().await
 }

@@ -32,6 +32,12 @@ async fn every_view_is_clean_at_the_bench_and_on_a_tablet() -> Step {
         assert_clean(&page, "sign in").await?;
         page.sign_in("harrow", "slack-water-lead").await?;
         assert_clean(&page, "floor").await?;
+        page.go("/shop").await?;
+        page.see("[data-allowed]").await?;
+        page.see("[data-preset-row]").await?;
+        assert_clean(&page, "shop").await?;
+        page.go("/").await?;
+        page.see("[role=option]").await?;
         page.press("n").await?;
         page.see("input[name=code]").await?;
         assert_clean(&page, "new build").await?;

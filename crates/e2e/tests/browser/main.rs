@@ -12,4 +12,5 @@ mod parts;
 mod sheet;
 mod shell_room;
 mod shells;
+mod shop;
 mod together;
