@@ -68,7 +68,10 @@ impl<'a> Slot<'a> {
 
 /// The plans of a build, looked up once.
 #[derive(Debug)]
-pub(crate) struct Plans<'a>(Vec<((Characteristic, PlaceKind), Cow<'a, [Planned]>)>);
+pub(crate) struct Plans<'a>(Vec<(PlannedAt, Cow<'a, [Planned]>)>);
+
+/// What is touched, and at which kind of place.
+type PlannedAt = (Characteristic, PlaceKind);
 
 impl<'a> Plans<'a> {
     pub fn of(build: &'a Build, notes: &[&'a Fact]) -> Self {
