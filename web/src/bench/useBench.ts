@@ -89,6 +89,7 @@ export function useBench({ build, station, by, group, means, part, goTo }: Optio
   // where it lands never depends on how fast the answer comes.
   const [held, setHeld] = useState<string>();
   const [entered, setEntered] = useState<Entered[]>([]);
+  const [more, setMore] = useState<Cell>();
   const holding = !away && mine.some((e) => e.id === held && !e.refused);
   const onTheirWay: Entry[] = mine.filter((e) => !e.refused).map(entryOf);
   const sentBack: Entry[] = mine.filter((e) => e.refused).map(entryOf);
@@ -124,6 +125,7 @@ export function useBench({ build, station, by, group, means, part, goTo }: Optio
   };
   const activate = (cell: Cell | undefined) => {
     setHeld(undefined);
+    setMore(undefined);
     const back = cell && sentBack.find((e) => placeOf(e.cell) === placeOf(cell));
     setText(back?.text ?? "");
     show(cell);
@@ -133,8 +135,17 @@ export function useBench({ build, station, by, group, means, part, goTo }: Optio
   const askForMore = (after: Build, { id, cell }: Waiting) => {
     if (id !== held) return;
     setHeld(undefined);
-    if (leftAt(after, cell) > 0) show(nextTouch(after, cell));
+    if (leftAt(after, cell) === 0) return;
+    const more = nextTouch(after, cell);
+    // The cell under the hand is not taken away while it types: what it enters then lands where it belongs.
+    if (now.current.text === "") show(more);
+    else setMore(more);
   };
+  useEffect(() => {
+    if (!more || text !== "") return;
+    setMore(undefined);
+    setActive(more);
+  }, [more, text]);
 
   const told = useRef<(told: Told) => void>(() => undefined);
   useEffect(() => {
@@ -156,20 +167,22 @@ export function useBench({ build, station, by, group, means, part, goTo }: Optio
   const noted = (text: string) => (text.trim() === "" ? "" : `${text.trim()}${means.temperatures.degrees}`);
   /** Hands a text to the sender and moves on. What was entered earlier leaves alone what is typed by now. */
   const enter = ({ text: typed, source, force }: Entered, earlier: boolean) => {
-    if (!active) return;
-    const back = sentBack.find((e) => placeOf(e.cell) === placeOf(active));
+    const at = more ?? active;
+    if (!at) return;
+    setMore(undefined);
+    const back = sentBack.find((e) => placeOf(e.cell) === placeOf(at));
     const same = back?.text.trim() === typed;
     const id = back && same ? back.id : newId();
     const body: Schemas["NewReading"] = {
       id,
-      station: active.station,
-      characteristic: active.characteristic,
-      position: active.position,
+      station: at.station,
+      characteristic: at.characteristic,
+      position: at.position,
       part: part ?? null,
-      read: active.read,
-      reference: onDial(active) ? means.referenceFor(active) : null,
-      zero: onDial(active) ? (means.zeroFor(active) ?? null) : null,
-      gauge: means.gauges[gaugeUse(active)],
+      read: at.read,
+      reference: onDial(at) ? means.referenceFor(at) : null,
+      zero: onDial(at) ? (means.zeroFor(at) ?? null) : null,
+      gauge: means.gauges[gaugeUse(at)],
       text: typed,
       unit,
       force,
@@ -177,13 +190,13 @@ export function useBench({ build, station, by, group, means, part, goTo }: Optio
       part_temperature: noted(means.temperatures.part),
       gauge_temperature: noted(means.temperatures.gauge),
     };
-    const entry: Waiting = { id, order: order(), build: build.id, by, cell: active, body };
+    const entry: Waiting = { id, order: order(), build: build.id, by, cell: at, body };
     const sent = [...waiting.filter((e) => e.id !== back?.id && e.id !== id), entry];
     now.current.waiting = sent;
     const done = new Set(sent.filter((e) => !e.refused).map((e) => keyOf(e.cell)));
-    const next = following(build, active, where, row, done);
-    const ends = !next || placeOf(next) !== placeOf(active);
-    setHeld(ends && active.touch > 1 ? id : undefined);
+    const next = following(build, at, where, row, done);
+    const ends = !next || placeOf(next) !== placeOf(at);
+    setHeld(ends && at.touch > 1 ? id : undefined);
     show(next);
     if (!earlier) setText("");
     void sender.add(entry, back?.id);

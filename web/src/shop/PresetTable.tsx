@@ -65,7 +65,7 @@ export function PresetTable({ kept, mayChange }: PresetTableProps) {
                 {text}
               </th>
             ))}
-            <th className="w-[74px]" />
+            <td className="w-[74px]" />
           </tr>
         </thead>
         <tbody>

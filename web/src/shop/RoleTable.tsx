@@ -102,7 +102,7 @@ function Allowed({ name, mark, on, onPress }: AllowedProps) {
     <button
       type="button"
       aria-pressed={on}
-      aria-label={name}
+      aria-label={`${word}: ${name}`}
       data-allowed={mark}
       data-on={on}
       className={look}

@@ -7,6 +7,7 @@ mod gauge_status;
 mod hypotheses;
 mod orders;
 mod suspects;
+mod suspicion;
 mod tested;
 mod wanted;
 
@@ -14,7 +15,8 @@ pub use assessment::{Assessment, Row, RowTrend};
 pub use blind::{BlindComparison, BlindTouch};
 pub use evaluate::{Around, around, evaluate};
 pub use gauge_status::{GaugeStatus, gauge_statuses};
-pub use hypotheses::{Confirm, ConfirmBy, Hypothesis, Suspicion, hypotheses};
+pub use hypotheses::{Confirm, Hypothesis, hypotheses};
 pub use orders::{OrderItemStatus, OrderStatus};
+pub use suspicion::{ConfirmBy, Suspicion};
 pub use tested::{CheckSays, Tested};
 pub use wanted::{Wanted, still_wanted};

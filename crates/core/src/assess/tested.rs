@@ -10,7 +10,7 @@
 //! | one bearing | walls along the shell | taper over two tenths | at most a tenth |
 use serde::Serialize;
 
-use super::hypotheses::{ConfirmBy, Suspicion};
+use super::suspicion::{ConfirmBy, Suspicion};
 use crate::engine::{Figure, Layout, Place, Role};
 use crate::figure::{FigureAssessment, Finding};
 use crate::maths::State;

@@ -137,6 +137,8 @@ async fn pages_that_are_not_there_say_where_to_go() -> Step {
     page.go("/builds/SL-404/bench").await?;
     page.read("main", "SL-404 is not here").await?;
     page.go("/nowhere").await?;
-    page.read("main", "Go back to the floor").await?;
+    page.read("main", "There is nothing here").await?;
+    page.click_text("To the floor").await?;
+    page.see("[role=option]").await?;
     page.close().await
 }

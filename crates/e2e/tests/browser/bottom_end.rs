@@ -46,13 +46,16 @@ async fn a_full_crank_is_typed_with_values_and_enter_alone() -> Step {
     entries.extend(["38"; 27]);
     entries.push("2.1238");
     entries.extend(["38"; 23]);
-    // Seven main bearings and six rod bearings: two places and two toward the parting line.
-    for _ in 0..13 {
+    // Seven main bearings of two places, six rod bearings of three, and two toward the parting line each.
+    for _ in 0..7 {
         entries.extend(["21", "22", "30", "30"]);
+    }
+    for _ in 0..6 {
+        entries.extend(["21", "22", "21", "30", "30"]);
     }
     type_along(&page, &entries).await?;
     page.until(
-        "return fetch('/api/v1/builds/SL-046').then((r) => r.json()).then((b) => b.readings.length === 104 && b.assessment.figures.every((s) => s.judged || !s.asked))",
+        "return fetch('/api/v1/builds/SL-046').then((r) => r.json()).then((b) => b.readings.length === 110 && b.assessment.figures.every((s) => s.judged || !s.asked))",
         vec![],
         "not every bearing is judged",
     )
