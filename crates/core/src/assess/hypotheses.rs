@@ -180,7 +180,7 @@ fn thrust_edge(inspections: &Inspections<'_>, layout: &Layout) -> Vec<Place> {
     if front == rear { Vec::new() } else { vec![layout.thrust] }
 }
 
-/// The thrust, where one of its faces shows more than the other, or both are worn.
+/// The thrust, where one of its faces is worn.
 fn thrust_faces(inspections: &Inspections<'_>) -> Vec<Place> {
     let worn = |part| inspections.shows(Place::THRUST, part, &Sign::THRUST[1..]);
     let shows = worn(InspectedPart::ThrustFront) || worn(InspectedPart::ThrustRear);

@@ -3,11 +3,12 @@
 //! | hypothesis | check | confirms | kills |
 //! |---|---|---|---|
 //! | tight, or wrong undersize | oil clearance there | one is tight | all judged are in or loose |
-//! | cap shifted, crush; crank or tunnel | housing | one is out of tolerance | all are in it |
-//! | bent rod | taper of the bore | over two steps | within a step of the housing's |
-//! | thrust load | end play | tight or loose | in |
+//! | cap shifted, crush | housing | one is out of tolerance | all are in it |
+//! | crank or tunnel, one bearing, one-sided load | housing | one is out of tolerance | |
+//! | bent rod, one bearing | taper of the bore | over two tenths | |
+//! | thrust load | end play | tight or loose | |
 //! | ridge between tracks | step of the tracks | over two tenths | at most a tenth |
-//! | one bearing | walls along the shell | taper over two tenths | at most a tenth |
+//! | one bearing | walls along the shell | taper over two tenths | |
 use serde::Serialize;
 
 use super::suspicion::{ConfirmBy, Suspicion};
@@ -57,7 +58,7 @@ pub(super) fn tested(
         .iter()
         .filter(|f| f.figure.row().fitted && (stations.contains(&f.station) || stations.contains(&f.journal_at)))
         .collect();
-    match (suspicion, by) {
+    let found = match (suspicion, by) {
         (Suspicion::TightOrWrongUndersize, ConfirmBy::JournalSize) => clearance(&bearings),
         (_, ConfirmBy::HousingSize) => housing(&bearings, layout),
         (Suspicion::BentRod | Suspicion::OneBearing, ConfirmBy::BearingTaper) => along(&bearings, Role::BORE),
@@ -66,7 +67,14 @@ pub(super) fn tested(
         (Suspicion::ThrustLoad, ConfirmBy::EndPlay) => end_play(figures),
         (Suspicion::RidgeBetweenTracks, ConfirmBy::JournalSize) => step(stations, figures),
         _ => None,
-    }
+    };
+    found.filter(|t| t.says == CheckSays::Confirms || stands_or_falls(suspicion))
+}
+
+/// Whether one check is all that a hypothesis stands on. A housing in its tolerance leaves a bent crank, and an end play that is
+/// in leaves the load on the thrust: what has several causes is confirmed by one check and killed by none alone.
+const fn stands_or_falls(suspicion: Suspicion) -> bool {
+    matches!(suspicion, Suspicion::TightOrWrongUndersize | Suspicion::CapShiftedOrCrush | Suspicion::RidgeBetweenTracks)
 }
 
 /// The oil clearances there: one that is tight confirms, and when all are judged and none is, nothing was too tight.
