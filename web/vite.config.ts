@@ -10,5 +10,7 @@ export default defineConfig({
     environment: "jsdom",
     include: ["src/**/*.test.{ts,tsx}"],
     setupFiles: ["src/test-setup.ts"],
+    // A busy machine takes longer; a component that hangs still ends.
+    testTimeout: 30_000,
   },
 });

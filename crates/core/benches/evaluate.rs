@@ -33,6 +33,7 @@ fn big_build() -> Option<Build> {
         wear: None,
         source: TargetSource::BuildersRule,
         reason: "for the benchmark".into(),
+        lifted: Vec::new(),
     };
     // Two rods to each pin would make it no bigger: 10 mains, 9 bays of 2 pins, 18 rods.
     let places: Vec<(Place, Characteristic, Position)> = layout

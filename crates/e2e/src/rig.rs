@@ -27,7 +27,7 @@ fn web() -> PathBuf {
     Path::new(env!("CARGO_MANIFEST_DIR")).join("../../web/dist")
 }
 
-fn serve(database: &MariaDb, port: u16, demo: bool, gauges: &str) -> Step<Running> {
+fn serve(database: &MariaDb, folder: &Path, (port, demo): (u16, bool), gauges: &str) -> Step<Running> {
     let mut command = Command::new(binary("jagged-pin")?);
     command
         .arg("serve")
@@ -35,6 +35,8 @@ fn serve(database: &MariaDb, port: u16, demo: bool, gauges: &str) -> Step<Runnin
         .args(["--gauges", gauges])
         .arg("--web")
         .arg(web())
+        .arg("--key-file")
+        .arg(folder.join("shop.key"))
         .env("JAGGED_PIN_DATABASE_URL", database.url("jagged_pin"));
     if demo {
         command.arg("--demo");
@@ -61,7 +63,7 @@ impl Rig {
         let folder = TempDir::new()?;
         let database = MariaDb::start(folder.path())?;
         let port = free_port()?;
-        let server = serve(&database, port, true, gauges)?;
+        let server = serve(&database, folder.path(), (port, true), gauges)?;
         Ok(Rig { server, port, database: Some(database), folder, gauges: gauges.to_owned() })
     }
 
@@ -82,7 +84,7 @@ impl Rig {
             database.kill();
         }
         let database = MariaDb::start_on(self.folder.path(), port)?;
-        self.server = serve(&database, self.port, false, &self.gauges)?;
+        self.server = serve(&database, self.folder.path(), (self.port, false), &self.gauges)?;
         self.database = Some(database);
         Ok(())
     }
@@ -98,7 +100,7 @@ impl Rig {
     /// When it does not come up.
     pub fn restart_server(&mut self) -> Step {
         let database = self.database.as_ref().ok_or("there is no database")?;
-        self.server = serve(database, self.port, false, &self.gauges)?;
+        self.server = serve(database, self.folder.path(), (self.port, false), &self.gauges)?;
         Ok(())
     }
 

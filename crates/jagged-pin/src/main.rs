@@ -2,15 +2,24 @@
 //!
 //! * `serve`: the application over a given database.
 //! * `up`: the same with a private MariaDB and the demo data; what the start command runs.
+//! * `shop open`: a shop and its first lead, over a database that has nobody yet.
+//! * `tables`: brings the tables of a database up to date.
+//! * `verify`: looks through the seals of files, or of a database.
 //! * `calc`: the calculators, from standard input to standard output.
 //! * `gauge-sim` and `gauge`: stand-ins for bench gauges, and their buttons.
 //! * `openapi`: the API's OpenAPI document.
 //! * `catalog`: what can be measured and judged.
 
 mod calc;
+mod database;
 mod gauges;
+mod keeper;
+mod key;
 mod serve;
+mod shop;
+mod stopping;
 mod up;
+mod verify;
 use std::path::PathBuf;
 use std::process::ExitCode;
 
@@ -31,6 +40,12 @@ enum Command {
     Serve(serve::Serve),
     /// Start a private MariaDB on loopback, load the demo shop once, and serve.
     Up(up::Up),
+    /// The shop itself.
+    Shop(shop::Shop),
+    /// Bring the tables of a database up to date, with an account that may change them.
+    Tables(database::Database),
+    /// Look through the seals of exported builds, or of a whole database.
+    Verify(verify::Verify),
     /// Run a calculator: one JSON object from standard input, its answer to standard output.
     Calc(calc::Calc),
     /// Simulate the gauges of a bench on a loopback port.
@@ -55,6 +70,9 @@ struct Web {
     /// Say that the session's cookie is for TLS only: for a server behind a proxy that speaks it.
     #[arg(long, env = "JAGGED_PIN_SECURE_COOKIE")]
     secure_cookie: bool,
+    /// Believe what a proxy in front says of a browser's address: the last entry of X-Forwarded-For.
+    #[arg(long, env = "JAGGED_PIN_BEHIND_PROXY")]
+    behind_proxy: bool,
     /// Where the gauges that talk are plugged in.
     #[arg(long, env = "JAGGED_PIN_GAUGES", default_value = jagged_pin_server::state::GAUGE_HUB)]
     gauges: String,
@@ -82,8 +100,18 @@ fn main() -> ExitCode {
         Command::GaugeSim(sim) => in_runtime(sim.run()),
         Command::Gauge(press) => in_runtime(press.run()),
         Command::Up(up) => in_runtime(up.run()),
+        Command::Shop(shop) => in_runtime(shop.run()),
+        Command::Verify(verify) => in_runtime(verify.run()),
+        Command::Tables(database) => in_runtime(tables(database)),
     }
 }
+
+async fn tables(database: database::Database) -> Result<(), String> {
+    jagged_pin_store::Store::connect(&database.url()?).await.map(drop).map_err(|e| e.to_string())
+}
+
+/// How long work on other threads may go on after the end.
+const ENDING: std::time::Duration = std::time::Duration::from_secs(1);
 
 fn in_runtime(work: impl Future<Output = Result<(), String>>) -> ExitCode {
     let filter = EnvFilter::try_from_env("JAGGED_PIN_LOG").unwrap_or_else(|_| EnvFilter::new("warn,jagged_pin=info"));
@@ -98,7 +126,10 @@ fn in_runtime(work: impl Future<Output = Result<(), String>>) -> ExitCode {
         Ok(runtime) => runtime,
         Err(error) => return fail(&error.to_string()),
     };
-    match runtime.block_on(work) {
+    let done = runtime.block_on(work);
+    // What is still being worked out for somebody who is gone keeps nobody waiting.
+    runtime.shutdown_timeout(ENDING);
+    match done {
         Ok(()) => ExitCode::SUCCESS,
         Err(message) => fail(&message),
     }

@@ -2,15 +2,21 @@
 use std::fs::{self, File, TryLockError};
 use std::net::Ipv4Addr;
 use std::path::{Path, PathBuf};
+use std::sync::Arc;
 
 use clap::Args;
-use jagged_pin_mariadb::MariaDb;
+use jagged_pin_core::sheet::SealKey;
+use jagged_pin_mariadb::{MariaDb, MariaDbError, end_left_over};
 use jagged_pin_server::seed;
+use jagged_pin_server::shop_people::NewShop;
 use jagged_pin_store::Store;
 use tokio::net::TcpListener;
 
-use crate::Web;
+use crate::keeper::Keeper;
 use crate::serve::serve;
+use crate::shop::Lead;
+use crate::stopping::Stopping;
+use crate::{Web, key, shop};
 
 /// Ports tried after the wanted one.
 const MORE_PORTS: u16 = 20;
@@ -26,36 +32,96 @@ pub struct Up {
     /// Throw the kept data away and begin with clean demo data.
     #[arg(long)]
     fresh: bool,
+    /// Begin with an empty shop instead of the demo: asks for its name and its first lead.
+    #[arg(long)]
+    empty: bool,
+    #[command(flatten)]
+    lead: Lead,
     #[command(flatten)]
     web: Web,
 }
 
 impl Up {
     pub async fn run(self) -> Result<(), String> {
+        // From here on Ctrl-C is heard, whatever is being done.
+        let stopping = Stopping::listen()?;
         let _lock = lock(&self.var)?;
         let home = self.var.join("mariadb");
         if self.fresh && home.exists() {
             println!("  data       clearing {}", home.display());
-            fs::remove_dir_all(&home).map_err(|e| format!("cannot clear {}: {e}", home.display()))?;
+            clear(&home)?;
         }
         let first = !home.join("data").is_dir();
+        // Asked before anything runs: whoever thinks about a password is in no hurry.
+        let new = if self.empty && first { Some(self.lead.asked()?) } else { None };
         println!("  database   {}", if first { "making a new MariaDB (some seconds)" } else { "starting MariaDB" });
+        let cancelled = Arc::clone(&stopping.now);
+        let started = tokio::task::spawn_blocking(move || MariaDb::start_unless(&home, &cancelled)).await;
+        let database = match started.map_err(|e| e.to_string())? {
+            Err(MariaDbError::Cancelled) => {
+                println!("  stopping   nothing is left running");
+                return Ok(());
+            }
+            other => other.map_err(|e| e.to_string())?,
+        };
         // Dropped last, after the server has stopped: the database outlives its users.
-        let started = tokio::task::spawn_blocking(move || MariaDb::start(&home)).await;
-        let database = started.map_err(|e| e.to_string())?.map_err(|e| e.to_string())?;
-        let store = Store::connect(&database.url("jagged_pin")).await.map_err(|e| e.to_string())?;
-        seed::demo(&store).await.map_err(|e| e.to_string())?;
-        let listener = listen(self.port).await?;
-        let port = listener.local_addr().map_err(|e| e.to_string())?.port();
-        if port != self.port {
-            println!("  port       {} is taken, using {port}", self.port);
-        }
-        announce(port);
-        let served = serve(store, listener, self.web).await;
+        let keeper = Keeper::of(database, &stopping);
+        let url = keeper.url("jagged_pin");
+        let served = match stopping.unless(prepare(&url, &self.var, new, self.empty, self.port)).await {
+            Some(Ok((store, listener, key))) => serve(store, listener, self.web, key, stopping).await,
+            Some(Err(why)) => Err(why),
+            None => Ok(()),
+        };
         println!("  stopping   closing the database");
-        drop(database);
+        drop(keeper);
         served
     }
+}
+
+/// Everything between a database and serving it.
+async fn prepare(
+    url: &str,
+    var: &Path,
+    new: Option<NewShop>,
+    empty: bool,
+    wanted: u16,
+) -> Result<(Store, TcpListener, SealKey), String> {
+    println!("  tables     bringing them up to date");
+    let store = Store::connect(url).await.map_err(|e| e.to_string())?;
+    let key = key::at(&var.join("shop.key"))?;
+    key::belongs(&store, &key, false).await?;
+    if let Some(new) = &new {
+        shop::open(&store, new).await?;
+    }
+    let demo = if empty {
+        false
+    } else {
+        println!("  demo       looking after the demo shop");
+        seed::demo(&store, Some(&key)).await.map_err(|e| e.to_string())?
+    };
+    let listener = listen(wanted).await?;
+    let port = listener.local_addr().map_err(|e| e.to_string())?.port();
+    if port != wanted {
+        println!("  port       {wanted} is taken, using {port}");
+    }
+    announce(port, demo);
+    Ok((store, listener, key))
+}
+
+/// Clears a database's folder, after whatever still runs over it has ended.
+fn clear(home: &Path) -> Result<(), String> {
+    let failed = |e: std::io::Error| format!("cannot clear {}: {e}", home.display());
+    let home = home.canonicalize().map_err(failed)?;
+    if !end_left_over(&home) {
+        return Err(format!("another database runs over {} and cannot be ended", home.display()));
+    }
+    // Out of the way first: what is cleared half is never taken for a database.
+    let old = home.with_extension("old");
+    if old.exists() {
+        fs::remove_dir_all(&old).map_err(failed)?;
+    }
+    fs::rename(&home, &old).map_err(failed)?;
+    fs::remove_dir_all(&old).map_err(failed)
 }
 
 /// One start per folder: two databases over the same files would spoil them.
@@ -81,11 +147,14 @@ async fn listen(wanted: u16) -> Result<TcpListener, String> {
     Err(format!("ports {wanted} to {} are all taken: choose another with --port", wanted.saturating_add(MORE_PORTS)))
 }
 
-fn announce(port: u16) {
+fn announce(port: u16, demo: bool) {
     println!("\nJagged Pin is ready: http://127.0.0.1:{port}\n");
-    println!("Demo accounts (they work with demo data only):");
-    for p in jagged_pin_demo::people() {
-        println!("  {:<8} {:<22} {}, {}", p.login, p.password, p.person.name, p.role);
+    if demo {
+        println!("Demo accounts (they work with demo data only):");
+        for p in jagged_pin_demo::people() {
+            println!("  {:<8} {:<22} {}, {}", p.login, p.password, p.person.name, p.role);
+        }
+        println!();
     }
-    println!("\nCtrl-C stops everything.");
+    println!("Ctrl-C stops everything.");
 }

@@ -2,7 +2,12 @@
 //!
 //! The start command keeps one under `var/`; tests start one in a temporary folder. It never touches a
 //! system database: the server reads no configuration file, listens on 127.0.0.1 only, and is stopped
-//! when its [`MariaDb`] is dropped.
+//! when its [`MariaDb`] is dropped. Whatever was cut off at any moment, the next start puts right by itself: what still runs
+//! over the folder is ended, and a data folder takes its name only when it is whole.
+
+mod install;
+mod process;
+pub mod testing;
 
 use std::fs::{self, OpenOptions};
 use std::io::{self, Read, Write};
@@ -11,9 +16,13 @@ use std::os::unix::fs::OpenOptionsExt;
 use std::os::unix::process::CommandExt;
 use std::path::{Path, PathBuf};
 use std::process::{Child, Command, Stdio};
+use std::sync::atomic::{AtomicBool, Ordering};
 use std::thread::sleep;
 use std::time::{Duration, Instant};
 
+use process::CLOSING;
+pub use process::{end_left_over, running_over as processes_over};
+use rustix::process::{Pid, Signal, kill_process};
 use thiserror::Error;
 
 /// Name of the account that applications use.
@@ -21,6 +30,8 @@ const USER: &str = "jagged_pin";
 /// How long a server may take to come up; recovery after a crash included.
 const PATIENCE: Duration = Duration::from_secs(60);
 const POLL: Duration = Duration::from_millis(50);
+/// Ports tried where somebody takes the free one in between.
+const PORTS: usize = 4;
 
 /// Why a server could not be run.
 #[derive(Debug, Error)]
@@ -31,6 +42,12 @@ pub enum MariaDbError {
     /// The data folder could not be made.
     #[error("the database folder could not be made: {0}")]
     Initialise(String),
+    /// Whoever asked for it does not want it any more.
+    #[error("stopped while the database was starting")]
+    Cancelled,
+    /// Something runs over the folder that cannot be ended.
+    #[error("another database runs over {0} and cannot be ended: end it by hand")]
+    InUse(String),
     /// The server ended or never answered.
     #[error("mariadbd did not come up; its last words:\n{0}")]
     NotUp(String),
@@ -84,8 +101,16 @@ fn as_root(command: &mut Command) {
     }
 }
 
+/// No statements more.
+fn nothing(_: &str) -> String {
+    String::new()
+}
+
+/// Characters of a password.
+const PASSWORD_LENGTH: usize = 48;
+
 fn random_password() -> Result<String, MariaDbError> {
-    let mut bytes = [0u8; 24];
+    let mut bytes = [0u8; PASSWORD_LENGTH / 2];
     let read = fs::File::open("/dev/urandom").and_then(|mut f| f.read_exact(&mut bytes));
     read.map_err(io_error("no random numbers"))?;
     Ok(bytes.iter().map(|b| format!("{b:02x}")).collect())
@@ -103,8 +128,25 @@ impl MariaDb {
     /// # Errors
     /// [`MariaDbError`] when it is not installed, or does not come up within a minute.
     pub fn start(home: &Path) -> Result<Self, MariaDbError> {
-        let port = free_port().map_err(io_error("looking for a free port"))?;
-        Self::start_on(home, port)
+        Self::start_unless(home, &AtomicBool::new(false))
+    }
+
+    /// The same, given up as soon as `cancelled` is true: then nothing of it is left running.
+    ///
+    /// # Errors
+    /// As [`MariaDb::start`], and [`MariaDbError::Cancelled`].
+    pub fn start_unless(home: &Path, cancelled: &AtomicBool) -> Result<Self, MariaDbError> {
+        let mut last = None;
+        for _ in 0..PORTS {
+            let port = free_port().map_err(io_error("looking for a free port"))?;
+            match Self::begin(home, port, nothing, cancelled) {
+                Err(MariaDbError::NotUp(log)) if log.contains("Address already in use") => {
+                    last = Some(MariaDbError::NotUp(log));
+                }
+                other => return other,
+            }
+        }
+        Err(last.unwrap_or(MariaDbError::Cancelled))
     }
 
     /// Starts the server on a given port.
@@ -112,41 +154,70 @@ impl MariaDb {
     /// # Errors
     /// As [`MariaDb::start`].
     pub fn start_on(home: &Path, port: u16) -> Result<Self, MariaDbError> {
+        Self::begin(home, port, nothing, &AtomicBool::new(false))
+    }
+
+    /// Starts the server, which then runs the statements that `more` makes of the password.
+    fn begin(
+        home: &Path,
+        port: u16,
+        more: impl FnOnce(&str) -> String,
+        cancelled: &AtomicBool,
+    ) -> Result<Self, MariaDbError> {
         let server = find("mariadbd").ok_or(MariaDbError::NotInstalled)?;
         fs::create_dir_all(home).map_err(io_error(format!("making {}", home.display())))?;
         let home = home.canonicalize().map_err(io_error(format!("finding {}", home.display())))?;
-        stop_left_over(&home);
-        let data = home.join("data");
+        if !end_left_over(&home) {
+            return Err(MariaDbError::InUse(home.display().to_string()));
+        }
         // Scratch tables of its own: servers that share a folder for them trip over each other.
         let scratch = home.join("tmp");
         fs::create_dir_all(&scratch).map_err(io_error("making the database's scratch folder"))?;
-        if !data.join("mysql").is_dir() {
-            initialise(&data, &scratch)?;
-        }
+        install::data_folder(&home, &scratch, cancelled)?;
         let secret = home.join("password");
-        let password = match fs::read_to_string(&secret) {
-            Ok(known) => known,
-            Err(_) => {
+        let known = fs::read_to_string(&secret).ok().filter(|known| known.len() == PASSWORD_LENGTH);
+        let password = match known {
+            Some(known) => known,
+            None => {
                 let made = random_password()?;
                 write_private(&secret, &made)?;
                 made
             }
         };
+        let more = more(&password);
         let init = home.join("init.sql");
+        // The account of the application may do what it likes with its own databases, and nothing else.
         write_private(
             &init,
             &format!(
                 "CREATE USER IF NOT EXISTS '{USER}'@'127.0.0.1';\n\
              ALTER USER '{USER}'@'127.0.0.1' IDENTIFIED BY '{password}';\n\
-             GRANT ALL PRIVILEGES ON *.* TO '{USER}'@'127.0.0.1';\n"
+             REVOKE ALL PRIVILEGES, GRANT OPTION FROM '{USER}'@'127.0.0.1';\n\
+             GRANT ALL PRIVILEGES ON `jagged\\_pin`.* TO '{USER}'@'127.0.0.1';\n\
+             GRANT ALL PRIVILEGES ON `test\\_%`.* TO '{USER}'@'127.0.0.1';\n{more}"
             ),
         )?;
         // For whoever backs it up while it runs.
         write_private(&home.join("port"), &port.to_string())?;
         let mut db = MariaDb { home, port, password, child: None };
         db.child = Some(db.spawn(&server)?);
-        db.wait_until_up()?;
+        db.wait_until_up(cancelled)?;
         Ok(db)
+    }
+
+    /// Whether the server has ended by itself.
+    pub fn has_ended(&mut self) -> bool {
+        self.child.as_mut().is_none_or(|child| child.try_wait().is_ok_and(|status| status.is_some()))
+    }
+
+    /// Starts the server again where it was, after it has ended.
+    ///
+    /// # Errors
+    /// As [`MariaDb::start`].
+    pub fn start_again(&mut self, cancelled: &AtomicBool) -> Result<(), MariaDbError> {
+        let again = Self::begin(&self.home, self.port, nothing, cancelled)?;
+        *self = again;
+        Ok(())
     }
 
     fn spawn(&self, server: &Path) -> Result<Child, MariaDbError> {
@@ -185,16 +256,16 @@ impl MariaDb {
         self.home.join("mariadbd.log")
     }
 
-    /// The server answers with its greeting once it serves: an open port alone is not enough.
-    fn wait_until_up(&mut self) -> Result<(), MariaDbError> {
+    /// The server says in its own log that it serves its port: an open port alone may be somebody else's.
+    fn wait_until_up(&mut self, cancelled: &AtomicBool) -> Result<(), MariaDbError> {
         let until = Instant::now() + PATIENCE;
-        while Instant::now() < until {
-            let ended = self.child.as_mut().and_then(|c| c.try_wait().ok().flatten());
-            if ended.is_some() {
-                break;
+        let serves = format!("port: {} ", self.port);
+        while Instant::now() < until && !self.has_ended() {
+            if cancelled.load(Ordering::Relaxed) {
+                return Err(MariaDbError::Cancelled);
             }
-            let ready = fs::read_to_string(self.log()).is_ok_and(|l| l.contains("ready for connections"));
-            if ready {
+            let log = fs::read_to_string(self.log()).unwrap_or_default();
+            if log.contains("ready for connections") && log.contains(&serves) {
                 return Ok(());
             }
             sleep(POLL);
@@ -209,9 +280,8 @@ impl MariaDb {
         format!("mysql://{USER}:{}@127.0.0.1:{}/{name}", self.password, self.port)
     }
 
-    /// Runs one of the server's own command-line tools on it, with `input`, and gives back what it prints.
-    fn tool(&self, tool: &str, args: &[&str], input: &str) -> Result<String, MariaDbError> {
-        use std::io::Write;
+    /// Starts one of the server's own command-line tools on it, with pipes.
+    fn console(&self, tool: &str, args: &[&str]) -> Result<Child, MariaDbError> {
         let mut command = Command::new(tool);
         command
             .arg("--no-defaults")
@@ -221,7 +291,12 @@ impl MariaDb {
             .env("MYSQL_PWD", &self.password)
             .args(args);
         let pipes = command.stdin(Stdio::piped()).stdout(Stdio::piped()).stderr(Stdio::piped());
-        let mut child = pipes.spawn().map_err(io_error("starting a tool of the database"))?;
+        pipes.spawn().map_err(io_error("starting a tool of the database"))
+    }
+
+    /// Runs one of them with `input`, and gives back what it prints.
+    fn tool(&self, tool: &str, args: &[&str], input: &str) -> Result<String, MariaDbError> {
+        let mut child = self.console(tool, args)?;
         let mut stdin = child.stdin.take();
         let input = input.to_owned();
         // Written beside the reading: a tool that answers while it reads must not wait for us.
@@ -247,6 +322,7 @@ impl MariaDb {
             // Both fail only when it is gone already.
             let _ = child.kill();
             let _ = child.wait();
+            let _ = fs::remove_file(self.socket());
         }
     }
 }
@@ -254,133 +330,22 @@ impl MariaDb {
 impl Drop for MariaDb {
     fn drop(&mut self) {
         let Some(mut child) = self.child.take() else { return };
+        // Once it was waited for, its number may be somebody else's.
+        if child.try_wait().is_ok_and(|ended| ended.is_some()) {
+            return;
+        }
         // SIGTERM lets InnoDB close its files in order.
-        let asked = Command::new("kill").arg(child.id().to_string()).stderr(Stdio::null()).status();
-        let until = Instant::now() + PATIENCE;
-        while asked.as_ref().is_ok_and(|s| s.success()) && Instant::now() < until {
+        let pid = i32::try_from(child.id()).ok().and_then(Pid::from_raw);
+        let asked = pid.is_some_and(|pid| kill_process(pid, Signal::TERM).is_ok());
+        let until = Instant::now() + CLOSING;
+        while asked && Instant::now() < until {
             if child.try_wait().ok().flatten().is_some() {
-                return;
+                break;
             }
             sleep(POLL);
         }
         let _ = child.kill();
         let _ = child.wait();
-    }
-}
-
-/// Stops a server of this home whose owner was killed before it could do so itself.
-fn stop_left_over(home: &Path) {
-    let Ok(pid) = fs::read_to_string(home.join("mariadbd.pid")) else { return };
-    let process = PathBuf::from("/proc").join(pid.trim());
-    let command_line = || fs::read(process.join("cmdline")).unwrap_or_default();
-    let data = home.join("data").display().to_string();
-    // The number may belong to somebody else by now: only a server of this very folder is meant.
-    let ours = || String::from_utf8_lossy(&command_line()).contains(&format!("--datadir={data}\0"));
-    if ours() && Command::new("kill").arg(pid.trim()).stderr(Stdio::null()).status().is_ok_and(|s| s.success()) {
-        let until = Instant::now() + PATIENCE;
-        while ours() && Instant::now() < until {
-            sleep(POLL);
-        }
-    }
-}
-
-/// Makes the data folder with its system tables.
-fn initialise(data: &Path, scratch: &Path) -> Result<(), MariaDbError> {
-    let installer = find("mariadb-install-db").ok_or(MariaDbError::NotInstalled)?;
-    // A folder that an interrupted first start left half made is no use to anybody.
-    if data.exists() {
-        fs::remove_dir_all(data).map_err(io_error("clearing a half-made database folder"))?;
-    }
-    let mut command = Command::new(installer);
-    command
-        .args(["--no-defaults", "--skip-test-db", "--auth-root-authentication-method=socket"])
-        .arg(format!("--datadir={}", data.display()))
-        .arg(format!("--tmpdir={}", scratch.display()))
-        .stdin(Stdio::null());
-    as_root(&mut command);
-    let made = command.output().map_err(io_error("running mariadb-install-db"))?;
-    if made.status.success() {
-        Ok(())
-    } else {
-        let text = |bytes: &[u8]| String::from_utf8_lossy(bytes).trim().to_owned();
-        Err(MariaDbError::Initialise(format!("{}\n{}", text(&made.stdout), text(&made.stderr))))
-    }
-}
-
-/// One server for all tests of a process, stopped with the last of them.
-pub mod testing {
-    use std::process;
-    use std::sync::atomic::{AtomicU32, Ordering};
-    use std::sync::{Arc, Mutex, PoisonError, Weak};
-
-    use tempfile::TempDir;
-
-    use super::{MariaDb, MariaDbError};
-
-    static SHARED: Mutex<Weak<Server>> = Mutex::new(Weak::new());
-    static COUNT: AtomicU32 = AtomicU32::new(0);
-
-    #[derive(Debug)]
-    struct Server {
-        // Stopped before its folder goes.
-        database: MariaDb,
-        _folder: TempDir,
-    }
-
-    /// An empty database of a test's own, on the server that the tests of this process share.
-    #[derive(Debug)]
-    pub struct TestDatabase {
-        server: Arc<Server>,
-        name: String,
-    }
-
-    impl TestDatabase {
-        /// A new database.
-        ///
-        /// # Errors
-        /// [`MariaDbError`] when the server does not come up.
-        pub fn new() -> Result<Self, MariaDbError> {
-            let mut shared = SHARED.lock().unwrap_or_else(PoisonError::into_inner);
-            let server = match shared.upgrade() {
-                Some(server) => server,
-                None => {
-                    let folder = TempDir::new().map_err(super::io_error("making a temporary folder"))?;
-                    let server = Arc::new(Server { database: MariaDb::start(folder.path())?, _folder: folder });
-                    *shared = Arc::downgrade(&server);
-                    server
-                }
-            };
-            let name = format!("test_{}_{}", process::id(), COUNT.fetch_add(1, Ordering::Relaxed));
-            Ok(TestDatabase { server, name })
-        }
-
-        /// A new database that holds what a dump says.
-        ///
-        /// # Errors
-        /// [`MariaDbError`] when the server does not come up, or does not take the dump.
-        pub fn filled(dump: &str) -> Result<Self, MariaDbError> {
-            let new = Self::new()?;
-            let make = format!(
-                "CREATE DATABASE {name} CHARACTER SET utf8mb4 COLLATE utf8mb4_bin; USE {name}; \
-                 SET FOREIGN_KEY_CHECKS = 0; SET UNIQUE_CHECKS = 0;\n{dump}",
-                name = new.name
-            );
-            new.server.database.tool("mariadb", &[], &make)?;
-            Ok(new)
-        }
-
-        /// Everything in it, to fill others with: quicker than making it again.
-        ///
-        /// # Errors
-        /// [`MariaDbError`] when it cannot be read.
-        pub fn dump(&self) -> Result<String, MariaDbError> {
-            let args = ["--compact", "--complete-insert", "--no-tablespaces", "--skip-lock-tables", &self.name];
-            self.server.database.tool("mariadb-dump", &args, "")
-        }
-
-        /// Its address.
-        pub fn url(&self) -> String {
-            self.server.database.url(&self.name)
-        }
+        let _ = fs::remove_file(self.socket());
     }
 }

@@ -9,6 +9,7 @@ use jagged_pin_core::assess::{Assessment, evaluate};
 use jagged_pin_core::build::{open_requests, redacted};
 use jagged_pin_core::log::BlindRequest;
 use jagged_pin_core::log::{Fact, What};
+use jagged_pin_core::sheet::{SealKey, SealProof, last_signature, missing, prove_seals};
 use lru::LruCache;
 use uuid::Uuid;
 
@@ -23,12 +24,17 @@ pub struct Evaluated {
     pub asked: Vec<(Uuid, BlindRequest)>,
 }
 
-/// The build, its number, and who sees it where something is hidden from them.
-type Key = (Uuid, u32, Option<Uuid>);
+/// The build, its number and its last fact, and who sees it where something is hidden from them.
+type Key = (Uuid, u32, Option<Uuid>, Option<Uuid>);
+
+/// The seals of a build as they were last checked: up to its last signature.
+type Seals = (Uuid, Uuid);
 
 /// Builds evaluated lately.
 pub struct EvaluatedBuilds {
     kept: Mutex<LruCache<Key, Arc<Evaluated>>>,
+    proofs: Mutex<LruCache<Seals, SealProof>>,
+    key: Option<SealKey>,
     evaluations: AtomicU64,
 }
 
@@ -38,26 +44,75 @@ impl std::fmt::Debug for EvaluatedBuilds {
     }
 }
 
+/// The fact of that number.
+fn fact_at(build: &Build, seq: u32) -> Option<Uuid> {
+    build.facts.binary_search_by_key(&seq, |f| f.seq).ok().and_then(|at| build.facts.get(at)).map(|f| f.id)
+}
+
+/// Builds whose seals are remembered.
+const PROOFS: NonZeroUsize = NonZeroUsize::MIN.saturating_add(1_023);
+
 /// Evaluated builds kept: the last two states of what a shop works on at one time.
 const KEPT: NonZeroUsize = NonZeroUsize::MIN.saturating_add(63);
 
-impl Default for EvaluatedBuilds {
-    fn default() -> Self {
-        EvaluatedBuilds { kept: Mutex::new(LruCache::new(KEPT)), evaluations: AtomicU64::new(0) }
-    }
-}
-
 impl EvaluatedBuilds {
+    /// None yet; seals are held against `key`.
+    pub fn new(key: Option<SealKey>) -> Self {
+        let (kept, proofs) = (Mutex::new(LruCache::new(KEPT)), Mutex::new(LruCache::new(PROOFS)));
+        EvaluatedBuilds { kept, proofs, key, evaluations: AtomicU64::new(0) }
+    }
+
+    /// What the seals of a build prove. What stands before its last signature is looked at once, until
+    /// [`EvaluatedBuilds::prove_afresh`].
+    pub fn proof(&self, build: &Build) -> SealProof {
+        let mut proof = match last_signature(build) {
+            None => SealProof::default(),
+            Some(last) => {
+                let seals = (build.id, last.id);
+                let known = self.proofs().get(&seals).cloned();
+                known.unwrap_or_else(|| {
+                    let made = prove_seals(build, self.key.as_ref());
+                    self.proofs().put(seals, made.clone());
+                    made
+                })
+            }
+        };
+        proof.faults.extend(missing(build));
+        proof
+    }
+
+    /// The same, whatever was found before; what was worked out of that build is thrown away where it differs.
+    pub fn prove_afresh(&self, build: &Build) -> SealProof {
+        let before = self.proof(build);
+        if let Some(last) = last_signature(build) {
+            self.proofs().pop(&(build.id, last.id));
+        }
+        let now = self.proof(build);
+        if now != before {
+            let mut kept = self.kept();
+            let of_it: Vec<Key> = kept.iter().map(|(key, _)| *key).filter(|(id, ..)| *id == build.id).collect();
+            of_it.iter().for_each(|key| drop(kept.pop(key)));
+        }
+        now
+    }
+
+    fn proofs(&self) -> std::sync::MutexGuard<'_, LruCache<Seals, SealProof>> {
+        self.proofs.lock().unwrap_or_else(PoisonError::into_inner)
+    }
+
     /// The build as `viewer` may see it, evaluated.
     pub fn of(&self, build: &Arc<Build>, viewer: Uuid) -> Arc<Evaluated> {
         let asked = open_requests(build, viewer);
-        let key = (build.id, build.seq(), (!asked.is_empty()).then_some(viewer));
+        let last = build.facts.last().map(|f| f.id);
+        let key = (build.id, build.seq(), last, (!asked.is_empty()).then_some(viewer));
         if let Some(known) = self.kept().get(&key) {
             return Arc::clone(known);
         }
         let seen = redacted(build, viewer).map_or_else(|| Arc::clone(build), Arc::new);
         self.evaluations.fetch_add(1, Ordering::Relaxed);
-        let evaluated = Arc::new(Evaluated { assessment: evaluate(&seen), build: seen, asked });
+        let mut assessment = evaluate(&seen);
+        assessment.sign_off = assessment.sign_off.proven(self.proof(build));
+        let evaluated = Arc::new(Evaluated { assessment, build: seen, asked });
         self.kept().put(key, Arc::clone(&evaluated));
         evaluated
     }
@@ -72,7 +127,7 @@ impl EvaluatedBuilds {
         // Whoever was ever asked to measure blind may have been shown less then than now: that has to be looked at.
         let asked = |f: &Fact| matches!(&f.what, What::Blind(b) if b.whom.id == viewer);
         if !build.facts.iter().any(asked)
-            && let Some(known) = self.kept().get(&(build.id, seq, None))
+            && let Some(known) = self.kept().get(&(build.id, seq, fact_at(build, seq), None))
         {
             return Arc::clone(known);
         }

@@ -13,8 +13,12 @@ mod changes;
 mod clock;
 mod evaluated;
 pub mod http;
+mod limits;
 pub mod password;
+pub mod seals;
 pub mod seed;
+mod serving;
+pub mod shop_people;
 pub mod state;
 pub mod views;
 
@@ -30,5 +34,6 @@ pub async fn serve(
     state: AppState,
     asked: impl Future<Output = ()> + Send + 'static,
 ) -> std::io::Result<()> {
-    axum::serve(listener, app(state)).with_graceful_shutdown(asked).await
+    seals::watch(&state);
+    serving::serve(listener, app(state), asked).await
 }

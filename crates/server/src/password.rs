@@ -1,20 +1,72 @@
 //! Passwords: argon2id hashes, and the slow-down after wrong ones.
+//!
+//! A try is counted before it is judged, by login and place. A place is a browser that the login was used from before, else an
+//! address: whoever guesses from elsewhere slows down elsewhere. All strangers together are slowed down much later, and that
+//! does not touch a browser that is known.
 use argon2::Argon2;
 use argon2::password_hash::phc::PasswordHash;
 use argon2::password_hash::{PasswordHasher, PasswordVerifier};
-use jagged_pin_store::{Account, Store};
+use jagged_pin_store::{Account, Failures};
+use sha2::{Digest, Sha256};
+use uuid::Uuid;
 
 use crate::clock;
 use crate::http::problem::Problem;
+use crate::http::whence::Whence;
+use crate::state::AppState;
 
-/// Wrong passwords that cost nothing.
+/// Wrong passwords from one place that cost nothing.
 const FREE: i32 = 3;
+/// Wrong passwords of all strangers together that cost nothing.
+const FREE_OF_ALL: i32 = 60;
+/// Where all strangers together are counted.
+const ANYWHERE: &str = "anywhere";
 /// Longest wait, seconds.
 const LONGEST_WAIT: u64 = 60;
-/// Longest login worth looking up: the width of its column.
+/// Longest login: the width of its column.
 const LONGEST_LOGIN: usize = 60;
 /// Longest password worth hashing.
 const LONGEST_PASSWORD: usize = 200;
+/// Shortest password that is taken.
+const SHORTEST_PASSWORD: usize = 10;
+
+/// A login as it was meant: without blanks of any width around it. `None` where nobody can have such a one.
+pub fn login_of(text: &str) -> Option<&str> {
+    let login = text.trim_matches(|c: char| c.is_whitespace() || is_invisible(c));
+    let fits = (1..=LONGEST_LOGIN).contains(&login.len()) && !login.chars().any(|c| c.is_control() || is_invisible(c));
+    fits.then_some(login)
+}
+
+/// Characters without a width, or that turn the direction of writing: two names could look alike.
+pub(crate) const fn is_invisible(c: char) -> bool {
+    matches!(c, '\u{200b}'..='\u{200f}' | '\u{202a}'..='\u{202e}' | '\u{2060}'..='\u{206f}' | '\u{feff}' | '\u{ad}')
+}
+
+/// Whether a new password will do.
+///
+/// # Errors
+/// [`Problem::BadField`] says what it needs.
+pub fn will_do(password: &str, login: &str) -> Result<(), Problem> {
+    let too = |why: String| Err(Problem::field("password", why));
+    match password.chars().count() {
+        n if n < SHORTEST_PASSWORD => {
+            too(format!("a password has at least {SHORTEST_PASSWORD} characters: some words do"))
+        }
+        _ if password.len() > LONGEST_PASSWORD => too(format!("a password has at most {LONGEST_PASSWORD} bytes")),
+        _ if password.trim().eq_ignore_ascii_case(login) => too("a password is not the name to sign in with".into()),
+        _ => Ok(()),
+    }
+}
+
+/// A secret that cannot be guessed, for cookies and invitations.
+pub(crate) fn secret() -> String {
+    format!("{}{}", Uuid::new_v4().simple(), Uuid::new_v4().simple())
+}
+
+/// What is kept of a secret: SHA-256 in hex.
+pub(crate) fn digest(secret: &str) -> String {
+    Sha256::digest(secret.as_bytes()).iter().map(|byte| format!("{byte:02x}")).collect()
+}
 
 /// Hashes a password with argon2id and a salt of its own. Takes tens of milliseconds on purpose.
 ///
@@ -25,48 +77,95 @@ pub fn hash(password: &str) -> Result<String, Problem> {
     hashed.map(|h| h.to_string()).map_err(|_| Problem::Internal)
 }
 
+/// The same, in turn and on a thread of its own.
+///
+/// # Errors
+/// [`Problem::TooBusy`] when too many want one.
+pub(crate) async fn hash_in_turn(state: &AppState, password: &str) -> Result<String, Problem> {
+    let turn = state.limits.hash().await?;
+    let password = password.to_owned();
+    let made = tokio::task::spawn_blocking(move || hash(&password)).await.map_err(|_| Problem::Internal)?;
+    drop(turn);
+    made
+}
+
 fn verify(password: &str, hash: &str) -> bool {
     PasswordHash::new(hash).is_ok_and(|h| Argon2::default().verify_password(password.as_bytes(), &h).is_ok())
 }
 
-/// Seconds to wait after `failures` wrong passwords in a row: 1, 2, 4, ... from the third on.
-fn wait_after(failures: i32) -> u64 {
-    match u32::try_from(failures - FREE) {
+/// Seconds to wait after `failures` wrong passwords in a row of which `free` cost nothing: 1, 2, 4, ... after them.
+fn wait_after(failures: i32, free: i32) -> u64 {
+    match u32::try_from(failures.saturating_sub(free)) {
         Ok(beyond) => 1u64.checked_shl(beyond).unwrap_or(LONGEST_WAIT).min(LONGEST_WAIT),
         Err(_) => 0,
     }
 }
 
-/// The account of `login`, if `password` is its password.
-///
-/// # Errors
-/// [`Problem::WrongPassword`], or [`Problem::SlowDown`] after several of them.
-pub async fn check(store: &Store, login: &str, password: &str) -> Result<Account, Problem> {
-    if login.len() > LONGEST_LOGIN || password.len() > LONGEST_PASSWORD {
-        return Err(Problem::WrongPassword);
+/// Milliseconds that are still to be waited. A clock that was ahead once keeps nobody out for longer than the longest wait.
+fn left(f: Failures, free: i32, now: i64) -> i64 {
+    let wait = i64::try_from(wait_after(f.failures, free).saturating_mul(1_000)).unwrap_or(i64::MAX);
+    f.last_at.saturating_add(wait).saturating_sub(now).clamp(0, wait)
+}
+
+/// The place a try is counted at, and whether it is one that its owner is known at.
+async fn place(state: &AppState, account: Option<&Account>, whence: &Whence) -> Result<(String, bool), Problem> {
+    if let Some(person) = whence.session {
+        return Ok((format!("session {person}"), true));
     }
-    let now = clock::now().0;
-    if let Some(f) = store.failures(login).await? {
-        let until = f.last_at.saturating_add(i64::try_from(wait_after(f.failures) * 1_000).unwrap_or(i64::MAX));
-        if let Ok(left @ 1..) = u64::try_from(until - now) {
-            return Err(Problem::SlowDown(left.div_ceil(1_000)));
+    if let (Some(account), Some(browser)) = (account, &whence.browser)
+        && state.store.knows_browser(browser, account.person.id).await?
+    {
+        return Ok((format!("browser {}", browser.get(..32).unwrap_or_default()), true));
+    }
+    Ok((format!("address {}", whence.address), false))
+}
+
+async fn count(state: &AppState, login: &str, place: &str, free: i32, now: i64) -> Result<(), Problem> {
+    let may = move |f: Failures| left(f, free, now) == 0;
+    match state.store.count_try(login, place, now, may).await? {
+        Ok(()) => Ok(()),
+        Err(f) => {
+            let seconds = u64::try_from(left(f, free, now)).unwrap_or_default().div_ceil(1_000);
+            tracing::warn!(login, place, seconds, "too many wrong passwords");
+            Err(Problem::SlowDown(seconds.max(1)))
         }
     }
-    let account = store.account_by_login(login).await?;
-    // An unknown login takes as long as a wrong password.
-    let (hash, known) = match &account {
-        Some(account) => (account.password_hash.clone(), true),
-        None => (NOBODY.to_owned(), false),
+}
+
+/// The account of a login, if `password` is its password.
+///
+/// # Errors
+/// [`Problem::WrongPassword`], [`Problem::SlowDown`] after several of them, [`Problem::TooBusy`] when many sign in at once.
+pub async fn check(state: &AppState, login: &str, password: &str, whence: &Whence) -> Result<Account, Problem> {
+    let Some(login) = login_of(login).filter(|_| password.len() <= LONGEST_PASSWORD) else {
+        return Err(Problem::WrongPassword);
     };
-    let password = password.to_owned();
-    let right = tokio::task::spawn_blocking(move || verify(&password, &hash)).await.map_err(|_| Problem::Internal)?;
+    let now = clock::now().0;
+    let account = state.store.account_by_login(login).await?;
+    let (place, known) = place(state, account.as_ref(), whence).await?;
+    count(state, login, &place, FREE, now).await?;
+    if !known {
+        count(state, login, ANYWHERE, FREE_OF_ALL, now).await?;
+    }
+    // An unknown login takes as long as a wrong password.
+    let hash = account.as_ref().map_or(NOBODY, |account| &account.password_hash).to_owned();
+    let turn = state.limits.hash().await?;
+    let tried = password.to_owned();
+    let right = tokio::task::spawn_blocking(move || {
+        let right = verify(&tried, &hash);
+        drop(turn);
+        right
+    });
     match account {
-        Some(account) if right && known => {
-            store.forget_failures(login).await?;
+        Some(account) if right.await.map_err(|_| Problem::Internal)? => {
+            state.store.forget_tries(login, &place).await?;
+            if !known {
+                state.store.forget_tries(login, ANYWHERE).await?;
+            }
             Ok(account)
         }
         _ => {
-            store.count_failure(login, now).await?;
+            tracing::warn!(login, place, "wrong password");
             Err(Problem::WrongPassword)
         }
     }
@@ -82,7 +181,7 @@ mod tests {
 
     #[test]
     fn the_wait_doubles_up_to_a_minute() {
-        let waits: Vec<u64> = [0, 2, 3, 4, 5, 9, 40, i32::MAX].map(wait_after).to_vec();
+        let waits: Vec<u64> = [0, 2, 3, 4, 5, 9, 40, i32::MAX].map(|f| wait_after(f, FREE)).to_vec();
         assert_eq!(waits, [0, 0, 1, 2, 4, 60, 60, 60]);
     }
 
@@ -93,5 +192,31 @@ mod tests {
         assert!(verify("slack water", &made));
         assert!(!verify("slack-water", &made));
         assert!(PasswordHash::new(NOBODY).is_ok() && !verify("", NOBODY));
+    }
+
+    #[test]
+    fn a_clock_that_was_a_year_ahead_keeps_nobody_out_for_a_year() {
+        let f = Failures { failures: 9, last_at: 31_536_000_000 };
+        assert_eq!(left(f, FREE, 0), 60_000);
+        assert_eq!(left(Failures { failures: 1, last_at: 5 }, FREE, 0), 0);
+        assert_eq!(left(Failures { failures: 4, last_at: 0 }, FREE, 500), 1_500);
+    }
+
+    #[test]
+    fn blanks_of_any_width_around_a_login_are_not_part_of_it() {
+        for text in ["oduya", "  oduya\t", "\u{3000}oduya\u{3000}", "\u{feff}oduya\u{200b}", "\u{a0}oduya"] {
+            assert_eq!(login_of(text), Some("oduya"), "{text:?}");
+        }
+        for text in ["", " ", "\u{3000}", "od\u{200b}uya", "o\u{202e}d", "a\nb", &"x".repeat(61)] {
+            assert_eq!(login_of(text), None, "{text:?}");
+        }
+    }
+
+    #[test]
+    fn a_password_is_long_enough_and_not_the_login() {
+        assert!(will_do("slack water", "oduya").is_ok());
+        for (password, login) in [("short", "a"), ("oduya-oduya", "oduya-oduya"), (&"x".repeat(201)[..], "a")] {
+            assert!(will_do(password, login).is_err(), "{password}");
+        }
     }
 }

@@ -1,6 +1,7 @@
 //! Loads the demo shop into an empty database, through the same doors as any other data.
 
 use jagged_pin_core::Unit;
+use jagged_pin_core::sheet::SealKey;
 use jagged_pin_demo as demo;
 use jagged_pin_store::{EnginePattern, NewAccount, Store, StoreError};
 use thiserror::Error;
@@ -57,17 +58,33 @@ pub async fn shop(store: &Store) -> Result<(), SeedError> {
     Ok(())
 }
 
-/// The whole demo: the shop and the builds on its floor, where they are not there yet.
+/// Whether a shop has people of its own: then the demo has no business there.
+async fn is_a_real_shop(store: &Store) -> Result<bool, StoreError> {
+    let members = store.members().await?;
+    let of_demo = |id| demo::people().iter().any(|p| p.person.id == id);
+    Ok(!members.is_empty() && !members.iter().any(|m| of_demo(m.person.id)))
+}
+
+/// The whole demo: the shop and the builds on its floor, where they are not there yet. A shop with people of its own is
+/// left alone; says whether it is a demo shop. The seals of its builds get the mark of `key`.
 ///
 /// # Errors
 /// [`SeedError`] when the database fails.
-pub async fn demo(store: &Store) -> Result<(), SeedError> {
+pub async fn demo(store: &Store, key: Option<&SealKey>) -> Result<bool, SeedError> {
+    // Servers that start at once take turns.
+    let _turn = store.turn("people").await?;
+    if is_a_real_shop(store).await? {
+        return Ok(false);
+    }
     shop(store).await?;
-    for build in demo::builds().map_err(|e| SeedError(e.to_string()))? {
+    for mut build in demo::builds().map_err(|e| SeedError(e.to_string()))? {
+        if let Some(key) = key {
+            build.facts.iter_mut().for_each(|fact| key.put_on(fact));
+        }
         match store.open_build(&build).await {
             Ok(_) | Err(StoreError::BuildExists | StoreError::CodeTaken) => {}
             Err(other) => return Err(other.into()),
         }
     }
-    Ok(())
+    Ok(true)
 }

@@ -1,17 +1,32 @@
 //! What every handler shares.
+use std::num::NonZeroUsize;
 use std::path::PathBuf;
-use std::sync::{Arc, PoisonError, RwLock};
+use std::sync::{Arc, Mutex, PoisonError, RwLock};
 
 use jagged_pin_core::Unit;
 use jagged_pin_core::gauge::Gauge;
+use jagged_pin_core::sheet::SealKey;
 use jagged_pin_store::{ShopGauge, Store, StoreError};
+use lru::LruCache;
 use tokio::sync::watch;
+use uuid::Uuid;
 
 use crate::changes::Changes;
+use crate::clock;
 use crate::evaluated::EvaluatedBuilds;
+use crate::limits::Limits;
+use crate::seals::{Doubt, Doubts};
 
 /// Where the gauges that talk are plugged in unless said.
 pub const GAUGE_HUB: &str = "127.0.0.1:8418";
+
+/// Sessions whose use is remembered.
+const USED: NonZeroUsize = NonZeroUsize::MIN.saturating_add(1_023);
+/// How exactly the last use of a session is known, ms.
+const USED_WITHIN: i64 = 60_000;
+/// How long a session lasts after its last use, hours: a long working day.
+pub(crate) const SESSION_HOURS: i64 = 14;
+const SESSION_MS: i64 = SESSION_HOURS * 60 * 60 * 1_000;
 
 /// The state of one server. Cheap to clone.
 #[derive(Clone, Debug)]
@@ -30,8 +45,18 @@ pub struct AppState {
     pub shop: Arc<str>,
     /// Whether browsers reach it over TLS only, so that the session's cookie may say so.
     pub secure: bool,
+    /// When sessions were last noted as used, by their identifiers.
+    used: Arc<Mutex<LruCache<String, i64>>>,
     /// Where the gauges that talk are plugged in.
     pub gauge_hub: Arc<str>,
+    /// Marks what is sealed here; without one, seals carry a digest only.
+    pub key: Option<SealKey>,
+    /// Builds whose record does not hold, as they were last looked at.
+    doubts: Arc<RwLock<Doubts>>,
+    /// How much is done at once of what is costly.
+    pub limits: Arc<Limits>,
+    /// Whether addresses of browsers are what a proxy in front says they are.
+    pub behind_proxy: bool,
     /// Turns true when the server is told to stop.
     pub stopping: watch::Receiver<bool>,
 }
@@ -40,7 +65,7 @@ impl AppState {
     /// The state of a server over `store`, which serves the web application in `web`, until `stopping`.
     pub fn new(store: Store, web: PathBuf, shop: &str, stopping: watch::Receiver<bool>) -> Self {
         let changes = Changes::follow(store.clone(), stopping.clone());
-        let evaluated = Arc::default();
+        let evaluated = Arc::new(EvaluatedBuilds::new(None));
         AppState {
             store,
             room: Arc::default(),
@@ -49,9 +74,60 @@ impl AppState {
             web,
             shop: shop.into(),
             secure: false,
+            key: None,
+            doubts: Arc::default(),
+            limits: Arc::default(),
+            used: Arc::new(Mutex::new(LruCache::new(USED))),
+            behind_proxy: false,
             gauge_hub: GAUGE_HUB.into(),
             stopping,
         }
+    }
+
+    /// The same, with a key for its seals.
+    #[must_use]
+    pub fn with_key(self, key: SealKey) -> Self {
+        AppState { evaluated: Arc::new(EvaluatedBuilds::new(Some(key.clone()))), key: Some(key), ..self }
+    }
+
+    /// Notes that a session was used, once a minute: it lasts from its last use on.
+    pub(crate) fn used(&self, session: &str) {
+        let now = clock::now().0;
+        {
+            let mut used = self.used.lock().unwrap_or_else(PoisonError::into_inner);
+            if used.get(session).is_some_and(|last| now.saturating_sub(*last) < USED_WITHIN) {
+                return;
+            }
+            used.put(session.to_owned(), now);
+        }
+        let (store, session) = (self.store.clone(), session.to_owned());
+        tokio::spawn(async move {
+            if let Err(error) = store.touch_session(&session, now, now.saturating_add(SESSION_MS)).await {
+                tracing::debug!(%error, "the use of a session was not noted");
+            }
+        });
+    }
+
+    /// The name of the shop: its own, or the one this server was started with.
+    ///
+    /// # Errors
+    /// [`StoreError`] when the database fails.
+    pub async fn shop_name(&self) -> Result<String, StoreError> {
+        Ok(self.store.shop_name().await?.unwrap_or_else(|| self.shop.to_string()))
+    }
+
+    /// What is wrong with a build, as far as it is known.
+    pub fn doubt(&self, build: Uuid) -> Option<Doubt> {
+        self.doubts.read().unwrap_or_else(PoisonError::into_inner).get(&build).cloned()
+    }
+
+    /// Every build with something wrong.
+    pub fn doubts(&self) -> Doubts {
+        self.doubts.read().unwrap_or_else(PoisonError::into_inner).clone()
+    }
+
+    pub(crate) fn put_doubts(&self, doubts: Doubts) {
+        *self.doubts.write().unwrap_or_else(PoisonError::into_inner) = doubts;
     }
 
     /// The gauge room as it is now.

@@ -5,12 +5,13 @@ use diesel::prelude::*;
 use diesel_async::{AsyncConnection, RunQueryDsl};
 use jagged_pin_core::Build;
 use jagged_pin_core::log::Fact;
-use jagged_pin_core::units::{Person, Timestamp};
+use jagged_pin_core::units::Person;
 use uuid::Uuid;
 
 use crate::pool::{Connection, Store, while_busy};
-use crate::schema::{builds, changes, facts};
-use crate::text::{from_json, json_of, named, seq_column, seq_value, uuid};
+use crate::schema::{build_summaries, builds, changes, facts};
+use crate::shop_log::{ShopNote, note_in_log};
+use crate::text::{from_json, json_of, moment, named, seq_column, seq_value, uuid};
 use crate::{RecordError, ShelfMove, StoreError, facts as fact_rows, people, shells};
 
 /// The outcome of opening a build.
@@ -20,6 +21,15 @@ pub enum Opened {
     New,
     /// The same one had been made before: nothing was written.
     Again,
+}
+
+/// Under which identifier something is sent, and by whom: from somebody else it is another thing.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Sent {
+    /// Made by whoever sends it.
+    pub id: Uuid,
+    /// Whoever sends it.
+    pub by: Uuid,
 }
 
 /// The outcome of recording a fact.
@@ -78,7 +88,7 @@ impl BuildRow {
             layout: from_json(&self.layout)?,
             rules: from_json(&self.rules)?,
             gauges: from_json(&self.gauges)?,
-            opened_at: Timestamp(self.opened_at),
+            opened_at: moment(self.opened_at)?,
             opened_by: Person { id: uuid(&self.opened_by_id)?, name: self.opened_by_name },
             facts: Vec::new(),
             known_to: 0,
@@ -163,7 +173,11 @@ impl Store {
         let mut conn = self.connection().await?;
         let seq: Option<i32> =
             builds::table.find(id.to_string()).select(builds::seq).first(&mut conn).await.optional()?;
-        let build = self.up_to(&mut conn, id, seq_value(seq.ok_or(StoreError::NotFound)?)?).await?;
+        let Some(seq) = seq else {
+            self.forget_names();
+            return Err(StoreError::NotFound);
+        };
+        let build = self.up_to(&mut conn, id, seq_value(seq)?).await?;
         self.keep(&build);
         Ok(build)
     }
@@ -204,22 +218,22 @@ impl Store {
     /// Records one fact in a build.
     ///
     /// Under the build's lock `decide` gets the build as it is and answers with its next fact, or
-    /// refuses. When a fact of the identifier `id` is there already, `same` says whether it is the one
-    /// being sent: then nothing is written and the build comes back as it is.
+    /// refuses. When a fact of the identifier in `sent` is there already and of the same person, `same` says
+    /// whether it is the one being sent: then nothing is written and the build comes back as it is.
     ///
     /// # Errors
     /// What `decide` refused; [`StoreError::NotFound`] without such a build, [`StoreError::IdReused`]
     /// when the identifier stands for another fact.
-    pub async fn record<E, D, S>(&self, build: Uuid, id: Uuid, same: S, decide: D) -> Result<Recorded, RecordError<E>>
+    pub async fn record<E, D, S>(&self, build: Uuid, sent: Sent, same: S, decide: D) -> Result<Recorded, RecordError<E>>
     where
         E: Send + 'static,
         D: FnOnce(&Build) -> Result<Fact, E> + Send,
         S: FnOnce(&Fact) -> bool + Send,
     {
-        self.record_all(build, id, same, |b| decide(b).map(|fact| vec![fact])).await
+        self.record_all(build, sent, same, |b| decide(b).map(|fact| vec![fact])).await
     }
 
-    /// Records several facts in a build at once, or none; `id` is that of the first of them. The rest as
+    /// Records several facts in a build at once, or none; `sent` has that of the first of them. The rest as
     /// in [`Store::record`].
     ///
     /// # Errors
@@ -227,7 +241,7 @@ impl Store {
     pub async fn record_all<E, D, S>(
         &self,
         build: Uuid,
-        id: Uuid,
+        sent: Sent,
         same: S,
         decide: D,
     ) -> Result<Recorded, RecordError<E>>
@@ -236,7 +250,7 @@ impl Store {
         D: FnOnce(&Build) -> Result<Vec<Fact>, E> + Send,
         S: FnOnce(&Fact) -> bool + Send,
     {
-        self.record_moving(build, id, same, |b| decide(b).map(|facts| (facts, Vec::new()))).await
+        self.record_moving(build, sent, same, |b| decide(b).map(|facts| (facts, Vec::new()))).await
     }
 
     /// Records facts in a build together with what they take from and put on shelves: all of it, or nothing. The
@@ -247,7 +261,7 @@ impl Store {
     pub async fn record_moving<E, D, S>(
         &self,
         build: Uuid,
-        id: Uuid,
+        sent: Sent,
         same: S,
         decide: D,
     ) -> Result<Recorded, RecordError<E>>
@@ -256,6 +270,7 @@ impl Store {
         D: FnOnce(&Build) -> Result<(Vec<Fact>, Vec<ShelfMove>), E> + Send,
         S: FnOnce(&Fact) -> bool + Send,
     {
+        let _first = self.queue(build).await?;
         let mut conn = self.connection().await?;
         let pending = Arc::new(Deciding::new(same, decide));
         let recorded: Result<Recorded, RecordError<E>> = while_busy!({
@@ -270,9 +285,9 @@ impl Store {
                     .optional()?;
                 let seq = seq_value(seq.ok_or(StoreError::NotFound)?)?;
                 let before = store.up_to(conn, build, seq).await?;
-                if let Some(known) = before.facts.iter().find(|f| f.id == id) {
+                if let Some(known) = before.facts.iter().find(|f| f.id == sent.id) {
                     let seq = known.seq;
-                    return if pending.is_same(known) {
+                    return if known.by.id == sent.by && pending.is_same(known) {
                         Ok(Recorded { build: before, before: seq, seq, again: true })
                     } else {
                         Err(StoreError::IdReused.into())
@@ -304,33 +319,99 @@ impl Store {
         Ok(recorded)
     }
 
-    /// The build up to `seq`: what is kept of it, and the facts since.
+    /// The build up to `seq`: what is kept of it, and the facts since. What is kept counts only while its last fact is still
+    /// the one in the database: a backup may have been restored meanwhile.
     async fn up_to(&self, conn: &mut Connection, id: Uuid, seq: u32) -> Result<Arc<Build>, StoreError> {
-        let kept = self.kept(id);
+        let kept = self.kept(id).filter(|b| b.seq() <= seq);
+        let kept = match kept {
+            Some(build) if is_still_there(conn, &build).await? => Some(build),
+            _ => {
+                self.forget(id);
+                None
+            }
+        };
         if let Some(build) = kept.as_ref().filter(|b| b.seq() == seq) {
             return Ok(Arc::clone(build));
         }
-        let mut build = match kept.filter(|b| b.seq() < seq) {
+        let mut build = match kept {
             Some(build) => Arc::unwrap_or_clone(build),
-            None => {
-                let row: BuildRow =
-                    builds::table.find(id.to_string()).select(BuildRow::as_select()).first(conn).await?;
-                row.build()?
-            }
+            None => without_facts(conn, id).await?,
         };
         let after = build.seq();
         build.facts.extend(fact_rows::load(conn, id, after, seq).await?);
-        if build.seq() != seq {
-            return Err(StoreError::Unreadable(format!("build {id} counts {seq} facts but holds {}", build.seq())));
-        }
+        // A fact that is gone is seen where seals are checked; the others are still worth looking at.
+        build.known_to = if build.facts.last().is_some_and(|f| f.seq == seq) { 0 } else { seq };
         Ok(Arc::new(build))
     }
+
+    /// The build as the database has it now, whatever is kept of it; what is kept is replaced where it differs.
+    ///
+    /// # Errors
+    /// As [`Store::build`].
+    pub async fn build_afresh(&self, id: Uuid) -> Result<Arc<Build>, StoreError> {
+        let kept = self.kept(id);
+        self.forget(id);
+        let fresh = self.build(id).await?;
+        match kept.filter(|kept| kept.seq() > fresh.seq()) {
+            // Somebody wrote since: what is newer is looked at next time.
+            Some(newer) if is_still_there(&mut self.connection().await?, &newer).await? => self.keep(&newer),
+            _ => {}
+        }
+        Ok(fresh)
+    }
+
+    /// Removes a build and everything recorded about it, with a line in the shop's log that says so; what lies on shelves
+    /// stays as it is.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] without such a build.
+    pub async fn remove_build(&self, id: Uuid, note: &ShopNote) -> Result<(), StoreError> {
+        let _first = self.queue(id).await?;
+        let mut conn = self.connection().await?;
+        let removed: Result<(), StoreError> = while_busy!({
+            let note = note.clone();
+            conn.transaction(async move |conn| {
+                let key = id.to_string();
+                let there: Option<i32> =
+                    builds::table.find(&key).select(builds::seq).for_update().first(conn).await.optional()?;
+                there.ok_or(StoreError::NotFound)?;
+                fact_rows::remove(conn, &key).await?;
+                diesel::delete(changes::table.filter(changes::build_id.eq(&key))).execute(conn).await?;
+                diesel::delete(build_summaries::table.find(&key)).execute(conn).await?;
+                diesel::delete(builds::table.find(&key)).execute(conn).await?;
+                note_in_log(conn, &note).await
+            })
+            .await
+        });
+        removed?;
+        self.forget(id);
+        self.forget_names();
+        Ok(())
+    }
+}
+
+/// Whether the last fact of a build is in the database.
+async fn is_still_there(conn: &mut Connection, build: &Build) -> Result<bool, StoreError> {
+    let Some(last) = build.facts.last() else { return Ok(build.seq() == 0) };
+    let found: Option<String> = facts::table
+        .find((build.id.to_string(), seq_column(last.seq)?))
+        .select(facts::id)
+        .first(conn)
+        .await
+        .optional()?;
+    Ok(found.map(|id| uuid(&id)).transpose()? == Some(last.id))
+}
+
+async fn without_facts(conn: &mut Connection, id: Uuid) -> Result<Build, StoreError> {
+    let row: BuildRow = builds::table.find(id.to_string()).select(BuildRow::as_select()).first(conn).await?;
+    row.build()
 }
 
 /// Whether `sent` is what `known` was opened with, whenever that was and whatever was recorded since.
 fn is_again(known: &Build, sent: &Build) -> bool {
     let same_fact = |(a, b): (&Fact, &Fact)| a.id == b.id && a.what == b.what;
     (&known.code, &known.engine, known.unit, &known.layout) == (&sent.code, &sent.engine, sent.unit, &sent.layout)
+        && known.opened_by.id == sent.opened_by.id
         && known.facts.len() >= sent.facts.len()
         && known.facts.iter().zip(&sent.facts).all(same_fact)
 }

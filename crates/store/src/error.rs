@@ -34,6 +34,9 @@ pub enum StoreError {
     /// Others were writing the same rows; nothing was done.
     #[error("others were writing at the same time")]
     Busy,
+    /// Somebody holds what is to be written, and does not let go.
+    #[error("somebody else holds this build")]
+    Held,
     /// Somebody else wrote between two attempts: what was decided may not hold any more.
     #[error("somebody else was quicker")]
     Overtaken,
@@ -50,15 +53,19 @@ pub enum StoreError {
 
 /// What the database says of data it does not take, where the driver has no name for the error: 1406, 1264, 4025, 1366.
 const DATA: [&str; 4] = ["Data too long", "Out of range value", "CONSTRAINT", "Incorrect"];
-/// What it says when a transaction lost against another one: 1213 and 1205.
+/// What it says when a transaction lost against another one: 1213.
 const LOST: &str = "try restarting transaction";
+/// What it says when somebody held a row for longer than a write waits: 1205. That goes on; trying at once again helps nobody.
+const HELD: &str = "Lock wait timeout";
 
 impl From<diesel::result::Error> for StoreError {
     fn from(error: diesel::result::Error) -> Self {
         use diesel::result::DatabaseErrorKind::{CheckViolation, ForeignKeyViolation, NotNullViolation};
         let diesel::result::Error::DatabaseError(kind, info) = &error else { return StoreError::Database(error) };
         let message = info.message();
-        if message.contains(LOST) {
+        if message.starts_with(HELD) {
+            StoreError::Held
+        } else if message.contains(LOST) {
             StoreError::Busy
         } else if matches!(kind, CheckViolation | ForeignKeyViolation | NotNullViolation)
             || DATA.iter().any(|said| message.starts_with(said))

@@ -3,17 +3,16 @@ use std::collections::BTreeMap;
 
 use diesel::prelude::*;
 use diesel_async::RunQueryDsl;
-use jagged_pin_core::Length;
 use jagged_pin_core::engine::Position;
 use jagged_pin_core::log::{Concession, Fact, Measure, Reading, Signature, Strike, TargetChange, What};
 use jagged_pin_core::maths::{Target, Temperatures};
-use jagged_pin_core::units::{Person, Timestamp};
+use jagged_pin_core::units::Person;
 use uuid::Uuid;
 
 use crate::StoreError;
 use crate::pool::Connection;
 use crate::schema::{concessions, facts, notes, readings, signatures, strikes, target_changes};
-use crate::text::{from_json, json_of, name_of, named, seq_column, unreadable, uuid};
+use crate::text::{from_json, json_of, length, moment, name_of, named, seq_column, unreadable, uuid};
 
 #[derive(Queryable, Selectable, Insertable)]
 #[diesel(table_name = facts)]
@@ -75,6 +74,7 @@ struct TargetRow {
     reason: String,
     bearing_row: String,
     wear: Option<String>,
+    lifted: Option<String>,
 }
 
 /// A fact that nobody searches by a column: its details as JSON.
@@ -110,6 +110,7 @@ struct SignatureRow {
     role: String,
     revision: i32,
     digest: String,
+    mark: Option<String>,
 }
 
 impl ReadingRow {
@@ -148,11 +149,13 @@ impl ReadingRow {
     fn reading(self) -> Result<Reading, StoreError> {
         let measure = match (self.measure, self.dial_nm, self.reference_nm) {
             (Some(other), ..) => from_json(&other)?,
-            (None, Some(dial), Some(reference)) => {
-                Measure::Dial { dial: Length::from_nm(dial), reference: Length::from_nm(reference) }
-            }
-            _ => Measure::Size { size: Length::from_nm(self.size_nm) },
+            (None, Some(dial), Some(reference)) => Measure::Dial { dial: length(dial)?, reference: length(reference)? },
+            _ => Measure::Size { size: length(self.size_nm)? },
         };
+        // The size stands beside what was read for whoever looks into the table. Where somebody changed one of them there, it
+        // is read as the size says: a seal over it then shows it.
+        let size = length(self.size_nm)?;
+        let measure = if measure.size() == size { measure } else { Measure::Size { size } };
         let angle = i16::try_from(self.angle).map_err(unreadable)?;
         let track = self.track.map(u8::try_from).transpose().map_err(unreadable)?;
         let noted = self.part_mc.is_some() || self.gauge_mc.is_some();
@@ -167,7 +170,7 @@ impl ReadingRow {
             raw: self.raw,
             source: named(self.source)?,
             forced: self.forced,
-            taken: self.taken_at.map(Timestamp),
+            taken: self.taken_at.map(moment).transpose()?,
             session: self.session_id.as_deref().map(uuid).transpose()?,
             temperatures,
             blind: self.blind_id.as_deref().map(uuid).transpose()?,
@@ -186,19 +189,19 @@ impl TargetRow {
             source: named(self.source)?,
             wear: self.wear.as_deref().map(from_json).transpose()?,
             reason: self.reason,
+            lifted: self.lifted.as_deref().map_or(Ok(Vec::new()), from_json)?,
         })
     }
 }
 
 impl ConcessionRow {
     fn concession(self) -> Result<Concession, StoreError> {
-        let nm = Length::from_nm;
         Ok(Concession {
             figure: self.figure.map(named).transpose()?,
             station: self.station.parse().map_err(unreadable)?,
             state: named(self.state)?,
-            clearance: nm(self.clearance_nm),
-            target: Target { low: nm(self.low_nm), aim: nm(self.aim_nm), high: nm(self.high_nm) },
+            clearance: length(self.clearance_nm)?,
+            target: Target { low: length(self.low_nm)?, aim: length(self.aim_nm)?, high: length(self.high_nm)? },
             reason: self.reason,
         })
     }
@@ -207,7 +210,7 @@ impl ConcessionRow {
 impl SignatureRow {
     fn signature(self) -> Result<Signature, StoreError> {
         let revision = self.revision.try_into().map_err(unreadable)?;
-        Ok(Signature { role: named(self.role)?, revision, digest: self.digest })
+        Ok(Signature { role: named(self.role)?, revision, digest: self.digest, mark: self.mark })
     }
 }
 
@@ -269,6 +272,7 @@ impl Rows {
                 source: name_of(&t.source)?,
                 reason: t.reason.clone(),
                 wear: t.wear.as_ref().map(json_of).transpose()?,
+                lifted: (!t.lifted.is_empty()).then(|| json_of(&t.lifted)).transpose()?,
             }),
             What::Concession(c) => self.concessions.push(ConcessionRow {
                 build_id,
@@ -284,8 +288,8 @@ impl Rows {
             }),
             What::Signature(s) => {
                 let revision = s.revision.try_into().map_err(unreadable)?;
-                let (role, digest) = (name_of(&s.role)?, s.digest.clone());
-                self.signatures.push(SignatureRow { build_id, seq, role, revision, digest });
+                let (role, digest, mark) = (name_of(&s.role)?, s.digest.clone(), s.mark.clone());
+                self.signatures.push(SignatureRow { build_id, seq, role, revision, digest, mark });
             }
             what => self.notes.push(NoteRow::of(key, what)?),
         }
@@ -323,6 +327,18 @@ pub(crate) async fn insert(conn: &mut Connection, build: Uuid, new: &[Fact]) -> 
     Ok(())
 }
 
+/// Removes the facts of a build with their details, inside the caller's transaction.
+pub(crate) async fn remove(conn: &mut Connection, build: &str) -> Result<(), StoreError> {
+    // What refers to others goes first.
+    macro_rules! each {
+        ($($table:ident),*) => {
+            $(diesel::delete($table::table.filter($table::build_id.eq(build))).execute(conn).await?;)*
+        };
+    }
+    each!(strikes, readings, target_changes, concessions, signatures, notes, facts);
+    Ok(())
+}
+
 /// The facts of a build after `after`, up to and with `upto`, in order.
 pub(crate) async fn load(conn: &mut Connection, build: Uuid, after: u32, upto: u32) -> Result<Vec<Fact>, StoreError> {
     let mut found: BTreeMap<i32, Fact> = BTreeMap::new();
@@ -330,7 +346,7 @@ pub(crate) async fn load(conn: &mut Connection, build: Uuid, after: u32, upto: u
     let mut put = |head: FactRow, what: What| -> Result<(), StoreError> {
         let by = Person { id: uuid(&head.by_id)?, name: head.by_name };
         let seq = head.seq.try_into().map_err(unreadable)?;
-        found.insert(head.seq, Fact { id: uuid(&head.id)?, seq, at: Timestamp(head.at), by, what });
+        found.insert(head.seq, Fact { id: uuid(&head.id)?, seq, at: moment(head.at)?, by, what });
         Ok(())
     };
     // The same query for each table of details; Diesel types each join by itself.

@@ -9,7 +9,7 @@ use uuid::Uuid;
 use crate::StoreError;
 use crate::pool::Store;
 use crate::schema::{build_summaries, builds, changes};
-use crate::text::{seq_column, seq_value, uuid};
+use crate::text::{moment, seq_column, seq_value, uuid};
 
 diesel::define_sql_function! {
     /// A text without capitals.
@@ -17,7 +17,7 @@ diesel::define_sql_function! {
 }
 
 /// Form of a summary: one that was written by a version with another form is made again.
-const FORM: i32 = 1;
+const FORM: i32 = 2;
 
 /// What is asked of the floor.
 #[derive(Debug, Clone, Default, PartialEq, Eq)]
@@ -39,6 +39,10 @@ pub struct FloorQuery {
 pub struct OnFloor {
     /// Identifier.
     pub id: Uuid,
+    /// Short name.
+    pub code: String,
+    /// The engine in words.
+    pub engine: String,
     /// Its last fact.
     pub seq: u32,
     /// What was kept of it at that fact; absent where it has to be made again.
@@ -47,7 +51,8 @@ pub struct OnFloor {
     pub archived: Option<(Timestamp, String)>,
 }
 
-type FloorColumns = (String, i32, Option<i64>, Option<String>, Option<i32>, Option<i32>, Option<String>);
+type FloorColumns =
+    (String, String, String, i32, Option<i64>, Option<String>, Option<i32>, Option<i32>, Option<String>);
 
 impl Store {
     /// A page of the floor, by short name.
@@ -74,6 +79,8 @@ impl Store {
             .limit(ask.most)
             .select((
                 builds::id,
+                builds::code,
+                builds::engine,
                 builds::seq,
                 builds::archived_at,
                 builds::archived_why,
@@ -83,10 +90,11 @@ impl Store {
             ))
             .load(&mut self.connection().await?)
             .await?;
-        let on_floor = |(id, seq, at, why, of, form, detail): FloorColumns| {
+        let on_floor = |(id, code, engine, seq, at, why, of, form, detail): FloorColumns| {
             let current = of == Some(seq) && form == Some(FORM);
-            let archived = at.map(|at| (Timestamp(at), why.unwrap_or_default()));
-            Ok(OnFloor { id: uuid(&id)?, seq: seq_value(seq)?, summary: detail.filter(|_| current), archived })
+            let archived = at.map(|at| Ok::<_, StoreError>((moment(at)?, why.unwrap_or_default()))).transpose()?;
+            let summary = detail.filter(|_| current);
+            Ok(OnFloor { id: uuid(&id)?, code, engine, seq: seq_value(seq)?, summary, archived })
         };
         rows.into_iter().map(on_floor).collect()
     }

@@ -10,6 +10,7 @@
 //! the store keeps loaded builds and fetches only what came since. Any number of servers can share one
 //! database.
 
+mod address;
 mod builds;
 mod error;
 mod facts;
@@ -20,13 +21,19 @@ mod schema;
 mod sessions;
 mod shells;
 mod shop;
+mod shop_log;
+mod sign_in;
+mod tables;
 mod text;
 
-pub use builds::{Opened, Recorded};
+pub use builds::{Opened, Recorded, Sent};
 pub use error::{RecordError, StoreError};
 pub use floor::{FloorQuery, OnFloor};
-pub use people::{Account, NewAccount, Role};
+pub use people::{Account, Member, NewAccount, PeopleOutcome, Role};
 pub use pool::Store;
-pub use sessions::{Failures, SessionRow};
+pub use sessions::{OpenSession, SessionRow};
 pub use shells::{KnownFamily, MoveOutcome, Moved, ShelfMove};
 pub use shop::{EnginePattern, ShopGauge};
+pub use shop_log::{PERSON_CHANGED, ShopLine, ShopNote};
+pub use sign_in::Failures;
+pub use tables::Turn;

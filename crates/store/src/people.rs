@@ -2,12 +2,13 @@
 use std::collections::BTreeMap;
 
 use diesel::prelude::*;
-use diesel_async::RunQueryDsl;
+use diesel_async::{AsyncConnection, RunQueryDsl};
 use jagged_pin_core::record::Capabilities;
 use jagged_pin_core::units::Person;
 
-use crate::pool::{Connection, Store};
+use crate::pool::{Connection, Lost, Store, while_busy};
 use crate::schema::{people, roles};
+use crate::shop_log::{ShopNote, note_in_log};
 use crate::{StoreError, text};
 
 /// Somebody who can sign in.
@@ -38,6 +39,36 @@ pub struct NewAccount {
     pub role: String,
 }
 
+/// Somebody of the shop, as whoever runs it sees them.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Member {
+    /// Who it is.
+    pub person: Person,
+    /// The name they sign in with.
+    pub login: String,
+    /// Name of the role.
+    pub role: String,
+    /// Whether they may not sign in any more.
+    pub disabled: bool,
+    /// Whether they have a password.
+    pub has_password: bool,
+    /// Counts the changes, from 1.
+    pub version: u32,
+}
+
+/// What came of a change of the shop's people.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum PeopleOutcome {
+    /// It was done.
+    Done,
+    /// Somebody else changed the same person meanwhile, or there is no such person.
+    Changed,
+    /// Somebody else signs in with that name.
+    LoginTaken,
+    /// Nobody would be left who runs the shop.
+    NobodyLeft,
+}
+
 #[derive(Queryable, Selectable)]
 #[diesel(table_name = people)]
 struct PersonRow {
@@ -45,6 +76,25 @@ struct PersonRow {
     name: String,
     login: Option<String>,
     password_hash: Option<String>,
+}
+
+type MemberColumns = (String, String, Option<String>, Option<String>, Option<String>, bool, i32);
+
+fn member((id, name, login, hash, role, disabled, version): MemberColumns) -> Result<Option<Member>, StoreError> {
+    let (Some(login), Some(role)) = (login, role) else { return Ok(None) };
+    let person = Person { id: text::uuid(&id)?, name };
+    let version = version.try_into().map_err(text::unreadable)?;
+    Ok(Some(Member { person, login, role, disabled, has_password: hash.is_some(), version }))
+}
+
+/// How many people who can sign in run the shop.
+async fn who_run_it(conn: &mut Connection) -> Result<i64, StoreError> {
+    let enabled = people::table
+        .inner_join(roles::table.on(people::role.eq(roles::name.nullable())))
+        .filter(people::disabled.eq(false))
+        .filter(people::password_hash.is_not_null())
+        .filter(roles::run_shop.eq(true));
+    Ok(enabled.count().get_result(conn).await?)
 }
 
 #[derive(Queryable, Selectable)]
@@ -150,6 +200,7 @@ impl Store {
         let found: Option<(PersonRow, RoleRow)> = people::table
             .inner_join(roles::table.on(people::role.eq(roles::name.nullable())))
             .filter(people::login.eq(login))
+            .filter(people::disabled.eq(false))
             .select((PersonRow::as_select(), RoleRow::as_select()))
             .first(&mut self.connection().await?)
             .await
@@ -165,6 +216,7 @@ impl Store {
         let found: Option<(PersonRow, RoleRow)> = people::table
             .inner_join(roles::table.on(people::role.eq(roles::name.nullable())))
             .filter(people::id.eq(id.to_string()))
+            .filter(people::disabled.eq(false))
             .select((PersonRow::as_select(), RoleRow::as_select()))
             .first(&mut self.connection().await?)
             .await
@@ -179,6 +231,7 @@ impl Store {
     pub async fn accounts(&self) -> Result<Vec<Account>, StoreError> {
         let rows: Vec<(PersonRow, RoleRow)> = people::table
             .inner_join(roles::table.on(people::role.eq(roles::name.nullable())))
+            .filter(people::disabled.eq(false))
             .order(people::name)
             .select((PersonRow::as_select(), RoleRow::as_select()))
             .load(&mut self.connection().await?)
@@ -207,6 +260,159 @@ impl Store {
             }
             other => Ok(other.map(drop)?),
         }
+    }
+
+    /// Whether anybody can sign in.
+    ///
+    /// # Errors
+    /// [`StoreError`] when the database fails.
+    pub async fn somebody_can_sign_in(&self) -> Result<bool, StoreError> {
+        let can = people::table.filter(people::disabled.eq(false)).filter(people::password_hash.is_not_null());
+        Ok(can.count().get_result::<i64>(&mut self.connection().await?).await? > 0)
+    }
+
+    /// Everybody who has or had an account, in order of names.
+    ///
+    /// # Errors
+    /// [`StoreError`] when the database fails.
+    pub async fn members(&self) -> Result<Vec<Member>, StoreError> {
+        let rows: Vec<MemberColumns> = people::table
+            .filter(people::login.is_not_null())
+            .order(people::name)
+            .load(&mut self.connection().await?)
+            .await?;
+        rows.into_iter().filter_map(|row| member(row).transpose()).collect()
+    }
+
+    /// Adds somebody, without a password yet. Somebody who is only known from a file gets no account by it.
+    ///
+    /// # Errors
+    /// [`StoreError`] when the role is unknown, or the database fails.
+    pub async fn add_member(&self, new: &Member, note: &ShopNote) -> Result<PeopleOutcome, StoreError> {
+        let mut conn = self.connection().await?;
+        while_busy!({
+            let (new, note) = (new.clone(), note.clone());
+            conn.transaction(async move |conn| {
+                let id = new.person.id.to_string();
+                let known: Option<Option<String>> =
+                    people::table.find(&id).select(people::login).for_update().first(conn).await.optional()?;
+                if let Some(known) = known {
+                    let again = known.as_ref() == Some(&new.login);
+                    return Ok(if again { PeopleOutcome::Done } else { PeopleOutcome::Changed });
+                }
+                let row = (
+                    people::id.eq(&id),
+                    people::name.eq(&new.person.name),
+                    people::login.eq(&new.login),
+                    people::role.eq(&new.role),
+                );
+                match diesel::insert_into(people::table).values(row).execute(conn).await {
+                    Err(e) if StoreError::is_duplicate(&e) => Ok(PeopleOutcome::LoginTaken),
+                    Err(e) => Err(e.into()),
+                    Ok(_) => note_in_log(conn, &note).await.map(|()| PeopleOutcome::Done),
+                }
+            })
+            .await
+        })
+    }
+
+    /// Changes somebody's name, login or role, or shuts them out; as seen in `now.version`. Somebody who runs the shop is
+    /// left.
+    ///
+    /// # Errors
+    /// [`StoreError`] when the role is unknown, or the database fails.
+    pub async fn put_member(&self, now: &Member, note: &ShopNote) -> Result<PeopleOutcome, StoreError> {
+        let mut conn = self.connection().await?;
+        let seen = i32::try_from(now.version).map_err(text::unreadable)?;
+        let done = while_busy!({
+            let (now, note) = (now.clone(), note.clone());
+            conn.transaction(async move |conn| {
+                // Two who shut each other out go one after the other.
+                let _: Vec<String> = roles::table.select(roles::name).for_update().load(conn).await?;
+                let as_seen = people::table.find(now.person.id.to_string()).filter(people::version.eq(seen));
+                let set = (
+                    people::name.eq(&now.person.name),
+                    people::login.eq(&now.login),
+                    people::role.eq(&now.role),
+                    people::disabled.eq(now.disabled),
+                    people::version.eq(seen.saturating_add(1)),
+                );
+                match diesel::update(as_seen).set(set).execute(conn).await {
+                    Err(e) if StoreError::is_duplicate(&e) => return Err(Undone(PeopleOutcome::LoginTaken)),
+                    Err(e) => return Err(StoreError::from(e).into()),
+                    Ok(1) => {}
+                    Ok(_) => return Err(Undone(PeopleOutcome::Changed)),
+                }
+                if who_run_it(conn).await.map_err(PeopleError::from)? == 0 {
+                    return Err(Undone(PeopleOutcome::NobodyLeft));
+                }
+                note_in_log(conn, &note).await.map_err(PeopleError::from)
+            })
+            .await
+        });
+        match done {
+            Ok(()) => Ok(PeopleOutcome::Done),
+            Err(Undone(why)) => Ok(why),
+            Err(PeopleError::Store(error)) => Err(error),
+        }
+    }
+
+    /// Gives somebody a password.
+    ///
+    /// # Errors
+    /// [`StoreError`] when the database fails.
+    pub async fn put_password(&self, person: uuid::Uuid, hash: &str, note: &ShopNote) -> Result<(), StoreError> {
+        let mut conn = self.connection().await?;
+        while_busy!({
+            let (hash, note) = (hash.to_owned(), note.clone());
+            conn.transaction(async move |conn| {
+                diesel::update(people::table.find(person.to_string()))
+                    .set(people::password_hash.eq(hash))
+                    .execute(conn)
+                    .await?;
+                note_in_log(conn, &note).await
+            })
+            .await
+        })
+    }
+
+    /// The names that some of the shop's people have, by their identifiers.
+    ///
+    /// # Errors
+    /// [`StoreError`] when the database fails.
+    pub async fn members_named(&self, ids: &[uuid::Uuid]) -> Result<Vec<Person>, StoreError> {
+        let rows: Vec<(String, String)> = people::table
+            .filter(people::login.is_not_null())
+            .filter(people::id.eq_any(ids.iter().map(ToString::to_string)))
+            .select((people::id, people::name))
+            .load(&mut self.connection().await?)
+            .await?;
+        rows.into_iter().map(|(id, name)| Ok(Person { id: text::uuid(&id)?, name })).collect()
+    }
+}
+
+/// Why a change of people was undone.
+enum PeopleError {
+    Undone(PeopleOutcome),
+    Store(StoreError),
+}
+use PeopleError::Undone;
+
+impl From<StoreError> for PeopleError {
+    fn from(error: StoreError) -> Self {
+        PeopleError::Store(error)
+    }
+}
+
+impl From<diesel::result::Error> for PeopleError {
+    fn from(error: diesel::result::Error) -> Self {
+        PeopleError::Store(error.into())
+    }
+}
+
+impl Lost for PeopleError {
+    fn lost(&self) -> bool {
+        matches!(self, PeopleError::Store(error) if error.lost())
     }
 }
 

@@ -1,21 +1,28 @@
 //! The pool of connections, and the builds kept from it.
+use std::collections::HashMap;
 use std::num::NonZeroUsize;
 use std::sync::{Arc, Mutex, PoisonError};
 use std::time::Duration;
 
-use diesel_async::pooled_connection::AsyncDieselConnectionManager;
 use diesel_async::pooled_connection::deadpool::{Object, Pool};
-use diesel_async::{AsyncConnection, AsyncMigrationHarness, AsyncMysqlConnection, SimpleAsyncConnection};
-use diesel_migrations::{EmbeddedMigrations, MigrationHarness, embed_migrations};
+use diesel_async::pooled_connection::{AsyncDieselConnectionManager, ManagerConfig};
+use diesel_async::{AsyncMysqlConnection, SimpleAsyncConnection};
 use jagged_pin_core::Build;
 use lru::LruCache;
+use tokio::sync::OwnedMutexGuard;
+use tokio::time::timeout;
 use uuid::Uuid;
 
+use crate::address::{self, Address};
+use crate::tables::{self, Turn};
 use crate::{RecordError, StoreError};
 
-const MIGRATIONS: EmbeddedMigrations = embed_migrations!("migrations");
 /// Connections per server: benches wait a moment rather than drown the database.
 const CONNECTIONS: usize = 16;
+/// How long somebody waits for a connection: longer than a commit takes, shorter than a person does.
+const PATIENCE: Duration = Duration::from_secs(5);
+/// How long a write waits for another one of the same build.
+const QUEUE_PATIENCE: Duration = Duration::from_secs(4);
 /// Builds kept loaded: what a shop works on at one time.
 const KEPT: NonZeroUsize = NonZeroUsize::MIN.saturating_add(63);
 /// Short names remembered.
@@ -33,6 +40,9 @@ pub struct Store {
     kept: Arc<Mutex<LruCache<Uuid, Arc<Build>>>>,
     /// Short names of builds never change, so what was looked up once stays true.
     names: Arc<Mutex<LruCache<String, Uuid>>>,
+    /// Writes of one build queue here, each build by itself: none of them holds a connection while it waits.
+    queues: Arc<Mutex<HashMap<Uuid, Arc<tokio::sync::Mutex<()>>>>>,
+    address: Address,
 }
 
 impl std::fmt::Debug for Store {
@@ -48,19 +58,41 @@ impl Store {
     /// # Errors
     /// [`StoreError`] when there is no connection, or the tables cannot be brought up to date.
     pub async fn connect(url: &str) -> Result<Self, StoreError> {
-        create_database(url).await?;
-        let plain = AsyncMysqlConnection::establish(url).await.map_err(connection)?;
-        // Migrations are synchronous underneath; the harness needs a thread it may block.
-        let url = url.to_owned();
-        let migrated = tokio::task::spawn_blocking(move || {
-            let mut harness = AsyncMigrationHarness::new(plain);
-            harness.run_pending_migrations(MIGRATIONS).map(|_| ()).map_err(|e| StoreError::Migration(e.to_string()))
-        });
-        migrated.await.map_err(|e| StoreError::Migration(e.to_string()))??;
-        let manager = AsyncDieselConnectionManager::<AsyncMysqlConnection>::new(url);
-        let pool = Pool::builder(manager).max_size(CONNECTIONS).build().map_err(connection)?;
-        let kept = Arc::new(Mutex::new(LruCache::new(KEPT)));
-        Ok(Store { pool, kept, names: Arc::new(Mutex::new(LruCache::new(NAMES))) })
+        let address = Address::parse(url)?;
+        tables::migrate(&address).await?;
+        Self::over(address)
+    }
+
+    /// Connects to a database whose tables are up to date, with an account that may do no more than work with their rows.
+    ///
+    /// # Errors
+    /// [`StoreError`] when there is no connection, or the tables are not those of this version.
+    pub async fn connect_as_it_is(url: &str) -> Result<Self, StoreError> {
+        let address = Address::parse(url)?;
+        tables::check(&address).await?;
+        Self::over(address)
+    }
+
+    fn over(address: Address) -> Result<Self, StoreError> {
+        let mut config = ManagerConfig::default();
+        config.custom_setup = Box::new(|url| Box::pin(address::establish(url.to_owned())));
+        let manager = AsyncDieselConnectionManager::<AsyncMysqlConnection>::new_with_config(address.whole(), config);
+        let pool = Pool::builder(manager).max_size(CONNECTIONS).build().map_err(unconnected)?;
+        Ok(Store {
+            pool,
+            kept: Arc::new(Mutex::new(LruCache::new(KEPT))),
+            names: Arc::new(Mutex::new(LruCache::new(NAMES))),
+            queues: Arc::default(),
+            address,
+        })
+    }
+
+    /// Waits until it is this server's turn to do something that one at a time does; the turn is over when it is dropped.
+    ///
+    /// # Errors
+    /// [`StoreError`] when another server is at it for too long.
+    pub async fn turn(&self, what: &str) -> Result<Turn, StoreError> {
+        Turn::wait(&self.address, what).await
     }
 
     /// Whether the database answers.
@@ -72,7 +104,21 @@ impl Store {
     }
 
     pub(crate) async fn connection(&self) -> Result<Connection, StoreError> {
-        self.pool.get().await.map_err(connection)
+        match timeout(PATIENCE, self.pool.get()).await {
+            Ok(got) => got.map_err(unconnected),
+            Err(_) => Err(unconnected("every connection is in use, or the database does not answer")),
+        }
+    }
+
+    /// The place at the head of a build's queue.
+    pub(crate) async fn queue(&self, build: Uuid) -> Result<OwnedMutexGuard<()>, StoreError> {
+        let place = {
+            let mut queues = self.queues.lock().unwrap_or_else(PoisonError::into_inner);
+            // Whoever waits or writes holds one as well: the others are over.
+            queues.retain(|_, queue| Arc::strong_count(queue) > 1);
+            Arc::clone(queues.entry(build).or_default())
+        };
+        timeout(QUEUE_PATIENCE, place.lock_owned()).await.map_err(|_| StoreError::Held)
     }
 
     pub(crate) fn name_of_build(&self, code: &str) -> Option<Uuid> {
@@ -81,6 +127,16 @@ impl Store {
 
     pub(crate) fn keep_name(&self, code: &str, id: Uuid) {
         self.names.lock().unwrap_or_else(PoisonError::into_inner).put(code.to_owned(), id);
+    }
+
+    /// Forgets what was kept of a build that is not in the database any more as it was.
+    pub(crate) fn forget(&self, id: Uuid) {
+        self.kept.lock().unwrap_or_else(PoisonError::into_inner).pop(&id);
+    }
+
+    /// Forgets the short names of builds: one of them led nowhere.
+    pub(crate) fn forget_names(&self) {
+        self.names.lock().unwrap_or_else(PoisonError::into_inner).clear();
     }
 
     pub(crate) fn kept(&self, id: Uuid) -> Option<Arc<Build>> {
@@ -139,16 +195,6 @@ pub(crate) async fn pause(attempt: u32) {
     tokio::time::sleep(Duration::from_millis(u64::from(attempt) * 10 + jitter)).await;
 }
 
-fn connection(error: impl std::fmt::Display) -> StoreError {
+pub(crate) fn unconnected(error: impl std::fmt::Display) -> StoreError {
     StoreError::Connection(error.to_string())
-}
-
-async fn create_database(url: &str) -> Result<(), StoreError> {
-    let (server, name) = url.rsplit_once('/').ok_or_else(|| connection("the address names no database"))?;
-    if name.is_empty() || !name.chars().all(|c| c.is_ascii_alphanumeric() || c == '_') {
-        return Err(connection("a database's name has letters, digits and underscores only"));
-    }
-    let mut server = AsyncMysqlConnection::establish(&format!("{server}/")).await.map_err(connection)?;
-    let make = format!("CREATE DATABASE IF NOT EXISTS {name} CHARACTER SET utf8mb4 COLLATE utf8mb4_bin");
-    server.batch_execute(&make).await.map_err(StoreError::from)
 }

@@ -34,6 +34,8 @@ diesel::table! {
         login -> Nullable<Varchar>,
         password_hash -> Nullable<Varchar>,
         role -> Nullable<Varchar>,
+        disabled -> Bool,
+        version -> Integer,
     }
 }
 
@@ -42,14 +44,47 @@ diesel::table! {
         id -> Varchar,
         data -> Text,
         expires_at -> BigInt,
+        person_id -> Nullable<Varchar>,
+        begun_at -> BigInt,
+        seen_at -> BigInt,
+        browser -> Nullable<Varchar>,
+        address -> Nullable<Varchar>,
     }
 }
 
 diesel::table! {
-    sign_in_failures (login) {
+    sign_in_tries (login, place) {
         login -> Varchar,
+        place -> Varchar,
         failures -> Integer,
         last_at -> BigInt,
+    }
+}
+
+diesel::table! {
+    known_browsers (token) {
+        token -> Varchar,
+        person_id -> Varchar,
+        seen_at -> BigInt,
+    }
+}
+
+diesel::table! {
+    invitations (token) {
+        token -> Varchar,
+        person_id -> Varchar,
+        ends_at -> BigInt,
+    }
+}
+
+diesel::table! {
+    shop_log (seq) {
+        seq -> BigInt,
+        at_ms -> BigInt,
+        by_id -> Nullable<Varchar>,
+        by_name -> Varchar,
+        kind -> Varchar,
+        detail -> Text,
     }
 }
 
@@ -161,6 +196,7 @@ diesel::table! {
         source -> Varchar,
         reason -> Varchar,
         wear -> Nullable<Text>,
+        lifted -> Nullable<Text>,
         bearing_row -> Varchar,
     }
 }
@@ -251,6 +287,7 @@ diesel::table! {
         role -> Varchar,
         revision -> Integer,
         digest -> Varchar,
+        mark -> Nullable<Varchar>,
     }
 }
 
@@ -261,7 +298,10 @@ diesel::allow_tables_to_appear_in_same_query!(
     shop_settings,
     people,
     sessions,
-    sign_in_failures,
+    sign_in_tries,
+    known_browsers,
+    invitations,
+    shop_log,
     gauges,
     engine_patterns,
     builds,

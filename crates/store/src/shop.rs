@@ -286,6 +286,68 @@ impl Store {
     }
 }
 
+impl Store {
+    /// The name of the shop, where it has one of its own.
+    ///
+    /// # Errors
+    /// [`StoreError`] when the database fails.
+    pub async fn shop_name(&self) -> Result<Option<String>, StoreError> {
+        self.setting(NAME).await
+    }
+
+    /// Gives the shop its name.
+    ///
+    /// # Errors
+    /// [`StoreError`] when the database fails.
+    pub async fn put_shop_name(&self, name: &str) -> Result<(), StoreError> {
+        self.put_setting(NAME, name).await
+    }
+}
+
+impl Store {
+    /// Short name of the key that this shop's seals are marked with.
+    ///
+    /// # Errors
+    /// [`StoreError`] when the database fails.
+    pub async fn key_name(&self) -> Result<Option<String>, StoreError> {
+        self.setting(KEY).await
+    }
+
+    /// Notes that key.
+    ///
+    /// # Errors
+    /// [`StoreError`] when the database fails.
+    pub async fn put_key_name(&self, name: &str) -> Result<(), StoreError> {
+        self.put_setting(KEY, name).await
+    }
+
+    async fn setting(&self, name: &str) -> Result<Option<String>, StoreError> {
+        let found: Option<String> = shop_settings::table
+            .find(name)
+            .select(shop_settings::detail)
+            .first(&mut self.connection().await?)
+            .await
+            .optional()?;
+        found.as_deref().map(text::from_json).transpose()
+    }
+
+    async fn put_setting(&self, name: &str, value: &str) -> Result<(), StoreError> {
+        let row = (
+            shop_settings::name.eq(name),
+            shop_settings::detail.eq(text::json_of(&value)?),
+            shop_settings::version.eq(1),
+        );
+        diesel::replace_into(shop_settings::table).values(row).execute(&mut self.connection().await?).await?;
+        Ok(())
+    }
+}
+
+/// The setting that holds the name of the shop's key.
+const KEY: &str = "key";
+
+/// The setting that holds the shop's name.
+const NAME: &str = "name";
+
 /// The setting that holds the presets.
 const PRESETS: &str = "presets";
 

@@ -1,4 +1,6 @@
 //! Core values as the text of a column and back.
+use jagged_pin_core::Length;
+use jagged_pin_core::units::Timestamp;
 use serde::Serialize;
 use serde::de::DeserializeOwned;
 use uuid::Uuid;
@@ -45,4 +47,14 @@ pub(crate) fn seq_column(seq: u32) -> Result<i32, StoreError> {
 /// A sequence number out of its column.
 pub(crate) fn seq_value(column: i32) -> Result<u32, StoreError> {
     column.try_into().map_err(unreadable)
+}
+
+/// A moment out of its column.
+pub(crate) fn moment(column: i64) -> Result<Timestamp, StoreError> {
+    Timestamp::checked(column).ok_or_else(|| unreadable(format!("{column} is no moment of ours")))
+}
+
+/// A length out of its column.
+pub(crate) fn length(column: i64) -> Result<Length, StoreError> {
+    Length::checked(column).ok_or_else(|| unreadable(format!("{column} nm is no length of ours")))
 }

@@ -73,3 +73,83 @@ async fn what_was_carried_over_goes_on_and_is_followed_from_where_it_was() -> Ou
     assert_eq!(again.sequence().await?.len(), 5, "what was carried over is not carried over twice");
     Ok(())
 }
+
+/// The statements with which the house copies what the version before had, one by one.
+fn copying() -> Vec<String> {
+    let migration = include_str!("../migrations/2026-11-26-000001_house/up.sql");
+    let block = migration.split("ELSEIF carried = 0 THEN").nth(1).and_then(|rest| rest.split("RENAME TABLE").next());
+    let plain = |line: &&str| !line.trim_start().starts_with("--");
+    let text: Vec<&str> = block.unwrap_or_default().lines().filter(plain).collect();
+    text.join("\n").split(';').map(str::trim).filter(|s| !s.is_empty()).map(str::to_owned).collect()
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn carrying_over_that_was_cut_off_anywhere_is_done_again() -> Outcome {
+    let whole = TestDatabase::filled(&dump()?)?;
+    let store = Store::connect(&whole.url()).await?;
+    let wanted = store.build(store.build_id("SL-042").await?).await?;
+    let copying = copying();
+    assert!(copying.len() > 20, "{copying:?}");
+    for done in (1..=copying.len()).step_by(5).chain([copying.len()]) {
+        let cut = TestDatabase::filled(&dump()?)?;
+        cut.run(&format!("{};", copying[..done].join(";\n")))?;
+        let store = Store::connect(&cut.url()).await?;
+        assert_eq!(store.build(wanted.id).await?, wanted, "after {done} statements");
+        assert_eq!(store.shell_moves("CM", 9).await?.len(), 1);
+    }
+    // A version before was cut off after it had dropped some of what it had copied.
+    let dropped = TestDatabase::filled(&dump()?)?;
+    dropped.run(&format!("{}; DROP TABLE shell_moves, notes, signatures;", copying.join(";\n")))?;
+    let store = Store::connect(&dropped.url()).await?;
+    assert_eq!(store.build(wanted.id).await?, wanted);
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn changes_of_the_tables_that_were_made_and_not_noted_are_made_again_without_harm() -> Outcome {
+    let database = TestDatabase::filled(&dump()?)?;
+    drop(Store::connect(&database.url()).await?);
+    let known = database.query("SELECT version FROM __diesel_schema_migrations ORDER BY version DESC")?;
+    // Those since the dump: each is the last one that was not noted when a server was killed.
+    for version in known.lines().take(4) {
+        database.run(&format!("DELETE FROM __diesel_schema_migrations WHERE version = '{version}'"))?;
+        let store = Store::connect(&database.url()).await?;
+        assert_eq!(store.sequence().await?.len(), 5, "{version}");
+        store.build(store.build_id("SL-042").await?).await?.check()?;
+    }
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn servers_that_start_at_once_take_turns() -> Outcome {
+    let database = TestDatabase::new()?;
+    let mut all = tokio::task::JoinSet::new();
+    for _ in 0..6 {
+        let url = database.url();
+        all.spawn(async move { Store::connect(&url).await.map(drop) });
+    }
+    while let Some(done) = all.join_next().await {
+        done??;
+    }
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn an_account_for_rows_only_is_enough_once_the_tables_are_made() -> Outcome {
+    let database = TestDatabase::new()?;
+    let rows_only = database.url_for_rows_only();
+    assert!(Store::connect_as_it_is(&rows_only).await.is_err(), "there are no tables yet");
+    drop(Store::connect(&database.url()).await?);
+    let store = Store::connect_as_it_is(&rows_only).await?;
+    let build = known_build()?;
+    store.open_build(&build).await?;
+    assert_eq!(*store.build(build.id).await?, build);
+    assert!(Store::connect(&rows_only).await.is_ok(), "nothing is to be made");
+    assert!(store.turn("something").await.is_ok());
+    Ok(())
+}
+
+fn known_build() -> Result<Build, serde_json::Error> {
+    let file: serde_json::Value = serde_json::from_str(include_str!("../../core/tests/frozen/builds/SL-042.json"))?;
+    serde_json::from_value(file["build"].clone())
+}

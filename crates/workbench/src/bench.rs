@@ -173,6 +173,7 @@ impl Bench {
             source,
             wear: None,
             reason: reason.into(),
+            lifted: Vec::new(),
         }))
         .map(drop)
     }
@@ -201,6 +202,7 @@ impl Bench {
             source,
             wear: None,
             reason: reason.into(),
+            lifted: Vec::new(),
         }))
         .map(drop)
     }
@@ -266,7 +268,7 @@ impl Bench {
     /// # Errors
     /// [`Refusal`] when nobody could work by them.
     pub fn rules(&mut self, rules: Rules, reason: &str) -> Result<(), Refusal> {
-        self.record(What::Rules(RulesChange { rules, reason: reason.into() })).map(drop)
+        self.record(What::Rules(RulesChange { rules, reason: reason.into(), lifted: Vec::new() })).map(drop)
     }
 
     /// Records a set-up.

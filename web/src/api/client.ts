@@ -24,6 +24,8 @@ export type Stale = Schemas["Ending"];
 export type Row = Schemas["BearingRow"];
 export type FloorRow = Schemas["FloorRow"];
 export type Session = Schemas["SessionView"];
+/** Somebody of the shop, as whoever runs it sees them. */
+export type Member = Schemas["MemberView"];
 export type Recorded = Schemas["RecordedView"];
 export type ProblemBody = Schemas["ProblemBody"];
 

@@ -30,6 +30,8 @@ export const sessionQuery = queryOptions({
     }
   },
   staleTime: Number.POSITIVE_INFINITY,
+  // A server that is away comes back: nobody has to reload the page.
+  refetchInterval: (query) => (query.state.status === "error" ? 2_000 : false),
 });
 
 /** What can be measured and judged; it does not change while a server runs. */
@@ -41,6 +43,7 @@ export const catalogQuery = queryOptions({
     return catalog;
   },
   staleTime: Number.POSITIVE_INFINITY,
+  refetchInterval: (query) => (query.state.status === "error" ? 2_000 : false),
 });
 
 /** Which builds of the floor are looked for. */
@@ -56,7 +59,7 @@ export function floorQuery({ q, archived }: FloorAsk) {
       return unwrap(api.GET("/api/v1/builds", { params: { query } }));
     },
     initialPageParam: "",
-    getNextPageParam: (page) => (page.more ? page.rows.at(-1)?.code : undefined),
+    getNextPageParam: (page) => (page.more ? (page.last ?? undefined) : undefined),
   });
 }
 
@@ -77,6 +80,30 @@ export function presetsQuery(shafts: { unit: Unit; main_journal?: string; pin?: 
     queryFn: () => unwrap(api.GET("/api/v1/presets", { params: { query: shafts } })),
   });
 }
+
+/** Everybody of the shop. */
+export const peopleQuery = queryOptions({
+  queryKey: ["people"],
+  queryFn: () => unwrap(api.GET("/api/v1/people")),
+});
+
+/** The last lines of the shop's own log. */
+export const shopLogQuery = queryOptions({
+  queryKey: ["shop-log"],
+  queryFn: () => unwrap(api.GET("/api/v1/shop-log")),
+});
+
+/** Where one is signed in. */
+export const sessionsQuery = queryOptions({
+  queryKey: ["sessions"],
+  queryFn: () => unwrap(api.GET("/api/v1/sessions")),
+});
+
+/** What stands before anybody has signed in. */
+export const frontQuery = queryOptions({
+  queryKey: ["front"],
+  queryFn: () => unwrap(api.GET("/api/v1/front")),
+});
 
 export const gaugesQuery = queryOptions({
   queryKey: ["gauges"],

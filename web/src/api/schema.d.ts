@@ -473,6 +473,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/builds/{build}/removal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Removes a build for good: one that should never have been there, or that cannot be read. The shop's log keeps what it
+         *     was, who removed it and why. A sealed build stays.
+         */
+        post: operations["remove"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/builds/{build}/rods-to-pins": {
         parameters: {
             query?: never;
@@ -851,6 +871,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/front": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The name of the shop, and whether anybody can sign in. */
+        get: operations["front"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/gauge-link": {
         parameters: {
             query?: never;
@@ -911,9 +948,116 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Imports an exported build: all of it, or nothing. */
+        /**
+         * Imports an exported build: all of it, or nothing. That it was imported, by whom and from which file, is a fact of the
+         *     build; signatures in the file count as this shop's only where they carry its mark.
+         */
         post: operations["import"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/invitation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Takes an invitation up: gives oneself a password and signs in. Sessions of before end. */
+        put: operations["take_up_invitation"];
+        /** Says whom an invitation is for, while it is good. */
+        post: operations["look_at_invitation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes one's own password. Every other session of one's own ends. */
+        put: operations["change_password"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everybody who has or had an account. */
+        get: operations["people"];
+        put?: never;
+        /** Adds somebody. They have no password until they take up an invitation. */
+        post: operations["add_person"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/people/{person}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes somebody's name, login or role, shuts them out or lets them in again. */
+        put: operations["put_person"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/people/{person}/invitation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hands out an invitation, with which somebody gives themselves a password. One before it is void. */
+        post: operations["invite"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/people/{person}/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Ends every session of somebody, and makes every browser of theirs a stranger. */
+        delete: operations["end_sessions_of"];
         options?: never;
         head?: never;
         patch?: never;
@@ -988,6 +1132,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/seals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Looks through the record of every build as the database has it now. */
+        post: operations["look_at_seals"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/session": {
         parameters: {
             query?: never;
@@ -1002,6 +1163,40 @@ export interface paths {
         post: operations["sign_in"];
         /** Signs out. */
         delete: operations["sign_out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sessions of one's own that are open, the one used last first. */
+        get: operations["sessions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sessions/{handle}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Ends a session of one's own. */
+        delete: operations["end_session"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1122,6 +1317,23 @@ export interface paths {
         };
         /** What a new build can start from. */
         get: operations["shop"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shop-log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The shop's own log, the latest first: people, roles, and builds that were removed. */
+        get: operations["shop_log"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1603,6 +1815,22 @@ export interface components {
             /** @description What can be done to parts. */
             works: components["schemas"]["WorkView"][];
         };
+        /** @description Somebody as they are from now on. */
+        ChangedPerson: {
+            /** @description Whether they may not sign in any more; their sessions end. */
+            disabled: boolean;
+            /** @description The name they sign in with. */
+            login: string;
+            /** @description Their name: what they recorded before keeps the name they had. */
+            name: string;
+            /** @description Name of their role. */
+            role: string;
+            /**
+             * Format: int32
+             * @description The version that was looked at.
+             */
+            version: number;
+        };
         /** @description What changed in a build between two of its facts. What is absent is as it was. */
         ChangesView: {
             /** @description What the signed-in person is asked to measure blind, if that changed. */
@@ -1711,6 +1939,8 @@ export interface components {
             at: components["schemas"]["Timestamp"];
             /** @description Who accepted it. */
             by: components["schemas"]["Person"];
+            /** @description It came with a file: whoever gave it did not give it here, and it lifts nothing here. */
+            elsewhere?: boolean;
             /** @description Why. */
             reason: string;
         };
@@ -1856,11 +2086,33 @@ export interface components {
             /** @description What the table does not know. */
             unread: string;
         };
+        /** @description What is wrong with the record of a build. */
+        Doubt: {
+            /** @enum {string} */
+            kind: "unreadable";
+            /** @description What the store said. */
+            why: string;
+        } | {
+            /** @description Each fault. */
+            faults: components["schemas"]["SealFault"][];
+            /** @enum {string} */
+            kind: "seals";
+        };
         /**
          * @description Where a contribution comes from.
          * @enum {string}
          */
         DoubtSource: "resolution" | "repeat" | "zeroing" | "calibration" | "catalogue" | "printed_step" | "temperature" | "angle" | "setting" | "reference" | "check" | "walk" | "seating" | "person";
+        /** @description A build whose record does not hold. */
+        DoubtView: components["schemas"]["Doubt"] & {
+            /** @description Short name. */
+            code: string;
+            /**
+             * Format: uuid
+             * @description Identifier.
+             */
+            id: string;
+        };
         /** @description Clearance at one end of a bearing. */
         EndClearance: {
             /** @description Which end. */
@@ -2372,10 +2624,14 @@ export interface components {
         };
         /** @description A page of the floor. */
         FloorPage: {
+            /** @description Short name of the last build looked at, to ask for those after it. */
+            last?: string | null;
             /** @description Whether there are more after the last one. */
             more: boolean;
             /** @description The builds, by short name. */
             rows: components["schemas"]["FloorRow"][];
+            /** @description Builds of this page that cannot be read. */
+            unreadable: components["schemas"]["UnreadableRow"][];
         };
         /** @description A build on the floor. */
         FloorRow: {
@@ -2386,6 +2642,8 @@ export interface components {
             broken: boolean;
             /** @description Short name. */
             code: string;
+            /** @description Whether a file brought signatures along, and nobody has signed here since. */
+            elsewhere?: boolean;
             /** @description The engine in words. */
             engine: string;
             /**
@@ -2430,6 +2688,15 @@ export interface components {
             half: components["schemas"]["Half"];
             /** @description The bearing they come out of. */
             station: components["schemas"]["Place"];
+        };
+        /** @description What stands before anybody has signed in. */
+        Front: {
+            /** @description Whether it is the demo shop, whose accounts the start command prints. */
+            demo: boolean;
+            /** @description Whether anybody can sign in; a shop that was not opened yet has nobody. */
+            people: boolean;
+            /** @description Name of the shop. */
+            shop: string;
         };
         /**
          * @description A gauge as it was when a build was opened or a session with it began: its allowances go into every
@@ -2657,6 +2924,31 @@ export interface components {
             /** @description Evidence that would end, place by place. */
             ended: components["schemas"]["EndedEvidence"][];
         };
+        /**
+         * @description The facts before this one were read from a file. Whoever imported it is who recorded this fact; what the file says of
+         *     others is the file's word.
+         */
+        Imported: {
+            /**
+             * Format: int32
+             * @description How many facts the file held.
+             */
+            facts: number;
+            /** @description SHA-256 of the file, in lower-case hex. */
+            file: string;
+            /**
+             * Format: int32
+             * @description How many of them, from the first on, stand under a signature that carried this shop's own mark; 0 where none did.
+             */
+            ours?: number;
+        };
+        /** @description An import. */
+        ImportedBy: components["schemas"]["Imported"] & {
+            /** @description When. */
+            at: components["schemas"]["Timestamp"];
+            /** @description Who imported it. */
+            by: components["schemas"]["Person"];
+        };
         /** @description A way to a smaller uncertainty. */
         Improvement: {
             /** @enum {string} */
@@ -2706,6 +2998,27 @@ export interface components {
             signs: components["schemas"]["Sign"][];
             /** @description Where. */
             station: components["schemas"]["Place"];
+        };
+        /** @description The secret of an invitation. */
+        Invitation: {
+            /** @description What stands behind `/invitation#`. */
+            secret: string;
+        };
+        /** @description An invitation: good once, and for some days. */
+        InvitationView: {
+            /** @description The secret of it: shown once, here. It goes behind `/invitation#`. */
+            secret: string;
+            /** @description Until when it is good. */
+            until: components["schemas"]["Timestamp"];
+        };
+        /** @description Whom an invitation is for. */
+        Invited: {
+            /** @description The name they sign in with. */
+            login: string;
+            /** @description Their name. */
+            name: string;
+            /** @description Name of the shop. */
+            shop: string;
         };
         /**
          * @description What an outside shop is to do.
@@ -2801,11 +3114,46 @@ export interface components {
          *     ```
          */
         Length: number;
+        /** @description A figure that was tight until a target or a rule was changed: what it was, and what it was held against. */
+        Lifted: {
+            /** @description The figure. */
+            figure: components["schemas"]["Figure"];
+            /** @description The place. */
+            station: components["schemas"]["Place"];
+            /** @description What it was. */
+            value: components["schemas"]["Length"];
+            /** @description The window it was tight in. */
+            window: components["schemas"]["Target"];
+        };
+        /** @description A tight figure that a changed target or rule lifted, and who changed it. */
+        LiftedBy: components["schemas"]["Lifted"] & {
+            /** @description When. */
+            at: components["schemas"]["Timestamp"];
+            /** @description Who changed it. */
+            by: components["schemas"]["Person"];
+            /** @description Why. */
+            reason: string;
+        };
         /**
          * @description Which limits a figure has.
          * @enum {string}
          */
         Limits: "both" | "maximum";
+        /** @description A line of the shop's log. */
+        LogLine: {
+            /** @description When. */
+            at: components["schemas"]["Timestamp"];
+            by?: components["schemas"]["Person"] | null;
+            /** @description What sort of thing was done. */
+            kind: string;
+            /**
+             * Format: int64
+             * @description Its place.
+             */
+            seq: number;
+            /** @description What was done, in words. */
+            text: string;
+        };
         /**
          * @description Where the lubricant goes. Under the washer and on the cap it never does: the washer would turn with the nut.
          * @enum {string}
@@ -2892,6 +3240,28 @@ export interface components {
              * @description Which track of it, where a shared pin has one for each rod.
              */
             track?: number | null;
+        };
+        /** @description Somebody of the shop. */
+        MemberView: {
+            /** @description Whether they may not sign in any more. */
+            disabled: boolean;
+            /** @description Whether they have a password. */
+            has_password: boolean;
+            invited_until?: components["schemas"]["Timestamp"] | null;
+            /** @description The name they sign in with. */
+            login: string;
+            /** @description Who it is. */
+            person: components["schemas"]["Person"];
+            /** @description Name of their role. */
+            role: string;
+            seen?: components["schemas"]["Timestamp"] | null;
+            /** @description Sessions that are open. */
+            sessions: number;
+            /**
+             * Format: int32
+             * @description Counts the changes.
+             */
+            version: number;
         };
         /** @enum {string} */
         Method: "along" | "blades" | "components" | "direct" | "flanged" | "pushed" | "strip" | "subtract" | "thicknesses" | "tracks";
@@ -3192,6 +3562,27 @@ export interface components {
             provenance: string;
             /** @description What it is called in this build. */
             tag: string;
+        };
+        /** @description A password to be changed. */
+        NewPassword: {
+            /** @description The one so far. */
+            old: string;
+            /** @description The one from now on. */
+            password: string;
+        };
+        /** @description Somebody to be added. */
+        NewPerson: {
+            /**
+             * Format: uuid
+             * @description Made by the client: sending it twice adds one.
+             */
+            id: string;
+            /** @description The name they sign in with. */
+            login: string;
+            /** @description Their name, as it stands under what they record. */
+            name: string;
+            /** @description Name of their role. */
+            role: string;
         };
         /** @description Where a kind of half lies. */
         NewPlace: {
@@ -3550,6 +3941,9 @@ export interface components {
             role: components["schemas"]["SignerRole"];
         } | {
             /** @enum {string} */
+            kind: "clear_up";
+        } | {
+            /** @enum {string} */
             kind: "nothing";
         };
         /** @description What comes next after the best. */
@@ -3803,6 +4197,21 @@ export interface components {
          * @enum {string}
          */
         OrderStep: "sent" | "returned" | "withdrawn";
+        /** @description A session of one's own. */
+        OwnSession: {
+            /** @description From which address it began. */
+            address?: string | null;
+            /** @description When it began. */
+            begun: components["schemas"]["Timestamp"];
+            /** @description What the browser calls itself. */
+            browser?: string | null;
+            /** @description A name for it that opens nothing. */
+            handle: string;
+            /** @description When it was last used, within a minute. */
+            seen: components["schemas"]["Timestamp"];
+            /** @description Whether it is this one. */
+            this: boolean;
+        };
         /** @description The pair of a bearing. */
         PairAt: {
             /** @description Its halves. */
@@ -4246,7 +4655,7 @@ export interface components {
         };
         /** @description A file of readings. */
         ReadingsFile: {
-            /** @description The file: comma-separated, with a heading line. */
+            /** @description The file: separated by commas, semicolons or tabs, with a heading line. */
             csv: string;
             /**
              * Format: uuid
@@ -4297,6 +4706,13 @@ export interface components {
             grind?: components["schemas"]["GrindRemedy"] | null;
             /** @description Bearing by bearing. */
             places: components["schemas"]["HousingRemedy"][];
+        };
+        /** @description A build that is to be removed for good. */
+        Removal: {
+            /** @description Its short name, typed once more. */
+            code: string;
+            /** @description Why. */
+            reason: string;
         };
         /** @description A housing brought to the maker's size. */
         Resized: {
@@ -4424,11 +4840,69 @@ export interface components {
         Says: "open" | "agrees" | "stamp_differs" | "not_of_family";
         /** @example mains */
         Scope: string;
+        /** @description Something about a build's record that does not hold. */
+        SealFault: components["schemas"]["SealFlaw"] & {
+            /**
+             * Format: int32
+             * @description Number of the fact it shows at.
+             */
+            seq: number;
+        };
+        /** @description What can be wrong with a record. */
+        SealFlaw: {
+            /** @enum {string} */
+            flaw: "missing";
+        } | {
+            /** @enum {string} */
+            flaw: "twice";
+        } | {
+            /** @description When. */
+            at: components["schemas"]["Timestamp"];
+            /** @description By whom, as it says now. */
+            by: components["schemas"]["Person"];
+            /** @enum {string} */
+            flaw: "changed";
+            /** @description Signed as. */
+            role: components["schemas"]["SignerRole"];
+        } | {
+            /** @description When. */
+            at: components["schemas"]["Timestamp"];
+            /** @description By whom, as it says. */
+            by: components["schemas"]["Person"];
+            /** @enum {string} */
+            flaw: "not_ours";
+            /** @description Signed as. */
+            role: components["schemas"]["SignerRole"];
+        } | {
+            /** @description Who. */
+            by: components["schemas"]["Person"];
+            /** @enum {string} */
+            flaw: "same_person";
+        };
+        /** @description What the seals of a build prove. */
+        SealProof: {
+            /**
+             * @description Numbers of the signatures that were made here before the shop had a key: their digests hold, and anybody could have
+             *     made them.
+             */
+            before_key: number[];
+            /** @description What does not hold; empty where everything does. */
+            faults: components["schemas"]["SealFault"][];
+        };
         /**
          * @description Where a sheet stands.
          * @enum {string}
          */
-        SealStatus: "blocked" | "ready" | "sealed";
+        SealStatus: "blocked" | "ready" | "sealed" | "does_not_match";
+        /** @description What came of it. */
+        SealsView: {
+            /** @description Builds whose record does not hold. */
+            doubts: components["schemas"]["DoubtView"][];
+            /** @description Short name of the shop's key; absent where it has none. */
+            key?: string | null;
+            /** @description Builds looked at. */
+            looked_at: number;
+        };
         /** @description A pair as it was seen in a proposal. */
         SeenPair: {
             /** @description Its lower. */
@@ -4695,8 +5169,15 @@ export interface components {
             /** @description Figures that block, from the front. */
             blocks: components["schemas"]["Block"][];
             broken?: components["schemas"]["Broken"] | null;
+            /** @description The signatures that a file brought along: checked against that file only, and never this shop's. */
+            elsewhere: components["schemas"]["Signed"][];
+            imported?: components["schemas"]["ImportedBy"] | null;
+            /** @description What a change of a target or a rule lifted that was tight until then, the latest first. */
+            lifted: components["schemas"]["LiftedBy"][];
             /** @description What has to happen next. */
             next: components["schemas"]["Next"];
+            /** @description What the seals prove, where they were checked. */
+            proof: components["schemas"]["SealProof"];
             /**
              * Format: int32
              * @description The revision that is sealed, or that the next signatures will seal.
@@ -4884,6 +5365,13 @@ export interface components {
          * @enum {string}
          */
         Suspicion: "stop_journal" | "shells_on_fillet" | "bent_rod" | "crank_or_tunnel" | "tight_or_wrong_undersize" | "thrust_load" | "dirt_or_starvation" | "cap_shifted_or_crush" | "reground_before" | "one_bearing" | "one_sided_load" | "hot_or_overloaded" | "fretting_seat" | "ridge_between_tracks" | "oil_stood" | "seal_cut_in";
+        /** @description An invitation that is taken up. */
+        TakenUp: {
+            /** @description The password from now on. */
+            password: string;
+            /** @description What stands behind `/invitation#`. */
+            secret: string;
+        };
         /** @description A target worked out for one shaft: `low <= aim <= high`. */
         Target: {
             /** @description What the builder wants. */
@@ -5015,7 +5503,7 @@ export interface components {
         };
         /**
          * Format: int64
-         * @description A moment: milliseconds since 1970-01-01 UTC.
+         * @description A moment: milliseconds since 1970-01-01 UTC. From outside, one between 1970 and [`Timestamp::LAST`].
          */
         Timestamp: number;
         /** @description A set to buy. */
@@ -5230,6 +5718,20 @@ export interface components {
          * @enum {string}
          */
         Unit: "in" | "mm";
+        /** @description A build that cannot be read. */
+        UnreadableRow: {
+            /** @description Short name. */
+            code: string;
+            /** @description The engine in words. */
+            engine: string;
+            /**
+             * Format: uuid
+             * @description Identifier.
+             */
+            id: string;
+            /** @description What cannot be read. */
+            why: string;
+        };
         /** @description Something that still wants touches, by one way of reading it. */
         Wanted: {
             /** @description Whether it is measured along the whole row before the rest of its group. */
@@ -6261,6 +6763,38 @@ export interface operations {
             };
         };
     };
+    remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Removal"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     assign_rods: {
         parameters: {
             query?: never;
@@ -7054,6 +7588,33 @@ export interface operations {
             };
         };
     };
+    front: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Front"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     gauge_link: {
         parameters: {
             query: {
@@ -7167,6 +7728,247 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["BuildView"];
                 };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    take_up_invitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakenUp"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    look_at_invitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Invitation"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Invited"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    change_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPassword"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MemberView"][];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    add_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPerson"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MemberView"][];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    put_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Who */
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangedPerson"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MemberView"][];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    invite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Who */
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitationView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    end_sessions_of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Who */
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             "4XX": {
                 headers: {
@@ -7331,6 +8133,33 @@ export interface operations {
             };
         };
     };
+    look_at_seals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SealsView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     session: {
         parameters: {
             query?: never;
@@ -7394,6 +8223,61 @@ export interface operations {
             query?: never;
             header?: never;
             path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    sessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnSession"][];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    end_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Which */
+                handle: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -7656,6 +8540,36 @@ export interface operations {
                 };
             };
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    shop_log: {
+        parameters: {
+            query?: {
+                /** @description Lines before that place; the last ones unless said. */
+                before?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogLine"][];
+                };
+            };
+            "4XX": {
                 headers: {
                     [name: string]: unknown;
                 };

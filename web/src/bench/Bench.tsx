@@ -26,8 +26,8 @@ import { asIfQuery, buildQuery } from "../api/queries";
 import { CheckDialog } from "../gauges/CheckDialog";
 import { Line, type LineView } from "../line/Line";
 import { LineAside, LineIdent } from "../page/LineWords";
+import { NoBuild } from "../page/NoBuild";
 import { Keys } from "../shared/Keys";
-import { Notice } from "../shared/Notice";
 import { useShownUnit } from "../shared/units";
 import { GAUGE_USE_WORD, nextPhrase } from "../shared/words";
 import { WorkDialog } from "../work/WorkDialog";
@@ -51,8 +51,7 @@ export function Bench({ session }: { session: Session }) {
   const part = search.get("part") ?? undefined;
   const build = useQuery(part === undefined ? buildQuery(code) : asIfQuery(code, part));
   // A build that was shown stays on the screen while the server is away.
-  if (!build.data)
-    return build.isError ? <Notice title={`${code} is not here`} text={build.error.message} back /> : null;
+  if (!build.data) return build.isError ? <NoBuild code={code} error={build.error} /> : null;
   const { wanted } = build.data.assessment;
   const stations = bearingsOf(build.data);
   const chosen = station && bearingFor(build.data, station.toUpperCase());

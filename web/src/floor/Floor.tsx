@@ -7,6 +7,7 @@ import { floorQuery } from "../api/queries";
 import { useSettled } from "../bench/useEcho";
 import { miniatureScale } from "../line/Miniature";
 import { Mark } from "../marks/Mark";
+import { Boundary } from "../shared/Boundary";
 import { Segments } from "../shared/Choice";
 import { Keys } from "../shared/Keys";
 import { ProblemNote } from "../shared/ProblemNote";
@@ -15,6 +16,8 @@ import { FloorBuild } from "./FloorBuild";
 import { ImportBuild } from "./ImportBuild";
 import { NewBuild } from "./NewBuild";
 import { PutAway } from "./PutAway";
+import { RemoveBuild } from "./RemoveBuild";
+import { Unreadable } from "./Unreadable";
 
 const LEGEND: Shown[] = ["in", "edge", "tight", "loose", "open", "stale", "predicted"];
 
@@ -28,9 +31,11 @@ export function Floor({ session }: { session: Session }) {
   const [chosen, setChosen] = useState(0);
   const [adding, setAdding] = useState(false);
   const [putting, setPutting] = useState<FloorRow>();
+  const [removing, setRemoving] = useState<FloorRow>();
   const find = useRef<HTMLInputElement>(null);
   const list = useRef<HTMLDivElement>(null);
   const rows = floor.data?.pages.flatMap((page) => page.rows) ?? [];
+  const unreadable = floor.data?.pages.flatMap((page) => page.unreadable) ?? [];
   const current = rows[Math.min(chosen, rows.length - 1)];
   const mayOpen = session.capabilities.open_builds;
   const count = rows.length;
@@ -106,7 +111,8 @@ export function Floor({ session }: { session: Session }) {
           </div>
         )}
         <ProblemNote problem={floor.error} />
-        {floor.isSuccess && rows.length === 0 && (
+        <Unreadable rows={unreadable} session={session} />
+        {floor.isSuccess && rows.length === 0 && unreadable.length === 0 && (
           <EmptyFloor mayOpen={mayOpen} search={q} archived={archived} />
         )}
         <div
@@ -119,14 +125,15 @@ export function Floor({ session }: { session: Session }) {
           className="min-h-0 flex-1 overflow-auto focus-visible:outline-none"
         >
           {rows.map((row, i) => (
-            <FloorBuild
-              scale={scale}
-              key={row.id}
-              row={row}
-              chosen={row === current}
-              onChoose={() => setChosen(i)}
-              onOpen={() => open(row)}
-            />
+            <Boundary key={row.id} of={row.code} at={String(row.touched_at)}>
+              <FloorBuild
+                scale={scale}
+                row={row}
+                chosen={row === current}
+                onChoose={() => setChosen(i)}
+                onOpen={() => open(row)}
+              />
+            </Boundary>
           ))}
           {floor.hasNextPage && (
             <div className="flex justify-center py-3">
@@ -158,6 +165,11 @@ export function Floor({ session }: { session: Session }) {
               New build
             </button>
           )}
+          {current && session.capabilities.run_shop && current.status !== "sealed" && (
+            <button type="button" className="btn" onClick={() => setRemoving(current)}>
+              Remove
+            </button>
+          )}
           {current && mayOpen && (
             <button type="button" className="btn" onClick={() => setPutting(current)}>
               {current.archived ? `Back to the floor` : `Put ${current.code} away`}
@@ -171,6 +183,7 @@ export function Floor({ session }: { session: Session }) {
         </div>
       </footer>
       {putting && <PutAway key={putting.id} row={putting} onClose={() => setPutting(undefined)} />}
+      {removing && <RemoveBuild code={removing.code} onClose={() => setRemoving(undefined)} />}
       {adding && (
         <NewBuild
           onClose={() => setAdding(false)}

@@ -8,6 +8,7 @@ const NEXT_WORD: Record<FloorRow["next"]["kind"], string> = {
   decide: "Decision",
   sign: "Signature",
   nothing: "Sealed",
+  clear_up: "Not as it was signed",
 };
 
 type FloorBuildProps = {
@@ -59,6 +60,19 @@ export function FloorBuild({ row, scale, chosen, onChoose, onOpen }: FloorBuildP
             {a.number} at {a.shop} since {dayText(a.since)}
           </div>
         ))}
+        {row.status === "does_not_match" && (
+          <div
+            data-doubt={row.code}
+            className="mt-1 inline-block border-2 border-ink bg-white px-2 text-note leading-5 font-bold"
+          >
+            The seal does not match
+          </div>
+        )}
+        {row.elsewhere && (
+          <div className="mt-1 inline-block border border-dashed border-ink px-2 text-note leading-5 font-semibold">
+            Signed elsewhere
+          </div>
+        )}
         {row.broken && (
           <div className="mt-1 inline-block bg-ink px-2 text-note leading-5 font-bold text-white">
             Seal broken by a later change

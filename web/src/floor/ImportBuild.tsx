@@ -18,7 +18,8 @@ export function ImportBuild({ onImported }: { onImported: (code: string) => void
           throw new Problem(undefined, `${file.name} is not JSON: choose a file that Jagged Pin exported.`);
         }
       };
-      return unwrap(api.POST("/api/v1/imports", { body: body() }));
+      // As it is: the record keeps the digest of this very file.
+      return unwrap(api.POST("/api/v1/imports", { body: body(), bodySerializer: () => text }));
     },
     onSuccess: (build) => {
       void client.invalidateQueries({ queryKey: ["floor"] });

@@ -42,6 +42,16 @@ describe("a build on the floor", () => {
     expect(screen.getByRole("img")).toHaveAccessibleName("Crank: M1 open, M2 predicted");
   });
 
+  it("says that its record does not match, or was signed elsewhere", () => {
+    const doubted = row({ status: "does_not_match", next: { kind: "clear_up" } });
+    const shown = (of: FloorRow) =>
+      show(<FloorBuild row={of} scale={1e-6} chosen={false} onChoose={vi.fn()} onOpen={vi.fn()} />);
+    shown(doubted);
+    expect(screen.getByText("The seal does not match")).toBeVisible();
+    shown(row({ elsewhere: true }));
+    expect(screen.getByText("Signed elsewhere")).toBeVisible();
+  });
+
   it("is chosen by a press", async () => {
     const onChoose = vi.fn();
     show(<FloorBuild row={row()} scale={1e-6} chosen onChoose={onChoose} onOpen={vi.fn()} />);

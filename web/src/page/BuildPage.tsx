@@ -6,8 +6,8 @@ import { buildQuery } from "../api/queries";
 import { CompactLine } from "../line/CompactLine";
 import { Line } from "../line/Line";
 import { Keys } from "../shared/Keys";
-import { Notice } from "../shared/Notice";
 import { LineAside, LineIdent } from "./LineWords";
+import { NoBuild } from "./NoBuild";
 
 type Key = { press: string[]; does: string };
 
@@ -16,7 +16,7 @@ export function WithBuild({ children }: { children: (build: Build) => ReactNode 
   const { code = "" } = useParams();
   const query = useQuery(buildQuery(code));
   if (query.data) return children(query.data);
-  return query.isError ? <Notice title={`${code} is not here`} text={query.error.message} back /> : null;
+  return query.isError ? <NoBuild code={code} error={query.error} /> : null;
 }
 
 type BuildFrameProps = {

@@ -71,6 +71,13 @@ const NEEDS: Record<Schemas["Needs"], string> = {
   concession: "loose",
 };
 
+const HEAD: Record<Schemas["SealStatus"], string> = {
+  blocked: "Still to do",
+  ready: "Still to do",
+  sealed: "Sealed",
+  does_not_match: "Not as it was signed",
+};
+
 /** What is still to do, right of the crank. */
 export function LineAside({ build, brief = false }: { build: Build; brief?: boolean }) {
   const { blocks, status } = build.assessment.sign_off;
@@ -81,20 +88,21 @@ export function LineAside({ build, brief = false }: { build: Build; brief?: bool
     const all = groups.flatMap((g) => g.stations);
     return (
       <>
-        <div className="font-bold text-white">{status === "sealed" ? "Sealed" : "Still to do"}</div>
-        {status !== "sealed" && (all.length === 0 ? "Two signatures" : listed(all))}
+        <div className="font-bold text-white">{HEAD[status]}</div>
+        {status === "ready" && "Two signatures"}
+        {status === "blocked" && listed(all)}
       </>
     );
   }
   return (
     <>
-      <div className="mb-1 font-bold text-white">{status === "sealed" ? "Sealed" : "Still to do"}</div>
+      <div className="mb-1 font-bold text-white">{HEAD[status]}</div>
       {groups.map((g) => (
         <div key={g.needs} className="leading-tight">
           <b className="text-white">{listed(g.stations)}</b> {NEEDS[g.needs]}
         </div>
       ))}
-      {groups.length === 0 && status !== "sealed" && "Two signatures"}
+      {status === "ready" && "Two signatures"}
     </>
   );
 }

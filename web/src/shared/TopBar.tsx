@@ -88,7 +88,10 @@ export function TopBar({ session, connected }: { session: Session; connected: bo
   const here = useMatch("/builds/:code/:place/*");
   const room = useMatch("/gauges");
   const shelves = useMatch("/shells");
-  const shop = useMatch("/shop");
+  const atShop = useMatch("/shop");
+  const atPeople = useMatch("/people");
+  const account = useMatch("/account");
+  const shop = atShop ?? atPeople;
   const code = here?.params.code;
   const place = here?.params.place;
   const to = (name: string) => code && `/builds/${code}/${name}`;
@@ -109,7 +112,7 @@ export function TopBar({ session, connected }: { session: Session; connected: bo
         {session.shop}
       </span>
       <nav aria-label="Places" className="ml-2 flex">
-        <Tab to="/" text="Floor" on={!code && !room && !shelves && !shop} />
+        <Tab to="/" text="Floor" on={!code && !room && !shelves && !shop && !account} />
         <Tab to={to("look")} text="Look" on={place === "look"} />
         <Tab to={to("parts")} text="Parts" on={place === "parts"} />
         <Tab to={to("bench")} text="Bench" on={place === "bench"} />
@@ -137,9 +140,9 @@ export function TopBar({ session, connected }: { session: Session; connected: bo
           The server does not answer
         </span>
       )}
-      <span className="font-semibold">
+      <Link to="/account" title="Your account" className="font-semibold underline-offset-4 hover:underline">
         {session.person.name}, {session.role}
-      </span>
+      </Link>
       <button
         type="button"
         onClick={() => void signOut()}

@@ -353,6 +353,8 @@ export function nextPhrase(next: Schemas["Next"]): string {
       return decidePhrase(next.station, next.needs);
     case "sign":
       return next.role === "assembler" ? "Assembler signs" : "Checker signs";
+    case "clear_up":
+      return "Clear up what was changed behind the seal";
     case "nothing":
       return "Sealed";
   }

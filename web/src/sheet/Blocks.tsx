@@ -18,11 +18,13 @@ export function Blocks({ build, unit, session, onMeasure, onAccept, onParts }: B
   return (
     <div className="min-h-0 flex-1 overflow-auto">
       <h2 className="text-lead font-bold">
-        {status === "sealed"
-          ? "Nothing blocks"
-          : blocks.length === 0
-            ? "Ready to sign"
-            : "Still blocks sign-off"}
+        {status === "does_not_match"
+          ? "Nobody can sign this"
+          : status === "sealed"
+            ? "Nothing blocks"
+            : blocks.length === 0
+              ? "Ready to sign"
+              : "Still blocks sign-off"}
       </h2>
       {broken && (
         <p data-broken="" className="mt-1 border-l-4 border-ink bg-steel-2 px-3 py-1.5 text-small">
@@ -31,7 +33,12 @@ export function Blocks({ build, unit, session, onMeasure, onAccept, onParts }: B
           {build.assessment.sign_off.revision} anew.
         </p>
       )}
-      {blocks.length === 0 && status !== "sealed" && (
+      {status === "does_not_match" && (
+        <p className="mt-1 text-small text-ink-2">
+          What stands here is not what was signed. The faults are named at the head of the sheet.
+        </p>
+      )}
+      {blocks.length === 0 && status === "ready" && (
         <p className="mt-1 text-small text-ink-2">
           Every bearing is proven in, or was accepted by name. Two different people sign.
         </p>

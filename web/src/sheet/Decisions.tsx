@@ -25,6 +25,7 @@ const WORD: Record<string, string> = {
   part: "Part",
   assigned: "Put in",
   condemned: "Condemned",
+  imported: "Imported",
 };
 
 /** Decisions of one kind, by one person, for one reason, one after the other: told once. */

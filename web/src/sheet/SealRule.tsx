@@ -22,8 +22,24 @@ function Lock({ broken }: { broken?: boolean }) {
 
 /** The brass rule: what was signed and locked, by its seal. */
 export function SealRule({ build }: { build: Build }) {
-  const { status, signatures, broken, revision } = build.assessment.sign_off;
+  const { status, signatures, broken, revision, proof } = build.assessment.sign_off;
   const roles = ["assembler", "checker"] as const;
+  if (status === "does_not_match") {
+    const seal = signatures.at(-1)?.digest ?? broken?.signatures.at(-1)?.digest ?? "";
+    return (
+      <footer
+        data-seal="does_not_match"
+        className="flex h-[46px] flex-none items-center gap-4 border-t-2 border-ink bg-ink px-6 text-white"
+      >
+        <Lock broken />
+        <s className="num text-[20px] font-bold decoration-2">{shortSeal(seal)}</s>
+        <b>does not match what it stands under</b>
+        <span className="ml-auto text-small">
+          {proof.faults.length === 1 ? "1 fault" : `${proof.faults.length} faults`}, named on the sheet
+        </span>
+      </footer>
+    );
+  }
   if (signatures.length === 0 && broken) {
     const seal = broken.signatures.at(-1)?.digest ?? "";
     return (
@@ -54,6 +70,7 @@ export function SealRule({ build }: { build: Build }) {
             {signed ? <Lock /> : <span className="size-4 border-2 border-current" />}
             <span className="text-small">
               {ROLE_WORD[role]}'s seal{signed && `, revision ${signed.revision}`}
+              {signed && proof.before_key.length > 0 && ", made before the shop had a key"}
             </span>
             {signed ? (
               <b className="num text-[20px]" title={signed.digest} data-digest={signed.digest}>

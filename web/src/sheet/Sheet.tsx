@@ -5,7 +5,7 @@ import type { Build, Schemas, Session } from "../api/client";
 import { buildQuery } from "../api/queries";
 import { Line } from "../line/Line";
 import { LineAside, LineIdent } from "../page/LineWords";
-import { Notice } from "../shared/Notice";
+import { NoBuild } from "../page/NoBuild";
 import { useShownUnit } from "../shared/units";
 import { BearingTable } from "./BearingTable";
 import { Behind } from "./Behind";
@@ -15,6 +15,7 @@ import { Decisions } from "./Decisions";
 import { FigureTable } from "./FigureTable";
 import { ImportReadings } from "./ImportReadings";
 import { NotChecked } from "./NotChecked";
+import { Elsewhere, Faults, LiftedNotes } from "./Provenance";
 import { SealRule } from "./SealRule";
 import { Signatures } from "./Signatures";
 import { SignDialog } from "./SignDialog";
@@ -25,7 +26,7 @@ export function Sheet({ session }: { session: Session }) {
   const { code = "" } = useParams();
   const build = useQuery(buildQuery(code));
   if (build.data) return <SheetOf build={build.data} session={session} />;
-  return build.isError ? <Notice title={`${code} is not here`} text={build.error.message} back /> : null;
+  return build.isError ? <NoBuild code={code} error={build.error} /> : null;
 }
 
 function SheetOf({ build, session }: { build: Build; session: Session }) {
@@ -53,7 +54,9 @@ function SheetOf({ build, session }: { build: Build; session: Session }) {
           <p className="print-only text-title font-bold">
             {build.code}, {build.engine}
           </p>
-          <div className="flex items-baseline gap-3 pb-1">
+          <Faults build={build} />
+          <Elsewhere build={build} />
+          <div className="flex flex-wrap items-baseline gap-x-3 pb-1 whitespace-nowrap">
             <h2 className="text-lead font-bold">Blueprint sheet</h2>
             <span className="text-small text-ink-2">
               Revision {sign_off.revision}. {proven} of {asked.length} proven in, {counted} readings.
@@ -83,6 +86,7 @@ function SheetOf({ build, session }: { build: Build; session: Session }) {
           <BearingTable build={build} row="mains" unit={unit} onOpen={toBench} />
           {build.layout.rods && <BearingTable build={build} row="rods" unit={unit} onOpen={toBench} />}
           <FigureTable build={build} unit={unit} onOpen={toBench} />
+          <LiftedNotes build={build} />
           <NotChecked build={build} />
           <SizeTable build={build} row="mains" unit={unit} />
           {build.layout.rods && <SizeTable build={build} row="rods" unit={unit} />}

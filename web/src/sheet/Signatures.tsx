@@ -19,7 +19,11 @@ export function Signatures({ build, onSign }: SignaturesProps) {
             <div className="flex h-11 items-end border-b border-ink pb-1">
               {signed ? (
                 <>
-                  <b className="text-lead text-dye italic">{signed.by.name}</b>
+                  {status === "does_not_match" ? (
+                    <s className="text-lead text-ink-2 italic decoration-2">{signed.by.name}</s>
+                  ) : (
+                    <b className="text-lead text-dye italic">{signed.by.name}</b>
+                  )}
                   <span className="print-only num ml-3">{shortSeal(signed.digest)}</span>
                 </>
               ) : (

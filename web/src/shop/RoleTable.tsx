@@ -16,7 +16,7 @@ const CAPABILITIES: [Capability, string][] = [
   ["concede_tight", "Accept what is tight"],
   ["sign_assembler", "Sign as assembler"],
   ["sign_checker", "Sign as checker"],
-  ["run_shop", "Change this table and where targets start"],
+  ["run_shop", "Run the shop: people, roles, where targets start; remove builds"],
 ];
 
 /** What each role allows, in one table. */

@@ -4,6 +4,8 @@ import { presetsQuery, rolesQuery } from "../api/queries";
 import { ProblemNote } from "../shared/ProblemNote";
 import { PresetTable } from "./PresetTable";
 import { RoleTable } from "./RoleTable";
+import { SealCheck } from "./SealCheck";
+import { ShopPlaces } from "./ShopPlaces";
 
 /** What the shop decides for itself: who may do what, and where its targets start. */
 export function ShopPage({ session }: { session: Session }) {
@@ -13,7 +15,10 @@ export function ShopPage({ session }: { session: Session }) {
   return (
     <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,700fr)_minmax(0,580fr)] overflow-auto">
       <section aria-label="Who may do what" className="px-6 pt-3 pb-6">
-        <h1 className="flex h-12 items-center text-title font-bold">{session.shop}</h1>
+        <div className="flex h-12 items-center gap-4">
+          <h1 className="text-title font-bold">{session.shop}</h1>
+          {mayChange && <ShopPlaces />}
+        </div>
         <div className="grad" />
         <h2 className="mt-3 text-lead font-bold">Who may do what</h2>
         <p className="mb-2 text-small text-ink-2">
@@ -23,6 +28,7 @@ export function ShopPage({ session }: { session: Session }) {
         </p>
         <ProblemNote problem={roles.error} />
         {roles.data && <RoleTable roles={roles.data} mayChange={mayChange} />}
+        <SealCheck />
       </section>
       <section
         aria-label="Where targets start"

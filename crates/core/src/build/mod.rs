@@ -1,11 +1,13 @@
 //! One build: its facts, what a person may see of it, what is fitted, what stands where, and how far its orders are.
 
+mod elsewhere;
 mod fitted;
 mod model;
 mod orders;
 mod redaction;
 mod standing;
 
+pub use elsewhere::from_elsewhere;
 pub use fitted::{fitted_in, last_fitting, shells_in};
 pub(crate) use model::struck_among;
 pub use model::{Build, BuildError, LONGEST_CODE};

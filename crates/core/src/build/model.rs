@@ -58,6 +58,12 @@ pub enum BuildError {
     /// The rules or the gauges make no sense.
     #[error(transparent)]
     SetUp(#[from] Flaw),
+    /// It was opened after today.
+    #[error("it says that it was opened in the future: is the clock of one of the machines wrong?")]
+    Time,
+    /// It holds more than any engine does.
+    #[error("it holds more than a build can")]
+    Size,
     /// A fact contradicts the ones before it.
     #[error("fact {seq}: {why}")]
     Fact {

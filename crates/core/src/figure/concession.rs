@@ -2,6 +2,7 @@
 use super::context::Context;
 use super::result::{ConcessionInForce, Judged};
 use super::targets::TargetInForce;
+use crate::build::from_elsewhere;
 use crate::engine::{Figure, Place};
 use crate::log::{Concession, Reckoning, What};
 use crate::maths::{State, Target};
@@ -23,7 +24,8 @@ pub(crate) fn concession(
     let lapsed = context.rules.reckoning == Reckoning::Second && ended();
     if !lapsed && judged.zip(target).is_some_and(|(j, t)| covers(c, j, &t.window)) {
         let (reason, by) = (c.reason.clone(), fact.by.clone());
-        return (Some(ConcessionInForce { reason, by, at: fact.at }), None);
+        let elsewhere = from_elsewhere(context.notes, fact.seq);
+        return (Some(ConcessionInForce { reason, by, at: fact.at, elsewhere }), None);
     }
     let needed = judged.is_some_and(|j| j.state != State::In);
     (None, needed.then(|| c.reason.clone()))

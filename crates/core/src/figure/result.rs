@@ -318,6 +318,9 @@ pub struct ConcessionInForce {
     pub by: Person,
     /// When.
     pub at: Timestamp,
+    /// It came with a file: whoever gave it did not give it here, and it lifts nothing here.
+    #[serde(skip_serializing_if = "std::ops::Not::not")]
+    pub elsewhere: bool,
 }
 
 /// Something worth a remark at a station.

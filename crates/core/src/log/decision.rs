@@ -14,6 +14,24 @@ pub struct RulesChange {
     pub rules: Rules,
     /// Why.
     pub reason: String,
+    /// What was tight by the rules before and is not any more.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub lifted: Vec<Lifted>,
+}
+
+/// A figure that was tight until a target or a rule was changed: what it was, and what it was held against.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Lifted {
+    /// The figure.
+    pub figure: Figure,
+    /// The place.
+    pub station: Place,
+    /// What it was.
+    pub value: Length,
+    /// The window it was tight in.
+    pub window: Target,
 }
 
 /// The positions of one feature from now on.
@@ -48,6 +66,9 @@ pub struct TargetChange {
     pub wear: Option<WearRange>,
     /// Why.
     pub reason: String,
+    /// What was tight until then and is not any more.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub lifted: Vec<Lifted>,
 }
 
 /// From where to where a factory lets a figure wear.
@@ -126,4 +147,7 @@ pub struct Signature {
     pub revision: u32,
     /// SHA-256, in hex, of the canonical record up to and with this signature.
     pub digest: String,
+    /// The mark of the shop's key on that digest, in hex; absent where a shop had no key yet.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub mark: Option<String>,
 }

@@ -6,8 +6,9 @@ use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
 use super::blind::BlindRequest;
-use super::decision::{Concession, PlanChange, RulesChange, Signature, TargetChange};
+use super::decision::{Concession, Lifted, PlanChange, RulesChange, Signature, TargetChange};
 use super::fitting::Fitting;
+use super::import::Imported;
 use super::inspection::Inspection;
 use super::order::{OrderMoved, WorkOrder};
 use super::part::{Assignment, Condemnation, Part};
@@ -82,6 +83,8 @@ pub enum What {
     Assigned(Assignment),
     /// A part was condemned, or taken up again.
     Condemned(Condemnation),
+    /// What stands before it was read from a file.
+    Imported(Imported),
 }
 
 impl What {
@@ -109,6 +112,35 @@ impl What {
             What::Part(_) => "part",
             What::Assigned(_) => "assigned",
             What::Condemned(_) => "condemned",
+            What::Imported(_) => "imported",
+        }
+    }
+
+    /// What is tight and would not be any more because of it; empty for most facts.
+    pub fn lifted(&self) -> &[Lifted] {
+        match self {
+            What::Target(t) => &t.lifted,
+            What::Rules(r) => &r.lifted,
+            _ => &[],
+        }
+    }
+
+    /// The same, with what it lifts.
+    #[must_use]
+    pub fn lifting(mut self, all: Vec<Lifted>) -> What {
+        match &mut self {
+            What::Target(t) => t.lifted = all,
+            What::Rules(r) => r.lifted = all,
+            _ => {}
+        }
+        self
+    }
+
+    /// Whether it is what was sent: what it lifts was worked out here.
+    pub fn is_as_sent(&self, sent: &What) -> bool {
+        match self.lifted() {
+            [] => self == sent,
+            _ => self.clone().lifting(Vec::new()) == *sent,
         }
     }
 }

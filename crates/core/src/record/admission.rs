@@ -1,6 +1,7 @@
 //! What may be recorded: the one place that admits a fact to a build or refuses it.
 use uuid::Uuid;
 
+use super::lifting::lifts_tight;
 use super::refusal::Refusal;
 use crate::assess::{Assessment, evaluate};
 use crate::build::{Build, Standing, last_step, open_request, order_of};
@@ -15,6 +16,8 @@ use crate::maths::{State, TargetError};
 use crate::sheet::{SealStatus, seal_digest};
 use crate::units::{Flaw, Length, Person, Timestamp, Wrong, check_text, must};
 
+/// Most facts of a build: far more than an engine has, and few enough that its file can be read in again.
+pub const MOST_FACTS: u32 = 50_000;
 /// Longest text of a reading; any figure is far shorter.
 const LONGEST_RAW: usize = 60;
 
@@ -147,6 +150,11 @@ pub fn admit(build: &Build, by: &Person, what: &What) -> Result<(), Refusal> {
             } else {
                 Ok(())
             }
+        }
+        What::Imported(i) => {
+            i.check()?;
+            must(i.facts == build.seq(), Flaw::of("facts", Wrong::Figure("the number of facts before it")))?;
+            Ok(())
         }
     }
 }
@@ -338,6 +346,7 @@ fn signature(assessed: &Assessment, by: &Person, s: &Signature) -> Result<(), Re
     match sheet.status {
         SealStatus::Blocked => return Err(Refusal::Blocked(sheet.blocks.clone())),
         SealStatus::Sealed => return Err(Refusal::AlreadySealed),
+        SealStatus::DoesNotMatch => return Err(Refusal::SealBroken),
         SealStatus::Ready => {}
     }
     if s.revision != sheet.revision {
@@ -368,8 +377,13 @@ fn has_width(build: &Build, what: &What) -> Result<(), Refusal> {
 /// # Errors
 /// [`Refusal`] says why it may not be recorded.
 pub fn next_fact(build: &Build, id: Uuid, at: Timestamp, by: Person, what: What) -> Result<Fact, Refusal> {
+    if build.seq() >= MOST_FACTS {
+        return Err(Refusal::Full);
+    }
     admit(build, &by, &what)?;
     has_width(build, &what)?;
+    let lifts = lifts_tight(build, &what);
+    let what = what.lifting(lifts);
     let mut fact = Fact { id, seq: build.seq().saturating_add(1), at, by, what };
     if matches!(fact.what, What::Signature(_)) {
         let made = seal_digest(build, &fact);
@@ -383,7 +397,7 @@ pub fn next_fact(build: &Build, id: Uuid, at: Timestamp, by: Person, what: What)
 /// The signature that `role` would give to the sheet as it is now; its digest is made when it is
 /// recorded.
 pub fn signature_now(build: &Build, role: SignerRole) -> Signature {
-    Signature { role, revision: evaluate(build).sign_off.revision, digest: String::new() }
+    Signature { role, revision: evaluate(build).sign_off.revision, digest: String::new(), mark: None }
 }
 
 /// The acceptance of the present value of a figure, ready to be recorded.

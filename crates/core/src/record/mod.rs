@@ -1,14 +1,16 @@
 //! What may be recorded: typed text becomes a reading, a fact is admitted or refused, a build from a file is replayed.
 
 mod admission;
+mod agreement;
 mod impact;
+mod lifting;
 mod refusal;
 mod replay;
 mod roles;
 mod rows;
 mod typed;
 
-pub use admission::{admit, concession_now, next_fact, signature_now};
+pub use admission::{MOST_FACTS, admit, concession_now, next_fact, signature_now};
 pub use impact::{EndedEvidence, Impact, impact};
 pub use refusal::Refusal;
 pub use roles::Capabilities;

@@ -142,6 +142,12 @@ pub enum Refusal {
     /// Something still blocks.
     #[error("the sheet cannot be signed yet: {} still block", list(.0))]
     Blocked(Vec<Block>),
+    /// What was signed before is not what stands here.
+    #[error("a seal of this build does not match what it stands under: it cannot be signed until that is cleared up")]
+    SealBroken,
+    /// A build with more facts than any engine has.
+    #[error("this build holds as much as one can: archive it and open a new one")]
+    Full,
     /// Both have signed.
     #[error("the sheet is sealed: nothing is left to sign")]
     AlreadySealed,
@@ -235,6 +241,8 @@ impl Refusal {
             Refusal::NothingToConcede(_) => "nothing_to_concede",
             Refusal::FigureMoved(_) => "figure_moved",
             Refusal::Blocked(_) => "blocked",
+            Refusal::SealBroken => "seal_does_not_match",
+            Refusal::Full => "build_full",
             Refusal::AlreadySealed => "already_sealed",
             Refusal::AlreadySigned(_) => "already_signed",
             Refusal::SamePerson => "same_person",

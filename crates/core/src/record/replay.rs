@@ -1,11 +1,17 @@
 //! Replays a whole build, such as one from a file: could every fact of it have been recorded here?
 use std::collections::HashSet;
 
-use super::admission::admit;
+use super::admission::{MOST_FACTS, admit};
+use super::agreement::agrees;
+use crate::assess::evaluate;
 use crate::build::{Build, BuildError};
-use crate::log::What;
-use crate::sheet::seal_digest;
-use crate::units::check_text;
+use crate::evidence::Sessions;
+use crate::log::{Fact, What};
+use crate::sheet::{SealFault, SealFlaw, prove};
+use crate::units::{Timestamp, check_text};
+
+/// How far a clock elsewhere may be ahead of ours, ms: a day, which is more than all the world's clocks differ.
+const AHEAD: i64 = 24 * 60 * 60 * 1_000;
 
 impl Build {
     /// Checks that the whole build could have been recorded here, fact by fact, and that its signatures
@@ -27,13 +33,46 @@ impl Build {
             }
             check_text(&fact.by.name, "a name")?;
             admit(&so_far, &fact.by, &fact.what).map_err(|r| wrong(r.to_string()))?;
-            if let What::Signature(s) = &fact.what
-                && seal_digest(&so_far, fact) != s.digest
-            {
-                return Err(wrong("the seal does not match what it stands under: the file was changed".into()));
-            }
             so_far.facts.push(fact.clone());
         }
+        let changed = |f: &SealFault| matches!(f.flaw, SealFlaw::Changed { .. });
+        match prove(self, None).faults.iter().find(|f| changed(f)) {
+            Some(fault) => {
+                let why = "the seal does not match what it stands under: the file was changed".into();
+                Err(BuildError::Fact { seq: fault.seq, why })
+            }
+            None => Ok(()),
+        }
+    }
+
+    /// Checks a build that comes from a file, at the moment `now`: as [`Build::check`], and that no time is ahead of ours,
+    /// that what was typed can mean what it was taken for, and that everything that follows from it can be worked out.
+    ///
+    /// # Errors
+    /// [`BuildError`] names the first thing that does not hold.
+    pub fn check_file(&self, now: Timestamp) -> Result<(), BuildError> {
+        self.check()?;
+        let latest = Timestamp(now.0.saturating_add(AHEAD));
+        if self.opened_at > latest {
+            return Err(BuildError::Time);
+        }
+        if self.seq() >= MOST_FACTS {
+            return Err(BuildError::Size);
+        }
+        // Sittings, rules and gauges of a reading stand before it, so the whole build tells what its text could mean.
+        let sessions = Sessions::of(&self.notes(), self.rules_now().reckoning);
+        self.facts.iter().try_for_each(|fact| self.believes(fact, &sessions, latest))?;
+        evaluate(self);
         Ok(())
+    }
+
+    fn believes(&self, fact: &Fact, sessions: &Sessions, latest: Timestamp) -> Result<(), BuildError> {
+        let wrong = |why: &str| Err(BuildError::Fact { seq: fact.seq, why: why.to_owned() });
+        match &fact.what {
+            _ if fact.at > latest => wrong("its time lies in the future"),
+            What::Reading(r) if r.taken.is_some_and(|taken| taken > latest) => wrong("it was taken in the future"),
+            What::Reading(r) if !agrees(self, sessions, r) => wrong("what was typed cannot mean what it was taken for"),
+            _ => Ok(()),
+        }
     }
 }

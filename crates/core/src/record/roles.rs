@@ -34,6 +34,8 @@ impl Capabilities {
     /// Whether these allow the fact to be recorded.
     pub fn allow(&self, what: &What) -> bool {
         match what {
+            // What lifts a tight bearing is the lead's, whichever way it does.
+            _ if !what.lifted().is_empty() => self.set_targets && self.concede_tight,
             What::Reading(_)
             | What::Strike(_)
             | What::SessionOpened(_)
@@ -55,6 +57,7 @@ impl Capabilities {
             What::Concession(c) if c.state == State::Tight => self.concede_tight,
             What::Concession(_) => self.concede,
             What::Signature(s) => self.may_sign(s.role),
+            What::Imported(_) => self.open_builds,
         }
     }
 

@@ -1,10 +1,14 @@
 //! The sheet: what still blocks it, who has signed, and the seal.
 
+mod key;
+mod proof;
 mod seal;
 mod signoff;
 mod unchecked;
 
+pub use key::{NotAKey, SealKey};
+pub use proof::{SealFault, SealFlaw, SealProof, last_signature, missing, prove, prove_seals};
 pub use seal::{canonical_json, seal_digest};
-pub use signoff::{Block, Broken, Needs, Next, SealStatus, SignOff, Signed, sign_off};
+pub use signoff::{Block, Broken, ImportedBy, LiftedBy, Needs, Next, SealStatus, SignOff, Signed, sign_off};
 pub use unchecked::NotChecked;
 pub(crate) use unchecked::not_checked;

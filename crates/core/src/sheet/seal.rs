@@ -34,33 +34,75 @@ fn sorted(value: &Value) -> Value {
     }
 }
 
-/// The record that `signature` (the next fact of `build`) stands under.
-fn record(build: &Build, signature: &Fact) -> Value {
-    let mut closing = json!(signature);
-    if let Some(what) = closing["what"].as_object_mut() {
-        what.remove("digest");
+/// A fact as it stands in a record. The mark of a shop's key is made of a digest and so is not under it.
+fn in_record(fact: &Fact, closing: bool) -> String {
+    let mut value = json!(fact);
+    if let (What::Signature(_), Some(what)) = (&fact.what, value["what"].as_object_mut()) {
+        what.remove("mark");
+        if closing {
+            what.remove("digest");
+        }
     }
-    let mut facts: Vec<Value> = build.facts.iter().map(|f| json!(f)).collect();
-    facts.push(closing);
-    let previous = build.facts.iter().rev().find_map(|f| match &f.what {
-        What::Signature(s) => Some(s.digest.as_str()),
-        _ => None,
-    });
-    json!({
-        "form": FORM,
-        "previous": previous,
-        "build": json!({ "id": build.id, "code": build.code, "engine": build.engine, "unit": build.unit,
+    canonical_json(&value)
+}
+
+/// The record of a build as its facts come in, hashed as far as they came.
+#[derive(Clone)]
+pub(crate) struct RecordSoFar {
+    hash: Sha256,
+    facts: usize,
+    previous: Option<String>,
+}
+
+impl RecordSoFar {
+    /// The record of a build before its first fact.
+    pub fn of(build: &Build) -> Self {
+        let set_up = json!({ "id": build.id, "code": build.code, "engine": build.engine, "unit": build.unit,
             "layout": build.layout, "rules": build.rules, "gauges": build.gauges,
-            "opened_at": build.opened_at, "opened_by": build.opened_by }),
-        "facts": facts,
-    })
+            "opened_at": build.opened_at, "opened_by": build.opened_by });
+        // The keys of the record in their order: build, facts, form, previous.
+        let mut hash = Sha256::new();
+        hash.update(format!("{{\"build\":{},\"facts\":[", canonical_json(&set_up)));
+        RecordSoFar { hash, facts: 0, previous: None }
+    }
+
+    /// Takes in the next fact.
+    pub fn add(&mut self, fact: &Fact) {
+        self.put(&in_record(fact, false));
+        if let What::Signature(s) = &fact.what {
+            self.previous = Some(s.digest.clone());
+        }
+    }
+
+    fn put(&mut self, fact: &str) {
+        if self.facts > 0 {
+            self.hash.update(",");
+        }
+        self.hash.update(fact);
+        self.facts += 1;
+    }
+
+    /// The digest that `signature` has as the next fact.
+    pub fn digest_of(&self, signature: &Fact) -> String {
+        let mut closed = self.clone();
+        closed.put(&in_record(signature, true));
+        let end = format!("],\"form\":{},\"previous\":{}}}", json!(FORM), json!(self.previous));
+        closed.hash.update(end);
+        hex(&closed.hash.finalize())
+    }
+}
+
+/// Bytes in lower-case hex.
+pub(crate) fn hex(bytes: &[u8]) -> String {
+    bytes.iter().map(|byte| format!("{byte:02x}")).collect()
 }
 
 /// SHA-256, in lower-case hex, of the canonical record that `signature` stands under as the next fact
 /// of `build`. The digest the signature may carry already is left out.
 pub fn seal_digest(build: &Build, signature: &Fact) -> String {
-    let hash = Sha256::digest(canonical_json(&record(build, signature)).as_bytes());
-    hash.iter().map(|byte| format!("{byte:02x}")).collect()
+    let mut so_far = RecordSoFar::of(build);
+    build.facts.iter().for_each(|fact| so_far.add(fact));
+    so_far.digest_of(signature)
 }
 
 #[cfg(test)]

@@ -7,10 +7,11 @@
 //!   and stays on record, and the sheet asks for a new revision.
 use serde::{Deserialize, Serialize};
 
+use super::proof::SealProof;
 use crate::build::Build;
 use crate::engine::{Figure, Place};
 use crate::figure::{FigureAssessment, Finding, StandsHere};
-use crate::log::{SignerRole, What};
+use crate::log::{Fact, Imported, Lifted, SignerRole, What};
 use crate::maths::State;
 use crate::units::{Person, Timestamp};
 
@@ -28,8 +29,28 @@ pub struct SignOff {
     pub signatures: Vec<Signed>,
     /// The last seal that a later change broke.
     pub broken: Option<Broken>,
+    /// The signatures that a file brought along: checked against that file only, and never this shop's.
+    pub elsewhere: Vec<Signed>,
+    /// The file that the first facts came from, who imported it, and when.
+    pub imported: Option<ImportedBy>,
+    /// What a change of a target or a rule lifted that was tight until then, the latest first.
+    pub lifted: Vec<LiftedBy>,
+    /// What the seals prove, where they were checked.
+    pub proof: SealProof,
     /// What has to happen next.
     pub next: Next,
+}
+
+impl SignOff {
+    /// The same, with what the seals prove. What does not match blocks every further signature.
+    #[must_use]
+    pub fn proven(mut self, proof: SealProof) -> Self {
+        if !proof.holds() {
+            (self.status, self.next) = (SealStatus::DoesNotMatch, Next::ClearUp);
+        }
+        self.proof = proof;
+        self
+    }
 }
 
 /// Where a sheet stands.
@@ -43,6 +64,8 @@ pub enum SealStatus {
     Ready,
     /// Both have signed and nothing was recorded since.
     Sealed,
+    /// A seal does not match what it stands under: something was changed behind the product's back.
+    DoesNotMatch,
 }
 
 /// One figure that blocks.
@@ -112,6 +135,34 @@ pub struct Broken {
     pub change: String,
 }
 
+/// An import.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ImportedBy {
+    /// The file, and how much of it was this shop's own.
+    #[serde(flatten)]
+    pub import: Imported,
+    /// Who imported it.
+    pub by: Person,
+    /// When.
+    pub at: Timestamp,
+}
+
+/// A tight figure that a changed target or rule lifted, and who changed it.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct LiftedBy {
+    /// What it was, and what it was held against.
+    #[serde(flatten)]
+    pub lifted: Lifted,
+    /// Who changed it.
+    pub by: Person,
+    /// When.
+    pub at: Timestamp,
+    /// Why.
+    pub reason: String,
+}
+
 /// The next thing a build needs from a person.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(tag = "kind", rename_all = "snake_case")]
@@ -136,6 +187,8 @@ pub enum Next {
         /// Whose.
         role: SignerRole,
     },
+    /// Find out what was changed behind a seal.
+    ClearUp,
     /// Nothing: it is sealed.
     Nothing,
 }
@@ -161,8 +214,8 @@ fn block(f: &FigureAssessment) -> Option<Block> {
     match (&f.judged, &f.concession) {
         (None, _) if f.stale.is_some() => block(Needs::MeasureAgain),
         (None, _) => block(Needs::Measure),
-        (Some(_), Some(_)) => None,
-        (Some(j), None) => match j.state {
+        (Some(_), Some(c)) if !c.elsewhere => None,
+        (Some(j), _) => match j.state {
             State::In => None,
             State::Edge => block(Needs::Acknowledgement),
             State::Loose => block(Needs::Concession),
@@ -185,25 +238,74 @@ fn blocks(figures: &[FigureAssessment]) -> Vec<Block> {
 }
 
 /// The signatures of a build as its facts came in.
+#[derive(Default)]
 struct Signatures {
     standing: Vec<Signed>,
+    /// Numbers of the facts of those that stand.
+    places: Vec<u32>,
     broken: Option<Broken>,
     sealed: u32,
+    elsewhere: Vec<Signed>,
+    imported: Option<ImportedBy>,
+}
+
+impl Signatures {
+    /// What stood in a file: signatures without this shop's mark stand here no more, nor does a seal that was broken there.
+    fn came_with(&mut self, fact: &Fact, import: &Imported) {
+        let elsewhere = import.elsewhere();
+        let (standing, places) = (std::mem::take(&mut self.standing), std::mem::take(&mut self.places));
+        for (signed, seq) in standing.into_iter().zip(places) {
+            if elsewhere.contains(&seq) {
+                self.elsewhere.push(signed);
+            } else {
+                self.standing.push(signed);
+                self.places.push(seq);
+            }
+        }
+        if !elsewhere.is_empty()
+            && let Some(broken) = self.broken.take()
+        {
+            self.elsewhere.extend(broken.signatures);
+        }
+        self.imported = Some(ImportedBy { import: import.clone(), by: fact.by.clone(), at: fact.at });
+    }
+}
+
+/// What changes of targets and rules lifted, the latest first.
+fn lifted(build: &Build) -> Vec<LiftedBy> {
+    let of = |fact: &Fact| {
+        let reason = match &fact.what {
+            What::Target(t) => t.reason.clone(),
+            What::Rules(r) => r.reason.clone(),
+            _ => String::new(),
+        };
+        let (by, at) = (fact.by.clone(), fact.at);
+        let one =
+            move |lifted: &Lifted| LiftedBy { lifted: lifted.clone(), by: by.clone(), at, reason: reason.clone() };
+        fact.what.lifted().iter().map(one).collect::<Vec<_>>()
+    };
+    build.facts.iter().rev().flat_map(of).collect()
 }
 
 fn signatures(build: &Build) -> Signatures {
-    let mut s = Signatures { standing: Vec::new(), broken: None, sealed: 0 };
+    let mut s = Signatures::default();
     for fact in &build.facts {
         if let What::Signature(signature) = &fact.what {
             let (role, revision, digest) = (signature.role, signature.revision, signature.digest.clone());
             s.standing.push(Signed { role, by: fact.by.clone(), at: fact.at, digest, revision });
+            s.places.push(fact.seq);
             if s.standing.len() == BOTH {
                 s.sealed = s.sealed.saturating_add(1);
                 s.broken = None;
             }
             continue;
         }
+        if let What::Imported(import) = &fact.what {
+            s.came_with(fact, import);
+            continue;
+        }
         let signatures = std::mem::take(&mut s.standing);
+        s.places.clear();
         if signatures.len() == BOTH {
             let change = fact.what.kind().to_owned();
             s.broken = Some(Broken { signatures, by: fact.by.clone(), at: fact.at, change });
@@ -218,7 +320,7 @@ const BOTH: usize = 2;
 /// How far the sheet of a build is, from its facts and its assessed figures.
 pub fn sign_off(build: &Build, figures: &[FigureAssessment]) -> SignOff {
     let blocks = blocks(figures);
-    let Signatures { standing, broken, sealed } = signatures(build);
+    let Signatures { standing, broken, sealed, elsewhere, imported, .. } = signatures(build);
     let status = match (standing.len(), blocks.is_empty()) {
         (BOTH, _) => SealStatus::Sealed,
         (_, true) => SealStatus::Ready,
@@ -238,5 +340,17 @@ pub fn sign_off(build: &Build, figures: &[FigureAssessment]) -> SignOff {
         }
     };
     let revision = if status == SealStatus::Sealed { sealed } else { sealed.saturating_add(1) };
-    SignOff { status, revision, blocks, signatures: standing, broken, next }
+    let lifted = lifted(build);
+    SignOff {
+        status,
+        revision,
+        blocks,
+        signatures: standing,
+        broken,
+        elsewhere,
+        imported,
+        lifted,
+        proof: SealProof::default(),
+        next,
+    }
 }

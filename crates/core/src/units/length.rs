@@ -85,7 +85,13 @@ impl fmt::Display for Unit {
 #[serde(transparent)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[cfg_attr(feature = "schema", schema(value_type = i64))]
-pub struct Length(i64);
+pub struct Length(#[serde(deserialize_with = "in_limits")] i64);
+
+/// Whatever is read from outside lies in the limits, or is not read.
+fn in_limits<'de, D: serde::Deserializer<'de>>(from: D) -> Result<i64, D::Error> {
+    let nm = i64::deserialize(from)?;
+    Length::checked(nm).map(Length::nm).ok_or_else(|| serde::de::Error::custom("a length beyond 100 m"))
+}
 
 impl Length {
     /// No length at all.
@@ -96,6 +102,11 @@ impl Length {
     /// A length of `nm` nanometres.
     pub const fn from_nm(nm: i64) -> Self {
         Length(nm)
+    }
+
+    /// A length of `nm` nanometres from outside; `None` beyond [`Length::LIMIT`].
+    pub fn checked(nm: i64) -> Option<Self> {
+        Some(Length(nm)).filter(|length| length.in_limits())
     }
 
     /// A whole number of tenths (0.0001 in, 2 540 nm each).

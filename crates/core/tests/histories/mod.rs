@@ -362,6 +362,7 @@ impl History {
                 source,
                 wear: None,
                 reason: "agreed anew".into(),
+                lifted: Vec::new(),
             }))
             .map(drop)
     }
@@ -514,7 +515,9 @@ impl History {
             5 => rules.shape = None,
             _ => rules.temperature_doubt_mk = 1_000,
         }
-        self.bench.record(What::Rules(RulesChange { rules, reason: "agreed in the shop".into() })).map(drop)
+        self.bench
+            .record(What::Rules(RulesChange { rules, reason: "agreed in the shop".into(), lifted: Vec::new() }))
+            .map(drop)
     }
 
     fn plan(&mut self) -> Result<(), Refusal> {

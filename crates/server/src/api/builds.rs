@@ -1,7 +1,7 @@
 //! Opening a build, and one build with everything that follows from it.
 
 use axum::Json;
-use axum::extract::{Path, State};
+use axum::extract::State;
 use axum::http::StatusCode;
 use jagged_pin_core::build::Build;
 use jagged_pin_core::engine::{BearingRow, Crank, Layout, Nominals, Place, Rods, usual_undersizes};
@@ -19,7 +19,7 @@ use uuid::Uuid;
 use crate::clock;
 use crate::http::answers::{evaluated, find, length, typed};
 use crate::http::auth::Who;
-use crate::http::extract::{Body, Query};
+use crate::http::extract::{Body, Path, Query};
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
 use crate::views::build::BuildView;
@@ -296,6 +296,7 @@ pub(super) async fn open(
             source,
             wear: None,
             reason,
+            lifted: Vec::new(),
         });
         let fact = next_fact(&build, id, opened_at, by.clone(), what)?;
         build.facts.push(fact);

@@ -1,12 +1,13 @@
 //! Accepting a figure that is on the edge or outside.
 use axum::Json;
-use axum::extract::{Path, State};
+use axum::extract::State;
 use jagged_pin_core::Length;
 use jagged_pin_core::build::Build;
 use jagged_pin_core::engine::{Figure, Place};
 use jagged_pin_core::log::{Fact, What};
 use jagged_pin_core::maths::State as Judgement;
 use jagged_pin_core::record::{Refusal, concession_now, next_fact};
+use jagged_pin_store::Sent;
 use serde::Deserialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -14,7 +15,7 @@ use uuid::Uuid;
 use crate::clock;
 use crate::http::answers::{answer, find};
 use crate::http::auth::Who;
-use crate::http::extract::Body;
+use crate::http::extract::{Body, Path};
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
 use crate::views::changes::RecordedView;
@@ -75,6 +76,6 @@ pub(super) async fn accept(
         }
         Ok(next_fact(build, id, clock::now(), by, what)?)
     };
-    let recorded = state.store.record(build, id, same, decide).await?;
+    let recorded = state.store.record(build, Sent { id, by: viewer }, same, decide).await?;
     Ok(answer(&state, &recorded, viewer))
 }

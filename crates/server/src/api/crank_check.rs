@@ -1,6 +1,6 @@
 //! Which shells a crank takes: catalogue, measurement and stamps.
 use axum::Json;
-use axum::extract::{Path, Query, State};
+use axum::extract::State;
 use jagged_pin_core::choose::{FamilyCheck, family_check};
 use jagged_pin_core::log::{Stamp, Stamps, What};
 use serde::Deserialize;
@@ -9,7 +9,7 @@ use uuid::Uuid;
 
 use crate::http::answers::{evaluated, record_what};
 use crate::http::auth::Who;
-use crate::http::extract::Body;
+use crate::http::extract::{Body, Path, Query};
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
 use crate::views::changes::RecordedView;

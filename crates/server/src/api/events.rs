@@ -14,7 +14,8 @@ use tower_sessions::session::Id;
 
 use crate::changes::Sequence;
 use crate::http::auth::{self, Who};
-use crate::http::problem::ProblemBody;
+use crate::http::problem::{Problem, ProblemBody};
+use crate::limits::Turn;
 use crate::state::AppState;
 
 /// How often a listener's session is looked at: whoever signed out hears nothing for longer than that.
@@ -29,6 +30,8 @@ struct Listener {
     look: Interval,
     told: Sequence,
     queue: Vec<Event>,
+    /// Its place among the streams there may be.
+    _place: Turn,
 }
 
 impl Listener {
@@ -68,8 +71,9 @@ pub(super) async fn events(
     State(state): State<AppState>,
     session: Session,
     _: Who,
-) -> Sse<impl Stream<Item = Result<Event, Infallible>>> {
+) -> Result<Sse<impl Stream<Item = Result<Event, Infallible>>>, Problem> {
     let listener = Listener {
+        _place: state.limits.stream()?,
         session: session.id(),
         changes: state.changes.listen(),
         stopping: state.stopping.clone(),
@@ -78,5 +82,5 @@ pub(super) async fn events(
         queue: Vec::new(),
         state,
     };
-    Sse::new(unfold(listener, Listener::next)).keep_alive(KeepAlive::default())
+    Ok(Sse::new(unfold(listener, Listener::next)).keep_alive(KeepAlive::default()))
 }

@@ -1,13 +1,13 @@
 //! Families of shells as they are typed and changed, and part numbers read by their tables.
 use axum::Json;
-use axum::extract::{Path, State};
+use axum::extract::State;
 use jagged_pin_core::Length;
 use jagged_pin_core::shells::{DecodedNumber, NumberConflict, ShellFamily, decode_part_number, number_conflicts};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use crate::http::auth::Who;
-use crate::http::extract::Body;
+use crate::http::extract::{Body, Path};
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
 use crate::views::family::{FamilyForm, FamilyView, family_view, known_family};

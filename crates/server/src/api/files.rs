@@ -1,22 +1,30 @@
 //! Open formats in and out: a build as JSON, its bearings as CSV, everything as a spreadsheet.
+use std::collections::{HashMap, HashSet};
 use std::sync::Arc;
 
 use axum::Json;
-use axum::extract::{Path, State};
+use axum::extract::State;
 use axum::http::StatusCode;
 use axum::response::Response;
 use jagged_pin_core::assess::Assessment;
 use jagged_pin_core::engine::{Read, Role};
 use jagged_pin_core::figure::FigureAssessment;
+use jagged_pin_core::log::{Imported, What};
+use jagged_pin_core::record::next_fact;
+use jagged_pin_core::sheet::SealKey;
 use jagged_pin_core::{Build, Length, Unit};
 use jagged_pin_store::{Opened, StoreError};
 use rust_xlsxwriter::{Format, Workbook, XlsxError};
 use serde::{Deserialize, Serialize};
+use sha2::{Digest, Sha256};
 use utoipa::ToSchema;
+use uuid::Uuid;
 
+use crate::clock;
 use crate::http::answers::{download, exportable};
 use crate::http::auth::Who;
-use crate::http::extract::Body;
+use crate::http::cells::guarded;
+use crate::http::extract::{JsonBytes, Path, json};
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
 use crate::views::build::BuildView;
@@ -96,7 +104,7 @@ fn bearings_csv(build: &Build, assessed: &Assessment) -> Result<String, Box<dyn 
     let mut csv = csv::Writer::from_writer(Vec::new());
     csv.write_record(COLUMNS.map(|c| c.replace("{u}", build.unit.symbol())))?;
     for s in assessed.bearings() {
-        csv.write_record(bearing_row(build, s))?;
+        csv.write_record(bearing_row(build, s).into_iter().map(guarded))?;
     }
     Ok(String::from_utf8(csv.into_inner()?)?)
 }
@@ -156,9 +164,7 @@ pub(super) async fn export_xlsx(
     let build = exportable(&state, &who, &name).await?;
     let code = build.code.clone();
     let whole = state.evaluated.whole(&build);
-    let made = tokio::task::spawn_blocking(move || spreadsheet(&whole.build, &whole.assessment))
-        .await
-        .map_err(|_| Problem::Internal)?;
+    let made = state.limits.work_out(move || spreadsheet(&whole.build, &whole.assessment)).await?;
     let bytes = made.map_err(|error| {
         tracing::error!(%error, "the spreadsheet could not be made");
         Problem::Internal
@@ -190,6 +196,12 @@ fn spreadsheet(build: &Build, assessed: &Assessment) -> Result<Vec<u8>, XlsxErro
     book.save_to_buffer()
 }
 
+/// Columns of figures by their headings: lengths have their unit in it, and a few are counts.
+fn holds_figures(heading: &str) -> bool {
+    [Unit::Inch, Unit::Mm].iter().any(|u| heading.ends_with(&format!("_{}", u.symbol())))
+        || matches!(heading, "seq" | "angle" | "track")
+}
+
 /// One sheet: a frozen heading line, figures as numbers, everything else as text.
 fn sheet(book: &mut Workbook, name: &str, headings: &[String], rows: Vec<Vec<String>>) -> Result<(), XlsxError> {
     let bold = Format::new().set_bold();
@@ -199,10 +211,11 @@ fn sheet(book: &mut Workbook, name: &str, headings: &[String], rows: Vec<Vec<Str
         sheet.write_with_format(0, column, heading, &bold)?;
     }
     for (line, row) in (1u32..).zip(rows) {
-        for (column, cell) in (0u16..).zip(row) {
+        for ((column, cell), heading) in (0u16..).zip(row).zip(headings) {
             match cell.parse::<f64>() {
-                Ok(figure) if figure.is_finite() => sheet.write(line, column, figure)?,
-                _ => sheet.write(line, column, cell)?,
+                Ok(figure) if figure.is_finite() && holds_figures(heading) => sheet.write(line, column, figure)?,
+                // A build that is called 1E5 is a name.
+                _ => sheet.write_string(line, column, cell)?,
             };
         }
     }
@@ -210,21 +223,68 @@ fn sheet(book: &mut Workbook, name: &str, headings: &[String], rows: Vec<Vec<Str
     Ok(())
 }
 
-/// Imports an exported build: all of it, or nothing.
+/// The largest file of a build: one of the most facts there may be, each with room.
+pub(super) const LARGEST_FILE: usize = 96 * 1024 * 1024;
+
+/// A file that was read and looked at.
+struct Checked {
+    build: Build,
+    file: String,
+    /// How much of it stands under a signature with this shop's mark.
+    ours: u32,
+}
+
+/// Reads a file and works everything out that follows from it, before any of it is kept.
+fn checked(bytes: &[u8], key: Option<&SealKey>) -> Result<Checked, Problem> {
+    let file: BuildFile = json(bytes)?;
+    if file.form != FORM {
+        return Err(Problem::field("form", format!("this file says \"{}\"; this product reads \"{FORM}\"", file.form)));
+    }
+    file.build.check_file(clock::now())?;
+    let ours = key.map_or(0, |key| key.marked_up_to(&file.build.facts));
+    let digest = Sha256::digest(bytes).iter().map(|byte| format!("{byte:02x}")).collect();
+    Ok(Checked { build: file.build, file: digest, ours })
+}
+
+/// Refuses a file that gives one of the shop's people a name that they never had.
+async fn names_hold(state: &AppState, build: &Build) -> Result<(), Problem> {
+    let mut said: HashMap<Uuid, HashSet<&str>> = HashMap::new();
+    for person in build.facts.iter().map(|f| &f.by).chain([&build.opened_by]) {
+        said.entry(person.id).or_default().insert(&person.name);
+    }
+    let here = state.store.members_named(&said.keys().copied().collect::<Vec<_>>()).await?;
+    let former = state.store.former_names().await?;
+    for known in here {
+        let had = |name: &str| name == known.name || former.iter().any(|p| p.id == known.id && p.name == name);
+        let odd = said.get(&known.id).into_iter().flatten().find(|name| !had(name));
+        if let Some(odd) = odd {
+            return Err(Problem::AnotherName { said: (*odd).to_owned(), known: known.name });
+        }
+    }
+    Ok(())
+}
+
+/// Imports an exported build: all of it, or nothing. That it was imported, by whom and from which file, is a fact of the
+/// build; signatures in the file count as this shop's only where they carry its mark.
 #[utoipa::path(post, path = "/api/v1/imports", request_body = BuildFile,
     responses((status = 201, body = BuildView), (status = "4XX", body = ProblemBody)))]
 pub(super) async fn import(
     State(state): State<AppState>,
     who: Who,
-    Body(file): Body<BuildFile>,
+    JsonBytes(bytes): JsonBytes,
 ) -> Result<(StatusCode, Json<BuildView>), Problem> {
     who.must(|c| c.open_builds, "an assembler or the lead")?;
-    if file.form != FORM {
-        return Err(Problem::field("form", format!("this file says \"{}\"; this product reads \"{FORM}\"", file.form)));
-    }
-    // Checking a long history takes a while: not on a thread that answers others.
-    let checked = tokio::task::spawn_blocking(move || file.build.check().map(|()| file.build));
-    let build = checked.await.map_err(|_| Problem::Internal)??;
+    let key = state.key.clone();
+    let turn = state.limits.working().await?;
+    // A history that no working-out survives must not be kept; a panic there ends with it.
+    let looked = tokio::task::spawn_blocking(move || checked(&bytes, key.as_ref())).await;
+    drop(turn);
+    let Checked { mut build, file, ours } = looked.map_err(|_| Problem::NotWorkable)??;
+    names_hold(&state, &build).await?;
+    let by = who.account.person.clone();
+    let imported = What::Imported(Imported { file, facts: build.seq(), ours });
+    let fact = next_fact(&build, Uuid::new_v4(), clock::now(), by, imported)?;
+    build.facts.push(fact);
     match state.store.open_build(&build).await {
         Ok(Opened::New) => {}
         Ok(Opened::Again) | Err(StoreError::BuildExists) => return Err(Problem::BuildExists(build.code)),

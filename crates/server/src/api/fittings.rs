@@ -1,13 +1,13 @@
 //! Fitting the shells of a proposal, and what came of what they promised.
 use axum::Json;
-use axum::extract::{Path, State};
+use axum::extract::State;
 use jagged_pin_core::Build;
 use jagged_pin_core::choose::{PickFrom, Proposal, ProposedPair};
 use jagged_pin_core::engine::Place;
 use jagged_pin_core::log::{FittedPair, Fitting, What};
 use jagged_pin_core::record::next_fact;
 use jagged_pin_core::shells::{Half, MoveKind};
-use jagged_pin_store::{Recorded, ShelfMove};
+use jagged_pin_store::{Recorded, Sent, ShelfMove};
 use serde::Deserialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -16,7 +16,7 @@ use crate::clock;
 use crate::http::answers::{answer, find};
 use crate::http::asked_shells::{AskShells, Asked};
 use crate::http::auth::Who;
-use crate::http::extract::Body;
+use crate::http::extract::{Body, Path};
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
 use crate::views::changes::RecordedView;
@@ -67,8 +67,16 @@ pub(super) async fn fit_shells(
     let viewer = who.account.person.id;
     let FitShells { id: fact_id, ask, pairs, back, minutes, note } = request;
     let known = state.store.build(id).await?;
-    if known.facts.iter().any(|f| f.id == fact_id && matches!(f.what, What::Fitting(_))) {
-        let seq = known.facts.iter().find(|f| f.id == fact_id).map_or(0, |f| f.seq);
+    if let Some(fact) = known.facts.iter().find(|f| f.id == fact_id) {
+        let kept = |f: &Fitting| {
+            let kept = f.pairs.iter().map(|p| (p.station, p.upper.as_str(), p.lower.as_str()));
+            let sent = pairs.iter().map(|p| (p.station, p.upper.as_str(), p.lower.as_str()));
+            kept.eq(sent) && f.minutes == minutes && f.note == note.trim()
+        };
+        if fact.by.id != viewer || !matches!(&fact.what, What::Fitting(f) if kept(f)) {
+            return Err(Problem::IdReused);
+        }
+        let seq = fact.seq;
         let again = Recorded { before: seq, build: known, seq, again: true };
         return Ok(answer(&state, &again, viewer));
     }
@@ -113,7 +121,10 @@ pub(super) async fn fit_shells(
         let fact = next_fact(build, fact_id, clock::now(), by, fitting)?;
         if build.seq() == seq { Ok((vec![fact], moves)) } else { Err(Problem::ChangedMeanwhile) }
     };
-    let recorded = state.store.record_moving(id, fact_id, move |known| known.what == sent, decide).await?;
+    let recorded = state
+        .store
+        .record_moving(id, Sent { id: fact_id, by: viewer }, move |known| known.what == sent, decide)
+        .await?;
     Ok(answer(&state, &recorded, viewer))
 }
 

@@ -1,12 +1,13 @@
 //! Sittings with gauges: checked in on a standard, checked out on it again.
 use axum::Json;
-use axum::extract::{Path, State};
+use axum::extract::State;
 use jagged_pin_core::Unit;
 use jagged_pin_core::build::Build;
 use jagged_pin_core::evidence::Sessions;
 use jagged_pin_core::gauge::Gauge;
 use jagged_pin_core::log::{Fact, GaugeCheck, SessionClosed, SessionOpened, What, ZeroSource};
 use jagged_pin_core::record::{Refusal, next_fact, understand_check};
+use jagged_pin_store::Sent;
 use serde::Deserialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -14,7 +15,7 @@ use uuid::Uuid;
 use crate::clock;
 use crate::http::answers::{answer, find};
 use crate::http::auth::Who;
-use crate::http::extract::Body;
+use crate::http::extract::{Body, Path};
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
 use crate::views::changes::RecordedView;
@@ -83,7 +84,7 @@ pub(super) async fn open_session(
         let what = What::SessionOpened(SessionOpened { gauge: known, check, zero });
         Ok(next_fact(build, id, clock::now(), by, what)?)
     };
-    let recorded = state.store.record(build, id, same, decide).await?;
+    let recorded = state.store.record(build, Sent { id, by: viewer }, same, decide).await?;
     Ok(answer(&state, &recorded, viewer))
 }
 
@@ -124,6 +125,6 @@ pub(super) async fn close_session(
         let what = What::SessionClosed(SessionClosed { session, check });
         Ok(next_fact(build, id, clock::now(), by, what)?)
     };
-    let recorded = state.store.record(build, id, same, decide).await?;
+    let recorded = state.store.record(build, Sent { id, by: viewer }, same, decide).await?;
     Ok(answer(&state, &recorded, viewer))
 }

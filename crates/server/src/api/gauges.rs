@@ -1,6 +1,6 @@
 //! The gauge room: the shop's instruments, what they reach and how long their calibration holds.
 use axum::Json;
-use axum::extract::{Path, State};
+use axum::extract::State;
 use jagged_pin_core::gauge::{Gauge, GaugeRange, GaugeType};
 use jagged_pin_core::maths::parse_length;
 use jagged_pin_core::units::Day;
@@ -11,7 +11,7 @@ use utoipa::ToSchema;
 
 use crate::clock;
 use crate::http::auth::Who;
-use crate::http::extract::Body;
+use crate::http::extract::{Body, Path};
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
 

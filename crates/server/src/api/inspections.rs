@@ -1,6 +1,6 @@
 //! What parts look like.
 use axum::Json;
-use axum::extract::{Path, State};
+use axum::extract::State;
 use jagged_pin_core::engine::Place;
 use jagged_pin_core::log::{InspectedPart, Inspection, Sign, What};
 use serde::Deserialize;
@@ -9,7 +9,7 @@ use uuid::Uuid;
 
 use crate::http::answers::record_what;
 use crate::http::auth::Who;
-use crate::http::extract::Body;
+use crate::http::extract::{Body, Path};
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
 use crate::views::changes::RecordedView;

@@ -17,11 +17,14 @@ mod gauges;
 mod health;
 mod inspections;
 mod orders;
+mod own_account;
 mod parts;
+mod people;
 mod proposals;
 mod readings;
 mod rods;
 mod rules;
+mod seals;
 mod set_ups;
 mod shelf;
 mod shop;
@@ -34,12 +37,13 @@ mod trays;
 mod work;
 use axum::Router;
 use axum::extract::{DefaultBodyLimit, Request};
-use axum::http::{HeaderName, HeaderValue, header};
+use axum::http::{HeaderName, HeaderValue, StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use tower_http::catch_panic::CatchPanicLayer;
 use tower_http::compression::CompressionLayer;
 use tower_http::services::{ServeDir, ServeFile};
 use tower_http::set_header::SetResponseHeaderLayer;
+use tower_http::timeout::{RequestBodyTimeoutLayer, TimeoutLayer};
 use tower_http::trace::TraceLayer;
 use tower_sessions::cookie::SameSite;
 use tower_sessions::cookie::time::Duration;
@@ -50,15 +54,21 @@ use utoipa_axum::routes;
 
 use crate::http::problem::{Problem, ProblemBody};
 use crate::http::session_store::DatabaseSessions;
-use crate::state::AppState;
+use crate::state::{AppState, SESSION_HOURS};
 
-/// A session lasts a long working day.
-const SESSION_HOURS: i64 = 14;
-/// Largest body: an exported build of some ten thousand readings.
-const LARGEST_BODY: usize = 16 * 1024 * 1024;
+/// Largest body of what is no build: a file of readings, mostly.
+const LARGEST_BODY: usize = 4 * 1024 * 1024;
+/// How long a request may take until its answer begins; streams of events go on after that.
+const ANSWER_WITHIN: std::time::Duration = std::time::Duration::from_secs(30);
+/// How long a body may be silent while it arrives.
+const SILENT_FOR: std::time::Duration = std::time::Duration::from_secs(10);
 /// Everything the pages need comes from here, and nobody frames them.
-const CONTENT_POLICY: &str = "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline'; \
-     frame-ancestors 'none'; base-uri 'none'; form-action 'self'";
+const CONTENT_POLICY: &str = "default-src 'self'; img-src 'self' data:; object-src 'none'; frame-ancestors 'none'; \
+     base-uri 'none'; form-action 'self'";
+/// What no page of ours asks a browser for.
+const PERMISSIONS: &str = "camera=(), geolocation=(), microphone=(), payment=(), usb=()";
+/// Once seen over TLS, a browser comes over TLS only: a year.
+const TRANSPORT: &str = "max-age=31536000";
 
 #[derive(OpenApi)]
 #[openapi(
@@ -71,7 +81,18 @@ fn api() -> OpenApiRouter<AppState> {
     OpenApiRouter::with_openapi(Document::openapi())
         .routes(routes!(health::healthz))
         .routes(routes!(health::readyz))
+        .routes(routes!(signing_in::front))
         .routes(routes!(signing_in::sign_in, signing_in::session, signing_in::sign_out))
+        .routes(routes!(own_account::look_at_invitation, own_account::take_up_invitation))
+        .routes(routes!(own_account::change_password))
+        .routes(routes!(own_account::sessions))
+        .routes(routes!(own_account::end_session))
+        .routes(routes!(people::people, people::add_person))
+        .routes(routes!(people::put_person))
+        .routes(routes!(people::invite))
+        .routes(routes!(people::end_sessions_of))
+        .routes(routes!(people::shop_log))
+        .routes(routes!(seals::look_at_seals))
         .routes(routes!(floor::floor, builds::open))
         .routes(routes!(builds::shop))
         .routes(routes!(shop::roles))
@@ -81,6 +102,7 @@ fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(builds::build))
         .routes(routes!(builds::changes))
         .routes(routes!(floor::archive))
+        .routes(routes!(floor::remove))
         .routes(routes!(readings::echo))
         .routes(routes!(readings::record))
         .routes(routes!(readings::strike))
@@ -129,7 +151,7 @@ fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(files::export_json))
         .routes(routes!(files::export_csv))
         .routes(routes!(files::export_xlsx))
-        .routes(routes!(files::import))
+        .merge(OpenApiRouter::new().routes(routes!(files::import)).layer(DefaultBodyLimit::max(files::LARGEST_FILE)))
         .routes(routes!(tables::readings_csv))
         .routes(routes!(tables::readings_template))
         .routes(routes!(tables::preview_readings))
@@ -167,21 +189,33 @@ pub fn app(state: AppState) -> Router {
         .with_expiry(Expiry::OnInactivity(Duration::hours(SESSION_HOURS)));
     let page = ServeFile::new(state.web.join("index.html"));
     let files = ServeDir::new(&state.web).fallback(page);
+    // A script of an earlier version that is gone is not a page.
+    let assets = ServeDir::new(state.web.join("assets"));
     let (router, _) = api().split_for_parts();
     let fixed = |name: HeaderName, value: &'static str| {
         SetResponseHeaderLayer::if_not_present(name, HeaderValue::from_static(value))
     };
+    let transport =
+        tower::util::option_layer(state.secure.then(|| fixed(header::STRICT_TRANSPORT_SECURITY, TRANSPORT)));
     router
         .route("/api/{*rest}", axum::routing::any(nothing_here))
         .method_not_allowed_fallback(async || Problem::NoSuchMethod)
         .layer(fixed(header::CACHE_CONTROL, "no-store"))
         .layer(sessions)
+        .layer(TimeoutLayer::with_status_code(StatusCode::SERVICE_UNAVAILABLE, ANSWER_WITHIN))
+        .layer(RequestBodyTimeoutLayer::new(SILENT_FOR))
+        .nest_service("/assets", assets)
+        .route("/api", axum::routing::any(nothing_here))
         .fallback_service(files)
         // A stream of events is left as it is: each of them has to arrive by itself.
         .layer(CompressionLayer::new())
         .layer(CatchPanicLayer::custom(caught))
         .layer(fixed(header::CONTENT_SECURITY_POLICY, CONTENT_POLICY))
         .layer(fixed(header::X_CONTENT_TYPE_OPTIONS, "nosniff"))
+        .layer(fixed(header::REFERRER_POLICY, "no-referrer"))
+        .layer(fixed(HeaderName::from_static("permissions-policy"), PERMISSIONS))
+        .layer(fixed(HeaderName::from_static("cross-origin-opener-policy"), "same-origin"))
+        .layer(transport)
         .layer(DefaultBodyLimit::max(LARGEST_BODY))
         .layer(TraceLayer::new_for_http())
         .with_state(state)

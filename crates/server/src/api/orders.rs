@@ -1,6 +1,6 @@
 //! What machining would do beside other shells, and the work orders that come of it.
 use axum::Json;
-use axum::extract::{Path, State};
+use axum::extract::State;
 use axum::http::header;
 use axum::response::IntoResponse;
 use jagged_pin_core::assess::{Assessment, OrderStatus};
@@ -17,7 +17,7 @@ use uuid::Uuid;
 
 use crate::http::answers::{evaluated, find, length, record_change, record_what};
 use crate::http::auth::Who;
-use crate::http::extract::Body;
+use crate::http::extract::{Body, Path};
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
 use crate::views::changes::RecordedView;
@@ -154,7 +154,14 @@ pub(super) async fn write_order(
 ) -> Result<Json<RecordedView>, Problem> {
     let build = state.store.build(find(&state, &name).await?).await?;
     if let Some(known) = build.facts.iter().find(|f| f.id == request.id) {
-        return record_what(&state, who, &name, request.id, known.what.clone()).await;
+        let said = |text: &str, kept: &str| text.trim() == kept;
+        let sent = |o: &WorkOrder| {
+            said(&request.shop, &o.shop) && said(&request.finish, &o.finish) && said(&request.note, &o.note)
+        };
+        return match &known.what {
+            What::Order(o) if sent(o) => record_what(&state, who, &name, request.id, known.what.clone()).await,
+            _ => Err(Problem::IdReused),
+        };
     }
     let whole = state.evaluated.whole(&build);
     let assessed = &whole.assessment;

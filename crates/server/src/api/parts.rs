@@ -2,7 +2,7 @@
 use std::sync::Arc;
 
 use axum::Json;
-use axum::extract::{Path, State};
+use axum::extract::State;
 use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::build::{Standing, with_part_in};
 use jagged_pin_core::choose::{Candidate, cranks};
@@ -16,7 +16,7 @@ use uuid::Uuid;
 use crate::evaluated::Evaluated;
 use crate::http::answers::{evaluated, find, record_what};
 use crate::http::auth::Who;
-use crate::http::extract::Body;
+use crate::http::extract::{Body, Path};
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
 use crate::views::build::BuildView;

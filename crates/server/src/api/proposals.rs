@@ -1,6 +1,6 @@
 //! Which shells would fit a build best, what to fetch and to buy for them, and whether its crank belongs to them.
 use axum::Json;
-use axum::extract::{Path, Query, State};
+use axum::extract::State;
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
 use jagged_pin_core::choose::{PickFrom, Proposal, ToBuy};
@@ -11,7 +11,8 @@ use utoipa::IntoParams;
 
 use crate::http::asked_shells::{AskShells, Asked};
 use crate::http::auth::Who;
-use crate::http::extract::Body;
+use crate::http::cells::guarded;
+use crate::http::extract::{Body, Path, Query};
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
 
@@ -54,7 +55,7 @@ fn csv_file<const N: usize>(
     let mut rows = csv::Writer::from_writer(Vec::new());
     let written = |e: csv::Error| Problem::field("ask", e.to_string());
     rows.write_record(headings).map_err(written)?;
-    lines.try_for_each(|line| rows.write_record(line)).map_err(written)?;
+    lines.try_for_each(|line| rows.write_record(line.map(guarded))).map_err(written)?;
     rows.flush().map_err(|_| Problem::Internal)?;
     let bytes = rows.into_inner().map_err(|_| Problem::Internal)?;
     let kind = "text/csv; charset=utf-8".to_owned();

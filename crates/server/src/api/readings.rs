@@ -2,7 +2,7 @@
 use std::borrow::Cow;
 
 use axum::Json;
-use axum::extract::{Path, State};
+use axum::extract::State;
 use jagged_pin_core::build::{Build, open_request, redacted};
 use jagged_pin_core::engine::{Axial, Characteristic, Place, Position, Read};
 use jagged_pin_core::evidence::Sessions;
@@ -12,6 +12,7 @@ use jagged_pin_core::maths::{How, Temperatures};
 use jagged_pin_core::record::{TypedEntry, next_fact, understand_entry};
 use jagged_pin_core::units::Timestamp;
 use jagged_pin_core::{Length, Unit};
+use jagged_pin_store::Sent;
 use rust_decimal::Decimal;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
@@ -20,7 +21,7 @@ use uuid::Uuid;
 use crate::clock;
 use crate::http::answers::{answer, find};
 use crate::http::auth::Who;
-use crate::http::extract::{Body, Query};
+use crate::http::extract::{Body, Path, Query};
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
 use crate::views::changes::RecordedView;
@@ -282,8 +283,8 @@ pub(super) async fn record(
     let sent = typed.clone();
     let same = move |known: &Fact| match &known.what {
         What::Reading(r) => {
-            (r.station, r.characteristic, r.position, &r.part, &r.raw)
-                == (sent.station, sent.characteristic, sent.position, &sent.part, &sent.text)
+            (r.station, r.characteristic, r.position, &r.part, &r.gauge, &r.raw)
+                == (sent.station, sent.characteristic, sent.position, &sent.part, &sent.gauge, &sent.text)
         }
         _ => false,
     };
@@ -308,7 +309,7 @@ pub(super) async fn record(
         facts.push(next_fact(build, id, clock::now(), by, What::Reading(understood.reading))?);
         Ok(facts)
     };
-    let recorded = state.store.record_all(build, id, same, decide).await?;
+    let recorded = state.store.record_all(build, Sent { id, by: viewer }, same, decide).await?;
     Ok(answer(&state, &recorded, viewer))
 }
 
@@ -349,7 +350,7 @@ pub(super) async fn strike(
         }
         Ok(next_fact(build, id, clock::now(), by, What::Strike(strike))?)
     };
-    let recorded = state.store.record(build, id, same, decide).await?;
+    let recorded = state.store.record(build, Sent { id, by: viewer }, same, decide).await?;
     Ok(answer(&state, &recorded, viewer))
 }
 

@@ -1,6 +1,6 @@
 //! Which rod runs on which pin.
 use axum::Json;
-use axum::extract::{Path, State};
+use axum::extract::State;
 use jagged_pin_core::choose::{RodAssignment, rods_to_pins};
 use jagged_pin_core::engine::Place;
 use serde::Deserialize;
@@ -8,7 +8,7 @@ use utoipa::ToSchema;
 
 use crate::http::answers::evaluated;
 use crate::http::auth::Who;
-use crate::http::extract::Body;
+use crate::http::extract::{Body, Path};
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
 

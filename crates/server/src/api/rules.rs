@@ -1,6 +1,6 @@
 //! By which rules a build is judged, and where its features are touched.
 use axum::Json;
-use axum::extract::{Path, State};
+use axum::extract::State;
 use jagged_pin_core::engine::{Characteristic, PlaceKind, Plan, Planned};
 use jagged_pin_core::log::{PlanChange, Rules, RulesChange, What};
 use serde::Deserialize;
@@ -9,7 +9,7 @@ use uuid::Uuid;
 
 use crate::http::answers::record_change;
 use crate::http::auth::Who;
-use crate::http::extract::Body;
+use crate::http::extract::{Body, Path};
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
 use crate::views::changes::RecordedView;
@@ -39,7 +39,7 @@ pub(super) async fn change_rules(
     Body(request): Body<NewRules>,
 ) -> Result<Json<RecordedView>, Problem> {
     let NewRules { id, seen, rules, reason } = request;
-    let what = What::Rules(RulesChange { rules, reason: reason.trim().to_owned() });
+    let what = What::Rules(RulesChange { rules, reason: reason.trim().to_owned(), lifted: Vec::new() });
     record_change(&state, who, &name, id, what, move |build| *build.rules_now() == seen).await
 }
 

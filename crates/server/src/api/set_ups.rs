@@ -1,6 +1,6 @@
 //! Set-ups of the caps, with what a change of them ends.
 use axum::Json;
-use axum::extract::{Path, State};
+use axum::extract::State;
 use jagged_pin_core::Unit;
 use jagged_pin_core::build::Build;
 use jagged_pin_core::engine::BearingRow;
@@ -14,7 +14,7 @@ use uuid::Uuid;
 
 use crate::http::answers::{find, record_change};
 use crate::http::auth::Who;
-use crate::http::extract::Body;
+use crate::http::extract::{Body, Path};
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
 use crate::views::changes::RecordedView;

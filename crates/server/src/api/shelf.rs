@@ -1,6 +1,6 @@
 //! What lies on the shop's shelves of shells: looked at, received, picked and counted anew.
 use axum::Json;
-use axum::extract::{Path, State};
+use axum::extract::State;
 use jagged_pin_core::Length;
 use jagged_pin_core::shells::{Half, MoveKind, OnShelf};
 use jagged_pin_store::{MoveOutcome, ShelfMove};
@@ -10,7 +10,7 @@ use uuid::Uuid;
 
 use crate::clock;
 use crate::http::auth::Who;
-use crate::http::extract::Body;
+use crate::http::extract::{Body, Path};
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
 use crate::views::family::{FamilyView, MoveView, family_view, known_family};

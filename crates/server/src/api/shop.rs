@@ -1,17 +1,19 @@
 //! What the shop decides for itself: what each role allows, and the windows its targets start from.
 use axum::Json;
-use axum::extract::{Path, State};
+use axum::extract::State;
 use jagged_pin_core::engine::{Figure, PlaceKind, PresetLimits, ShopPreset};
 use jagged_pin_core::maths::parse_proportion;
 use jagged_pin_core::record::Capabilities;
 use jagged_pin_core::{Length, Unit};
-use jagged_pin_store::Role;
+use jagged_pin_store::{Role, ShopNote};
 use serde::{Deserialize, Serialize};
+use serde_json::json;
 use utoipa::{IntoParams, ToSchema};
 
+use crate::clock;
 use crate::http::answers::{length, typed};
 use crate::http::auth::Who;
-use crate::http::extract::{Body, Query};
+use crate::http::extract::{Body, Path, Query};
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
 
@@ -73,9 +75,12 @@ pub(super) async fn put_role(
     if name == who.account.role && !capabilities.run_shop {
         return Err(Problem::field("capabilities", "your own role must go on running the shop"));
     }
+    let detail = json!({ "role": name, "now": capabilities });
     if !state.store.put_role(&Role { name, capabilities, version }).await? {
         return Err(Problem::ChangedMeanwhile);
     }
+    let by = Some(who.account.person);
+    state.store.note_shop(&ShopNote { by, at: clock::now(), kind: "role_changed", detail }).await?;
     Ok(Json(roles_of(&state).await?))
 }
 

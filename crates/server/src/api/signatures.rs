@@ -1,17 +1,21 @@
 //! Signing the sheet: two different people, each with their own password.
+use std::sync::Arc;
+
 use axum::Json;
-use axum::extract::{Path, State};
+use axum::extract::State;
 use jagged_pin_core::build::Build;
 use jagged_pin_core::log::{Fact, SignerRole, What};
-use jagged_pin_core::record::{next_fact, signature_now};
+use jagged_pin_core::record::{Refusal, next_fact, signature_now};
+use jagged_pin_store::Sent;
 use serde::Deserialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
 use crate::http::answers::{answer, find};
 use crate::http::auth::Who;
-use crate::http::extract::Body;
+use crate::http::extract::{Body, Path};
 use crate::http::problem::{Problem, ProblemBody};
+use crate::http::whence::Whence;
 use crate::state::AppState;
 use crate::views::changes::RecordedView;
 use crate::{clock, password};
@@ -44,7 +48,7 @@ pub(super) async fn sign(
 ) -> Result<Json<RecordedView>, Problem> {
     let build = find(&state, &name).await?;
     let NewSignature { id, role, login, password, seq } = request;
-    let signer = password::check(&state.store, login.trim(), &password).await?;
+    let signer = password::check(&state, &login, &password, &Whence::session_of(&who)).await?;
     if !signer.capabilities.may_sign(role) {
         let ask = match role {
             SignerRole::Assembler => "an assembler, a checker or the lead",
@@ -54,6 +58,7 @@ pub(super) async fn sign(
     }
     let by = signer.person;
     let signer = by.id;
+    let (evaluated, key) = (Arc::clone(&state.evaluated), state.key.clone());
     let same = move |known: &Fact| match &known.what {
         What::Signature(s) => s.role == role && known.by.id == signer,
         _ => false,
@@ -62,8 +67,15 @@ pub(super) async fn sign(
         if build.seq() != seq {
             return Err(Problem::ChangedMeanwhile);
         }
-        Ok(next_fact(build, id, clock::now(), by, What::Signature(signature_now(build, role)))?)
+        if !evaluated.proof(build).holds() {
+            return Err(Refusal::SealBroken.into());
+        }
+        let mut fact = next_fact(build, id, clock::now(), by, What::Signature(signature_now(build, role)))?;
+        if let Some(key) = &key {
+            key.put_on(&mut fact);
+        }
+        Ok(fact)
     };
-    let recorded = state.store.record(build, id, same, decide).await?;
+    let recorded = state.store.record(build, Sent { id, by: signer }, same, decide).await?;
     Ok(answer(&state, &recorded, who.account.person.id))
 }

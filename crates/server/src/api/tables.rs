@@ -1,6 +1,8 @@
 //! Readings in rows: exported, and read from a file after a look at what it would mean.
+use std::sync::Arc;
+
 use axum::Json;
-use axum::extract::{Path, State};
+use axum::extract::State;
 use axum::response::Response;
 use jagged_pin_core::assess::{Assessment, Wanted};
 use jagged_pin_core::build::Build;
@@ -9,6 +11,7 @@ use jagged_pin_core::figure::Measured;
 use jagged_pin_core::log::{Fact, What};
 use jagged_pin_core::record::{MOST_ROWS, RowRead, TextRow, read_rows};
 use jagged_pin_core::{Length, Unit};
+use jagged_pin_store::{Recorded, Sent};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -16,7 +19,8 @@ use uuid::Uuid;
 use crate::clock;
 use crate::http::answers::{answer, download, exportable, find};
 use crate::http::auth::Who;
-use crate::http::extract::Body;
+use crate::http::cells::{bare, delimiter, guarded};
+use crate::http::extract::{Body, Path};
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
 use crate::views::changes::RecordedView;
@@ -38,7 +42,7 @@ fn written(csv: Csv) -> Result<String, Problem> {
 }
 
 fn put<I: IntoIterator<Item = String>>(csv: &mut Csv, row: I) -> Result<(), Problem> {
-    csv.write_record(row).map_err(|_| Problem::Internal)
+    csv.write_record(row.into_iter().map(guarded)).map_err(|_| Problem::Internal)
 }
 
 /// The touches a template asks for: what can be read in two ways is asked for once, on the dial.
@@ -107,7 +111,7 @@ pub(super) async fn readings_csv(
 pub(super) struct ReadingsFile {
     /// Made by the client: identifier of the first reading; sending the file twice keeps it once.
     id: Uuid,
-    /// The file: comma-separated, with a heading line.
+    /// The file: separated by commas, semicolons or tabs, with a heading line.
     csv: String,
     /// Unit of bare figures.
     unit: Unit,
@@ -150,7 +154,11 @@ fn rows_of(text: &str) -> Result<Vec<TextRow>, Problem> {
     let wrong = |e: csv::Error| Problem::field("csv", format!("this is no comma-separated file: {e}"));
     // The reader counts a line of two end marks late.
     let text = text.replace("\r\n", "\n");
-    let mut csv = csv::ReaderBuilder::new().flexible(true).trim(csv::Trim::All).from_reader(text.as_bytes());
+    let mut csv = csv::ReaderBuilder::new()
+        .delimiter(delimiter(&text))
+        .flexible(true)
+        .trim(csv::Trim::All)
+        .from_reader(text.as_bytes());
     let headings = csv.headers().map_err(wrong)?.clone();
     let at = |name: &str| headings.iter().position(|h| h.trim_start_matches('\u{feff}').eq_ignore_ascii_case(name));
     let formerly = |name: &str| FORMERLY.into_iter().find(|(now, _)| *now == name).and_then(|(_, then)| at(then));
@@ -163,7 +171,7 @@ fn rows_of(text: &str) -> Result<Vec<TextRow>, Problem> {
     let mut rows = Vec::new();
     for record in csv.records() {
         let record = record.map_err(wrong)?;
-        let cell = |name: &str| column(name).and_then(|i| record.get(i)).unwrap_or_default().to_owned();
+        let cell = |name: &str| column(name).and_then(|i| record.get(i)).map(bare).unwrap_or_default().to_owned();
         rows.push(TextRow {
             line: record.position().map_or(0, csv::Position::line),
             station: cell("station"),
@@ -199,9 +207,8 @@ pub(super) async fn preview_readings(
     let build = state.store.build(find(&state, &name).await?).await?;
     let by = who.account.person;
     let texts = rows.clone();
-    // Each row is judged on top of the ones before it: not on a thread that answers others.
-    let read = tokio::task::spawn_blocking(move || read_rows(&build, &by, &texts, file.unit, file.id, clock::now()));
-    let read = read.await.map_err(|_| Problem::Internal)?;
+    // Each row is judged on top of the ones before it.
+    let read = state.limits.work_out(move || read_rows(&build, &by, &texts, file.unit, file.id, clock::now())).await?;
     let unit = file.unit;
     let row = |r: &RowRead| {
         let text = rows.iter().find(|t| t.line == r.line).cloned().unwrap_or_default();
@@ -232,13 +239,24 @@ pub(super) async fn import_readings(
     Body(file): Body<ReadingsFile>,
 ) -> Result<Json<RecordedView>, Problem> {
     who.must(|c| c.measure, "somebody who may measure")?;
-    let rows = rows_of(&file.csv)?;
-    let build = find(&state, &name).await?;
+    let rows = Arc::new(rows_of(&file.csv)?);
+    let build = state.store.build(find(&state, &name).await?).await?;
     let by = who.account.person;
-    let (viewer, id) = (by.id, file.id);
-    let same = move |known: &Fact| matches!(&known.what, What::Reading(_)) && known.by.id == viewer;
+    let (viewer, id, at) = (by.id, file.id, build.seq());
+    let sent = Sent { id, by: viewer };
+    if let Some(last) = last_of_file(&build, sent, &rows, file.only_good)? {
+        return Ok(answer(&state, &Recorded { before: last, build, seq: last, again: true }, viewer));
+    }
+    let (texts, on, whose) = (Arc::clone(&rows), Arc::clone(&build), by.clone());
+    let read = state.limits.work_out(move || read_rows(&on, &whose, &texts, file.unit, id, clock::now())).await?;
+    let same = move |known: &Fact| matches!(&known.what, What::Reading(_));
     let decide = move |build: &Build| -> Result<Vec<Fact>, Problem> {
-        let read = tokio::task::block_in_place(|| read_rows(build, &by, &rows, file.unit, file.id, clock::now()));
+        // Somebody recorded something since: the rows may mean something else on top of that.
+        let read = if build.seq() == at {
+            read
+        } else {
+            tokio::task::block_in_place(|| read_rows(build, &by, &rows, file.unit, id, clock::now()))
+        };
         if let Some((line, why)) = read.iter().find_map(|r| r.read.as_ref().err().map(|why| (r.line, why)))
             && !file.only_good
         {
@@ -246,6 +264,31 @@ pub(super) async fn import_readings(
         }
         Ok(read.into_iter().filter_map(|r| r.read.ok()).map(|(fact, _)| fact).collect())
     };
-    let recorded = state.store.record_all(build, id, same, decide).await?;
+    let recorded = state.store.record_all(build.id, sent, same, decide).await?;
     Ok(answer(&state, &recorded, viewer))
+}
+
+/// Number of the last reading of a file that was kept before under the same identifier; an error where that was another file.
+fn last_of_file(build: &Build, sent: Sent, rows: &[TextRow], only_good: bool) -> Result<Option<u32>, Problem> {
+    let Some(first) = build.facts.iter().position(|f| f.id == sent.id) else { return Ok(None) };
+    // The readings of one file are numbered on from the first.
+    let kept: Vec<&Fact> = build
+        .facts
+        .iter()
+        .skip(first)
+        .enumerate()
+        .take_while(|(n, f)| f.id.as_u128() == sent.id.as_u128().wrapping_add(*n as u128))
+        .map(|(_, f)| f)
+        .collect();
+    let raw = |f: &&Fact| match &f.what {
+        What::Reading(r) if f.by.id == sent.by => Some(r.raw.clone()),
+        _ => None,
+    };
+    let texts: Option<Vec<String>> = kept.iter().map(raw).collect();
+    let mut wanted = rows.iter().map(|r| r.reading.trim()).filter(|text| !text.is_empty());
+    let same = texts.is_some_and(|texts| {
+        let all = only_good || texts.len() == wanted.clone().count();
+        all && texts.iter().all(|text| wanted.any(|w| w == text))
+    });
+    if same { Ok(kept.last().map(|f| f.seq)) } else { Err(Problem::IdReused) }
 }

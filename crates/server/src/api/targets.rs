@@ -1,6 +1,6 @@
 //! Setting targets.
 use axum::Json;
-use axum::extract::{Path, State};
+use axum::extract::State;
 use jagged_pin_core::Unit;
 use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::build::Build;
@@ -14,7 +14,7 @@ use uuid::Uuid;
 
 use crate::http::answers::{length, record_change};
 use crate::http::auth::Who;
-use crate::http::extract::Body;
+use crate::http::extract::{Body, Path};
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
 use crate::views::changes::RecordedView;
@@ -130,7 +130,7 @@ pub(super) async fn set(
     let figure = request.figure.filter(|f| *f != Figure::OIL_CLEARANCE);
     let (station, source, reason) = (request.station, request.source, request.reason.trim().to_owned());
     let row = station.map_or(request.row, Place::row);
-    let what = What::Target(TargetChange { figure, station, row, rule, source, wear, reason });
+    let what = What::Target(TargetChange { figure, station, row, rule, source, wear, reason, lifted: Vec::new() });
     let as_seen = move |build: &Build| {
         request.version == version_in_force(build, figure.unwrap_or(Figure::OIL_CLEARANCE), station, row)
     };

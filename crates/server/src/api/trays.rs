@@ -2,7 +2,7 @@
 use std::sync::Arc;
 
 use axum::Json;
-use axum::extract::{Path, Query, State};
+use axum::extract::State;
 use jagged_pin_core::choose::{NoTrayChoice, TrayProposal, choose_from_tray};
 use jagged_pin_core::engine::BearingRow;
 use jagged_pin_core::log::{Fact, FittedPair, Fitting, Tray, TrayShell, What};
@@ -14,7 +14,7 @@ use uuid::Uuid;
 
 use crate::http::answers::{evaluated, find, length, record_change, typed};
 use crate::http::auth::Who;
-use crate::http::extract::Body;
+use crate::http::extract::{Body, Path, Query};
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
 use crate::views::changes::RecordedView;
@@ -160,9 +160,13 @@ pub(super) async fn fit_tray(
 ) -> Result<Json<RecordedView>, Problem> {
     let FitTray { id, row, version, seq, minutes, note } = request;
     let build = state.store.build(find(&state, &name).await?).await?;
-    // Sent again after it was kept: answered with what is kept.
+    // Sent again after it was kept: answered with what is kept, if that is what was sent.
     if let Some(known) = build.facts.iter().find(|f| f.id == id) {
-        return record_change(&state, who, &name, id, known.what.clone(), |_| true).await;
+        let sent = |f: &Fitting| f.row == row && f.family.is_none() && f.minutes == minutes && f.note == note.trim();
+        return match &known.what {
+            What::Fitting(f) if sent(f) => record_change(&state, who, &name, id, known.what.clone(), |_| true).await,
+            _ => Err(Problem::IdReused),
+        };
     }
     let (fact, tray) = tray_of(&build, row).ok_or(Problem::ChangedMeanwhile)?;
     if fact.seq != version || build.seq() != seq {

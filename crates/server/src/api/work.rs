@@ -1,7 +1,7 @@
 //! What is done to the parts and how they are set up, with what it ends; what they look like; and who
 //! measures again without seeing.
 use axum::Json;
-use axum::extract::{Path, State};
+use axum::extract::State;
 use jagged_pin_core::engine::Scope;
 use jagged_pin_core::log::{What, Work, WorkEvent};
 use jagged_pin_core::record::{Impact, impact};
@@ -11,7 +11,7 @@ use uuid::Uuid;
 
 use crate::http::answers::{find, record_what};
 use crate::http::auth::Who;
-use crate::http::extract::Body;
+use crate::http::extract::{Body, Path};
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
 use crate::views::changes::RecordedView;

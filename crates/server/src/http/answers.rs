@@ -9,7 +9,7 @@ use jagged_pin_core::log::{Fact, What};
 use jagged_pin_core::maths::parse_length;
 use jagged_pin_core::record::next_fact;
 use jagged_pin_core::{Build, Length, Unit};
-use jagged_pin_store::Recorded;
+use jagged_pin_store::{Recorded, Sent};
 use uuid::Uuid;
 
 use crate::clock;
@@ -19,6 +19,9 @@ use crate::http::problem::Problem;
 use crate::state::AppState;
 use crate::views::changes::{ChangesView, RecordedView};
 use crate::views::floor::Summary;
+
+/// Whom somebody asks whose change would lift what is tight.
+const WHO_LIFTS: &str = "the lead: it would lift a figure that is tight, and a tight bearing can seize";
 
 /// The build that an address names, by short name or identifier.
 pub(crate) async fn find(state: &AppState, name: &str) -> Result<Uuid, Problem> {
@@ -86,13 +89,17 @@ pub(crate) async fn record_change(
     who.must(|c| c.allow(&what), "somebody whose role allows it")?;
     let build = find(state, name).await?;
     let (by, sent) = (who.account.person, what.clone());
-    let viewer = by.id;
-    let same = move |known: &Fact| known.what == sent;
+    let (viewer, role, capabilities) = (by.id, who.account.role, who.account.capabilities);
+    let same = move |known: &Fact| known.what.is_as_sent(&sent);
     let decide = move |build: &Build| -> Result<Fact, Problem> {
         let fact = next_fact(build, id, clock::now(), by, what)?;
-        if as_seen(build) { Ok(fact) } else { Err(Problem::ChangedMeanwhile) }
+        if !as_seen(build) {
+            return Err(Problem::ChangedMeanwhile);
+        }
+        // What it lifts is known only now.
+        if capabilities.allow(&fact.what) { Ok(fact) } else { Err(Problem::NotAllowed { role, ask: WHO_LIFTS }) }
     };
-    let recorded = state.store.record(build, id, same, decide).await?;
+    let recorded = state.store.record(build, Sent { id, by: viewer }, same, decide).await?;
     Ok(answer(state, &recorded, viewer))
 }
 

@@ -3,13 +3,15 @@ use axum::extract::{FromRef, FromRequestParts};
 use axum::http::Method;
 use axum::http::request::Parts;
 use jagged_pin_core::record::Capabilities;
-use jagged_pin_store::{Account, Store};
+use jagged_pin_store::{Account, OpenSession, Store};
 use tower_sessions::session::Id;
 use tower_sessions::{Session, SessionStore};
 use uuid::Uuid;
 
+use crate::clock;
 use crate::http::problem::Problem;
-use crate::http::session_store::DatabaseSessions;
+use crate::http::session_store::{DatabaseSessions, key};
+use crate::http::whence::Whence;
 use crate::state::AppState;
 
 /// Key of the person in a session.
@@ -30,6 +32,8 @@ pub struct Who {
     pub account: Account,
     /// The token of its session.
     pub token: String,
+    /// The session's identifier, as its row has it.
+    pub session: String,
 }
 
 impl Who {
@@ -69,7 +73,9 @@ where
         if made_by.is_some_and(|by| by != account.login.as_bytes()) {
             return Err(Problem::SomebodyElse);
         }
-        Ok(Who { account, token })
+        let session = session.id().as_ref().map(key).unwrap_or_default();
+        AppState::from_ref(state).used(&session);
+        Ok(Who { account, token, session })
     }
 }
 
@@ -86,13 +92,17 @@ fn session_failed(error: tower_sessions::session::Error) -> Problem {
 ///
 /// # Errors
 /// [`Problem::DatabaseAway`] when it cannot be kept.
-pub async fn begin(session: &Session, account: Account) -> Result<Who, Problem> {
+pub async fn begin(store: &Store, session: &Session, account: Account, whence: &Whence) -> Result<Who, Problem> {
     let token = Uuid::new_v4().simple().to_string();
     session.cycle_id().await.map_err(session_failed)?;
     session.insert(PERSON, account.person.id).await.map_err(session_failed)?;
     session.insert(TOKEN, &token).await.map_err(session_failed)?;
     session.save().await.map_err(session_failed)?;
-    Ok(Who { account, token })
+    let id = session.id().as_ref().map(key).unwrap_or_default();
+    let (begun, person) = (clock::now(), account.person.id);
+    let (browser, address) = (whence.named.clone(), Some(whence.address.clone()));
+    store.own_session(&OpenSession { id: id.clone(), person, begun, seen: begun, browser, address }).await?;
+    Ok(Who { account, token, session: id })
 }
 
 /// Ends a session.

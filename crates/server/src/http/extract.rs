@@ -15,6 +15,19 @@ impl<S: Send + Sync, T: DeserializeOwned> FromRequest<S> for Body<T> {
     type Rejection = Problem;
 
     async fn from_request(request: Request, state: &S) -> Result<Self, Problem> {
+        let JsonBytes(bytes) = JsonBytes::from_request(request, state).await?;
+        json(&bytes).map(Body)
+    }
+}
+
+/// A body that says it is JSON, as it came.
+#[derive(Debug)]
+pub struct JsonBytes(pub Bytes);
+
+impl<S: Send + Sync> FromRequest<S> for JsonBytes {
+    type Rejection = Problem;
+
+    async fn from_request(request: Request, state: &S) -> Result<Self, Problem> {
         let kind = request.headers().get(header::CONTENT_TYPE).and_then(|v| v.to_str().ok()).unwrap_or_default();
         // Other sites cannot send this content type without asking first.
         if !kind.starts_with("application/json") {
@@ -24,11 +37,19 @@ impl<S: Send + Sync, T: DeserializeOwned> FromRequest<S> for Body<T> {
             StatusCode::PAYLOAD_TOO_LARGE => Problem::TooLarge,
             _ => Problem::BadJson(e.body_text()),
         })?;
-        let mut json = serde_json::Deserializer::from_slice(&bytes);
-        let value = serde_path_to_error::deserialize(&mut json).map_err(|e| problem(&e))?;
-        json.end().map_err(|e| Problem::BadJson(e.to_string()))?;
-        Ok(Body(value))
+        Ok(JsonBytes(bytes))
     }
+}
+
+/// Reads JSON; what does not fit is said with the field it is in.
+///
+/// # Errors
+/// [`Problem::BadJson`] or [`Problem::BadField`].
+pub(crate) fn json<T: DeserializeOwned>(bytes: &[u8]) -> Result<T, Problem> {
+    let mut json = serde_json::Deserializer::from_slice(bytes);
+    let value = serde_path_to_error::deserialize(&mut json).map_err(|e| problem(&e))?;
+    json.end().map_err(|e| Problem::BadJson(e.to_string()))?;
+    Ok(value)
 }
 
 fn problem(error: &serde_path_to_error::Error<serde_json::Error>) -> Problem {
@@ -58,5 +79,19 @@ impl<S: Send + Sync, T: DeserializeOwned> FromRequestParts<S> for Query<T> {
     async fn from_request_parts(parts: &mut Parts, state: &S) -> Result<Self, Problem> {
         let read = axum::extract::Query::<T>::from_request_parts(parts, state).await;
         read.map(|q| Query(q.0)).map_err(|e| Problem::field(named_in(&e.body_text()), e.body_text()))
+    }
+}
+
+/// Parts of the address.
+#[derive(Debug)]
+pub struct Path<T>(pub T);
+
+impl<S: Send + Sync, T: DeserializeOwned + Send> FromRequestParts<S> for Path<T> {
+    type Rejection = Problem;
+
+    async fn from_request_parts(parts: &mut Parts, state: &S) -> Result<Self, Problem> {
+        // An address whose parts are of another kind leads nowhere.
+        let read = axum::extract::Path::<T>::from_request_parts(parts, state).await;
+        read.map(|p| Path(p.0)).map_err(|_| Problem::NoSuchAddress)
     }
 }

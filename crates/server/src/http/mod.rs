@@ -3,7 +3,9 @@
 pub(crate) mod answers;
 pub(crate) mod asked_shells;
 pub mod auth;
+pub(crate) mod cells;
 pub mod extract;
 pub mod problem;
 mod refused;
 pub(crate) mod session_store;
+pub mod whence;

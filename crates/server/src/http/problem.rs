@@ -102,6 +102,40 @@ pub enum Problem {
     /// A text or a figure that the database does not take.
     #[error("something here is too long or out of range: shorten it and send again; nothing was kept")]
     NotTaken,
+    /// A build whose record cannot be read.
+    #[error(
+        "something recorded of this build cannot be read ({0}): restore it from a backup, or have the lead remove it"
+    )]
+    Unreadable(String),
+    /// An import that cannot be worked out.
+    #[error("this file cannot be worked out: nothing was imported")]
+    NotWorkable,
+    /// A name that a file gives to one of the shop's people, and that they never had.
+    #[error("the file says {said} of somebody who is {known} here: nothing was imported")]
+    AnotherName {
+        /// What the file says.
+        said: String,
+        /// What they are called here.
+        known: String,
+    },
+    /// A sealed build that was to be removed.
+    #[error("a sealed build is not removed: put it away instead")]
+    SealedStays,
+    /// Too much of the same is going on.
+    #[error("the server is busy with others: try again in a moment")]
+    TooBusy,
+    /// An invitation that is none any more.
+    #[error("this invitation was used, or its time is over: ask the lead for a new one")]
+    NoInvitation,
+    /// No such person.
+    #[error("there is nobody of that identifier here")]
+    NoSuchPerson,
+    /// Somebody signs in with that name already.
+    #[error("somebody signs in as {0} already: choose another name")]
+    LoginTaken(String),
+    /// Nobody would be left to run the shop.
+    #[error("somebody has to be left who runs the shop")]
+    NobodyLeft,
     /// Others wrote to the same thing again and again.
     #[error("others were writing to the same thing: nothing was kept; send it again")]
     Overtaken,
@@ -144,6 +178,12 @@ impl Problem {
     pub fn status(&self) -> StatusCode {
         match self {
             Problem::NotSignedIn | Problem::WrongPassword => StatusCode::UNAUTHORIZED,
+            Problem::Unreadable(_) | Problem::SealedStays | Problem::LoginTaken(_) | Problem::NobodyLeft => {
+                StatusCode::CONFLICT
+            }
+            Problem::NotWorkable | Problem::AnotherName { .. } => StatusCode::UNPROCESSABLE_ENTITY,
+            Problem::TooBusy => StatusCode::SERVICE_UNAVAILABLE,
+            Problem::NoInvitation | Problem::NoSuchPerson => StatusCode::NOT_FOUND,
             Problem::SlowDown(_) => StatusCode::TOO_MANY_REQUESTS,
             Problem::NoToken | Problem::NotAllowed { .. } | Problem::BlindPending | Problem::SomebodyElse => {
                 StatusCode::FORBIDDEN
@@ -162,6 +202,8 @@ impl Problem {
                 | Refusal::FigureMoved(_)
                 | Refusal::Blocked(_)
                 | Refusal::AlreadySealed
+                | Refusal::SealBroken
+                | Refusal::Full
                 | Refusal::AlreadySigned(_)
                 | Refusal::OrderElsewhere
                 | Refusal::WrongRevision(_) => StatusCode::CONFLICT,
@@ -203,6 +245,15 @@ impl Problem {
             Problem::ShelfEmpty { .. } => "shelf_empty",
             Problem::NoShells { code, .. } => code,
             Problem::NotTaken => "not_taken",
+            Problem::Unreadable(_) => "unreadable",
+            Problem::NotWorkable => "not_workable",
+            Problem::AnotherName { .. } => "another_name",
+            Problem::SealedStays => "sealed_stays",
+            Problem::TooBusy => "too_busy",
+            Problem::NoInvitation => "no_invitation",
+            Problem::NoSuchPerson => "no_such_person",
+            Problem::LoginTaken(_) => "login_taken",
+            Problem::NobodyLeft => "nobody_left",
             Problem::Overtaken => "overtaken",
             Problem::DatabaseAway => "database_away",
             Problem::Internal => "internal",
@@ -218,6 +269,7 @@ impl Problem {
         match self {
             Problem::BadField { field, .. } => Some(field.clone()),
             Problem::CodeTaken(_) => Some("code".into()),
+            Problem::LoginTaken(_) => Some("login".into()),
             Problem::Refused(refusal) => field_of(refusal),
             Problem::BadBuild(BuildError::Code) => Some("code".into()),
             Problem::BadBuild(BuildError::Text(TextError("the engine"))) => Some("engine".into()),
@@ -253,8 +305,10 @@ impl IntoResponse for Problem {
         let mut response = (self.status(), body).into_response();
         let headers = response.headers_mut();
         headers.insert(header::CONTENT_TYPE, HeaderValue::from_static("application/problem+json"));
-        if let Problem::SlowDown(seconds) = self {
-            headers.insert(header::RETRY_AFTER, HeaderValue::from(seconds));
+        match self {
+            Problem::SlowDown(seconds) => drop(headers.insert(header::RETRY_AFTER, HeaderValue::from(seconds))),
+            Problem::TooBusy => drop(headers.insert(header::RETRY_AFTER, HeaderValue::from(1))),
+            _ => {}
         }
         response
     }
@@ -270,7 +324,11 @@ impl From<StoreError> for Problem {
                 tracing::warn!(%what, "the database does not take what was sent");
                 Problem::NotTaken
             }
-            StoreError::Overtaken | StoreError::Busy => Problem::Overtaken,
+            StoreError::Overtaken | StoreError::Busy | StoreError::Held => Problem::Overtaken,
+            StoreError::Unreadable(why) => {
+                tracing::error!(%why, "something in the database cannot be read");
+                Problem::Unreadable(why)
+            }
             StoreError::Connection(_) | StoreError::Database(_) => {
                 tracing::error!(%error, "the database failed");
                 Problem::DatabaseAway

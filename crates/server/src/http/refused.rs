@@ -37,7 +37,12 @@ pub(crate) fn field_of(refusal: &Refusal) -> Option<String> {
         Refusal::NothingMoves => "moves",
         Refusal::NoSuchOrder => "order",
         Refusal::OrderElsewhere => "step",
-        Refusal::BlindMismatch | Refusal::NothingToCompare | Refusal::Blocked(_) | Refusal::AlreadySealed => {
+        Refusal::BlindMismatch
+        | Refusal::NothingToCompare
+        | Refusal::Blocked(_)
+        | Refusal::SealBroken
+        | Refusal::Full
+        | Refusal::AlreadySealed => {
             return None;
         }
     };

@@ -13,7 +13,8 @@ use crate::clock;
 #[derive(Clone, Debug)]
 pub(crate) struct DatabaseSessions(pub(crate) Store);
 
-fn key(id: &Id) -> String {
+/// A session's identifier as its row has it.
+pub(crate) fn key(id: &Id) -> String {
     format!("{:032x}", id.0.cast_unsigned())
 }
 
@@ -37,7 +38,7 @@ impl SessionStore for DatabaseSessions {
     }
 
     async fn save(&self, record: &Record) -> Result<()> {
-        self.0.save_session(&row(record)?).await.map_err(backend)
+        self.0.save_session(&row(record)?, clock::now().0).await.map_err(backend)
     }
 
     async fn load(&self, id: &Id) -> Result<Option<Record>> {

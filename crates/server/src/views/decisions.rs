@@ -2,8 +2,8 @@
 use jagged_pin_core::Build;
 use jagged_pin_core::engine::{BearingRow, Place, Scope};
 use jagged_pin_core::log::{
-    Fact, FastenerGroup, Fitting, GaugeCheck, PartMove, SessionClosed, SetUp, SignerRole, TorqueStep, What, Work,
-    WorkEvent,
+    Fact, FastenerGroup, Fitting, GaugeCheck, Imported, Lifted, PartMove, SessionClosed, SetUp, SignerRole, TorqueStep,
+    What, Work, WorkEvent,
 };
 use jagged_pin_core::units::{Person, Timestamp};
 use serde::Serialize;
@@ -33,7 +33,7 @@ pub struct DecisionView {
 pub fn decision(build: &Build, fact: &Fact) -> Option<DecisionView> {
     let (station, text) = match &fact.what {
         What::Reading(_) => return None,
-        What::Target(t) => (t.station, t.reason.clone()),
+        What::Target(t) => (t.station, format!("{}{}", t.reason, lifts(build, &t.lifted))),
         What::Strike(s) => {
             (build.readings().find(|(f, _)| f.id == s.reading).map(|(_, r)| r.station), s.reason.clone())
         }
@@ -60,7 +60,14 @@ pub fn decision(build: &Build, fact: &Fact) -> Option<DecisionView> {
         What::Rules(r) => {
             let touches = if r.rules.touches == 1 { "touch" } else { "touches" };
             let (preferred, count) = (r.rules.preferred.name(), r.rules.touches);
-            (None, format!("rules: {preferred} preferred, {count} {touches} a place: {}", r.reason))
+            (
+                None,
+                format!(
+                    "rules: {preferred} preferred, {count} {touches} a place: {}{}",
+                    r.reason,
+                    lifts(build, &r.lifted)
+                ),
+            )
         }
         What::Plan(p) => {
             let feature = p.plan.characteristic.name().replace('_', " ");
@@ -92,9 +99,32 @@ pub fn decision(build: &Build, fact: &Fact) -> Option<DecisionView> {
             let what = if c.lifted { "taken up again" } else { "condemned" };
             (None, format!("{} {what}: {}", c.part, c.reason))
         }
+        What::Imported(i) => (None, imported(i)),
     };
     let (id, seq, at, by) = (fact.id, fact.seq, fact.at, fact.by.clone());
     Some(DecisionView { id, seq, at, by, kind: fact.what.kind().into(), station, text })
+}
+
+/// What was tight until then, in words that follow a reason.
+fn lifts(build: &Build, lifted: &[Lifted]) -> String {
+    let one = |l: &Lifted| {
+        let [value, low, high] = [l.value, l.window.low, l.window.high].map(|x| x.show(build.unit));
+        format!("{} was tight at {value} in {low} to {high}", l.station)
+    };
+    if lifted.is_empty() {
+        return String::new();
+    }
+    format!(" ({})", lifted.iter().map(one).collect::<Vec<_>>().join("; "))
+}
+
+fn imported(i: &Imported) -> String {
+    let file = i.file.get(..12).unwrap_or_default();
+    let ours = match i.ours {
+        0 => "none of it under this shop's mark".to_owned(),
+        ours if ours == i.facts => "all of it under this shop's mark".to_owned(),
+        ours => format!("the first {ours} under this shop's mark"),
+    };
+    format!("imported from file {file}: {} facts, {ours}", i.facts)
 }
 
 fn moved(m: &PartMove) -> String {

@@ -31,6 +31,9 @@ pub struct FloorRow {
     pub status: SealStatus,
     /// Whether a seal was broken by a later change.
     pub broken: bool,
+    /// Whether a file brought signatures along, and nobody has signed here since.
+    #[serde(default)]
+    pub elsewhere: bool,
     /// What it needs next.
     pub next: Next,
     /// Orders whose parts are at another shop.
@@ -58,8 +61,25 @@ pub struct ArchivedView {
 pub struct FloorPage {
     /// The builds, by short name.
     pub rows: Vec<FloorRow>,
+    /// Builds of this page that cannot be read.
+    pub unreadable: Vec<UnreadableRow>,
     /// Whether there are more after the last one.
     pub more: bool,
+    /// Short name of the last build looked at, to ask for those after it.
+    pub last: Option<String>,
+}
+
+/// A build that cannot be read.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct UnreadableRow {
+    /// Identifier.
+    pub id: Uuid,
+    /// Short name.
+    pub code: String,
+    /// The engine in words.
+    pub engine: String,
+    /// What cannot be read.
+    pub why: String,
 }
 
 /// What is kept of a build for the floor.
@@ -141,6 +161,7 @@ impl FloorRow {
                 .collect(),
             status: assessed.sign_off.status,
             broken: assessed.sign_off.broken.is_some(),
+            elsewhere: !assessed.sign_off.elsewhere.is_empty() && assessed.sign_off.signatures.is_empty(),
             next: assessed.sign_off.next,
             away: assessed.orders.iter().cloned().filter_map(AwayView::of).collect(),
             touched_at: last.map_or(build.opened_at, |f| f.at),

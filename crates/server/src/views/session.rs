@@ -27,7 +27,7 @@ pub struct SessionView {
 impl SessionView {
     /// The view of a session.
     pub fn of(who: Who, shop: &str) -> Self {
-        let Who { account, token } = who;
+        let Who { account, token, .. } = who;
         let Account { person, login, role, capabilities, .. } = account;
         SessionView { person, login, role, capabilities, token, shop: shop.into() }
     }

@@ -68,7 +68,7 @@ async fn follows(person: &Person, shown: &mut Value, path: &str, body: Value) ->
 #[tokio::test(flavor = "multi_thread")]
 async fn what_a_write_answers_makes_the_build_as_it_is_then() -> Outcome {
     let house = House::demo().await?;
-    let person = house.person("oduya").await?;
+    let person = house.person("harrow").await?;
     let mut shown = person.get("/builds/SL-041").await?.body;
     follows(&person, &mut shown, "readings", journal("M1", "2.6238")).await?;
     follows(&person, &mut shown, "readings", bore("M7", "front", "24")).await?;
@@ -93,7 +93,7 @@ async fn what_a_write_answers_makes_the_build_as_it_is_then() -> Outcome {
 #[tokio::test(flavor = "multi_thread")]
 async fn a_reading_answers_its_own_figure_only() -> Outcome {
     let house = House::demo().await?;
-    let person = house.person("oduya").await?;
+    let person = house.person("harrow").await?;
     let kept = person.touch("SL-041", journal("M7", "2.6238")).await?.body;
     let changes = &kept["changes"];
     let figures = changes["assessment"]["figures"].as_array().cloned().unwrap_or_default();
@@ -106,7 +106,7 @@ async fn a_reading_answers_its_own_figure_only() -> Outcome {
 #[tokio::test(flavor = "multi_thread")]
 async fn a_write_evaluates_the_build_once_and_whoever_looks_afterwards_not_at_all() -> Outcome {
     let house = House::demo().await?;
-    let person = house.person("oduya").await?;
+    let person = house.person("harrow").await?;
     person.get("/builds/SL-041").await?;
     let before = house.evaluations();
     let path = "/builds/SL-041/readings";

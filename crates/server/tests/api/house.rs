@@ -2,6 +2,8 @@
 
 use std::path::PathBuf;
 
+use jagged_pin_core::sheet::SealKey;
+use jagged_pin_core::units::Timestamp;
 use jagged_pin_demo as demo;
 use jagged_pin_mariadb::testing::TestDatabase;
 use jagged_pin_server::{AppState, seed, serve};
@@ -45,12 +47,17 @@ impl Template {
             let store = Store::connect(&first.url()).await?;
             match self {
                 Template::Shop => seed::shop(&store).await?,
-                Template::Demo => seed::demo(&store).await?,
+                Template::Demo => drop(seed::demo(&store, Some(&key())).await?),
             }
             Ok(first.dump()?)
         };
         Ok(TestDatabase::filled(made.get_or_try_init(make).await?)?)
     }
+}
+
+/// The key of the test shop: from before its first build.
+pub fn key() -> SealKey {
+    SealKey::new([3; 32], Timestamp(0))
 }
 
 impl House {
@@ -59,6 +66,18 @@ impl House {
         let database = Template::Shop.database().await?;
         let store = Store::connect(&database.url()).await?;
         Self::over(store, database).await
+    }
+
+    /// A database that has nobody yet.
+    pub async fn unopened() -> Outcome<Self> {
+        let database = TestDatabase::new()?;
+        let store = Store::connect(&database.url()).await?;
+        Self::over(store, database).await
+    }
+
+    /// A store of one's own over its database.
+    pub async fn store(&self) -> Outcome<Store> {
+        Ok(Store::connect(&self.database.url()).await?)
     }
 
     /// The whole demo shop.
@@ -91,7 +110,7 @@ impl House {
         let listener = TcpListener::bind("127.0.0.1:0").await?;
         let base = format!("http://{}", listener.local_addr()?);
         let (stopping, stopped) = watch::channel(false);
-        let mut state = AppState::new(store, PathBuf::from("nowhere"), "Test shop", stopped);
+        let mut state = AppState::new(store, PathBuf::from("nowhere"), "Test shop", stopped).with_key(key());
         if let Some(hub) = hub {
             state.gauge_hub = hub.into();
         }
@@ -100,6 +119,16 @@ impl House {
         let (stop, asked) = oneshot::channel::<()>();
         tokio::spawn(serve(listener, state, async move { drop(asked.await) }));
         Ok(House { base, evaluations, _stop: stop, _stopping: stopping, database })
+    }
+
+    /// Changes rows behind the server's back.
+    pub fn tamper(&self, statements: &str) -> Outcome {
+        Ok(self.database.run(statements)?)
+    }
+
+    /// Where it listens.
+    pub fn base(&self) -> &str {
+        &self.base
     }
 
     /// How many builds this server has evaluated so far.
@@ -121,6 +150,7 @@ impl House {
         let base = format!("http://{}", listener.local_addr()?);
         // Runs until the test's runtime ends.
         let state = AppState::new(store, PathBuf::from("nowhere"), "Test shop", self._stopping.subscribe());
+        let state = state.with_key(key());
         tokio::spawn(serve(listener, state, std::future::pending()));
         Ok((self, base))
     }
@@ -230,6 +260,11 @@ impl Person {
 
     pub async fn delete(&self, path: &str) -> Outcome<Answer> {
         Self::answer(self.raw(Method::DELETE, path, None).await?).await
+    }
+
+    /// Carries the token of a session that began otherwise than by signing in.
+    pub fn carry(&mut self, answer: &Answer) {
+        self.token = answer.body["token"].as_str().unwrap_or_default().to_owned();
     }
 
     /// Forgets the token, as a page of another site would not know it.

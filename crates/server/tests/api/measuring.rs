@@ -112,7 +112,7 @@ async fn a_struck_reading_stays_in_view_and_is_struck_once() -> Outcome {
 #[tokio::test(flavor = "multi_thread")]
 async fn a_target_is_replaced_only_over_the_one_that_was_looked_at() -> Outcome {
     let house = House::demo().await?;
-    let person = house.person("oduya").await?;
+    let person = house.person("harrow").await?;
     let target = |rule: serde_json::Value, version: u32| {
         json!({ "id": Uuid::new_v4(), "station": null, "rule": rule, "source": "makers_sheet", "reason": "new sheet",
             "unit": "in", "version": version })

@@ -1,5 +1,5 @@
 -- Who works here and what their role allows. Roles are the shop's data.
-CREATE TABLE roles (
+CREATE TABLE IF NOT EXISTS roles (
     name VARCHAR(40) NOT NULL PRIMARY KEY,
     open_builds BOOLEAN NOT NULL,
     measure BOOLEAN NOT NULL,
@@ -10,14 +10,14 @@ CREATE TABLE roles (
     sign_checker BOOLEAN NOT NULL
 );
 
-INSERT INTO roles VALUES
+INSERT IGNORE INTO roles (name, open_builds, measure, set_targets, concede, concede_tight, sign_assembler, sign_checker) VALUES
     ('apprentice', FALSE, TRUE, FALSE, FALSE, FALSE, FALSE, FALSE),
     ('assembler', TRUE, TRUE, TRUE, TRUE, FALSE, TRUE, FALSE),
     ('checker', TRUE, TRUE, TRUE, TRUE, FALSE, TRUE, TRUE),
     ('lead', TRUE, TRUE, TRUE, TRUE, TRUE, TRUE, TRUE);
 
 -- People known from imported builds have no login.
-CREATE TABLE people (
+CREATE TABLE IF NOT EXISTS people (
     id CHAR(36) CHARACTER SET ascii NOT NULL PRIMARY KEY,
     name VARCHAR(300) NOT NULL,
     login VARCHAR(60) NULL UNIQUE,
@@ -25,7 +25,7 @@ CREATE TABLE people (
     role VARCHAR(40) NULL REFERENCES roles (name)
 );
 
-CREATE TABLE sessions (
+CREATE TABLE IF NOT EXISTS sessions (
     id CHAR(32) CHARACTER SET ascii NOT NULL PRIMARY KEY,
     data TEXT NOT NULL,
     expires_at BIGINT NOT NULL,
@@ -33,7 +33,7 @@ CREATE TABLE sessions (
 );
 
 -- Wrong passwords slow down the next try, whichever server it reaches.
-CREATE TABLE sign_in_failures (
+CREATE TABLE IF NOT EXISTS sign_in_failures (
     login VARCHAR(60) NOT NULL PRIMARY KEY,
     failures INT NOT NULL,
     last_at BIGINT NOT NULL

@@ -1,5 +1,5 @@
 -- What a new build starts from: editable set-up of the shop.
-CREATE TABLE gauge_kinds (
+CREATE TABLE IF NOT EXISTS gauge_kinds (
     id VARCHAR(60) NOT NULL PRIMARY KEY,
     unit VARCHAR(2) NOT NULL,
     name VARCHAR(120) NOT NULL,
@@ -10,7 +10,7 @@ CREATE TABLE gauge_kinds (
     place INT NOT NULL
 );
 
-CREATE TABLE engine_patterns (
+CREATE TABLE IF NOT EXISTS engine_patterns (
     id VARCHAR(60) NOT NULL PRIMARY KEY,
     engine VARCHAR(300) NOT NULL,
     unit VARCHAR(2) NOT NULL,
@@ -19,7 +19,7 @@ CREATE TABLE engine_patterns (
 );
 
 -- seq counts the build's facts; taking a build's row lock orders its writes.
-CREATE TABLE builds (
+CREATE TABLE IF NOT EXISTS builds (
     id CHAR(36) CHARACTER SET ascii NOT NULL PRIMARY KEY,
     code VARCHAR(24) NOT NULL UNIQUE,
     engine VARCHAR(300) NOT NULL,
@@ -34,7 +34,7 @@ CREATE TABLE builds (
 );
 
 -- The append-only log: who recorded what and when. The details stand in one table per kind.
-CREATE TABLE facts (
+CREATE TABLE IF NOT EXISTS facts (
     build_id CHAR(36) CHARACTER SET ascii NOT NULL REFERENCES builds (id),
     seq INT NOT NULL,
     id CHAR(36) CHARACTER SET ascii NOT NULL UNIQUE,
@@ -44,7 +44,7 @@ CREATE TABLE facts (
     PRIMARY KEY (build_id, seq)
 );
 
-CREATE TABLE readings (
+CREATE TABLE IF NOT EXISTS readings (
     fact_id CHAR(36) CHARACTER SET ascii NOT NULL PRIMARY KEY REFERENCES facts (id),
     station VARCHAR(8) NOT NULL,
     feature VARCHAR(20) NOT NULL,
@@ -59,13 +59,13 @@ CREATE TABLE readings (
     forced BOOLEAN NOT NULL
 );
 
-CREATE TABLE strikes (
+CREATE TABLE IF NOT EXISTS strikes (
     fact_id CHAR(36) CHARACTER SET ascii NOT NULL PRIMARY KEY REFERENCES facts (id),
     reading_id CHAR(36) CHARACTER SET ascii NOT NULL UNIQUE REFERENCES readings (fact_id),
     reason VARCHAR(300) NOT NULL
 );
 
-CREATE TABLE target_changes (
+CREATE TABLE IF NOT EXISTS target_changes (
     fact_id CHAR(36) CHARACTER SET ascii NOT NULL PRIMARY KEY REFERENCES facts (id),
     station VARCHAR(8) NULL,
     rule TEXT NULL,
@@ -73,7 +73,7 @@ CREATE TABLE target_changes (
     reason VARCHAR(300) NOT NULL
 );
 
-CREATE TABLE concessions (
+CREATE TABLE IF NOT EXISTS concessions (
     fact_id CHAR(36) CHARACTER SET ascii NOT NULL PRIMARY KEY REFERENCES facts (id),
     station VARCHAR(8) NOT NULL,
     state VARCHAR(10) NOT NULL,
@@ -84,7 +84,7 @@ CREATE TABLE concessions (
     reason VARCHAR(300) NOT NULL
 );
 
-CREATE TABLE signatures (
+CREATE TABLE IF NOT EXISTS signatures (
     fact_id CHAR(36) CHARACTER SET ascii NOT NULL PRIMARY KEY REFERENCES facts (id),
     role VARCHAR(20) NOT NULL,
     revision INT NOT NULL,

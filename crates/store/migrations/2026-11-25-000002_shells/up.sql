@@ -1,12 +1,12 @@
 -- What the shop knows of its shells is set-up, read and written whole.
-CREATE TABLE shell_families (
+CREATE TABLE IF NOT EXISTS shell_families (
     id VARCHAR(40) CHARACTER SET ascii NOT NULL PRIMARY KEY,
     place INT NOT NULL,
     detail LONGTEXT NOT NULL
 );
 
 -- Halves on the shelf. The database itself keeps a shelf from going below empty.
-CREATE TABLE shell_stock (
+CREATE TABLE IF NOT EXISTS shell_stock (
     family VARCHAR(40) CHARACTER SET ascii NOT NULL REFERENCES shell_families (id),
     undersize_nm BIGINT NOT NULL,
     half VARCHAR(10) CHARACTER SET ascii NOT NULL,
@@ -17,7 +17,7 @@ CREATE TABLE shell_stock (
 );
 
 -- Every change of it, with its reason.
-CREATE TABLE shell_moves (
+CREATE TABLE IF NOT EXISTS shell_moves (
     seq BIGINT NOT NULL AUTO_INCREMENT PRIMARY KEY,
     id CHAR(36) CHARACTER SET ascii NOT NULL UNIQUE,
     family VARCHAR(40) CHARACTER SET ascii NOT NULL REFERENCES shell_families (id),

@@ -1,0 +1,61 @@
+//! Making the data folder of a new database.
+use std::fs;
+use std::os::unix::process::CommandExt;
+use std::path::Path;
+use std::process::{Child, Command, Stdio};
+use std::sync::atomic::{AtomicBool, Ordering};
+use std::thread::sleep;
+
+use rustix::process::{Pid, Signal, kill_process_group};
+
+use crate::{MariaDbError, POLL, as_root, find, io_error};
+
+/// Makes the data folder with its system tables, where there is none. It is made under another name and renamed when it is
+/// whole: one that an interrupted start left half made is never taken for a database.
+pub(crate) fn data_folder(home: &Path, scratch: &Path, cancelled: &AtomicBool) -> Result<(), MariaDbError> {
+    let (data, new) = (home.join("data"), home.join("data.new"));
+    if new.exists() {
+        fs::remove_dir_all(&new).map_err(io_error("clearing a half-made database folder"))?;
+    }
+    if data.join("mysql").is_dir() {
+        return Ok(());
+    }
+    if data.exists() {
+        fs::remove_dir_all(&data).map_err(io_error("clearing a half-made database folder"))?;
+    }
+    let installer = find("mariadb-install-db").ok_or(MariaDbError::NotInstalled)?;
+    let said = home.join("install.log");
+    let log = fs::File::create(&said).map_err(io_error("making the log of the first start"))?;
+    let mut command = Command::new(installer);
+    command
+        .args(["--no-defaults", "--skip-test-db", "--auth-root-authentication-method=socket"])
+        .arg(format!("--datadir={}", new.display()))
+        .arg(format!("--tmpdir={}", scratch.display()))
+        .stdin(Stdio::null())
+        .stdout(log.try_clone().map_err(io_error("the log of the first start"))?)
+        .stderr(log)
+        // A script that starts a server of its own: ended together.
+        .process_group(0);
+    as_root(&mut command);
+    let mut maker = command.spawn().map_err(io_error("running mariadb-install-db"))?;
+    loop {
+        if let Some(status) = maker.try_wait().map_err(io_error("running mariadb-install-db"))? {
+            if status.success() {
+                return fs::rename(&new, &data).map_err(io_error("putting the new database folder in its place"));
+            }
+            return Err(MariaDbError::Initialise(fs::read_to_string(&said).unwrap_or_default()));
+        }
+        if cancelled.load(Ordering::Relaxed) {
+            end_group(&mut maker);
+            return Err(MariaDbError::Cancelled);
+        }
+        sleep(POLL);
+    }
+}
+
+fn end_group(leader: &mut Child) {
+    if let Some(group) = i32::try_from(leader.id()).ok().and_then(Pid::from_raw) {
+        let _ = kill_process_group(group, Signal::KILL);
+    }
+    let _ = leader.wait();
+}
