@@ -89,6 +89,15 @@ impl Rig {
         Ok(())
     }
 
+    /// Changes rows behind the server's back.
+    ///
+    /// # Errors
+    /// When there is no database, or it does not take the statements.
+    pub fn tamper(&self, statements: &str) -> Step {
+        let database = self.database.as_ref().ok_or("there is no database")?;
+        Ok(database.run("jagged_pin", statements)?)
+    }
+
     /// Kills the server; its database stays.
     pub fn kill_server(&mut self) {
         self.server.kill();

@@ -294,6 +294,14 @@ impl MariaDb {
         pipes.spawn().map_err(io_error("starting a tool of the database"))
     }
 
+    /// Runs statements on a database, as somebody could who has the server's console.
+    ///
+    /// # Errors
+    /// [`MariaDbError`] when one fails.
+    pub fn run(&self, name: &str, statements: &str) -> Result<(), MariaDbError> {
+        self.tool("mariadb", &[name], &format!("SET FOREIGN_KEY_CHECKS = 0; {statements}")).map(drop)
+    }
+
     /// Runs one of them with `input`, and gives back what it prints.
     fn tool(&self, tool: &str, args: &[&str], input: &str) -> Result<String, MariaDbError> {
         let mut child = self.console(tool, args)?;

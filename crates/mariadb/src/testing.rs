@@ -92,8 +92,7 @@ impl TestDatabase {
     /// # Errors
     /// [`MariaDbError`] when one fails.
     pub fn run(&self, statements: &str) -> Result<(), MariaDbError> {
-        let all = format!("SET FOREIGN_KEY_CHECKS = 0; {statements}");
-        self.server.database.tool("mariadb", &[&self.name], &all).map(drop)
+        self.server.database.run(&self.name, statements)
     }
 
     /// What a query answers, in rows without headings.

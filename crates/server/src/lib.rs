@@ -12,6 +12,7 @@ mod api;
 mod changes;
 mod clock;
 mod evaluated;
+mod hashers;
 pub mod http;
 mod limits;
 pub mod password;

@@ -5,12 +5,9 @@ use std::time::Duration;
 use tokio::sync::{OwnedSemaphorePermit, Semaphore};
 use tokio::time::timeout;
 
+use crate::hashers::Hashers;
 use crate::http::problem::Problem;
 
-/// Passwords hashed at once: each takes 19 MiB and a processor for some tens of milliseconds.
-const HASHES: usize = 2;
-/// Passwords that wait for their turn; more are asked to come again.
-const WAITING_HASHES: usize = 64;
 /// Long workings-out at once: files of readings, builds from files, spreadsheets.
 const WORKINGS: usize = 2;
 /// How long one waits for its turn.
@@ -21,8 +18,8 @@ const STREAMS: usize = 256;
 /// The turns there are.
 #[derive(Debug)]
 pub struct Limits {
-    hashes: Arc<Semaphore>,
-    waiting: Arc<Semaphore>,
+    /// Hashes passwords.
+    pub(crate) hashers: Hashers,
     workings: Arc<Semaphore>,
     streams: Arc<Semaphore>,
 }
@@ -30,18 +27,13 @@ pub struct Limits {
 impl Default for Limits {
     fn default() -> Self {
         let turns = |n| Arc::new(Semaphore::new(n));
-        Limits {
-            hashes: turns(HASHES),
-            waiting: turns(HASHES + WAITING_HASHES),
-            workings: turns(WORKINGS),
-            streams: turns(STREAMS),
-        }
+        Limits { hashers: Hashers::default(), workings: turns(WORKINGS), streams: turns(STREAMS) }
     }
 }
 
 /// A turn; over when it is dropped.
 #[derive(Debug)]
-pub(crate) struct Turn(#[expect(dead_code, reason = "held, not read")] Vec<OwnedSemaphorePermit>);
+pub(crate) struct Turn(#[expect(dead_code, reason = "held, not read")] OwnedSemaphorePermit);
 
 fn at_once(of: &Arc<Semaphore>) -> Result<OwnedSemaphorePermit, Problem> {
     Arc::clone(of).try_acquire_owned().map_err(|_| Problem::TooBusy)
@@ -55,20 +47,14 @@ async fn in_turn(of: &Arc<Semaphore>) -> Result<OwnedSemaphorePermit, Problem> {
 }
 
 impl Limits {
-    /// The turn to hash a password.
-    pub(crate) async fn hash(&self) -> Result<Turn, Problem> {
-        let waits = at_once(&self.waiting)?;
-        Ok(Turn(vec![in_turn(&self.hashes).await?, waits]))
-    }
-
     /// The turn to work out something long.
     pub(crate) async fn working(&self) -> Result<Turn, Problem> {
-        Ok(Turn(vec![in_turn(&self.workings).await?]))
+        Ok(Turn(in_turn(&self.workings).await?))
     }
 
     /// A stream of events.
     pub(crate) fn stream(&self) -> Result<Turn, Problem> {
-        Ok(Turn(vec![at_once(&self.streams)?]))
+        Ok(Turn(at_once(&self.streams)?))
     }
 
     /// Works out something long on a thread of its own, in turn.

@@ -77,16 +77,13 @@ pub fn hash(password: &str) -> Result<String, Problem> {
     hashed.map(|h| h.to_string()).map_err(|_| Problem::Internal)
 }
 
-/// The same, in turn and on a thread of its own.
+/// The same, in turn.
 ///
 /// # Errors
 /// [`Problem::TooBusy`] when too many want one.
 pub(crate) async fn hash_in_turn(state: &AppState, password: &str) -> Result<String, Problem> {
-    let turn = state.limits.hash().await?;
     let password = password.to_owned();
-    let made = tokio::task::spawn_blocking(move || hash(&password)).await.map_err(|_| Problem::Internal)?;
-    drop(turn);
-    made
+    state.limits.hashers.work_out(move || hash(&password)).await?
 }
 
 fn verify(password: &str, hash: &str) -> bool {
@@ -149,15 +146,10 @@ pub async fn check(state: &AppState, login: &str, password: &str, whence: &Whenc
     }
     // An unknown login takes as long as a wrong password.
     let hash = account.as_ref().map_or(NOBODY, |account| &account.password_hash).to_owned();
-    let turn = state.limits.hash().await?;
     let tried = password.to_owned();
-    let right = tokio::task::spawn_blocking(move || {
-        let right = verify(&tried, &hash);
-        drop(turn);
-        right
-    });
+    let right = state.limits.hashers.work_out(move || verify(&tried, &hash)).await?;
     match account {
-        Some(account) if right.await.map_err(|_| Problem::Internal)? => {
+        Some(account) if right => {
             state.store.forget_tries(login, &place).await?;
             if !known {
                 state.store.forget_tries(login, ANYWHERE).await?;

@@ -2,7 +2,7 @@
 use diesel_async::{AsyncConnection, AsyncMysqlConnection, SimpleAsyncConnection};
 
 use crate::StoreError;
-use crate::pool::unconnected;
+use crate::error::unconnected;
 
 /// What every connection of the pool is told: waits for a row that somebody else holds are short, and no statement of ours
 /// takes half a minute.

@@ -85,6 +85,11 @@ impl StoreError {
     }
 }
 
+/// There is no connection, and why.
+pub(crate) fn unconnected(error: impl std::fmt::Display) -> StoreError {
+    StoreError::Connection(error.to_string())
+}
+
 /// Why a fact was not recorded: the store could not, or the caller decided against it.
 #[derive(Debug, Error)]
 pub enum RecordError<E> {

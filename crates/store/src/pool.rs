@@ -14,6 +14,7 @@ use tokio::time::timeout;
 use uuid::Uuid;
 
 use crate::address::{self, Address};
+use crate::error::unconnected;
 use crate::tables::{self, Turn};
 use crate::{RecordError, StoreError};
 
@@ -193,8 +194,4 @@ pub(crate) fn may_try_again(attempt: u32, error: &impl Lost) -> bool {
 pub(crate) async fn pause(attempt: u32) {
     let jitter = u64::from(Uuid::new_v4().as_bytes()[0] % 16);
     tokio::time::sleep(Duration::from_millis(u64::from(attempt) * 10 + jitter)).await;
-}
-
-pub(crate) fn unconnected(error: impl std::fmt::Display) -> StoreError {
-    StoreError::Connection(error.to_string())
 }

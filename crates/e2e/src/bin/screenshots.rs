@@ -19,9 +19,6 @@ async fn main() -> Step {
     page.go("/builds/SL-041/bench/M2").await?;
     page.see("[data-state]").await?;
     shot(&page, "bench-tight").await?;
-    page.go("/builds/SL-041/bench/R2").await?;
-    page.see("[data-stale-clearance]").await?;
-    shot(&page, "bench-stale").await?;
     page.go("/builds/SL-041/bench/M4").await?;
     page.see("[data-clearance]").await?;
     page.press("h").await?;
@@ -71,17 +68,6 @@ async fn main() -> Step {
     page.go("/builds/SL-042/sheet").await?;
     page.see("[data-seal=sealed]").await?;
     shot(&page, "sheet-sealed").await?;
-    page.go("/builds/SL-041/shells").await?;
-    page.see("[data-proven=true]").await?;
-    page.press("o").await?;
-    page.see("[data-best=thriftiest][aria-pressed=true]").await?;
-    page.press("f").await?;
-    page.fill("note", "chosen by class").await?;
-    page.click_text("They are in").await?;
-    page.see("nav [data-station=M2][data-state=predicted]").await?;
-    page.go("/builds/SL-041/bench/M2").await?;
-    page.see("[data-predicted-clearance]").await?;
-    shot(&page, "bench-predicted").await?;
     page.close().await?;
 
     let tablet = rig.page(Size::TABLET).await?;
@@ -97,5 +83,25 @@ async fn main() -> Step {
     lead.see("[data-allowed]").await?;
     lead.see("[data-preset-row]").await?;
     shot(&lead, "shop").await?;
+    lead.go("/people").await?;
+    lead.click_text("Add somebody").await?;
+    lead.fill("name", "N. Sedge").await?;
+    lead.fill("login", "sedge").await?;
+    lead.click_text("Add and invite").await?;
+    lead.see("[data-invitation]").await?;
+    lead.click_text("Done").await?;
+    lead.see("[data-person=sedge] [data-standing=invited]").await?;
+    shot(&lead, "people").await?;
+    // What a changed row looks like: done behind the server's back, as somebody with the database's console could.
+    rig.tamper(
+        "UPDATE readings SET size_nm = size_nm - 2540 WHERE build_id = (SELECT id FROM builds WHERE code = 'SL-042') \
+         ORDER BY seq LIMIT 1",
+    )?;
+    lead.go("/shop").await?;
+    lead.click_text("Look at every seal now").await?;
+    lead.see("[data-seals=doubt]").await?;
+    lead.go("/builds/SL-042/sheet").await?;
+    lead.see("[data-seal=does_not_match]").await?;
+    shot(&lead, "seal-broken").await?;
     lead.close().await
 }

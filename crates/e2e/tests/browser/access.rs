@@ -90,6 +90,8 @@ async fn every_view_is_clean_at_the_bench_and_on_a_tablet() -> Step {
             ("/shells", "[data-checked]"),
             ("/builds/SL-041/gauges", "[data-session]"),
             ("/gauges", "[data-gauge]"),
+            ("/account", "[data-session=this]"),
+            ("/invitation#none", "h1"),
         ] {
             page.go(path).await?;
             page.see(sign).await?;

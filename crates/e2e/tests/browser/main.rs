@@ -9,6 +9,7 @@ mod gauges;
 mod machining;
 mod measuring;
 mod parts;
+mod people;
 mod sheet;
 mod shell_room;
 mod shells;
