@@ -55,7 +55,7 @@ pub(super) async fn floor(
     let most = i64::try_from(PAGE).unwrap_or(i64::MAX).saturating_add(1);
     let found = state.store.floor(&FloorQuery { search: q.trim().to_owned(), archived, after, only, most }).await?;
     let more = found.len() > PAGE;
-    let last = found.iter().take(PAGE).last().map(|row| row.code.clone());
+    let last = found.iter().take(PAGE).next_back().map(|row| row.code.clone());
     let (mut rows, mut unreadable) = (Vec::with_capacity(found.len().min(PAGE)), Vec::new());
     for on_floor in found.into_iter().take(PAGE) {
         let (id, code, engine) = (on_floor.id, on_floor.code.clone(), on_floor.engine.clone());

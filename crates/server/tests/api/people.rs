@@ -16,7 +16,7 @@ async fn invite(lead: &Person, id: Uuid) -> Outcome<String> {
     Ok(made.body["secret"].as_str().ok_or("a secret")?.to_owned())
 }
 
-fn member<'a>(all: &'a Value, id: Uuid) -> &'a Value {
+fn member(all: &Value, id: Uuid) -> &Value {
     let found = all.as_array().and_then(|a| a.iter().find(|m| m["person"]["id"] == json!(id)));
     found.unwrap_or(&Value::Null)
 }
