@@ -3,6 +3,7 @@ use std::fs::{self, File, OpenOptions};
 use std::io::{self, Read, Write};
 use std::os::unix::fs::OpenOptionsExt;
 use std::path::Path;
+use std::sync::atomic::{AtomicU32, Ordering};
 use std::time::{SystemTime, UNIX_EPOCH};
 
 use jagged_pin_core::sheet::SealKey;
@@ -23,6 +24,9 @@ pub fn at(path: &Path) -> Result<SealKey, String> {
     }
 }
 
+/// Keys that this process began to make.
+static MADE: AtomicU32 = AtomicU32::new(0);
+
 fn make(path: &Path) -> io::Result<()> {
     let mut bytes = [0_u8; 32];
     File::open("/dev/urandom")?.read_exact(&mut bytes)?;
@@ -32,7 +36,8 @@ fn make(path: &Path) -> io::Result<()> {
         fs::create_dir_all(folder)?;
     }
     // Whole under another name first: a key that was cut off would be none.
-    let new = path.with_extension(format!("{}.new", std::process::id()));
+    let mine = MADE.fetch_add(1, Ordering::Relaxed);
+    let new = path.with_extension(format!("{}-{mine}.new", std::process::id()));
     let mut file = OpenOptions::new().create(true).truncate(true).write(true).mode(0o600).open(&new)?;
     writeln!(file, "{}", key.text())?;
     file.sync_all()?;

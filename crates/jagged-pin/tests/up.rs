@@ -25,7 +25,11 @@ fn command(var: &Path, web: &Path, port: u16) -> Command {
 
 impl Up {
     fn start(var: &Path, web: &Path, port: u16) -> Outcome<Self> {
-        let mut child = command(var, web, port).spawn()?;
+        Self::of(command(var, web, port))
+    }
+
+    fn of(mut command: Command) -> Outcome<Self> {
+        let mut child = command.spawn()?;
         let mut out = BufReader::new(child.stdout.take().ok_or("no output")?);
         let mut said = String::new();
         // The output ends when the program does, so this cannot wait for ever.
@@ -108,5 +112,27 @@ fn a_killed_start_leaves_nothing_that_stops_the_next_one() -> Outcome {
     assert!(again.get("/readyz")?.ends_with("ready"));
     again.interrupt()?;
     assert!(!database_runs(var.path()));
+    Ok(())
+}
+
+#[test]
+fn an_empty_shop_begins_with_its_lead_in_a_folder_with_blanks_in_its_name() -> Outcome {
+    let (folder, web) = (TempDir::new()?, web()?);
+    let var = folder.path().join("engine shop");
+    let secret = folder.path().join("password");
+    std::fs::write(&secret, "brackish-on-purpose")?;
+    let mut begin = command(&var, web.path(), 18_437);
+    begin.args(["--empty", "--name", "Reedmouth Engines", "--lead", "A. Sallow", "--login", "sallow"]);
+    begin.arg("--password-file").arg(&secret);
+    let up = Up::of(begin)?;
+    assert!(!up.said.contains("Demo accounts"), "{}", up.said);
+    let front = up.get("/api/v1/front")?;
+    assert!(front.contains("Reedmouth Engines") && front.contains("\"people\":true"), "{front}");
+    up.interrupt()?;
+    // Started as usual it stays the shop it is.
+    let again = Up::start(&var, web.path(), 18_437)?;
+    assert!(!again.said.contains("Demo accounts"), "{}", again.said);
+    again.interrupt()?;
+    assert!(!database_runs(&var));
     Ok(())
 }

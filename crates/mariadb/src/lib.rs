@@ -173,7 +173,7 @@ impl MariaDb {
         // Scratch tables of its own: servers that share a folder for them trip over each other.
         let scratch = home.join("tmp");
         fs::create_dir_all(&scratch).map_err(io_error("making the database's scratch folder"))?;
-        install::data_folder(&home, &scratch, cancelled)?;
+        install::data_folder(&home, cancelled)?;
         let secret = home.join("password");
         let known = fs::read_to_string(&secret).ok().filter(|known| known.len() == PASSWORD_LENGTH);
         let password = match known {

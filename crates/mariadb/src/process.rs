@@ -1,6 +1,8 @@
 //! The processes of a database folder: finding those that an earlier owner left behind, and ending them.
+use std::ffi::OsStr;
 use std::fs;
-use std::path::Path;
+use std::os::unix::ffi::OsStrExt;
+use std::path::{Path, PathBuf};
 use std::thread::sleep;
 use std::time::{Duration, Instant};
 
@@ -13,14 +15,19 @@ pub(crate) const CLOSING: Duration = Duration::from_secs(5);
 /// How long a killed process may take to be gone.
 const GOING: Duration = Duration::from_secs(10);
 
-/// Whether a command line names one of the folders as its data folder.
-fn is_of(command_line: &[u8], folders: &[String]) -> bool {
-    command_line.split(|b| *b == 0).any(|arg| folders.iter().any(|folder| arg == folder.as_bytes()))
+/// Whether a command line names one of the folders as its data folder, by whichever name.
+fn is_of(command_line: &[u8], folders: &[PathBuf]) -> bool {
+    let named = command_line.split(|b| *b == 0).filter_map(|arg| arg.strip_prefix(b"--datadir="));
+    named.map(|name| PathBuf::from(OsStr::from_bytes(name))).any(|name| {
+        // What is gone by now has only the name it had.
+        let real = fs::canonicalize(&name).unwrap_or(name);
+        folders.contains(&real)
+    })
 }
 
 /// The processes that run over a home, whoever started them and whenever: servers, and the makers of its first files.
 pub fn running_over(home: &Path) -> Vec<Pid> {
-    let folders = ["data", "data.new"].map(|name| format!("--datadir={}", home.join(name).display()));
+    let folders = ["data", "data.new"].map(|name| home.join(name));
     let Ok(all) = fs::read_dir("/proc") else { return Vec::new() };
     all.filter_map(Result::ok)
         .filter_map(|entry| entry.file_name().to_str()?.parse::<i32>().ok().and_then(Pid::from_raw))
@@ -64,7 +71,7 @@ mod tests {
 
     #[test]
     fn a_process_belongs_to_the_folder_it_names_and_to_no_other() {
-        let folders = ["--datadir=/a/data".to_owned()];
+        let folders = [PathBuf::from("/a/data")];
         assert!(is_of(b"mariadbd\0--datadir=/a/data\0--port=1\0", &folders));
         for other in [&b"mariadbd\0--datadir=/a/data2\0"[..], b"mariadbd\0--datadir=/b/a/data\0", b""] {
             assert!(!is_of(other, &folders));

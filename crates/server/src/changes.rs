@@ -52,6 +52,7 @@ impl Changes {
     async fn run(&self, store: Store) {
         // Where every build is, and the last change behind that; only what comes after it is asked for.
         let mut last: Option<i64> = None;
+        let mut away = false;
         loop {
             // Running out of time is the usual case: then it is time to look again.
             let _ = timeout(EVERY, self.nudge.notified()).await;
@@ -60,6 +61,9 @@ impl Changes {
             }
             match look(&store, last).await {
                 Ok((newest, rows)) => {
+                    if std::mem::take(&mut away) {
+                        tracing::info!("the changes can be read again");
+                    }
                     last = Some(newest);
                     self.known.send_if_modified(|known| {
                         let news: Vec<_> = rows.into_iter().filter(|(id, seq)| known.get(id) < Some(seq)).collect();
@@ -74,7 +78,11 @@ impl Changes {
                         moved
                     });
                 }
-                Err(error) => tracing::warn!(%error, "the changes could not be read"),
+                // Said once: a database that is away for an hour fills no log.
+                Err(error) if !std::mem::replace(&mut away, true) => {
+                    tracing::warn!(%error, "the changes could not be read");
+                }
+                Err(_) => {}
             }
         }
     }

@@ -11,12 +11,14 @@
 mod api;
 mod changes;
 mod clock;
+pub mod doubts;
 mod evaluated;
 mod hashers;
 pub mod http;
 mod limits;
 pub mod password;
 pub mod seals;
+mod secrets;
 pub mod seed;
 mod serving;
 pub mod shop_people;

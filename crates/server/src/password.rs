@@ -7,8 +7,6 @@ use argon2::Argon2;
 use argon2::password_hash::phc::PasswordHash;
 use argon2::password_hash::{PasswordHasher, PasswordVerifier};
 use jagged_pin_store::{Account, Failures};
-use sha2::{Digest, Sha256};
-use uuid::Uuid;
 
 use crate::clock;
 use crate::http::problem::Problem;
@@ -56,16 +54,6 @@ pub fn will_do(password: &str, login: &str) -> Result<(), Problem> {
         _ if password.trim().eq_ignore_ascii_case(login) => too("a password is not the name to sign in with".into()),
         _ => Ok(()),
     }
-}
-
-/// A secret that cannot be guessed, for cookies and invitations.
-pub(crate) fn secret() -> String {
-    format!("{}{}", Uuid::new_v4().simple(), Uuid::new_v4().simple())
-}
-
-/// What is kept of a secret: SHA-256 in hex.
-pub(crate) fn digest(secret: &str) -> String {
-    Sha256::digest(secret.as_bytes()).iter().map(|byte| format!("{byte:02x}")).collect()
 }
 
 /// Hashes a password with argon2id and a salt of its own. Takes tens of milliseconds on purpose.

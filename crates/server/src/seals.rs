@@ -1,38 +1,16 @@
 //! Looking through the seals of the whole shop: at the start, now and then, and when somebody asks.
-use std::collections::HashMap;
 use std::sync::Arc;
 use std::time::Duration;
 
-use jagged_pin_core::sheet::SealFault;
 use jagged_pin_store::StoreError;
-use serde::Serialize;
 use tokio::time::{MissedTickBehavior, interval};
-use utoipa::ToSchema;
 use uuid::Uuid;
 
+use crate::doubts::{Doubt, Doubts};
 use crate::state::AppState;
 
 /// How often the whole shop is looked through unasked.
 const EVERY: Duration = Duration::from_secs(60 * 60);
-
-/// What is wrong with the record of a build.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
-#[serde(tag = "kind", rename_all = "snake_case")]
-pub enum Doubt {
-    /// Something of it cannot be read.
-    Unreadable {
-        /// What the store said.
-        why: String,
-    },
-    /// Its seals do not match, or facts are missing.
-    Seals {
-        /// Each fault.
-        faults: Vec<SealFault>,
-    },
-}
-
-/// Builds with something wrong.
-pub type Doubts = HashMap<Uuid, Doubt>;
 
 /// Looks at one build as the database has it now.
 async fn look(state: &AppState, id: Uuid) -> Result<Option<Doubt>, StoreError> {

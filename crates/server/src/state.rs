@@ -13,9 +13,9 @@ use uuid::Uuid;
 
 use crate::changes::Changes;
 use crate::clock;
+use crate::doubts::{Doubt, Doubts};
 use crate::evaluated::EvaluatedBuilds;
 use crate::limits::Limits;
-use crate::seals::{Doubt, Doubts};
 
 /// Where the gauges that talk are plugged in unless said.
 pub const GAUGE_HUB: &str = "127.0.0.1:8418";

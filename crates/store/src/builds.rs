@@ -190,13 +190,15 @@ impl Store {
         if let Some(known) = self.name_of_build(code) {
             return Ok(known);
         }
-        let found: Option<String> = builds::table
+        let found: Option<(String, String)> = builds::table
             .filter(builds::code.eq(code))
-            .select(builds::id)
+            .select((builds::id, builds::code))
             .first(&mut self.connection().await?)
             .await
             .optional()?;
-        let id = uuid(&found.ok_or(StoreError::NotFound)?)?;
+        // The database takes blanks at the end of a text for nothing.
+        let (found, _) = found.filter(|(_, its)| its == code).ok_or(StoreError::NotFound)?;
+        let id = uuid(&found)?;
         self.keep_name(code, id);
         Ok(id)
     }

@@ -182,7 +182,7 @@ impl Store {
         }
         let seen = shell_families::table.find(&family.id).filter(shell_families::version.eq(version));
         let changed = diesel::update(seen)
-            .set((shell_families::detail.eq(detail), shell_families::version.eq(version + 1)))
+            .set((shell_families::detail.eq(detail), shell_families::version.eq(version.saturating_add(1))))
             .execute(&mut conn)
             .await?;
         Ok(changed == 1)
@@ -326,8 +326,13 @@ async fn apply(conn: &mut Connection, change: &ShelfMove) -> Result<MoveOutcome,
         let same = ShelfMove { at: change.at, ..known.done } == *change;
         return if same { Ok(MoveOutcome::Done(known.left)) } else { Err(StoreError::IdReused) };
     }
-    let Some(left) = count.checked_add(change.by).and_then(|n| u16::try_from(n).ok()) else {
-        return Ok(MoveOutcome::NotThere(count.try_into().map_err(unreadable)?));
+    let after = count.saturating_add(change.by);
+    let Ok(left) = u16::try_from(after) else {
+        // More than a shelf holds is no want of shells.
+        return match after {
+            ..0 => Ok(MoveOutcome::NotThere(count.try_into().map_err(unreadable)?)),
+            _ => Err(StoreError::Data(format!("a place on the shelf holds at most {}", u16::MAX))),
+        };
     };
     diesel::update(shell_stock::table.find(key)).set(shell_stock::count.eq(i32::from(left))).execute(conn).await?;
     let row = NewMove {

@@ -3402,6 +3402,8 @@ export interface components {
              * @description Made by the client: sending it twice opens one build.
              */
             id: string;
+            /** @description Whether the shop knows this engine from now on: for whoever runs the shop. */
+            keep_engine?: boolean;
             /** @description Lower limit of the main oil clearance. */
             low: string;
             /** @description Nominal main journal. */

@@ -186,6 +186,7 @@ export function Floor({ session }: { session: Session }) {
       {removing && <RemoveBuild code={removing.code} onClose={() => setRemoving(undefined)} />}
       {adding && (
         <NewBuild
+          runsShop={session.capabilities.run_shop}
           onClose={() => setAdding(false)}
           onOpened={(code) => void navigate(`/builds/${code}/bench`)}
         />

@@ -47,10 +47,15 @@ const BLOCKS: { value: Material; text: string }[] = [
 ];
 const RODS = BLOCKS.filter((m) => m.value === "steel" || m.value === "aluminium");
 
-type NewBuildProps = { onClose: () => void; onOpened: (code: string) => void };
+type NewBuildProps = {
+  /** Whether whoever asks runs the shop, and may keep an engine for it. */
+  runsShop: boolean;
+  onClose: () => void;
+  onOpened: (code: string) => void;
+};
 
 /** Opens a build from an engine the shop knows, or from a layout of its own. */
-export function NewBuild({ onClose, onOpened }: NewBuildProps) {
+export function NewBuild({ runsShop, onClose, onOpened }: NewBuildProps) {
   const client = useQueryClient();
   const shop = useQuery(shopQuery);
   const [pattern, setPattern] = useState(OWN);
@@ -60,6 +65,7 @@ export function NewBuild({ onClose, onOpened }: NewBuildProps) {
   const [material, setMaterial] = useState<Material>("steel");
   const [shells, setShells] = useState(NO_SHELLS);
   const [rodShells, setRodShells] = useState(NO_SHELLS);
+  const [keepEngine, setKeepEngine] = useState(false);
   // Made once: sending the form twice opens one build.
   const [ids] = useState(() => ({ id: newId(), target_id: newId() }));
   const [rodTarget] = useState(newId);
@@ -116,6 +122,7 @@ export function NewBuild({ onClose, onOpened }: NewBuildProps) {
             mains: Number(form.mains),
             pins_per_bay: Number(form.pins_per_bay),
             pattern: pattern === OWN ? null : pattern,
+            keep_engine: keepEngine && pattern === OWN,
             block,
             shells,
             rods:
@@ -133,6 +140,7 @@ export function NewBuild({ onClose, onOpened }: NewBuildProps) {
       ),
     onSuccess: (build) => {
       void client.invalidateQueries({ queryKey: ["floor"] });
+      if (keepEngine) void client.invalidateQueries(shopQuery);
       onOpened(build.code);
     },
   });
@@ -318,7 +326,19 @@ export function NewBuild({ onClose, onOpened }: NewBuildProps) {
         )}
         <div className="col-span-6 grid gap-3">
           {!shownAtField && <ProblemNote problem={open.error} />}
-          <div className="flex justify-end gap-3">
+          <div className="flex items-center justify-end gap-3">
+            {runsShop && pattern === OWN && (
+              <label className="mr-auto flex min-h-10 items-center gap-3">
+                <input
+                  type="checkbox"
+                  name="keep_engine"
+                  checked={keepEngine}
+                  onChange={(e) => setKeepEngine(e.target.checked)}
+                  className="size-5 accent-dye"
+                />
+                <span className="text-small">The shop knows this engine from now on</span>
+              </label>
+            )}
             <button type="button" className="btn" onClick={onClose}>
               Cancel
             </button>

@@ -11,8 +11,9 @@ use jagged_pin_core::maths::{Material, Target, TargetRule, TargetSource};
 use jagged_pin_core::record::next_fact;
 use jagged_pin_core::units::Person;
 use jagged_pin_core::{Length, Unit};
-use jagged_pin_store::{EnginePattern, Opened, StoreError};
+use jagged_pin_store::{EnginePattern, Opened, ShopNote, StoreError};
 use serde::{Deserialize, Serialize};
+use serde_json::json;
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
@@ -164,6 +165,9 @@ pub(super) struct NewBuild {
     shells: Option<NewNominals>,
     /// The rods; absent to build the mains only.
     rods: Option<NewRods>,
+    /// Whether the shop knows this engine from now on: for whoever runs the shop.
+    #[serde(default)]
+    keep_engine: bool,
 }
 
 /// Nominal housing and shells of a row as typed. All empty where nobody knows them; an empty tolerance is the usual one.
@@ -256,6 +260,9 @@ pub(super) async fn open(
     Body(request): Body<NewBuild>,
 ) -> Result<(StatusCode, Json<BuildView>), Problem> {
     who.must(|c| c.open_builds, "an assembler or the lead")?;
+    if request.keep_engine {
+        who.must(|c| c.run_shop, "the lead")?;
+    }
     let by = who.account.person;
     let unit = request.unit;
     let main_journal = length(&request.main_journal, unit, "main_journal")?;
@@ -286,6 +293,14 @@ pub(super) async fn open(
         let rule = typed_range(&rods.low, &rods.aim, &rods.high, unit, true)?;
         targets.push((rods.target_id, BearingRow::Rods, rule));
     }
+    let engine = EnginePattern {
+        id: format!("own-{}", build.id.simple()),
+        engine: build.engine.clone(),
+        unit,
+        layout: build.layout.clone(),
+        target: main_rule,
+        rod_target: targets.get(1).map(|(_, _, rule)| *rule),
+    };
     for (id, row, rule) in targets {
         let (reason, source) = ("agreed at booking".to_owned(), TargetSource::BuildersRule);
         let what = What::Target(TargetChange {
@@ -306,6 +321,12 @@ pub(super) async fn open(
         StoreError::BuildExists => Problem::IdReused,
         other => other.into(),
     })?;
+    if request.keep_engine && opened == Opened::New {
+        state.store.add_pattern(&engine).await?;
+        let detail = json!({ "engine": engine.engine, "id": engine.id });
+        let note = ShopNote { by: Some(by.clone()), at: clock::now(), kind: "engine_added", detail };
+        state.store.note_shop(&note).await?;
+    }
     state.changes.nudge();
     let status = if opened == Opened::New { StatusCode::CREATED } else { StatusCode::OK };
     let opened = state.store.build(build.id).await?;

@@ -15,11 +15,11 @@ use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
 use crate::clock;
+use crate::doubts::Doubt;
 use crate::http::answers::{find, keep_summary};
 use crate::http::auth::Who;
 use crate::http::extract::{Body, Path, Query};
 use crate::http::problem::{Problem, ProblemBody};
-use crate::seals::Doubt;
 use crate::state::AppState;
 use crate::views::floor::{ArchivedView, FloorPage, FloorRow, Summary, UnreadableRow};
 

@@ -38,6 +38,7 @@ mod work;
 use axum::Router;
 use axum::extract::{DefaultBodyLimit, Request};
 use axum::http::{HeaderName, HeaderValue, StatusCode, header};
+use axum::middleware::from_fn;
 use axum::response::{IntoResponse, Response};
 use tower_http::catch_panic::CatchPanicLayer;
 use tower_http::compression::CompressionLayer;
@@ -52,6 +53,7 @@ use utoipa::OpenApi;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 
+use crate::http::bodies;
 use crate::http::problem::{Problem, ProblemBody};
 use crate::http::session_store::DatabaseSessions;
 use crate::state::{AppState, SESSION_HOURS};
@@ -202,6 +204,7 @@ pub fn app(state: AppState) -> Router {
         .method_not_allowed_fallback(async || Problem::NoSuchMethod)
         .layer(fixed(header::CACHE_CONTROL, "no-store"))
         .layer(sessions)
+        .layer(from_fn(bodies::first))
         .layer(TimeoutLayer::with_status_code(StatusCode::SERVICE_UNAVAILABLE, ANSWER_WITHIN))
         .layer(RequestBodyTimeoutLayer::new(SILENT_FOR))
         .nest_service("/assets", assets)

@@ -15,7 +15,8 @@ use crate::http::auth::Who;
 use crate::http::extract::{Body, Path};
 use crate::http::problem::{Problem, ProblemBody};
 use crate::http::whence::Whence;
-use crate::password::{self, digest};
+use crate::password;
+use crate::secrets::digest;
 use crate::state::AppState;
 use crate::views::session::SessionView;
 
@@ -42,7 +43,7 @@ pub(super) async fn change_password(
     who: Who,
     Body(request): Body<NewPassword>,
 ) -> Result<StatusCode, Problem> {
-    let account = password::check(&state, &who.account.login, &request.old, &Whence::session_of(&who)).await?;
+    let account = password::check(&state, &who.account.login, &request.old, &who.whence()).await?;
     password::will_do(&request.password, &account.login)?;
     let (id, name) = (account.person.id, account.person.name.clone());
     let hash = password::hash_in_turn(&state, &request.password).await?;

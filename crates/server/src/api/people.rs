@@ -15,7 +15,8 @@ use crate::clock;
 use crate::http::auth::Who;
 use crate::http::extract::{Body, Path, Query};
 use crate::http::problem::{Problem, ProblemBody};
-use crate::password::{self, digest, is_invisible, login_of};
+use crate::password::{is_invisible, login_of};
+use crate::secrets::{self, digest};
 use crate::state::AppState;
 
 /// Whom somebody asks who does not run the shop.
@@ -211,7 +212,7 @@ pub(super) async fn invite(
 ) -> Result<Json<InvitationView>, Problem> {
     who.must(|c| c.run_shop, WHO_RUNS)?;
     let member = state.store.members().await?.into_iter().find(|m| m.person.id == id).ok_or(Problem::NoSuchPerson)?;
-    let (secret, until) = (password::secret(), clock::now().0.saturating_add(INVITED_FOR));
+    let (secret, until) = (secrets::secret(), clock::now().0.saturating_add(INVITED_FOR));
     state.store.invite(&digest(&secret), id, until).await?;
     let detail = json!({ "id": id, "name": member.person.name });
     state.store.note_shop(&note(&who, "person_invited", detail)).await?;

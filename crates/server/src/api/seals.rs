@@ -6,9 +6,10 @@ use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
+use crate::doubts::Doubt;
 use crate::http::auth::Who;
 use crate::http::problem::{Problem, ProblemBody};
-use crate::seals::{Doubt, look_through};
+use crate::seals::look_through;
 use crate::state::AppState;
 
 /// What came of it.

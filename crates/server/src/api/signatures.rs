@@ -15,7 +15,6 @@ use crate::http::answers::{answer, find};
 use crate::http::auth::Who;
 use crate::http::extract::{Body, Path};
 use crate::http::problem::{Problem, ProblemBody};
-use crate::http::whence::Whence;
 use crate::state::AppState;
 use crate::views::changes::RecordedView;
 use crate::{clock, password};
@@ -48,7 +47,7 @@ pub(super) async fn sign(
 ) -> Result<Json<RecordedView>, Problem> {
     let build = find(&state, &name).await?;
     let NewSignature { id, role, login, password, seq } = request;
-    let signer = password::check(&state, &login, &password, &Whence::session_of(&who)).await?;
+    let signer = password::check(&state, &login, &password, &who.whence()).await?;
     if !signer.capabilities.may_sign(role) {
         let ask = match role {
             SignerRole::Assembler => "an assembler, a checker or the lead",

@@ -13,7 +13,7 @@ use crate::http::problem::{Problem, ProblemBody};
 use crate::http::whence::{Whence, known_cookie};
 use crate::state::AppState;
 use crate::views::session::SessionView;
-use crate::{clock, password};
+use crate::{clock, password, secrets};
 
 /// How long wrong passwords are remembered, ms: a day.
 const TRIES_KEPT: i64 = 24 * 60 * 60 * 1_000;
@@ -66,8 +66,8 @@ pub(super) async fn enter(
     if let (true, Some(browser)) = (known, &whence.browser) {
         state.store.remember_browser(browser, person, now).await?;
     } else {
-        let token = password::secret();
-        state.store.remember_browser(&password::digest(&token), person, now).await?;
+        let token = secrets::secret();
+        state.store.remember_browser(&secrets::digest(&token), person, now).await?;
         headers.extend(known_cookie(&token, state.secure).map(|cookie| (SET_COOKIE, cookie)));
     }
     state.store.clear_tries(now.saturating_sub(TRIES_KEPT), now.saturating_sub(BROWSERS_KEPT)).await?;

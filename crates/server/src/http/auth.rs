@@ -37,6 +37,12 @@ pub struct Who {
 }
 
 impl Who {
+    /// Where somebody is who is signed in already: at their session.
+    pub fn whence(&self) -> Whence {
+        let session = Some(self.account.person.id);
+        Whence { address: String::new(), browser: None, named: None, session }
+    }
+
     /// Refuses unless the role has the capability.
     ///
     /// # Errors

@@ -3,6 +3,7 @@
 pub(crate) mod answers;
 pub(crate) mod asked_shells;
 pub mod auth;
+pub(crate) mod bodies;
 pub(crate) mod cells;
 pub mod extract;
 pub mod problem;

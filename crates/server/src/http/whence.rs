@@ -8,8 +8,7 @@ use axum::http::header::{COOKIE, USER_AGENT};
 use axum::http::request::Parts;
 use uuid::Uuid;
 
-use crate::http::auth::Who;
-use crate::password::digest;
+use crate::secrets::digest;
 use crate::state::AppState;
 
 /// Cookie of a browser that somebody has signed in from.
@@ -30,14 +29,6 @@ pub struct Whence {
     pub named: Option<String>,
     /// Who is signed in there, where that is known.
     pub session: Option<Uuid>,
-}
-
-impl Whence {
-    /// The session of somebody who is signed in.
-    pub fn session_of(who: &Who) -> Self {
-        let session = Some(who.account.person.id);
-        Whence { address: String::new(), browser: None, named: None, session }
-    }
 }
 
 /// One household has 2^64 addresses of the sixth version of the protocol: they count as one.

@@ -65,6 +65,53 @@ async fn an_engine_the_shop_knows_brings_its_crank() -> Outcome {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn a_shop_that_knows_nothing_learns_an_engine_from_its_lead() -> Outcome {
+    let house = House::unopened().await?;
+    let new = jagged_pin_server::shop_people::NewShop {
+        shop: "Reedmouth Engines".into(),
+        name: "A. Sallow".into(),
+        login: "sallow".into(),
+        password: "brackish-on-purpose".into(),
+    };
+    jagged_pin_server::shop_people::open(&house.store().await?, &new, jagged_pin_core::units::Timestamp(1)).await?;
+    let mut lead = house.stranger()?;
+    let session = lead.post("/session", json!({ "login": "sallow", "password": "brackish-on-purpose" })).await?;
+    lead.carry(&session);
+    assert_eq!(lead.get("/shop").await?.body["patterns"], json!([]));
+    let shells = json!({ "housing": "52.000", "housing_tolerance": "", "wall": "1.985", "wall_tolerance": "" });
+    let request = with(with(new_build(), "keep_engine", true), "shells", shells);
+    let opened = lead.post("/builds", request.clone()).await?;
+    assert_eq!(opened.status, 201, "{opened:?}");
+    assert_eq!(lead.post("/builds", request).await?.status, 200);
+    let known = lead.get("/shop").await?.body["patterns"].clone();
+    assert_eq!(known.as_array().map(Vec::len), Some(1), "sent twice it is learned once");
+    assert_eq!(
+        (&known[0]["engine"], &known[0]["shells"]["housing"]),
+        (&json!("Knot 1.3 inline-four"), &json!("52.0000"))
+    );
+    assert!(lead.get("/shop-log").await?.body[0]["text"].as_str().is_some_and(|t| t.contains("Knot 1.3")));
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_the_shop_knows_is_not_an_assemblers_to_add_to() -> Outcome {
+    let house = House::empty().await?;
+    let wick = house.person("wick").await?;
+    let refused = wick.post("/builds", with(new_build(), "keep_engine", true)).await?;
+    assert_eq!(refused.problem(), (403, "not_allowed", ""));
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_name_with_a_blank_behind_it_is_another_name() -> Outcome {
+    let house = House::demo().await?;
+    let person = house.person("wick").await?;
+    assert_eq!(person.get("/builds/SL-041").await?.status, 200);
+    assert_eq!(person.get("/builds/SL-041%20").await?.problem(), (404, "no_such_build", ""));
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn a_build_that_cannot_be_names_its_field() -> Outcome {
     let house = House::empty().await?;
     let person = house.person("wick").await?;

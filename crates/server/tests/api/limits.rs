@@ -177,3 +177,22 @@ async fn every_answer_says_what_a_browser_may_do_with_it() -> Outcome {
     }
     Ok(())
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_is_refused_leaves_the_connection_to_the_next_request() -> Outcome {
+    let house = House::demo().await?;
+    let mut stream = TcpStream::connect(house.base().trim_start_matches("http://")).await?;
+    let body = "x".repeat(20_000);
+    let write = format!(
+        "POST /api/v1/builds HTTP/1.1\r\nHost: x\r\nContent-Type: application/json\r\nContent-Length: {}\r\n\r\n{body}",
+        body.len()
+    );
+    for _ in 0..5 {
+        stream.write_all(write.as_bytes()).await?;
+    }
+    stream.write_all(b"GET /api/v1/front HTTP/1.1\r\nHost: x\r\nConnection: close\r\n\r\n").await?;
+    let mut said = String::new();
+    stream.read_to_string(&mut said).await?;
+    assert_eq!((said.matches("HTTP/1.1 401").count(), said.matches("HTTP/1.1 200").count()), (5, 1), "{said}");
+    Ok(())
+}
