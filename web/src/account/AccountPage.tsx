@@ -1,10 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, Problem, type Schemas, type Session, unwrap } from "../api/client";
+import { api, type Schemas, type Session, unwrap } from "../api/client";
 import { sessionsQuery } from "../api/queries";
 import { Field } from "../shared/Field";
 import { ProblemNote } from "../shared/ProblemNote";
 import { momentText } from "../shared/words";
+import { NewPassword, useNewPassword } from "./NewPassword";
 
 type OwnSession = Schemas["OwnSession"];
 
@@ -25,7 +26,7 @@ export function AccountPage({ session }: { session: Session }) {
         <p className="mt-3 text-ink-2">
           {session.role}, signs in as <b className="num text-ink">{session.login}</b>
         </p>
-        <NewPassword />
+        <ChangePassword />
       </section>
       <section aria-label="Sessions" className="relative border-l-[1.5px] border-ink bg-paper px-7 pt-4 pb-6">
         <div className="grad-down absolute inset-y-0 left-0" />
@@ -35,22 +36,15 @@ export function AccountPage({ session }: { session: Session }) {
   );
 }
 
-function NewPassword() {
+function ChangePassword() {
   const client = useQueryClient();
   const [old, setOld] = useState("");
-  const [password, setPassword] = useState("");
-  const [again, setAgain] = useState("");
+  const typed = useNewPassword();
   const change = useMutation({
-    mutationFn: () => {
-      if (password !== again) {
-        throw new Problem(undefined, "The two new passwords are different: nothing was changed.");
-      }
-      return unwrap(api.PUT("/api/v1/password", { body: { old, password } }));
-    },
+    mutationFn: async () => unwrap(api.PUT("/api/v1/password", { body: { old, password: typed.twice() } })),
     onSuccess: () => {
       setOld("");
-      setPassword("");
-      setAgain("");
+      typed.clear();
       void client.invalidateQueries(sessionsQuery);
     },
   });
@@ -70,26 +64,7 @@ function NewPassword() {
         value={old}
         onChange={(e) => setOld(e.target.value)}
       />
-      <Field
-        label="The new one"
-        name="password"
-        type="password"
-        autoComplete="new-password"
-        required
-        hint="10 characters or more: some words that belong to nobody else."
-        problem={change.error}
-        value={password}
-        onChange={(e) => setPassword(e.target.value)}
-      />
-      <Field
-        label="The new one again"
-        name="again"
-        type="password"
-        autoComplete="new-password"
-        required
-        value={again}
-        onChange={(e) => setAgain(e.target.value)}
-      />
+      <NewPassword typed={typed} label="The new one" problem={change.error} />
       <ProblemNote problem={change.error} />
       {change.isSuccess && (
         <p role="status" className="border-l-4 border-dye bg-dye-wash px-3 py-2 text-small font-semibold">

@@ -1,19 +1,18 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
+import type { FormEvent } from "react";
 import { useLocation, useNavigate } from "react-router";
-import { api, carryToken, Problem, unwrap } from "../api/client";
-import { Field } from "../shared/Field";
+import { api, carryToken, unwrap } from "../api/client";
 import { Notice } from "../shared/Notice";
 import { ProblemNote } from "../shared/ProblemNote";
 import { Logo } from "../shared/TopBar";
+import { NewPassword, useNewPassword } from "./NewPassword";
 
 /** Taking up an invitation: the secret stands behind the mark in the address and so reaches no log. */
 export function InvitationPage() {
   const secret = useLocation().hash.slice(1);
   const client = useQueryClient();
   const navigate = useNavigate();
-  const [password, setPassword] = useState("");
-  const [again, setAgain] = useState("");
+  const typed = useNewPassword();
   const invited = useQuery({
     queryKey: ["invitation", secret],
     queryFn: () => unwrap(api.POST("/api/v1/invitation", { body: { secret } })),
@@ -21,12 +20,8 @@ export function InvitationPage() {
     staleTime: Number.POSITIVE_INFINITY,
   });
   const take = useMutation({
-    mutationFn: () => {
-      if (password !== again) {
-        throw new Problem(undefined, "The two passwords are different: nothing was changed.");
-      }
-      return unwrap(api.PUT("/api/v1/invitation", { body: { secret, password } }));
-    },
+    mutationFn: async () =>
+      unwrap(api.PUT("/api/v1/invitation", { body: { secret, password: typed.twice() } })),
     onSuccess: (session) => {
       carryToken(session.token);
       client.setQueryData(["session"], session);
@@ -59,27 +54,7 @@ export function InvitationPage() {
           </div>
           <div className="grid gap-4 bg-paper p-6 text-ink">
             <input type="text" name="login" value={login} autoComplete="username" readOnly hidden />
-            <Field
-              label="A password of your own"
-              name="password"
-              type="password"
-              autoComplete="new-password"
-              autoFocus
-              required
-              hint="10 characters or more: some words do."
-              problem={take.error}
-              value={password}
-              onChange={(e) => setPassword(e.target.value)}
-            />
-            <Field
-              label="The same again"
-              name="again"
-              type="password"
-              autoComplete="new-password"
-              required
-              value={again}
-              onChange={(e) => setAgain(e.target.value)}
-            />
+            <NewPassword typed={typed} label="A password of your own" autoFocus problem={take.error} />
             <ProblemNote problem={take.error} />
             <button type="submit" className="btn btn-main" disabled={take.isPending}>
               Come in

@@ -87,7 +87,7 @@ async fn a_shop_that_knows_nothing_learns_an_engine_from_its_lead() -> Outcome {
     assert_eq!(known.as_array().map(Vec::len), Some(1), "sent twice it is learned once");
     assert_eq!(
         (&known[0]["engine"], &known[0]["shells"]["housing"]),
-        (&json!("Knot 1.3 inline-four"), &json!("52.0000"))
+        (&json!("Knot 1.3 inline-four"), &json!("52.000"))
     );
     assert!(lead.get("/shop-log").await?.body[0]["text"].as_str().is_some_and(|t| t.contains("Knot 1.3")));
     Ok(())
