@@ -7,7 +7,7 @@ pub(crate) fn secret() -> String {
     format!("{}{}", Uuid::new_v4().simple(), Uuid::new_v4().simple())
 }
 
-/// What is kept of a secret: SHA-256 in hex.
-pub(crate) fn digest(secret: &str) -> String {
-    Sha256::digest(secret.as_bytes()).iter().map(|byte| format!("{byte:02x}")).collect()
+/// What is kept of a secret, or of a file: SHA-256 in hex.
+pub(crate) fn digest(of: impl AsRef<[u8]>) -> String {
+    Sha256::digest(of).iter().map(|byte| format!("{byte:02x}")).collect()
 }

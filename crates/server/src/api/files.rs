@@ -16,7 +16,6 @@ use jagged_pin_core::{Build, Length, Unit};
 use jagged_pin_store::{Opened, StoreError};
 use rust_xlsxwriter::{Format, Workbook, XlsxError};
 use serde::{Deserialize, Serialize};
-use sha2::{Digest, Sha256};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
@@ -26,6 +25,7 @@ use crate::http::auth::Who;
 use crate::http::cells::guarded;
 use crate::http::extract::{JsonBytes, Path, json};
 use crate::http::problem::{Problem, ProblemBody};
+use crate::secrets::digest;
 use crate::state::AppState;
 use crate::views::build::BuildView;
 use crate::views::decisions::decision;
@@ -242,8 +242,7 @@ fn checked(bytes: &[u8], key: Option<&SealKey>) -> Result<Checked, Problem> {
     }
     file.build.check_file(clock::now())?;
     let ours = key.map_or(0, |key| key.marked_up_to(&file.build.facts));
-    let digest = Sha256::digest(bytes).iter().map(|byte| format!("{byte:02x}")).collect();
-    Ok(Checked { build: file.build, file: digest, ours })
+    Ok(Checked { build: file.build, file: digest(bytes), ours })
 }
 
 /// Refuses a file that gives one of the shop's people a name that they never had.
