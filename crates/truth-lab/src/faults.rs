@@ -1,7 +1,7 @@
 //! Do methods disagree where nothing is wrong, and is the right thing suspected where something is?
 use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::engine::{Figure, Role};
-use jagged_pin_core::figure::{Contribution, DoubtSource};
+use jagged_pin_core::figure::{Contribution, DoubtSource, FigureAssessment, Finding};
 
 use crate::chance::Chance;
 use crate::share::Share;
@@ -16,6 +16,10 @@ pub struct Disagreement {
     pub engines: Share,
     /// Of those: engines whose first suspect is the fault.
     pub right: Share,
+    /// Engines in which the second and third main were said to be swapped.
+    pub swapped: Share,
+    /// Engines in which any other two were.
+    pub others_swapped: Share,
 }
 
 /// Whether a suspect is what is wrong.
@@ -27,7 +31,7 @@ fn is_the(fault: Fault, suspect: &Contribution, bore: &str) -> bool {
         Fault::BallMic(_) => suspect.source == DoubtSource::Calibration && gauge(BALL_MIC.name),
         Fault::Zero(_) => suspect.source == DoubtSource::Zeroing,
         Fault::Dirt(_) => suspect.of == Role::BORE && suspect.source == DoubtSource::Seating,
-        Fault::None | Fault::Journal(_) => false,
+        Fault::None | Fault::Journal(_) | Fault::SwappedBores => false,
     }
 }
 
@@ -39,6 +43,11 @@ pub fn disagreement(shop: &Shop, engines: u32, seed: u64) -> Disagreement {
         let Ok(engine) = measure(shop, &mut chance) else { continue };
         let assessed = evaluate(&engine.build);
         let mut first = None;
+        let said = |f: &FigureAssessment| f.findings.iter().any(|x| matches!(x, Finding::Swapped { .. }));
+        let (second_or_third, others): (Vec<_>, Vec<_>) =
+            assessed.figures.iter().filter(|f| said(f)).partition(|f| matches!(f.station.number(), 2 | 3));
+        found.swapped.count(second_or_third.len() == 2);
+        found.others_swapped.count(!others.is_empty());
         for figure in assessed.figures.iter().filter(|f| f.figure == Figure::OIL_CLEARANCE) {
             for agreement in &figure.agreements {
                 found.pairs.count(!agreement.agree);

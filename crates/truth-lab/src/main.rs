@@ -100,7 +100,10 @@ impl Report {
         println!("\nMethods side by side");
         for form in [Form::Ideal, Form::Good, Form::Typical, Form::Worn] {
             let shop = Shop { subtract: true, components: true, ..Shop::nominal(form) };
-            println!("{form:?}: pairs that disagree {}", disagreement(&shop, self.engines, 2).pairs);
+            let d = disagreement(&shop, self.engines, 2);
+            println!("{form:?}: pairs that disagree {}, neighbours said to be swapped {}", d.pairs, d.others_swapped);
+            let swapped = disagreement(&Shop { fault: Fault::SwappedBores, ..shop }, self.engines, 2).swapped;
+            println!("{form:?}, bores of two mains swapped: said {swapped}");
         }
         for by in [4.0, 2.0] {
             for fault in [Fault::Mic(by), Fault::Zero(by), Fault::Ring(by), Fault::BallMic(by), Fault::Dirt(by)] {

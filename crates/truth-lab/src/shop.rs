@@ -67,6 +67,8 @@ pub enum Fault {
     Dirt(f64),
     /// The journal of the third main was misread.
     Journal(f64),
+    /// The bores of the second and third main were read at each other's places.
+    SwappedBores,
 }
 
 /// A shop and what happens in it.
@@ -236,6 +238,10 @@ pub fn measure(shop: &Shop, chance: &mut Chance) -> Result<Engine, Refusal> {
         bench.journal(at, [a, b, c, d])?;
     }
     bench.take(shop.bore.id);
+    let mut bores: Vec<&Bearing> = bearings.iter().collect();
+    if shop.fault == Fault::SwappedBores && bores.len() > 2 {
+        bores.swap(1, 2);
+    }
     for (i, bearing) in bearings.iter().enumerate() {
         let at = Place::main(u8::try_from(i + 1).unwrap_or(1));
         let walked = shop.walk * (i as f64 + f64::from(shop.mains)) / places;
@@ -253,13 +259,13 @@ pub fn measure(shop: &Shop, chance: &mut Chance) -> Result<Engine, Refusal> {
             _ => reference,
         };
         let mut hand = Touching { chance, gauge: shop.bore, hand: shop.hand, touches: shop.touches };
-        let dials: Vec<f64> = bearing.bore.iter().map(|b| b - dirt + grown + apart - set_at + zero + walked).collect();
+        let read = bores[i].bore;
+        let dials: Vec<f64> = read.iter().map(|b| b - dirt + grown + apart - set_at + zero + walked).collect();
         let texts = hand.texts(&dials);
         bench.zero_at(&inches(reference.round()));
         bench.bore(at, Read::Dial, &[&texts[0], &texts[1]])?;
         if shop.subtract {
-            let sizes: Vec<f64> =
-                bearing.bore.iter().map(|b| b - dirt + grown + apart + size_of_bores + walked).collect();
+            let sizes: Vec<f64> = read.iter().map(|b| b - dirt + grown + apart + size_of_bores + walked).collect();
             let texts = hand.texts(&sizes);
             bench.bore(at, Read::Size, &[&texts[0], &texts[1]])?;
         }

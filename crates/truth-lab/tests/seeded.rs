@@ -111,6 +111,15 @@ fn methods_agree_where_nothing_is_wrong_and_the_right_thing_is_suspected_where_s
 }
 
 #[test]
+fn bores_read_at_each_others_places_are_named_and_sound_rows_are_not() {
+    let walls_measured = |fault| Shop { subtract: true, components: true, fault, ..Shop::nominal(Form::Typical) };
+    let sound = disagreement(&walls_measured(Fault::None), ENGINES, SEED);
+    assert!(sound.swapped.percent() + sound.others_swapped.percent() <= 2.0, "{sound:?}");
+    let swapped = disagreement(&walls_measured(Fault::SwappedBores), ENGINES, SEED);
+    assert!(swapped.swapped.percent() >= 60.0 && swapped.others_swapped.percent() <= 2.0, "{swapped:?}");
+}
+
+#[test]
 fn a_straight_row_seldom_leans_or_has_an_odd_one_and_a_fault_is_named() {
     for (mains, scatter) in [(4, 1.0), (5, 1.0), (7, 0.5), (7, 1.0)] {
         let seen = rows(&row_of(mains, scatter, 0.0), 150, SEED);

@@ -41,6 +41,8 @@ export function findingText(f: Finding, unit: Unit): string {
       return "Not wider toward the parting line: wrong or mis-seated shell, or the cap is shifted.";
     case "methods_disagree":
       return `${cap(METHOD_WORD[f.of])} and ${METHOD_WORD[f.with]} differ by ${step(f.difference)}: these disagree.`;
+    case "swapped":
+      return `${cap(PART_WORD[f.part])}: this and ${f.with} look written down at each other's bearings. Exchanged, the methods agree: measure both again.`;
     case "undecidable":
       return "These gauges cannot decide this window: no value could be proven in.";
     case "concession_lapsed":

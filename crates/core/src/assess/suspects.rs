@@ -17,12 +17,15 @@ use std::collections::{BTreeMap, BTreeSet};
 use crate::build::Build;
 use crate::engine::{BearingRow, Doubt, Figure, Place, Read, Role, Term};
 use crate::evidence::{Sessions, SizeAssessment, gauge_behind};
-use crate::figure::{Alike, Contribution, DoubtSource, FigureAssessment, MethodResult, SuspectPart};
+use crate::figure::{Alike, Contribution, DoubtSource, FigureAssessment, Finding, MethodResult, SuspectPart};
 use crate::maths::combined;
 use crate::units::Length;
 
 /// How large a fault usually is, in nanometres: four tenths.
 const USUAL: f64 = 10_160.0;
+
+/// How much likelier than a sound row two swapped neighbours have to be before it is said.
+const SURE: f64 = 20.0;
 
 /// How far the parts of a row lie off their drawing all alike, in nanometres: two tenths.
 const OFF_DRAWING: f64 = 5_080.0;
@@ -40,6 +43,8 @@ enum Fault {
     Seat(Place),
     /// The touches of one part of one bearing.
     Touches(Place, Role, &'static str),
+    /// The touches of one part written down at each other's bearings, each off by what the two parts differ.
+    Swapped { places: [Place; 2], role: Role, apart: Length },
 }
 
 /// What one method says of one bearing.
@@ -81,8 +86,14 @@ fn effect(fault: &Fault, said: &Said<'_>, gauge: impl Fn(&Term) -> Option<String
         Fault::Touches(place, role, read) => {
             *place == said.place && t.role == *role && read_name(t.read) == *read && !(by_book && t.by_catalogue)
         }
+        Fault::Swapped { places, role, .. } => {
+            places.contains(&said.place) && t.role == *role && !(by_book && t.by_catalogue)
+        }
     };
-    said.terms.iter().filter(moved).map(|t| f64::from(t.factor)).sum()
+    let moves: f64 = said.terms.iter().filter(moved).map(|t| f64::from(t.factor)).sum();
+    // Of two that were swapped one is too large by what the other is too small.
+    let second = matches!(fault, Fault::Swapped { places, .. } if places[1] == said.place);
+    if second { -moves } else { moves }
 }
 
 /// A row as all complete methods see it.
@@ -135,7 +146,22 @@ impl<'a> Seen<'a> {
                 }
             }
         }
+        faults.extend(self.swaps());
         faults
+    }
+
+    /// Every part of two neighbours that may have been written down at each other's bearings.
+    fn swaps(&self) -> impl Iterator<Item = Fault> {
+        let neighbours = self.figures.windows(2).filter_map(|pair| <[&FigureAssessment; 2]>::try_from(pair).ok());
+        neighbours.flat_map(|pair| {
+            let each = [Role::BORE, Role::HOUSING, Role::UPPER_WALL, Role::LOWER_WALL].into_iter();
+            each.filter_map(move |role| {
+                let [a, b] = pair.map(|f| size_in_use(f, role));
+                let apart = a? - b?;
+                let places = pair.map(|f| f.station);
+                (apart != Length::ZERO).then_some(Fault::Swapped { places, role, apart })
+            })
+        })
     }
 
     fn gauge(&self, figure: &FigureAssessment, term: &Term) -> Option<String> {
@@ -215,7 +241,7 @@ impl<'a> Seen<'a> {
                 Some(combined(each))
             }
             Fault::Catalogue => of(&|p| p.source == DoubtSource::Catalogue).map(|both| both / 2.0),
-            Fault::Seat(_) | Fault::Touches(..) => None,
+            Fault::Seat(_) | Fault::Touches(..) | Fault::Swapped { .. } => None,
         }
         .filter(|allowed| *allowed > 0.0)
     }
@@ -233,6 +259,13 @@ impl<'a> Seen<'a> {
         for (fault, pattern) in &faults {
             let (with_values, with_itself) = (row.product(pattern, &values), row.product(pattern, pattern));
             if with_itself <= 0.0 {
+                continue;
+            }
+            // What two parts differ by is known, so nothing is fitted: the row has to show just that.
+            if let Fault::Swapped { apart, .. } = fault {
+                let by = apart.as_f64();
+                let explains = by * with_values - by * by * with_itself / 2.0;
+                ranked.push((fault.clone(), explains - (4.0 * bearings).ln(), explains));
                 continue;
             }
             let weight = match fault {
@@ -313,6 +346,12 @@ fn solve(mut matrix: Vec<Vec<f64>>, mut right: Vec<f64>) -> Vec<f64> {
     right.iter().zip(&matrix).enumerate().map(|(i, (value, row))| value / row[i]).collect()
 }
 
+/// The size of a part that figures are made of, where all of it is measured.
+fn size_in_use(figure: &FigureAssessment, role: Role) -> Option<Length> {
+    let part = if role == Role::BORE { figure.bore_in_use() } else { figure.part(role, Read::Size) };
+    part.size.as_ref().filter(|_| part.complete).map(|s| s.effective)
+}
+
 /// A fault as a contribution of a method, with how much of the best explanation it gives.
 fn part(fault: &Fault, share: f64, said: &Said<'_>) -> SuspectPart {
     let (of, source, gauge) = match fault {
@@ -320,18 +359,33 @@ fn part(fault: &Fault, share: f64, said: &Said<'_>) -> SuspectPart {
         Fault::Zero => (Role::BORE, DoubtSource::Zeroing, None),
         Fault::Catalogue => (Role::UPPER_WALL, DoubtSource::Catalogue, None),
         Fault::Seat(_) => (Role::BORE, DoubtSource::Seating, None),
-        Fault::Touches(_, role, _) => (*role, DoubtSource::Repeat, None),
+        Fault::Touches(_, role, _) | Fault::Swapped { role, .. } => (*role, DoubtSource::Repeat, None),
     };
-    let everywhere = !matches!(fault, Fault::Seat(_) | Fault::Touches(..));
+    let everywhere = !matches!(fault, Fault::Seat(_) | Fault::Touches(..) | Fault::Swapped { .. });
     let contribution = Contribution { share, gauge, ..Contribution::new(of, source, 0.0) };
     SuspectPart { method: said.result.method, contribution, everywhere }
+}
+
+/// Says that two neighbours' touches were written down at each other's bearings, where nothing explains the row better and
+/// it is twenty times as likely as a row without a fault.
+fn say_what_was_swapped(ranked: &[(Fault, f64, f64)], figures: &mut [FigureAssessment]) {
+    let Some((Fault::Swapped { places, role, .. }, likely, _)) = ranked.first() else { return };
+    if *likely < SURE.ln() {
+        return;
+    }
+    for (place, with) in [(places[0], places[1]), (places[1], places[0])] {
+        let ours = |f: &&mut FigureAssessment| f.figure == Figure::OIL_CLEARANCE && f.station == place;
+        if let Some(figure) = figures.iter_mut().find(ours) {
+            figure.findings.insert(0, Finding::Swapped { part: *role, with });
+        }
+    }
 }
 
 /// Names the suspects of every disagreement in a row, by how well each fits all its bearings.
 pub(super) fn name_suspects(build: &Build, sessions: &Sessions, row: BearingRow, figures: &mut [FigureAssessment]) {
     let of_row = |f: &FigureAssessment| f.figure == Figure::OIL_CLEARANCE && f.row == row;
     let disagrees = |f: &FigureAssessment| of_row(f) && f.agreements.iter().any(|a| !a.agree);
-    if !figures.iter().any(disagrees) {
+    if !figures.iter().any(|f| of_row(f) && !f.agreements.is_empty()) {
         return;
     }
     let seen = Seen::of(build, sessions, figures.iter().filter(|f| of_row(f)).collect());
@@ -341,6 +395,7 @@ pub(super) fn name_suspects(build: &Build, sessions: &Sessions, row: BearingRow,
     for (figure, said) in seen.figures.iter().zip(&seen.said) {
         let here = |fault: &Fault| match fault {
             Fault::Seat(place) | Fault::Touches(place, ..) => *place == figure.station,
+            Fault::Swapped { places, .. } => places.contains(&figure.station),
             _ => true,
         };
         let parts = ranked.iter().filter(|(fault, ..)| here(fault)).filter_map(|(fault, _, explains)| {
@@ -350,6 +405,7 @@ pub(super) fn name_suspects(build: &Build, sessions: &Sessions, row: BearingRow,
         });
         named.push((figure.station, parts.collect()));
     }
+    say_what_was_swapped(&ranked, figures);
     for figure in figures.iter_mut().filter(|f| disagrees(f)) {
         let Some((_, parts)) = named.iter().find(|(place, _)| *place == figure.station) else { continue };
         for agreement in figure.agreements.iter_mut().filter(|a| !a.agree) {

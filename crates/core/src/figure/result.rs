@@ -352,6 +352,13 @@ pub enum Finding {
         /// By how much.
         difference: Length,
     },
+    /// The touches of two neighbours look written down at each other's bearings: exchanged, the methods agree.
+    Swapped {
+        /// Of which part.
+        part: Role,
+        /// The neighbour.
+        with: Place,
+    },
     /// No value could be proven inside: the gauges leave more open than the window is wide, or one is too
     /// coarse for it.
     Undecidable,
