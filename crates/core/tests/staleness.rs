@@ -217,7 +217,7 @@ fn attempt(bench: &mut Bench, deed: &Deed) -> Outcome {
 fn ends(work: &WorkEvent, station: Place, part: Role) -> bool {
     use Work::{
         CapDeburred, CapReplaced, CapTurned, CrankStraightened, JournalGround, JournalPolished, JournalWelded,
-        RodResized, ShellsCoated, ShellsFitted, ShellsNarrowed, ThrustSeated, TunnelHoned, WashersFitted,
+        RodNarrowed, RodResized, ShellsCoated, ShellsFitted, ShellsNarrowed, ThrustSeated, TunnelHoned, WashersFitted,
     };
     let here = match work.on {
         Scope::One(s) => s == station,
@@ -232,8 +232,8 @@ fn ends(work: &WorkEvent, station: Place, part: Role) -> bool {
         ShellsFitted | ShellsCoated | ShellsNarrowed => {
             part == Role::BORE || part == Role::UPPER_WALL || part == Role::LOWER_WALL
         }
-        // Along the axis is told in a test of its own; a crank that is straightened keeps its sizes.
-        ThrustSeated | WashersFitted | CrankStraightened => false,
+        // Along the axis is told in tests of its own; a crank that is straightened keeps its sizes.
+        ThrustSeated | WashersFitted | CrankStraightened | RodNarrowed => false,
     }
 }
 

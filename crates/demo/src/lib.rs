@@ -8,5 +8,7 @@ mod days;
 mod stories;
 mod vintage;
 
-pub use jagged_pin_workbench::{Bench, DemoPerson, Pattern, families, gauges, patterns, people, person, shelf};
+pub use jagged_pin_workbench::{
+    Bench, DemoPerson, Pattern, families, gauges, patterns, people, person, shelf, washer_boxes,
+};
 pub use stories::{builds, mains_only};

@@ -191,7 +191,23 @@ fn rods_of_041(bench: &mut Bench) -> Result<(), Refusal> {
     bench.bore(r(2), Dial, &["26 26", "26 26.5", "26 26", "33", "33"])?;
     bench.bore(r(3), Dial, &["20 20", "20.5 20.5", "20.5 20", "28", "27"])?;
     bench.close_session(dial, Some(("2.1240 in", "0")))?;
-    bench.work(Work::ShellsFitted, Scope::One(r(2)), "upper changed for one of the next thicker class")
+    bench.work(Work::ShellsFitted, Scope::One(r(2)), "upper changed for one of the next thicker class")?;
+    sides_of_041(bench)
+}
+
+/// The sides of the six's rods by blades: the fourth on the edge of its window, the sixth not measured yet.
+fn sides_of_041(bench: &mut Bench) -> Result<(), Refusal> {
+    side_window(bench, [100, 130, 160])?;
+    for (pin, between) in (1..).zip(["120 130", "130 140", "120 130", "90 100", "110 120"]) {
+        bench.pushes(Place::side(pin), Role::new("side_gap"), &[&[between], &[between]])?;
+    }
+    Ok(())
+}
+
+fn side_window(bench: &mut Bench, [low, aim, high]: [i64; 3]) -> Result<(), Refusal> {
+    let tenths = Length::tenths;
+    let window = TargetRule::Range { low: tenths(low), aim: Some(tenths(aim)), high: tenths(high) };
+    bench.figure_target(Figure::ROD_SIDE, BearingRow::Rods, window, "oil leaves, nothing rubs")
 }
 
 /// What the old shells and the journals of a six looked like when it came in.
@@ -323,7 +339,19 @@ fn sl_043(whimbrel: &Pattern) -> Result<Build, Refusal> {
     let ground = ["2.2397 97", "97 97", "97 96", "97 97", "96 96", "96 96", "96 96", "96 96"];
     bench.size(pin(1), Role::JOURNAL, &ground)?;
     bench.close_session(mic, Some(("2.0000 in", "2.0000")))?;
+    sides_of_043(&mut bench)?;
     Ok(bench.finish())
+}
+
+/// Two rods on the first pin of the V6, by their widths: tight by a thou.
+fn sides_of_043(bench: &mut Bench) -> Result<(), Refusal> {
+    side_window(bench, [120, 160, 200])?;
+    bench.take("mic-inch-tenths");
+    bench.size(Place::side(1), Role::new("pin_width"), &["1.8800 00", "00 00", "00 00", "00 00"])?;
+    for (rod, width) in [(1, ["0.9350 50", "50 50", "50 50", "50 50"]), (2, ["0.9340 40", "40 40", "40 40", "40 40"])] {
+        bench.size(Place::rod(rod), Role::new("rod_width"), &width)?;
+    }
+    Ok(())
 }
 
 /// The pins of the V6 for the grinder.

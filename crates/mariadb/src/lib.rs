@@ -67,6 +67,8 @@ pub struct MariaDb {
     home: PathBuf,
     port: u16,
     password: String,
+    /// What it is told beside the usual.
+    options: Vec<String>,
     child: Option<Child>,
 }
 
@@ -139,7 +141,7 @@ impl MariaDb {
         let mut last = None;
         for _ in 0..PORTS {
             let port = free_port().map_err(io_error("looking for a free port"))?;
-            match Self::begin(home, port, nothing, cancelled) {
+            match Self::begin(home, port, Vec::new(), nothing, cancelled) {
                 Err(MariaDbError::NotUp(log)) if log.contains("Address already in use") => {
                     last = Some(MariaDbError::NotUp(log));
                 }
@@ -154,13 +156,14 @@ impl MariaDb {
     /// # Errors
     /// As [`MariaDb::start`].
     pub fn start_on(home: &Path, port: u16) -> Result<Self, MariaDbError> {
-        Self::begin(home, port, nothing, &AtomicBool::new(false))
+        Self::begin(home, port, Vec::new(), nothing, &AtomicBool::new(false))
     }
 
     /// Starts the server, which then runs the statements that `more` makes of the password.
     fn begin(
         home: &Path,
         port: u16,
+        options: Vec<String>,
         more: impl FnOnce(&str) -> String,
         cancelled: &AtomicBool,
     ) -> Result<Self, MariaDbError> {
@@ -199,7 +202,7 @@ impl MariaDb {
         )?;
         // For whoever backs it up while it runs.
         write_private(&home.join("port"), &port.to_string())?;
-        let mut db = MariaDb { home, port, password, child: None };
+        let mut db = MariaDb { home, port, password, options, child: None };
         db.child = Some(db.spawn(&server)?);
         db.wait_until_up(cancelled)?;
         Ok(db)
@@ -215,7 +218,7 @@ impl MariaDb {
     /// # Errors
     /// As [`MariaDb::start`].
     pub fn start_again(&mut self, cancelled: &AtomicBool) -> Result<(), MariaDbError> {
-        let again = Self::begin(&self.home, self.port, nothing, cancelled)?;
+        let again = Self::begin(&self.home, self.port, self.options.clone(), nothing, cancelled)?;
         *self = again;
         Ok(())
     }
@@ -238,6 +241,7 @@ impl MariaDb {
             .arg(format!("--init-file={}", in_home("init.sql")))
             .arg(format!("--pid-file={}", in_home("mariadbd.pid")))
             .arg(format!("--socket={}", self.socket().display()))
+            .args(&self.options)
             .stdin(Stdio::null())
             .stdout(log.try_clone().map_err(io_error("the database's log"))?)
             .stderr(log)

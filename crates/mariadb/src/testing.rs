@@ -19,8 +19,15 @@ struct Server {
     _folder: TempDir,
 }
 
+impl Server {
+    fn new(options: Vec<String>) -> Result<Self, MariaDbError> {
+        let folder = TempDir::new().map_err(crate::io_error("making a temporary folder"))?;
+        Ok(Server { database: begin(folder.path(), options)?, _folder: folder })
+    }
+}
+
 /// A server with an account more: one that may do nothing but work with rows, as a careful shop gives it to the application.
-fn begin(home: &Path) -> Result<MariaDb, MariaDbError> {
+fn begin(home: &Path, options: Vec<String>) -> Result<MariaDb, MariaDbError> {
     let port = crate::free_port().map_err(crate::io_error("looking for a free port"))?;
     let rows = |password: &str| {
         format!(
@@ -28,7 +35,7 @@ fn begin(home: &Path) -> Result<MariaDb, MariaDbError> {
              GRANT SELECT, INSERT, UPDATE, DELETE ON `test\\_%`.* TO 'jagged_rows'@'127.0.0.1';\n"
         )
     };
-    MariaDb::begin(home, port, rows, &AtomicBool::new(false))
+    MariaDb::begin(home, port, options, rows, &AtomicBool::new(false))
 }
 
 /// An empty database of a test's own, on the server that the tests of this process share.
@@ -48,14 +55,25 @@ impl TestDatabase {
         let server = match shared.upgrade() {
             Some(server) => server,
             None => {
-                let folder = TempDir::new().map_err(crate::io_error("making a temporary folder"))?;
-                let server = Arc::new(Server { database: begin(folder.path())?, _folder: folder });
+                let server = Arc::new(Server::new(Vec::new())?);
                 *shared = Arc::downgrade(&server);
                 server
             }
         };
+        Ok(Self::on(server))
+    }
+
+    /// A new database on a server of its own that is told something beside the usual.
+    ///
+    /// # Errors
+    /// [`MariaDbError`] when the server does not come up.
+    pub fn told(options: Vec<String>) -> Result<Self, MariaDbError> {
+        Ok(Self::on(Arc::new(Server::new(options)?)))
+    }
+
+    fn on(server: Arc<Server>) -> Self {
         let name = format!("test_{}_{}", process::id(), COUNT.fetch_add(1, Ordering::Relaxed));
-        Ok(TestDatabase { server, name })
+        TestDatabase { server, name }
     }
 
     /// A new database that holds what a dump says.

@@ -11,6 +11,7 @@ mod inside;
 mod matching;
 pub mod one_by_one;
 mod search;
+pub mod washers;
 use fitting::{Found, Goal, Seat};
 
 /// A window and what is wanted inside it, in nanometres: `low <= aim <= high`.

@@ -48,6 +48,9 @@ pub async fn shop(store: &Store) -> Result<(), SeedError> {
         let of_it = shelf.iter().filter(|(id, _)| *id == family.id).map(|(_, on)| on.clone());
         store.add_family(place, &family, &of_it.collect::<Vec<_>>()).await?;
     }
+    for (place, (washers, shelf)) in (100..).zip(demo::washer_boxes()) {
+        store.add_washers(place, &washers, &shelf).await?;
+    }
     for p in demo::people() {
         if store.account_by_login(p.login).await?.is_none() {
             let password_hash = password::hash(p.password).map_err(|e| SeedError(e.to_string()))?;

@@ -32,7 +32,7 @@ pub use floor::{FloorQuery, OnFloor};
 pub use people::{Account, Member, NewAccount, PeopleOutcome, Role};
 pub use pool::Store;
 pub use sessions::{OpenSession, SessionRow};
-pub use shells::{KnownFamily, MoveOutcome, Moved, ShelfMove};
+pub use shells::{KnownBox, KnownFamily, MoveOutcome, Moved, ShelfMove};
 pub use shop::{EnginePattern, ShopGauge};
 pub use shop_log::{PERSON_CHANGED, ShopLine, ShopNote};
 pub use sign_in::Failures;

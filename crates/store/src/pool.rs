@@ -13,7 +13,7 @@ use tokio::sync::OwnedMutexGuard;
 use tokio::time::timeout;
 use uuid::Uuid;
 
-use crate::address::{self, Address};
+use crate::address::Address;
 use crate::error::unconnected;
 use crate::tables::{self, Turn};
 use crate::{RecordError, StoreError};
@@ -76,7 +76,11 @@ impl Store {
 
     fn over(address: Address) -> Result<Self, StoreError> {
         let mut config = ManagerConfig::default();
-        config.custom_setup = Box::new(|url| Box::pin(address::establish(url.to_owned())));
+        let opened = address.clone();
+        config.custom_setup = Box::new(move |_| {
+            let address = opened.clone();
+            Box::pin(async move { address.pooled().await })
+        });
         let manager = AsyncDieselConnectionManager::<AsyncMysqlConnection>::new_with_config(address.whole(), config);
         let pool = Pool::builder(manager).max_size(CONNECTIONS).build().map_err(unconnected)?;
         Ok(Store {

@@ -233,6 +233,7 @@ diesel::table! {
         place -> Integer,
         detail -> Text,
         version -> Integer,
+        kind -> Varchar,
     }
 }
 

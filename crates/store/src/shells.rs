@@ -3,7 +3,7 @@ use diesel::prelude::*;
 use diesel::sql_types::{BigInt, Varchar};
 use diesel_async::{AsyncConnection, RunQueryDsl};
 use jagged_pin_core::Length;
-use jagged_pin_core::shells::{Half, MoveKind, OnShelf, ShellFamily};
+use jagged_pin_core::shells::{Half, MoveKind, OnShelf, ShellFamily, WasherBox};
 use jagged_pin_core::units::{Person, Timestamp};
 use uuid::Uuid;
 
@@ -62,6 +62,20 @@ struct FamilyRow {
     place: i32,
     detail: String,
     version: i32,
+    kind: String,
+}
+
+/// What a document about things on the shelf is of: shells, or thrust washers.
+const SHELLS: &str = "shells";
+const WASHERS: &str = "washers";
+
+/// A box of washers as it is kept, with the version a change of it has to name.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct KnownBox {
+    /// The box.
+    pub washers: WasherBox,
+    /// Grows by one with every change.
+    pub version: i32,
 }
 
 /// A family as it is kept, with the version a change of it has to name.
@@ -156,9 +170,22 @@ impl Store {
     /// # Errors
     /// [`StoreError`] when the database fails.
     pub async fn shell_families(&self) -> Result<Vec<KnownFamily>, StoreError> {
-        let rows: Vec<FamilyRow> =
-            shell_families::table.order(shell_families::place).load(&mut self.connection().await?).await?;
+        let rows = self.documents(SHELLS).await?;
         rows.into_iter().map(|r| Ok(KnownFamily { family: from_json(&r.detail)?, version: r.version })).collect()
+    }
+
+    /// The boxes of thrust washers, in their order.
+    ///
+    /// # Errors
+    /// [`StoreError`] when the database fails.
+    pub async fn washer_boxes(&self) -> Result<Vec<KnownBox>, StoreError> {
+        let rows = self.documents(WASHERS).await?;
+        rows.into_iter().map(|r| Ok(KnownBox { washers: from_json(&r.detail)?, version: r.version })).collect()
+    }
+
+    async fn documents(&self, kind: &str) -> Result<Vec<FamilyRow>, StoreError> {
+        let of_kind = shell_families::table.filter(shell_families::kind.eq(kind)).order(shell_families::place);
+        Ok(of_kind.load(&mut self.connection().await?).await?)
     }
 
     /// Keeps a family: a new one with version 0, a changed one with the version it was seen at. Answers whether it
@@ -167,20 +194,32 @@ impl Store {
     /// # Errors
     /// [`StoreError`] when the database fails.
     pub async fn put_family(&self, version: i32, family: &ShellFamily) -> Result<bool, StoreError> {
+        self.put_document(SHELLS, version, &family.id, json_of(family)?).await
+    }
+
+    /// The same for a box of washers.
+    ///
+    /// # Errors
+    /// [`StoreError`] when the database fails.
+    pub async fn put_washers(&self, version: i32, washers: &WasherBox) -> Result<bool, StoreError> {
+        self.put_document(WASHERS, version, &washers.id, json_of(washers)?).await
+    }
+
+    async fn put_document(&self, kind: &str, version: i32, id: &str, detail: String) -> Result<bool, StoreError> {
         let mut conn = self.connection().await?;
-        let detail = json_of(family)?;
         if version == 0 {
             let last: Option<i32> =
                 shell_families::table.select(diesel::dsl::max(shell_families::place)).first(&mut conn).await?;
             let place = last.map_or(0, |p| p.saturating_add(1));
-            let row = FamilyRow { id: family.id.clone(), place, detail, version: 1 };
+            let row = FamilyRow { id: id.to_owned(), place, detail, version: 1, kind: kind.to_owned() };
             let made = diesel::insert_into(shell_families::table).values(row).execute(&mut conn).await;
             return match made {
                 Err(e) if StoreError::is_duplicate(&e) => Ok(false),
                 other => Ok(other? == 1),
             };
         }
-        let seen = shell_families::table.find(&family.id).filter(shell_families::version.eq(version));
+        let ours = shell_families::version.eq(version).and(shell_families::kind.eq(kind));
+        let seen = shell_families::table.find(id).filter(ours);
         let changed = diesel::update(seen)
             .set((shell_families::detail.eq(detail), shell_families::version.eq(version.saturating_add(1))))
             .execute(&mut conn)
@@ -225,10 +264,28 @@ impl Store {
     /// # Errors
     /// [`StoreError`] when the database fails.
     pub async fn add_family(&self, place: i32, family: &ShellFamily, shelf: &[OnShelf]) -> Result<(), StoreError> {
-        let row = FamilyRow { id: family.id.clone(), place, detail: json_of(family)?, version: 1 };
+        self.add_document(SHELLS, place, (&family.id, json_of(family)?), shelf).await
+    }
+
+    /// The same for a box of washers.
+    ///
+    /// # Errors
+    /// [`StoreError`] when the database fails.
+    pub async fn add_washers(&self, place: i32, washers: &WasherBox, shelf: &[OnShelf]) -> Result<(), StoreError> {
+        self.add_document(WASHERS, place, (&washers.id, json_of(washers)?), shelf).await
+    }
+
+    async fn add_document(
+        &self,
+        kind: &str,
+        place: i32,
+        (id, detail): (&str, String),
+        shelf: &[OnShelf],
+    ) -> Result<(), StoreError> {
+        let row = FamilyRow { id: id.to_owned(), place, detail, version: 1, kind: kind.to_owned() };
         let stock = |s: &OnShelf| -> Result<StockRow, StoreError> {
             Ok(StockRow {
-                family: family.id.clone(),
+                family: id.to_owned(),
                 undersize_nm: s.undersize.nm(),
                 half: name_of(&s.half)?,
                 class: s.class.clone(),

@@ -8,8 +8,10 @@ mod bench;
 mod engines;
 mod shells;
 mod shop;
+mod washers;
 
 pub use bench::Bench;
 pub use engines::{Pattern, patterns};
 pub use shells::{families, shelf};
 pub use shop::{DemoPerson, gauges, people, person};
+pub use washers::washer_boxes;

@@ -132,6 +132,14 @@ pub fn gauges(unit: Unit) -> Vec<Gauge> {
                 range: [0, 400],
                 days: None,
             },
+            Allowed {
+                id: "mic-inch-tenths",
+                name: "Outside mic 0-1 in, tenths",
+                kind: OutsideMic,
+                figures: [2_540, 762, 2_540],
+                range: [0, 10_000],
+                days: Some(["2026-03-02", "2027-03-02"]),
+            },
         ],
         Unit::Mm => vec![
             Allowed {
@@ -189,6 +197,14 @@ pub fn gauges(unit: Unit) -> Vec<Gauge> {
                 figures: [10_000, 0, 4_000],
                 range: [0, 1_000],
                 days: None,
+            },
+            Allowed {
+                id: "mic-small-microns",
+                name: "Outside mic 0-25, 1 \u{b5}m",
+                kind: OutsideMic,
+                figures: [1_000, 800, 2_000],
+                range: [0, 25_000],
+                days: Some(["2026-03-02", "2027-03-02"]),
             },
         ],
     };

@@ -783,6 +783,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/builds/{build}/washers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The washers that put the end play of a build right, proven; nothing is changed. */
+        post: operations["ask_washers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/washers/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fits washers: takes their halves off the shelf, and records them with the end play they promise. It is predicted until it
+         *     is measured again. Refused when shelf or build are not as they were seen, and while nobody looked how they face.
+         */
+        post: operations["fit_washers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/builds/{build}/work": {
         parameters: {
             query?: never;
@@ -1342,6 +1379,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/washers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every box of thrust washers, with its shelf. */
+        get: operations["washers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/washers/{box}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Opens a box of washers, or changes one; refused when somebody changed it meanwhile. */
+        put: operations["put_washers"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/washers/{box}/moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Receives, picks or corrects halves. A shelf never goes below empty. */
+        post: operations["move_washers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/healthz": {
         parameters: {
             query?: never;
@@ -1475,6 +1563,21 @@ export interface components {
             undersize: components["schemas"]["Length"];
             /** @description Classes that are not to be used. */
             without?: string[];
+        };
+        /** @description What is asked of a box for a build. */
+        AskWashers: {
+            /** @description What is made better first. */
+            best: components["schemas"]["WasherAim"];
+            /** @description The box. */
+            from: string;
+            /** @description Whether washers may be lapped. */
+            lap: boolean;
+            /** @description How far forward it may stand; empty without a limit. */
+            max_forward?: string;
+            /** @description How far back it may stand; empty without a limit. */
+            max_rearward?: string;
+            /** @description How far forward of the middle of its rods the crank stands, as typed; empty where nobody knows. */
+            stands?: string;
         };
         /** @description A place that the signed-in person is asked to measure blind. */
         AskedView: {
@@ -1871,7 +1974,7 @@ export interface components {
             whole?: components["schemas"]["BuildView"] | null;
         };
         /** @enum {string} */
-        Characteristic: "lower_wall" | "main_bearing" | "main_housing" | "main_journal" | "pin_journal" | "rod_bearing" | "rod_housing" | "strip" | "thrust_first_look" | "thrust_flanges" | "thrust_gap" | "thrust_saddle" | "thrust_space" | "thrust_travel" | "upper_wall" | "washer_front" | "washer_rear";
+        Characteristic: "lower_wall" | "main_bearing" | "main_housing" | "main_journal" | "pin_journal" | "pin_width" | "rod_bearing" | "rod_housing" | "rod_side_gap" | "rod_width" | "strip" | "thrust_first_look" | "thrust_flanges" | "thrust_gap" | "thrust_saddle" | "thrust_space" | "thrust_travel" | "upper_wall" | "washer_front" | "washer_rear";
         /** @description Something that can be measured. */
         CharacteristicView: {
             /** @description The kinds of place that have it. */
@@ -2169,6 +2272,11 @@ export interface components {
             kind: "fitting";
         } | {
             /** @enum {string} */
+            kind: "washers";
+            /** @description What was fitted, and the end play it promises. */
+            washers: components["schemas"]["WashersIn"];
+        } | {
+            /** @enum {string} */
             kind: "returned";
             /** @description The order. */
             order: components["schemas"]["WorkOrder"];
@@ -2324,7 +2432,7 @@ export interface components {
          */
         FastenerKind: "studs" | "bolts";
         /** @enum {string} */
-        Figure: "end_play" | "lower_taper" | "oil_clearance" | "track_step" | "upper_taper";
+        Figure: "end_play" | "lower_taper" | "oil_clearance" | "rod_side" | "track_step" | "upper_taper";
         /** @description What is known about one figure. */
         FigureAssessment: {
             /** @description The judged method against each other complete one. */
@@ -2400,6 +2508,13 @@ export interface components {
             of: components["schemas"]["Method"];
             /** @description The other one. */
             with: components["schemas"]["Method"];
+        } | {
+            /** @enum {string} */
+            kind: "swapped";
+            /** @description Of which part. */
+            part: components["schemas"]["Role"];
+            /** @description The neighbour. */
+            with: components["schemas"]["Place"];
         } | {
             /** @enum {string} */
             kind: "undecidable";
@@ -2558,6 +2673,30 @@ export interface components {
              * @description The `version` of the tray that was seen.
              */
             version: number;
+        };
+        /** @description Washers to be fitted: a choice as it was seen. */
+        FitWashers: {
+            /** @description What was asked. */
+            ask: components["schemas"]["AskWashers"];
+            /** @description Steel backs to the housing, linings to the crank, looked at on both sides. */
+            backs_to_housing: boolean;
+            /** @description The washer of the front as it was seen; absent where the one that is there stays. */
+            front?: string | null;
+            /** @description What is lapped off it. */
+            front_lap: components["schemas"]["Length"];
+            /** @description Grooves open, tangs in their slots, no half in the other's place. */
+            grooves_open: boolean;
+            /**
+             * Format: uuid
+             * @description Made by the client: sending it twice fits them once.
+             */
+            id: string;
+            /** @description Why, and what was seen. */
+            note: string;
+            /** @description The same of the rear. */
+            rear?: string | null;
+            /** @description What is lapped off it. */
+            rear_lap: components["schemas"]["Length"];
         };
         /** @description Halves that were fitted in one bearing, and what was expected of them. */
         FittedPair: {
@@ -3095,6 +3234,13 @@ export interface components {
             /** @description The main that carries thrust. */
             thrust: components["schemas"]["Place"];
         };
+        /** @description The rods with the least room beside them. */
+        LeastSide: {
+            /** @description Which. */
+            at: components["schemas"]["Place"];
+            /** @description Their side clearance. */
+            clearance: components["schemas"]["Length"];
+        };
         /**
          * Format: int64
          * @description A signed length in whole nanometres.
@@ -3264,7 +3410,7 @@ export interface components {
             version: number;
         };
         /** @enum {string} */
-        Method: "along" | "blades" | "components" | "direct" | "flanged" | "pushed" | "strip" | "subtract" | "thicknesses" | "tracks";
+        Method: "along" | "blades" | "components" | "direct" | "flanged" | "pushed" | "strip" | "subtract" | "thicknesses" | "tracks" | "widths";
         /** @description A clearance by one method. */
         MethodResult: {
             /** @description What would shrink that most. */
@@ -3351,6 +3497,27 @@ export interface components {
             undersize: components["schemas"]["Length"];
             /** @description Who did it. */
             who: components["schemas"]["Person"];
+        };
+        /** @description A change of a shelf of washers. */
+        MoveWashers: {
+            /**
+             * Format: int32
+             * @description By how many halves: received ones are more than none, picked ones less.
+             */
+            by: number;
+            /** @description Which thickness. */
+            class: string;
+            /**
+             * Format: uuid
+             * @description Made by the client: sending it twice does it once.
+             */
+            id: string;
+            /** @description What was done. */
+            kind: components["schemas"]["MoveKind"];
+            /** @description Where they lie, where that is to be said anew. */
+            place?: string | null;
+            /** @description Why. */
+            reason: string;
         };
         /**
          * @description What lifts a block.
@@ -4312,7 +4479,7 @@ export interface components {
          * @description A kind of place.
          * @enum {string}
          */
-        PlaceKind: "main" | "pin" | "rod" | "thrust";
+        PlaceKind: "main" | "pin" | "rod" | "thrust" | "side";
         /** @description A kind of place. */
         PlaceKindView: {
             /** @description Whether it is a bearing. */
@@ -4584,6 +4751,16 @@ export interface components {
             /** @description The limit that was nearest. */
             was_nearest: components["schemas"]["Side"];
         };
+        /** @description A box as it is to be kept. */
+        PutBox: {
+            /**
+             * Format: int32
+             * @description The version it was seen at; 0 for a new one.
+             */
+            version: number;
+            /** @description The box. */
+            washers: components["schemas"]["WasherBox"];
+        };
         /** @description A gauge as somebody wants it in the gauge room. */
         PutGauge: {
             /** @description Kind of instrument. */
@@ -4764,7 +4941,7 @@ export interface components {
             tracks?: boolean;
         };
         /** @enum {string} */
-        Role: "blades" | "bore" | "first_look" | "flanges" | "housing" | "journal" | "lower_wall" | "saddle" | "space" | "strip" | "travel" | "upper_wall" | "washer_front" | "washer_rear";
+        Role: "blades" | "bore" | "first_look" | "flanges" | "housing" | "journal" | "lower_wall" | "pin_width" | "rod_width" | "saddle" | "side_gap" | "space" | "strip" | "travel" | "upper_wall" | "washer_front" | "washer_rear";
         /** @description A role and what it allows. */
         RoleView: {
             /** @description What it allows. */
@@ -5485,6 +5662,32 @@ export interface components {
             /** @description The figure. */
             value: components["schemas"]["Length"];
         };
+        /**
+         * @description What the washers stand between.
+         * @enum {string}
+         */
+        ThrustLayout: "saddle" | "collar";
+        /**
+         * @description Front or rear of the thrust.
+         * @enum {string}
+         */
+        ThrustSide: "front" | "rear";
+        /** @description Where metal comes off when there is too little play and no thinner washer. */
+        TightPlan: {
+            /**
+             * @description The side it comes off first: the one that carries no load, so that the loaded one keeps its face, its grooves and its
+             *     relief.
+             */
+            first: components["schemas"]["ThrustSide"];
+            /** @description What comes off that side. */
+            off_first: components["schemas"]["Length"];
+            /** @description What is left for the other. */
+            off_second: components["schemas"]["Length"];
+            /** @description What still lacks then: more than both sides may give. */
+            short: components["schemas"]["Length"];
+            /** @description What comes off in all to reach the aim. */
+            total: components["schemas"]["Length"];
+        };
         /** @description The shop's figures, in minutes. */
         Times: {
             /**
@@ -5757,10 +5960,199 @@ export interface components {
             track?: number | null;
         };
         /**
+         * @description What is made better first.
+         * @enum {string}
+         */
+        WasherAim: "closest" | "thriftiest" | "fewest";
+        /** @description What the shop knows of the washers of one engine's thrust. */
+        WasherBox: {
+            /** @description The thicknesses there are, beside the standard one. */
+            classes: components["schemas"]["WasherClass"][];
+            /** @description How far a washer may lie from its thickness to either side. */
+            grading: components["schemas"]["Length"];
+            /**
+             * Format: int32
+             * @description Halves that one side takes.
+             */
+            halves: number;
+            /** @description Stable short name. */
+            id: string;
+            /** @description What may be lapped off the steel backs of the front side; zero where it is not done. */
+            lap_front: components["schemas"]["Length"];
+            /** @description The same of the rear side. */
+            lap_rear: components["schemas"]["Length"];
+            /** @description One step of lapping. */
+            lap_step: components["schemas"]["Length"];
+            /** @description What the washers stand between. */
+            layout: components["schemas"]["ThrustLayout"];
+            /** @description The side that carries the load of the clutch or the converter. */
+            loaded: components["schemas"]["ThrustSide"];
+            /** @description Name people read. */
+            name: string;
+            /** @description Thickness of the washers that come with the engine. */
+            standard: components["schemas"]["Length"];
+            /** @description Unit its thicknesses are spoken of in. */
+            unit: components["schemas"]["Unit"];
+        };
+        /** @description A box with what lies on its shelf. */
+        WasherBoxView: {
+            /** @description Its halves on the shelf. */
+            shelf: components["schemas"]["WashersOnShelf"][];
+            /**
+             * Format: int32
+             * @description The version that a change of it has to name.
+             */
+            version: number;
+            /** @description The box. */
+            washers: components["schemas"]["WasherBox"];
+        };
+        /** @description A choice of washers, and what comes of it. */
+        WasherChoice: {
+            /** @description What is bought. */
+            buy: components["schemas"]["WashersToBuy"][];
+            /**
+             * Format: int64
+             * @description What that costs.
+             */
+            cost: number;
+            /** @description Distance of its middle from the aim. */
+            deviation: components["schemas"]["Length"];
+            /** @description How sure that is: what was measured, and the washers' grading. */
+            expanded: components["schemas"]["Length"];
+            /** @description The front side. */
+            front: components["schemas"]["WasherSide"];
+            /** @description The larger. */
+            largest: components["schemas"]["Length"];
+            /** @description The rear side. */
+            rear: components["schemas"]["WasherSide"];
+            /** @description Way of the crank, forward positive. */
+            shift: components["schemas"]["Length"];
+            /**
+             * Format: int32
+             * @description Sides with another washer or lapped.
+             */
+            sides_changed: number;
+            /** @description End play, the smaller of its positions. */
+            smallest: components["schemas"]["Length"];
+            stands?: components["schemas"]["Length"] | null;
+            /** @description What it would be judged as. */
+            state: components["schemas"]["State"];
+        };
+        /** @description Washers of one thickness. */
+        WasherClass: {
+            /** @description How the shop calls it, such as `+5`. */
+            id: string;
+            /** @description Part number, where it can be ordered. */
+            part_number?: string;
+            /**
+             * Format: int64
+             * @description What a half costs, in ten-thousandths of the money; none are sold without.
+             */
+            price?: number | null;
+            side?: components["schemas"]["ThrustSide"] | null;
+            /** @description Thickness of a half. */
+            thickness: components["schemas"]["Length"];
+        };
+        /** @description The washer of one side. */
+        WasherIn: {
+            /** @description How much thicker than the one before it. */
+            growth: components["schemas"]["Length"];
+            /** @description What was lapped off its steel back. */
+            lap?: components["schemas"]["Length"];
+            /** @description Its thickness. */
+            thickness: components["schemas"]["Length"];
+        };
+        /** @description The washers for a build. */
+        WasherProposal: {
+            /** @description The choices, the best first; the first is proven to be the best there is. */
+            choices: components["schemas"]["WasherChoice"][];
+            /** @description See above. */
+            inside: number;
+            least_side?: components["schemas"]["LeastSide"] | null;
+            /** @description As it is: the choice that changes nothing. */
+            now: components["schemas"]["WasherChoice"];
+            /**
+             * Format: int32
+             * @description Place of the last fact it rests on.
+             */
+            seq: number;
+            /** @description The window and the aim. */
+            target: components["schemas"]["Target"];
+            tight?: components["schemas"]["TightPlan"] | null;
+            /** @description How many pairs of washers were weighed, and how many of them end inside. */
+            weighed: number;
+        };
+        /** @description One side of a choice. */
+        WasherSide: {
+            /** @description Which washer; absent where the one that is there stays. */
+            class?: string | null;
+            /** @description How much thicker than the one that is there. */
+            growth: components["schemas"]["Length"];
+            /** @description What is lapped off its steel back. */
+            lap: components["schemas"]["Length"];
+            /** @description How it is called. */
+            name: string;
+            /** @description Its thickness after lapping. */
+            thickness: components["schemas"]["Length"];
+        };
+        /**
          * @description What lies under a head or a nut.
          * @enum {string}
          */
         Washers: "none" | "ground" | "chamfered";
+        /**
+         * @description Thrust washers were fitted.
+         *
+         *     A washer the wrong way round, its steel to the crank, shows in no figure: how each faces is looked at and ticked, or they
+         *     are not fitted.
+         */
+        WashersIn: {
+            /** @description Steel backs to the housing, linings to the crank, on both sides. */
+            backs_to_housing: boolean;
+            /** @description The box they are from. */
+            from: string;
+            /** @description The front side. */
+            front: components["schemas"]["WasherIn"];
+            /** @description Grooves open to the oil, tangs in their slots, no half in the other's place. */
+            grooves_open: boolean;
+            /** @description Why, and what was seen. */
+            note: string;
+            /** @description Both sides by name, the front one as the upper, and the end play they promise. */
+            promise: components["schemas"]["FittedPair"];
+            /** @description The rear side. */
+            rear: components["schemas"]["WasherIn"];
+            /** @description How far the crank moved forward; back where it is negative. */
+            shift: components["schemas"]["Length"];
+        };
+        /** @description Halves of one thickness. */
+        WashersOnShelf: {
+            /** @description Which. */
+            class: string;
+            /**
+             * Format: int32
+             * @description How many.
+             */
+            count: number;
+            /** @description Where they lie. */
+            place: string;
+        };
+        /** @description Halves to be bought. */
+        WashersToBuy: {
+            /** @description Which. */
+            class: string;
+            /**
+             * Format: int64
+             * @description How many halves.
+             */
+            halves: number;
+            /** @description Its part number. */
+            part_number: string;
+            /**
+             * Format: int64
+             * @description What they cost together, in ten-thousandths of the money.
+             */
+            price: number;
+        };
         /** @description From where to where a factory lets a figure wear. */
         WearRange: {
             /** @description Upper limit. */
@@ -5772,7 +6164,7 @@ export interface components {
          * @description What was done.
          * @enum {string}
          */
-        Work: "journal_polished" | "journal_ground" | "journal_welded" | "crank_straightened" | "cap_deburred" | "cap_replaced" | "cap_turned" | "tunnel_honed" | "rod_resized" | "shells_fitted" | "shells_coated" | "shells_narrowed" | "thrust_seated" | "washers_fitted";
+        Work: "journal_polished" | "journal_ground" | "journal_welded" | "crank_straightened" | "cap_deburred" | "cap_replaced" | "cap_turned" | "tunnel_honed" | "rod_resized" | "shells_fitted" | "shells_coated" | "shells_narrowed" | "thrust_seated" | "washers_fitted" | "rod_narrowed";
         /** @description A work event. */
         WorkEvent: {
             /** @description Grits of a polishing ladder, coarse to fine. */
@@ -7426,6 +7818,74 @@ export interface operations {
             };
         };
     };
+    ask_washers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskWashers"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WasherProposal"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    fit_washers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FitWashers"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     record_work: {
         parameters: {
             query?: never;
@@ -8569,6 +9029,101 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LogLine"][];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    washers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WasherBoxView"][];
+                };
+            };
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    put_washers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name of the box */
+                box: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PutBox"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WasherBoxView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    move_washers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name of the box */
+                box: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveWashers"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WasherBoxView"];
                 };
             };
             "4XX": {

@@ -1,16 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
-import {
-  bearingsOf,
-  beginsAPlace,
-  groupOf,
-  kindOf,
-  measured,
-  otherFigures,
-  readAt,
-  roleOf,
-} from "../api/catalog";
+import { bearingsOf, beginsAPlace, groupOf, measured, otherFigures, readAt, roleOf } from "../api/catalog";
 import type {
   Build,
   Characteristic,
@@ -25,6 +16,7 @@ import type {
 import { asIfQuery, buildQuery } from "../api/queries";
 import { CheckDialog } from "../gauges/CheckDialog";
 import { Line, type LineView } from "../line/Line";
+import { isAlong } from "../line/useLine";
 import { LineAside, LineIdent } from "../page/LineWords";
 import { NoBuild } from "../page/NoBuild";
 import { Keys } from "../shared/Keys";
@@ -106,7 +98,7 @@ function BenchOf({ build, station, session, part }: BenchProps) {
     degrees: unit === "in" ? "F" : "C",
   });
   const [view, setView] = useState<View>("station");
-  const along = kindOf(station.station) === "thrust";
+  const along = isAlong(station.station);
   const [chosenView, setLineView] = useState<LineView>("crank");
   // What is measured along the axis is seen along the axis.
   const lineView = along ? "along" : chosenView === "along" ? "crank" : chosenView;
@@ -183,8 +175,7 @@ function BenchOf({ build, station, session, part }: BenchProps) {
   };
   const showLayer = (to: LineView) => {
     setLineView(to);
-    const there =
-      to === "along" ? otherFigures(build).find((f) => kindOf(f.station) === "thrust") : undefined;
+    const there = to === "along" ? otherFigures(build).find((f) => isAlong(f.station)) : undefined;
     if (there) goTo(there.station);
     else if (along) goTo(bearingsOf(build)[0]?.station ?? station.station);
   };

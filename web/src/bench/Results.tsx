@@ -8,13 +8,14 @@ import { stepPhrase } from "../shared/figure";
 import { useWidth } from "../shared/useWidth";
 import { METHOD_WORD, PART_PLACE, PART_WORD, staleText, verdictSentence } from "../shared/words";
 import { Tape } from "../tape/Tape";
+import { WasherView } from "../washers/WasherView";
 import { CrankView } from "./CrankView";
 import type { Cell } from "./cells";
 import { Facts } from "./Facts";
 import { Proof } from "./Proof";
 import type { TargetOf } from "./TargetDialog";
 
-export type View = "station" | "proof" | "crank";
+export type View = "station" | "proof" | "crank" | "washers";
 
 type ResultsProps = {
   build: Build;
@@ -52,15 +53,24 @@ export function Results(props: ResultsProps) {
               ...(isBearing(station)
                 ? [{ value: "crank" as const, text: station.row === "mains" ? "All mains" : "All rods" }]
                 : []),
+              ...(hasWashers(station) ? [{ value: "washers" as const, text: "Washers" }] : []),
             ]}
           />
         </div>
       </div>
       {view === "crank" && <CrankView build={build} chosen={station.station} unit={unit} width={width} />}
       {view === "proof" && <Proof build={build} station={station} unit={unit} width={width} />}
-      {view === "station" && <StationView {...props} width={width} />}
+      {view === "washers" && hasWashers(station) && <WasherView build={build} unit={unit} width={width} />}
+      {(view === "station" || (view === "washers" && !hasWashers(station))) && (
+        <StationView {...props} width={width} />
+      )}
     </section>
   );
+}
+
+/** Whether thrust washers change it. */
+function hasWashers(station: FigureAssessment): boolean {
+  return station.figure === "end_play";
 }
 
 /** The one large figure of the screen, which way it is off, and what the gauges prove. */

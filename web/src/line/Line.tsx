@@ -125,7 +125,9 @@ export function Line({ build, chosen, onChoose, ident, aside, view = "crank", on
           {view === "along" ? "Axial play" : "Oil clearance"}, {unit === "in" ? "thou" : "\u00b5m"}
           <br />
           {view === "along"
-            ? "E crank, gaps enlarged"
+            ? rods.length > 0
+              ? "E crank, S rod sides"
+              : "E crank"
             : rods.length === 0
               ? "mains"
               : view === "rods"

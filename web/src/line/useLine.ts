@@ -63,6 +63,12 @@ export function pinProgress(s: FigureAssessment): Progress {
   return journal && journal.taken > 0 ? "begun" : "open";
 }
 
+/** Whether something is measured along the axis of the crank. */
+export function isAlong(place: string): boolean {
+  const kind = kindOf(place);
+  return kind === "thrust" || kind === "side";
+}
+
 /** Where everything of a build's line is: one scale and one place for the full line and for the slit. */
 export function useLine(build: Build, chosen: string | undefined, view: LineView) {
   const [ref, width] = useWidth(1280);
@@ -82,10 +88,16 @@ export function useLine(build: Build, chosen: string | undefined, view: LineView
   }));
   const chosenPin = pins.findIndex((p) => p.name === chosenRod?.journal_at);
   const thrust = mains.findIndex((s) => s.thrust);
-  const axial = otherFigures(build).filter((f) => kindOf(f.station) === "thrust");
+  const axial = otherFigures(build).filter((f) => isAlong(f.station));
+  const centreAlong = (f: FigureAssessment) =>
+    kindOf(f.station) === "thrust"
+      ? shape.mains[Math.max(0, thrust)]?.centre
+      : pins.find((p) => p.name === f.journal_at)?.centre;
   const marks: LineMark[] =
     view === "along"
-      ? axial.map((f) => markOf(f, shape.mains[Math.max(0, thrust)]?.centre ?? 0, f.station, true))
+      ? axial
+          .map((f) => markOf(f, centreAlong(f) ?? 0, f.station, kindOf(f.station) === "thrust"))
+          .sort((a, b) => a.centre - b.centre)
       : view === "rods"
         ? pins.flatMap((pin) => pin.rods.map((s, i) => markOf(s, rodCentre(pin, i), s.station, false)))
         : [

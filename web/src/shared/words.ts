@@ -51,6 +51,7 @@ export const METHOD_WORD: Record<Method, string> = {
   blades: "blades",
   thicknesses: "thicknesses",
   flanged: "flanged shells",
+  widths: "widths",
 };
 
 export const PART_WORD: Record<Role, string> = {
@@ -68,6 +69,9 @@ export const PART_WORD: Record<Role, string> = {
   flanges: "width over the flanges",
   washer_front: "front washer",
   washer_rear: "rear washer",
+  side_gap: "gap",
+  pin_width: "pin width",
+  rod_width: "rod width",
 };
 
 /** Where one touches it. */
@@ -86,6 +90,9 @@ export const PART_PLACE: Record<Role, string> = {
   flanges: "over the flanges",
   washer_front: "on the front washer",
   washer_rear: "on the rear washer",
+  side_gap: "beside the rods",
+  pin_width: "between the cheeks of the pin",
+  rod_width: "over the big end",
 };
 
 /** What stands over it on the bench, with others of its kind. */
@@ -104,6 +111,9 @@ export const PARTS_WORD: Record<Role, string> = {
   flanges: "Over the flanges",
   washer_front: "Washers",
   washer_rear: "Washers",
+  side_gap: "Beside the rods, by blades",
+  pin_width: "Width of the pin",
+  rod_width: "Rods, cap torqued",
 };
 
 /** What the gauge for it is called there. */
@@ -122,6 +132,9 @@ export const GAUGE_FOR: Record<Role, string> = {
   flanges: "Gauge over the flanges",
   washer_front: "Gauge on the washers",
   washer_rear: "Gauge on the washers",
+  side_gap: "Blades",
+  pin_width: "Gauge between the cheeks",
+  rod_width: "Gauge over the rods",
 };
 
 /** What is typed on the bench to go to a part. */
@@ -150,6 +163,9 @@ export const CHARACTERISTIC_WORD: Record<Schemas["Characteristic"], string> = {
   thrust_flanges: "width over thrust flanges",
   washer_front: "front thrust washer",
   washer_rear: "rear thrust washer",
+  rod_side_gap: "rod side by blades",
+  pin_width: "width of the pin",
+  rod_width: "width of the big end",
 };
 
 export const FIGURE_WORD: Record<Schemas["Figure"], string> = {
@@ -158,6 +174,7 @@ export const FIGURE_WORD: Record<Schemas["Figure"], string> = {
   upper_taper: "Taper of the upper shell",
   lower_taper: "Taper of the lower shell",
   end_play: "End play",
+  rod_side: "Rod side clearance",
 };
 
 /** What a part is called. */
@@ -184,6 +201,9 @@ export const TABLE_WORD: Record<Role, string> = {
   flanges: "width over the flanges",
   washer_front: "front washer",
   washer_rear: "rear washer",
+  side_gap: "gap by blades",
+  pin_width: "width of the pin",
+  rod_width: "width over the big end",
 };
 
 const ALONG = { front: "Front", middle: "Middle", rear: "Rear" };
@@ -211,6 +231,9 @@ export const AXIAL_WORD: Record<Role, (axial: Axial, kind: Schemas["PlaceKind"])
   flanges: () => "Flanges",
   washer_front: () => "Front washer",
   washer_rear: () => "Rear washer",
+  side_gap: () => "Crank at",
+  pin_width: () => "Pin",
+  rod_width: () => "Big end",
 };
 
 const fromCrown = (angle: number) => (angle === 0 ? "crown" : `${angle}\u00b0 off`);
@@ -233,6 +256,9 @@ export const ANGLE_WORD: Record<Role, (angle: number) => string> = {
   flanges: (angle) => `${angle}\u00b0`,
   washer_front: (angle) => `${angle}\u00b0`,
   washer_rear: (angle) => `${angle}\u00b0`,
+  side_gap: (angle) => `${angle}\u00b0`,
+  pin_width: (angle) => `${angle}\u00b0`,
+  rod_width: (angle) => `${angle}\u00b0`,
 };
 
 /** What a difference between places around is called, where it is not the shape of something round. */
@@ -242,6 +268,9 @@ export const AROUND_WORD: Partial<Record<Role, string>> = {
   blades: "around",
   washer_front: "around",
   washer_rear: "around",
+  side_gap: "between positions",
+  pin_width: "around",
+  rod_width: "around",
 };
 
 /** What can go wrong where something is measured, by the kind of place. */
@@ -252,6 +281,10 @@ export const CAUTION_WORD: Record<string, { what: string; text: string }> = {
     what: "Fingers",
     text: "out from between cheek and block; the crank is heavy. Never a hammer of steel on nose or flange. Steel backs of the washers to the housing.",
   },
+  side: {
+    what: "Fingers",
+    text: "out from between rod and cheek while the crank is turned. Rods torqued: a cap that is free stands proud and reads wide.",
+  },
 };
 
 /** What is measured together, at a kind of place. */
@@ -259,6 +292,7 @@ export const GROUP_WORD: Record<string, Record<Schemas["Group"], string>> = {
   main: { running: "Journal, bore", parts: "Housing, shells" },
   rod: { running: "Journal, bore", parts: "Housing, shells" },
   thrust: { running: "Pushed, blades", parts: "First look, thicknesses" },
+  side: { running: "Blades", parts: "Widths" },
 };
 
 /** What a gauge is put on. */
@@ -395,6 +429,7 @@ export const WORK_WORD: Record<Schemas["Work"], string> = {
   shells_narrowed: "Shells narrowed",
   thrust_seated: "Thrust seated",
   washers_fitted: "Other thrust washers fitted",
+  rod_narrowed: "Rod narrowed",
 };
 
 const SCOPE_WORD: Record<string, string> = {
@@ -442,6 +477,8 @@ export function staleText(stale: Stale, unit: Unit): string {
       return `Set-up of the ${cause.row} changed: ${cause.changes.map(changeWord).join(", ")}`;
     case "fitting":
       return `Other shells fitted in ${cause.fitting.pairs.map((p) => p.station).join(", ")}: ${cause.fitting.note}`;
+    case "washers":
+      return `Washers ${cause.washers.promise.upper} front, ${cause.washers.promise.lower} rear fitted: ${cause.washers.note}`;
     case "assigned":
       return `${movesText(cause.assignment.moves)}: ${cause.assignment.reason}`;
     case "returned":

@@ -73,7 +73,7 @@ pub(super) fn blind_touches(
         // First and second size, read one way.
         let sizes = |(at, first): (&FigureAssessment, &Measured)| {
             let (of, usual) = ((at.figure, at.station), context.usual_journal(at.station));
-            let again = context.measured(&readings, of, (first.role, first.read), usual);
+            let again = context.measured(&readings, of, (first.role, first.read), (first.place, usual));
             (first.size.clone(), again.map(|m| m.size).unwrap_or_default())
         };
         let tracks: BTreeSet<Option<u8>> = there.iter().map(|(_, m)| m.track).collect();

@@ -86,16 +86,18 @@ pub fn around(
         let ours = |i: &&Input| i.role == role && (i.read == read || !characteristic.row().reads_apart);
         let input = figure.inputs().iter().find(ours)?;
         let of_track = track.is_none() || build.layout.track_of(at) == track;
-        (figure.is_at(at) && of_track && build.layout.place_with(at, role) == place).then_some(*input)
+        (figure.is_at(at) && of_track && build.layout.places_with(at, role).contains(&place)).then_some(*input)
     };
     let (figure, at, input) = Figure::all().find_map(|figure| {
         build.layout.places().find_map(|at| made_of(&figure, at).map(|input| (figure, at, input)))
     })?;
     with_context(build, |context, _| {
         let usual = context.usual_journal(at);
-        let of = |role, read, shaft| context.measured(context.touches, (figure, at), (role, read), shaft);
-        let journal = of(Role::JOURNAL, Read::Size, usual).and_then(|m| m.size.size).map(|s| s.effective);
-        let measured = of(role, input.read, journal.unwrap_or(usual))?;
+        let of =
+            |role, read, there, shaft| context.measured(context.touches, (figure, at), (role, read), (there, shaft));
+        let journal_at = build.layout.places_with(at, Role::JOURNAL).first().copied().unwrap_or(at);
+        let journal = of(Role::JOURNAL, Read::Size, journal_at, usual).and_then(|m| m.size.size).map(|s| s.effective);
+        let measured = of(role, input.read, place, journal.unwrap_or(usual))?;
         let row_known = context
             .touches
             .fresh()
@@ -151,8 +153,10 @@ fn assess_figure(context: &Context<'_>, figure: Figure, place: Place) -> Option<
     }
     let mut shaft = context.usual_journal(place);
     let mut measured: Vec<Measured> = Vec::with_capacity(figure.inputs().len());
-    for input in figure.inputs() {
-        let found = context.measured(touches, (figure, place), (input.role, input.read), shaft);
+    let where_measured =
+        |input: &'static Input| build.layout.places_with(place, input.role).into_iter().map(move |at| (input, at));
+    for (input, at) in figure.inputs().iter().flat_map(where_measured) {
+        let found = context.measured(touches, (figure, place), (input.role, input.read), (at, shaft));
         // The journal comes first: what it measures is what the rest is expected around.
         if let Some(size) = found.as_ref().filter(|m| m.role == Role::JOURNAL).and_then(|m| m.size.size.as_ref()) {
             shaft = size.effective;
@@ -178,7 +182,7 @@ fn assess_figure(context: &Context<'_>, figure: Figure, place: Place) -> Option<
         let value = judged.as_ref().map(|j| (j.clearance, j.expanded, shared));
         prediction(context, (figure, place), value, target.map(|t| (t.window, rules.acceptance)))
     };
-    let (predicted, prediction) = if figure.row().fitted { promised() } else { (None, None) };
+    let (predicted, prediction) = if figure.row().promised { promised() } else { (None, None) };
     let (concession, lapsed) = concession(context, (figure, place), judged.as_ref(), target);
     let mut assessed = FigureAssessment {
         station: place,

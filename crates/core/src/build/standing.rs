@@ -135,9 +135,9 @@ impl<'a> Standing<'a> {
     /// The seats of the parts that one figure of a place is made of.
     pub fn seats_under(&self, figure: Figure, place: Place) -> Vec<Seat> {
         let mut seats: Vec<Seat> = Vec::new();
-        for input in figure.inputs() {
-            let at = self.layout.place_with(place, input.role);
-            let kind = Characteristic::at(at, input.role).map(|c| c.row().part).filter(|kind| kind.row().moves);
+        let at = |role| self.layout.places_with(place, role).into_iter().map(move |at| (role, at));
+        for (role, at) in figure.inputs().iter().flat_map(|input| at(input.role)) {
+            let kind = Characteristic::at(at, role).map(|c| c.row().part).filter(|kind| kind.row().moves);
             let seat = kind.map(|kind| Seat::of(kind, at)).filter(|seat| !seats.contains(seat));
             seats.extend(seat);
         }

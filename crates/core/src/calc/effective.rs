@@ -43,7 +43,7 @@ pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
     Ok(answer)
 }
 
-fn places(f: &mut Fields, unit: Unit) -> Result<Vec<TouchedPlace<String, f64>>, CalcError> {
+pub(super) fn places(f: &mut Fields, unit: Unit) -> Result<Vec<TouchedPlace<String, f64>>, CalcError> {
     let mut places: Vec<TouchedPlace<String, f64>> = Vec::new();
     for position in f.need("positions")?.list()? {
         let mut p = position.object()?;

@@ -11,7 +11,7 @@ pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
     let mut places: Vec<PushedPlace> = Vec::new();
     for position in f.need("positions")?.list()? {
         let mut p = position.object()?;
-        let angle = p.need("angle")?.any_number()?;
+        let angle = p.need("angle")?.angle()?;
         let torqued = p.need("caps")?.one_of(&[("torqued", true), ("loose", false)])?;
         let readings = p.need("readings")?.list()?.into_iter().map(|r| r.length(unit, Sign::NotNegative));
         let readings: Vec<Length> = readings.collect::<Result<_, _>>()?;

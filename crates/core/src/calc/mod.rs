@@ -11,21 +11,41 @@
 //! ```
 
 mod assign;
+mod balance;
+mod body;
+mod bore_plan;
+mod cam_fit;
 mod clearance;
 mod compare;
+mod compression;
+mod crosshatch;
+mod cylinder;
 mod effective;
 mod end_play;
+mod fillet;
+mod flatness;
+mod gauge_study;
 mod grind_plan;
+mod hone_passes;
 mod identify_class;
 mod json;
+mod match_weights;
 mod parse_entry;
+mod piston_fit;
 mod request;
+mod ring_gap;
+mod runout;
 mod select_measured;
 mod select_shells;
+mod side_clearance;
+mod spring;
+mod straightness;
 mod target;
 mod temperature;
+mod thrust_washers;
 mod uncertainty;
 mod verdict;
+mod worst_place;
 use request::Fields;
 use serde_json::{Value, json};
 use thiserror::Error;
@@ -69,6 +89,8 @@ pub enum Code {
     OutOfBand,
     /// A text that is no figure.
     NotANumber,
+    /// Fewer angles, points, parts, people or repeats than it takes.
+    TooFew,
     /// Fewer shells than the bearings need, even with what can be bought.
     NotEnoughShells,
 }
@@ -95,6 +117,7 @@ impl Code {
             Code::AmbiguousUnit => "ambiguous_unit",
             Code::OutOfBand => "out_of_band",
             Code::NotANumber => "not_a_number",
+            Code::TooFew => "too_few",
             Code::NotEnoughShells => "not_enough_shells",
         }
     }
@@ -138,21 +161,50 @@ impl CalcError {
 type Calculator = fn(Fields) -> Result<Value, CalcError>;
 
 /// Every calculator by name.
-const CALCULATORS: [(&str, Calculator); 13] = [
+const CALCULATORS: &[(&str, Calculator)] = &[
     ("assign", assign::answer),
+    ("balance", balance::answer),
+    ("bob_weight", match_weights::bob_weight),
+    ("bore_plan", bore_plan::answer),
+    ("cam_fit", cam_fit::answer),
     ("clearance", clearance::answer),
     ("compare", compare::answer),
+    ("compression", compression::answer),
+    ("crosshatch", crosshatch::answer),
+    ("cylinder", cylinder::answer),
     ("effective", effective::answer),
     ("end_play", end_play::answer),
+    ("fillet", fillet::answer),
+    ("flatness", flatness::answer),
+    ("gauge_study", gauge_study::answer),
     ("grind_plan", grind_plan::answer),
+    ("hone_passes", hone_passes::answer),
     ("identify_class", identify_class::answer),
+    ("match_weights", match_weights::answer),
     ("parse_entry", parse_entry::answer),
+    ("piston_fit", piston_fit::answer),
+    ("ring_gap", ring_gap::answer),
+    ("runout", runout::answer),
     ("select_measured", select_measured::answer),
     ("select_shells", select_shells::answer),
+    ("side_clearance", side_clearance::answer),
+    ("spring", spring::answer),
+    ("straightness", straightness::answer),
     ("temperature", temperature::answer),
+    ("thrust_washers", thrust_washers::answer),
     ("uncertainty", uncertainty::answer),
     ("verdict", verdict::answer),
+    ("worst_place", worst_place::answer),
 ];
+
+/// Refuses lists that are too short to say anything or too long to be worked out.
+fn too_few_or_many(f: &Fields, count: usize, fewest: usize, most: usize) -> Result<(), CalcError> {
+    match count {
+        n if n < fewest => Err(f.error(Code::TooFew, "points", format!("it takes {fewest} points to say anything"))),
+        n if n > most => Err(f.error(Code::OutOfRange, "points", format!("at most {most} points are taken"))),
+        _ => Ok(()),
+    }
+}
 
 /// The names of the calculators.
 pub fn names() -> impl Iterator<Item = &'static str> {

@@ -55,6 +55,11 @@ impl Fields {
         Some(Found { value, path: self.at(name) })
     }
 
+    /// A length that may be absent.
+    pub(super) fn take_length(&mut self, name: &str, unit: Unit, sign: Sign) -> Result<Option<Length>, CalcError> {
+        self.take(name).map(|found| found.length(unit, sign)).transpose()
+    }
+
     /// A field that must be there.
     pub(super) fn need(&mut self, name: &str) -> Result<Found, CalcError> {
         self.take(name).ok_or_else(|| self.error(Code::MissingField, name, format!("\"{name}\" is missing")))
@@ -127,6 +132,29 @@ impl Found {
         self.number_within(f64::MIN, f64::MAX)
     }
 
+    /// A direction in degrees, within a turn either way.
+    pub(super) fn angle(self) -> Result<f64, CalcError> {
+        self.number_within(-360.0, 360.0)
+    }
+
+    /// A number above zero.
+    pub(super) fn positive_number(self) -> Result<f64, CalcError> {
+        let path = self.path.clone();
+        match self.any_number()? {
+            n if n > 0.0 => Ok(n),
+            _ => Err(CalcError::new(Code::NotPositive, path, "this must be above zero")),
+        }
+    }
+
+    /// A number that is not below zero.
+    pub(super) fn number_from_zero(self) -> Result<f64, CalcError> {
+        let path = self.path.clone();
+        match self.any_number()? {
+            n if n >= 0.0 => Ok(n),
+            _ => Err(CalcError::new(Code::Negative, path, "this cannot be below zero")),
+        }
+    }
+
     /// A whole number of at least one.
     pub(super) fn count(self) -> Result<u64, CalcError> {
         let number = self.number()?;
@@ -175,14 +203,45 @@ impl Found {
         }
     }
 
-    /// A length in `unit`, rounded half to even to the nanometre.
-    pub(super) fn length(self, unit: Unit, sign: Sign) -> Result<Length, CalcError> {
+    /// The number as it was written: the shortest decimal that reads back to it.
+    fn decimal(&self) -> Result<Option<Decimal>, CalcError> {
         let number = self.number()?;
-        // The shortest decimal that reads back to the same number is what was written.
-        let decimal = number.as_i64().map(Decimal::from).or_else(|| {
+        Ok(number.as_i64().map(Decimal::from).or_else(|| {
             let text = number.as_f64()?.to_string();
             Decimal::from_str_exact(&text).or_else(|_| text.parse()).ok()
-        });
+        }))
+    }
+
+    /// What any part weighs less than, in grams.
+    pub(super) const HEAVIEST: Decimal = Decimal::from_parts(1_000_000_000, 0, 0, false, 0);
+
+    /// A weight in grams, above zero.
+    pub(super) fn grams(self) -> Result<Decimal, CalcError> {
+        let grams = self.decimal()?;
+        match grams {
+            Some(g) if g <= Decimal::ZERO => Err(self.error(Code::NotPositive, "a weight lies above zero")),
+            _ => self.decimal_within(Decimal::ZERO, Self::HEAVIEST),
+        }
+    }
+
+    /// A weight in grams that may be nothing.
+    pub(super) fn grams_from_zero(self) -> Result<Decimal, CalcError> {
+        let grams = self.decimal()?;
+        match grams {
+            Some(g) if g < Decimal::ZERO => Err(self.error(Code::Negative, "this cannot be below zero")),
+            _ => self.decimal_within(Decimal::ZERO, Self::HEAVIEST),
+        }
+    }
+
+    /// A number within limits, as it was written.
+    pub(super) fn decimal_within(self, low: Decimal, high: Decimal) -> Result<Decimal, CalcError> {
+        let number = self.decimal()?.filter(|n| (low..=high).contains(n));
+        number.ok_or_else(|| self.error(Code::OutOfRange, format!("the number must lie from {low} to {high}")))
+    }
+
+    /// A length in `unit`, rounded half to even to the nanometre.
+    pub(super) fn length(self, unit: Unit, sign: Sign) -> Result<Length, CalcError> {
+        let decimal = self.decimal()?;
         let length = decimal.and_then(|d| Length::from_decimal(d, unit));
         let length = length.ok_or_else(|| self.error(Code::OutOfRange, "a length must stay below 100 m"))?;
         match sign {
@@ -247,6 +306,16 @@ impl Found {
 pub(super) fn number(length: Length, unit: Unit) -> Value {
     let decimal = length.to_decimal(unit).to_string();
     decimal.parse::<f64>().ok().and_then(Number::from_f64).map_or(Value::Null, Value::Number)
+}
+
+/// A float of nanometres as a number of `unit`, rounded like any length. Nothing that is shown goes beyond what fits.
+pub(super) fn number_of_f64(nm: f64, unit: Unit) -> Value {
+    Length::from_f64(nm).map_or(Value::Null, |length| number(length, unit))
+}
+
+/// Half of a whole number of nanometres.
+pub(super) fn number_of_half(twice: i64, unit: Unit) -> Value {
+    number_of_f64(twice as f64 / 2.0, unit)
 }
 
 /// The same for whole nanometres, as the search counts.

@@ -32,11 +32,8 @@ pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
         stations.push(Station { id, at, values: readings.into_iter().map(|(_, v)| v).collect(), throw });
     }
     f.finish()?;
-    let along: Vec<(usize, Thrown)> = stations
-        .iter()
-        .enumerate()
-        .filter_map(|(i, s)| s.at.map(|at| (i, (at.as_f64(), s.throw.by))))
-        .collect();
+    let along: Vec<(usize, Thrown)> =
+        stations.iter().enumerate().filter_map(|(i, s)| s.at.map(|at| (i, (at.as_f64(), s.throw.by)))).collect();
     let bows = bow(&along.iter().map(|(_, thrown)| *thrown).collect::<Vec<_>>());
     let bow_of = |i: usize| along.iter().position(|(j, _)| *j == i).and_then(|k| bows.as_ref().map(|b| b[k]));
     let each = stations.iter().enumerate().map(|(i, s)| show(s, bow_of(i), unit));

@@ -58,6 +58,9 @@ pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
     Ok(Value::Object(answer))
 }
 
+/// Thicknesses that are looked through, at most: every pair of them is.
+const MOST_STOCK: usize = 200;
+
 /// Lapping by hand goes by tenths, or by a four-hundredth of a millimetre.
 fn usual_lap_step(unit: Unit) -> Length {
     match unit {
@@ -82,7 +85,11 @@ fn lap_steps(f: &mut Fields, name: &str, step: Length, unit: Unit) -> Result<u16
 fn stock(f: &mut Fields, unit: Unit) -> Result<Vec<(String, Washer)>, CalcError> {
     let mut stock = Vec::new();
     let Some(listed) = f.take("stock") else { return Ok(stock) };
-    for (id, mut w) in listed.with_ids()? {
+    let listed = listed.with_ids()?;
+    if listed.len() > MOST_STOCK {
+        return Err(f.error(Code::OutOfRange, "stock", "no shelf holds so many thicknesses"));
+    }
+    for (id, mut w) in listed {
         let washer = Washer {
             thickness: w.need("thickness")?.length(unit, Sign::Positive)?.nm(),
             side: w.take("side").map(|s| s.one_of(&[("front", Facing::Front), ("rear", Facing::Rear)])).transpose()?,

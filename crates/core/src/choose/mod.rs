@@ -10,6 +10,7 @@ mod remedies;
 mod rods;
 mod track_record;
 mod tray;
+mod washers;
 
 pub use jagged_pin_search::by_class::{Objective, Odd, SelectError};
 
@@ -23,3 +24,7 @@ pub use remedies::{GrindRemedy, HousingRemedy, Remedies, USUAL_GRIND_TOLERANCE};
 pub use rods::{AssignedRod, RodAssignment, rods_to_pins};
 pub use track_record::{FittingRecord, prediction_record};
 pub use tray::{NoTrayChoice, TrayPlace, TrayProposal, choose_from_tray};
+pub use washers::{
+    LeastSide, NoWashers, TightPlan, WasherAim, WasherChoice, WasherProposal, WasherSide, WasherWish, WashersToBuy,
+    propose_washers, washers_in,
+};

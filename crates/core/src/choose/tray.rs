@@ -154,11 +154,12 @@ fn doubt(build: &Build, sessions: &Sessions, seat: &Seat<'_>, gauge: &str) -> Op
         let by = match term.role {
             Role::JOURNAL => of(seat.journal)?,
             Role::HOUSING => of(seat.housing.1)?,
-            _ => MeasuredBy { gauge: build.gauge(gauge)?, touches: 1, size: Length::ZERO, open: None },
+            _ => MeasuredBy { gauge: build.gauge(gauge)?, touches: 1, size: Length::ZERO, interval: None, open: None },
         };
         Some(Known::Measured(by))
     };
-    let basis = Basis { method, known: method.terms.iter().map(known).collect::<Option<Vec<_>>>()?, zero: None };
+    let known = method.terms.iter().map(known).collect::<Option<Vec<_>>>()?;
+    let basis = Basis { method, terms: method.terms.iter().collect(), known, zero: None };
     let noted = seat.journal.noted_temperatures && seat.housing.1.noted_temperatures;
     Some(basis.budget(warmth(build, build.rules_now(), (figure, seat.station.station), noted).standard()).expanded)
 }

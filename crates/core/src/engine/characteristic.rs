@@ -112,6 +112,8 @@ pub enum Tag {
     Pairing,
     /// What holds the crank along its axis: faces, washers, their seat.
     Thrust,
+    /// The side faces of a rod's big end.
+    RodSides,
 }
 
 /// Where the deed must have been done to end the evidence.
@@ -121,6 +123,8 @@ pub enum Reach {
     Here,
     /// At the journal that the place runs on.
     OnJournal,
+    /// At a bearing that runs on the same journal.
+    OnBearings,
 }
 
 /// What is expected of a characteristic while nothing is known of it.

@@ -232,7 +232,8 @@ pub struct FigureRow {
     pub limits: Limits,
     /// Windows that the trade uses, for whoever sets one.
     pub presets: &'static [Preset],
-    /// Whether it is the room between a journal and its shells: fitted shells promise it, and the shape of the bearing is
-    /// remarked on with it.
+    /// Whether it is the room between a journal and its shells: the shape of the bearing is remarked on with it.
     pub fitted: bool,
+    /// Whether what is fitted promises it: shells a clearance, washers an end play.
+    pub promised: bool,
 }

@@ -15,6 +15,8 @@ pub enum PlaceKind {
     Rod,
     /// Where the crank is held along its axis.
     Thrust,
+    /// The sides of the rods on one pin.
+    Side,
 }
 
 /// A place of an engine, numbered from the front.
@@ -56,6 +58,11 @@ impl Place {
 
     /// Where the crank is held along its axis: an engine has one.
     pub const THRUST: Place = Place::new(PlaceKind::Thrust, 1);
+
+    /// The sides of the rods on the pin of that number.
+    pub const fn side(number: u8) -> Self {
+        Place::new(PlaceKind::Side, number)
+    }
 
     /// Its kind.
     pub const fn kind(self) -> PlaceKind {

@@ -2,8 +2,8 @@
 //!
 //! A kind of place is one row of [`PLACE_KINDS`]: its letter, how many an engine has, which bearing row it belongs to and
 //! what carries its journal. Mains `M1`, `M2`, ... and pins `P1`, `P2`, ... are counted along the crank from the front,
-//! rods `R1`, `R2`, ... along the pins, so that with two rods to a pin `R3` and `R4` run on `P2`. The thrust is `E`: an
-//! engine has one, so it has no number.
+//! rods `R1`, `R2`, ... along the pins, so that with two rods to a pin `R3` and `R4` run on `P2`, whose sides are
+//! `S2`. The thrust is `E`: an engine has one, so it has no number.
 use std::fmt;
 use std::str::FromStr;
 
@@ -39,7 +39,7 @@ pub struct PlaceKindRow {
 }
 
 /// The kinds of place, in the order of the work.
-pub const PLACE_KINDS: [PlaceKindRow; 4] = [
+pub const PLACE_KINDS: [PlaceKindRow; 5] = [
     PlaceKindRow {
         kind: PlaceKind::Main,
         letter: "M",
@@ -87,6 +87,17 @@ pub const PLACE_KINDS: [PlaceKindRow; 4] = [
         journal: |layout, _| layout.thrust,
         first_bearing: |layout, _| layout.thrust,
     },
+    PlaceKindRow {
+        kind: PlaceKind::Side,
+        letter: "S",
+        numbered: true,
+        plural: "rod sides",
+        count: |layout| if layout.rods.is_some() { layout.pins() } else { 0 },
+        row: BearingRow::Rods,
+        bearing: false,
+        journal: |_, n| Place::pin(n),
+        first_bearing: |layout, n| layout.bearing_on(Place::pin(n)),
+    },
 ];
 
 impl PlaceKind {
@@ -119,7 +130,7 @@ impl fmt::Display for Place {
 
 /// A text that names no place, or no group of places.
 #[derive(Debug, Clone, PartialEq, Eq, Error)]
-#[error("\"{0}\" is no place: mains are M1, M2, ..., pins P1, ..., rods R1, ..., the thrust is E")]
+#[error("\"{0}\" is no place: mains are M1, M2, ..., pins P1, ..., rods R1, ..., their sides S1, ..., the thrust is E")]
 pub struct NoSuchName(String);
 
 impl FromStr for Place {
@@ -212,9 +223,30 @@ impl Layout {
         (place.kind().row().journal)(self, place.number())
     }
 
-    /// Where a thing of that role is measured for a figure of that place: at the place itself, else at its journal.
-    pub fn place_with(&self, place: Place, role: Role) -> Place {
-        if Characteristic::at(place, role).is_some() { place } else { self.journal_of(place) }
+    /// Where a thing of that role is measured for a figure of that place: at the place itself, else at its journal, else at
+    /// every place that runs on the same journal. Nowhere in an engine that has none of it.
+    ///
+    /// ```
+    /// use jagged_pin_core::engine::{Crank, Layout, Place, Role, Rods};
+    /// use jagged_pin_core::Length;
+    /// use jagged_pin_core::maths::Material;
+    ///
+    /// let journal = Length::tenths(26_240);
+    /// let rods = Rods { per_pin: 2, pin: Length::tenths(21_240), tracks: true, material: Material::Steel, nominals: None };
+    /// let v6 = Layout { rods: Some(rods), ..Layout::of_mains(4, Place::main(3), journal, Crank::proportional(4, journal, 1)) };
+    /// assert_eq!(v6.places_with(Place::rod(3), Role::JOURNAL), [Place::pin(2)]);
+    /// assert_eq!(v6.places_with(Place::side(2), Role::new("rod_width")), [Place::rod(3), Place::rod(4)]);
+    /// ```
+    pub fn places_with(&self, place: Place, role: Role) -> Vec<Place> {
+        let journal = self.journal_of(place);
+        let alone = [place, journal].into_iter().find(|p| Characteristic::at(*p, role).is_some());
+        alone.map_or_else(
+            || {
+                let beside = |p: &Place| Characteristic::at(*p, role).is_some() && self.journal_of(*p) == journal;
+                self.places().filter(beside).collect()
+            },
+            |one| vec![one],
+        )
     }
 
     /// The first bearing on a place: a pin's first rod, or the bearing itself.

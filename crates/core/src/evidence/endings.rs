@@ -11,8 +11,8 @@ use super::sessions::{Session, SessionProof};
 use crate::build::{Standing, order_of};
 use crate::engine::{BearingRow, Characteristic, Figure, Layout, Place, Role, Scope, Tag};
 use crate::log::{
-    Assignment, Ends, Fact, Fitting, OrderMoved, OrderStep, Reckoning, SetUp, SetUpChange, ShellsIn, What, Work,
-    WorkEvent, WorkOrder,
+    Assignment, Ends, Fact, Fitting, OrderMoved, OrderStep, Reckoning, SetUp, SetUpChange, ShellsIn, WashersIn, What,
+    Work, WorkEvent, WorkOrder,
 };
 use crate::units::{Length, Person, Timestamp};
 
@@ -51,6 +51,11 @@ pub enum EndingCause {
     Fitting {
         /// Their pairs and what was predicted of them.
         fitting: Fitting,
+    },
+    /// Other thrust washers were fitted.
+    Washers {
+        /// What was fitted, and the end play it promises.
+        washers: WashersIn,
     },
     /// The part came back from another shop.
     Returned {
@@ -151,6 +156,10 @@ impl<'a> Endings<'a> {
                     }
                     endings.add(fact, EndingCause::Fitting { fitting: fitting.clone() }, &fitting.ends());
                 }
+                What::Washers(washers) => {
+                    let cause = EndingCause::Washers { washers: washers.clone() };
+                    endings.add(fact, cause, &[washers.ends()]);
+                }
                 What::OrderMoved(OrderMoved { order, step: OrderStep::Returned, .. }) => {
                     if let Some(order) = order_of(notes, *order) {
                         endings.add(fact, EndingCause::Returned { order: order.clone() }, &order.ends());
@@ -187,10 +196,10 @@ impl<'a> Endings<'a> {
     /// Place in the order of the first event after `seq` that touched anything a figure of that place rests on.
     pub fn next_at(&self, figure: Figure, place: Place, seq: u32) -> Option<u32> {
         let input = |role: Role| {
-            let at = self.layout.place_with(place, role);
-            self.ended(at, Characteristic::at(at, role)?, seq)
+            let ended = move |at| self.ended(at, Characteristic::at(at, role)?, seq);
+            self.layout.places_with(place, role).into_iter().filter_map(ended)
         };
-        figure.inputs().iter().filter_map(|i| input(i.role)).map(|e| e.seq).min()
+        figure.inputs().iter().flat_map(|i| input(i.role)).map(|e| e.seq).min()
     }
 
     /// The place in the order that something has which was taken at `taken` and kept as `seq`: what was done in between

@@ -101,6 +101,9 @@ pub struct Size {
     /// Where all tracks of a shared pin are seen together: the effective size of each, from the front.
     #[serde(skip_serializing_if = "Vec::is_empty")]
     pub tracks: Vec<Length>,
+    /// For blades: the widest of the intervals that it lies in.
+    #[serde(skip)]
+    pub interval: Option<Length>,
     /// What it leaves open, by the second reckoning.
     #[serde(skip)]
     pub open: Option<Open>,
@@ -337,8 +340,17 @@ fn size(values: Values<'_, '_>, characteristic: Characteristic, touched: &[Touch
         noted_temperatures: counting().all(noted),
         gauge_fit: None,
         tracks: tracks(values, characteristic, &touched),
+        interval: counting().filter_map(|t| between_blades(t.reading.measure)).max(),
         open,
     })
+}
+
+/// How far apart the blades are between which a gap lies.
+fn between_blades(measure: Measure) -> Option<Length> {
+    match measure {
+        Measure::Blades { passes, refuses } => Some(refuses - passes),
+        _ => None,
+    }
 }
 
 /// The effective size of each track, where there are several.

@@ -105,7 +105,7 @@ fn transferred<'a>(figure: Figure, basis: &Basis<'a>) -> Option<Basis<'a>> {
     let known = |role| basis.terms().find(|(term, _)| term.role == from(role)).map(|(_, known)| known);
     let known = method.terms.iter().map(|term| known(term.role)).collect::<Option<Vec<_>>>()?;
     let zero = basis.terms().any(|(_, known)| matches!(known, Known::Measured(by) if by.open.is_some()));
-    Some(Basis { method, known, zero: zero.then_some(ZeroSource::Locked) })
+    Some(Basis { method, terms: method.terms.iter().collect(), known, zero: zero.then_some(ZeroSource::Locked) })
 }
 
 fn with_gauge<'a>(basis: &Basis<'a>, of: Role, gauge: &'a Gauge) -> Option<Basis<'a>> {
@@ -124,7 +124,7 @@ fn with_walls<'a>(basis: &Basis<'a>, gauge: &'a Gauge) -> Option<Basis<'a>> {
     if !basis.known.iter().any(open) {
         return None;
     }
-    let measured = Known::Measured(MeasuredBy { gauge, touches: 2, size: Length::ZERO, open: None });
+    let measured = Known::Measured(MeasuredBy { gauge, touches: 2, size: Length::ZERO, interval: None, open: None });
     with(basis, |term, _| term.by_catalogue.then_some(measured))
 }
 
@@ -179,14 +179,16 @@ mod tests {
 
     fn basis<'a>(method: &str, known: Vec<Known<'a>>) -> Basis<'a> {
         let method = method.parse().ok().and_then(|m| Figure::OIL_CLEARANCE.method(m));
-        Basis { method: method.unwrap_or(&Figure::OIL_CLEARANCE.row().methods[0]), known, zero: None }
+        let method = method.unwrap_or(&Figure::OIL_CLEARANCE.row().methods[0]);
+        Basis { method, terms: method.terms.iter().collect(), known, zero: None }
     }
 
     #[test]
     fn two_sizes_apart_are_best_helped_by_carrying_one_across() {
         let (mic, bore) = (gauge("mic", GaugeUse::Outside, 2_540), gauge("bore", GaugeUse::Inside, 2_540));
         let finer = gauge("half tenths", GaugeUse::Inside, 1_270);
-        let touched = |gauge| Known::Measured(MeasuredBy { gauge, touches: 1, size: Length::ZERO, open: None });
+        let touched =
+            |gauge| Known::Measured(MeasuredBy { gauge, touches: 1, size: Length::ZERO, interval: None, open: None });
         let basis = basis("subtract", vec![touched(&mic), touched(&bore)]);
         let warmth = Warmth { per_kelvin: 780.0, doubt_mk: 500, room: 0.0 };
         let found = advise(Figure::OIL_CLEARANCE, &basis, warmth, &[mic.clone(), bore.clone(), finer]);
@@ -204,7 +206,8 @@ mod tests {
     fn walls_by_the_book_are_best_measured() {
         let (mic, bore) = (gauge("mic", GaugeUse::Outside, 2_540), gauge("bore", GaugeUse::Inside, 2_540));
         let ball = gauge("ball mic", GaugeUse::Wall, 2_540);
-        let touched = |gauge| Known::Measured(MeasuredBy { gauge, touches: 2, size: Length::ZERO, open: None });
+        let touched =
+            |gauge| Known::Measured(MeasuredBy { gauge, touches: 2, size: Length::ZERO, interval: None, open: None });
         let by_book = Known::Catalogue { less_by: Length::tenths(10), gauge: GaugeUse::Wall };
         let basis = basis("components", vec![touched(&mic), touched(&bore), by_book, by_book]);
         let found = advise(

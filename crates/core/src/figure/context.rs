@@ -68,15 +68,14 @@ impl Context<'_> {
         }
     }
 
-    /// One input of a figure; `None` where its place has no such thing.
+    /// One input of a figure, measured at `at`; `None` where that place has no such thing.
     pub fn measured(
         &self,
         touches: &SlottedReadings<'_>,
         (figure, place): (Figure, Place),
         (role, read): (Role, Read),
-        journal: Length,
+        (at, journal): (Place, Length),
     ) -> Option<Measured> {
-        let at = self.build.layout.place_with(place, role);
         let characteristic = Characteristic::at(at, role)?;
         let expected = self.expected((figure, place), characteristic, journal);
         let track = self.build.layout.track_of(place).filter(|_| at != place);

@@ -35,9 +35,13 @@ impl<'a> Inputs<'a> {
         self.measured.iter().find(|m| m.role == role && m.read == read).map(|m| &m.size)
     }
 
+    /// Each of the parts that a role stands for, read that way: one, or every rod on a pin.
+    fn parts(&self, role: Role, read: Read) -> impl Iterator<Item = &'a SizeAssessment> {
+        self.measured.iter().filter(move |m| m.role == role && m.read == read).map(|m| &m.size)
+    }
+
     /// The size of a part, and whether every place behind it was touched.
-    fn size(&self, role: Role, read: Read) -> Option<(&'a Size, bool)> {
-        let part = self.part(role, read)?;
+    fn size(&self, part: &'a SizeAssessment) -> Option<(&'a Size, bool)> {
         if self.former && !part.complete {
             let stale = part.stale.as_ref().and_then(|s| s.size.as_ref());
             return stale.map(|s| (s, true));
@@ -91,15 +95,22 @@ impl<'a> Inputs<'a> {
 
     fn method(&self, method: &'static MethodRow) -> Option<MethodResult> {
         let (mut complete, mut noted) = (true, true);
+        // A term that stands for several parts is there once for each of them.
+        let mut terms: Vec<&'static Term> = Vec::with_capacity(method.terms.len());
         let mut summands = Vec::with_capacity(method.terms.len());
         let mut known = Vec::with_capacity(method.terms.len());
         let mut measured = Vec::with_capacity(method.terms.len());
         let mut correction = Length::ZERO;
         // What is held against the two limits, where a term has two sides.
         let (mut below, mut above) = (Length::ZERO, Length::ZERO);
-        for term in method.terms {
+        let each = |term: &'static Term| self.parts(term.role, term.read).map(move |part| (term, part));
+        if method.terms.iter().any(|term| each(term).next().is_none()) {
+            return None;
+        }
+        for (term, part) in method.terms.iter().flat_map(each) {
+            terms.push(term);
             // What the catalogue can stand in for counts only once it is measured whole.
-            let size = self.size(term.role, term.read).filter(|(_, whole)| !term.by_catalogue || *whole);
+            let size = self.size(part).filter(|(_, whole)| !term.by_catalogue || *whole);
             match size {
                 Some((size, whole)) => {
                     let by = self.term_by(term, size)?;
@@ -110,8 +121,11 @@ impl<'a> Inputs<'a> {
                     measured.push((term, by));
                     summands.push(Summand::new(term.factor, value));
                     if term.statistic == Statistic::MeanWithEnds {
-                        below = below + size.smallest - value;
-                        above = above + size.largest - value;
+                        // What is taken off leaves least where it is largest.
+                        let (low, high) = (size.smallest - value, size.largest - value);
+                        let (low, high) = if term.factor < 0 { (-high, -low) } else { (low, high) };
+                        below = below + low;
+                        above = above + high;
                     }
                     known.push(Known::Measured(by));
                     complete &= whole;
@@ -127,8 +141,8 @@ impl<'a> Inputs<'a> {
         let zero = self.zero(&measured);
         if let Some(carried) = carried(&measured).filter(|_| zero == Some(ZeroSource::Locked)) {
             // The mic stands at this journal: the dial shows the rest, whatever was read on the scale.
-            for (term, summand) in method.terms.iter().zip(&mut summands).filter(|(t, _)| t.doubt == Doubt::Feel) {
-                let bias = measured.iter().find(|(t, _)| std::ptr::eq(*t, term)).and_then(|(_, by)| by.open);
+            for (term, summand) in terms.iter().zip(&mut summands).filter(|(t, _)| t.doubt == Doubt::Feel) {
+                let bias = measured.iter().find(|(t, _)| std::ptr::eq(*t, *term)).and_then(|(_, by)| by.open);
                 let back = Summand::new(term.factor, bias.map_or(Length::ZERO, |open| open.bias));
                 correction = correction + combine_terms([back]).value;
                 summand.value = carried;
@@ -140,7 +154,7 @@ impl<'a> Inputs<'a> {
                     summand.value = value;
                 }
             }
-            let parts = method.terms.iter().zip(&mut known).filter(|(t, _)| t.role != Role::JOURNAL);
+            let parts = terms.iter().zip(&mut known).filter(|(t, _)| t.role != Role::JOURNAL);
             for (_, known) in parts {
                 if let Known::Measured(MeasuredBy { open: Some(open), .. }) = known {
                     open.picked = worst.picked;
@@ -150,9 +164,9 @@ impl<'a> Inputs<'a> {
             correction = correction - worst.bias;
         }
         let band = combine_terms(summands.iter().copied());
-        let basis = Basis { method, known, zero };
+        let basis = Basis { method, terms, known, zero };
         let warmth = warmth(self.build, self.rules, (self.figure, self.place), noted);
-        let ends = method.terms.iter().zip(&summands).filter(|(t, _)| t.ends);
+        let ends = basis.terms.iter().zip(&summands).filter(|(t, _)| t.ends);
         Some(MethodResult {
             method: Method::of(method),
             complete,
@@ -176,13 +190,16 @@ impl<'a> Inputs<'a> {
             return None;
         }
         let (mut means, mut known) = (summands.to_vec(), basis.known.clone());
-        means.truncate(basis.method.terms.len());
-        for ((term, summand), known) in basis.method.terms.iter().zip(&mut means).zip(&mut known) {
+        means.truncate(basis.terms.len());
+        for ((term, summand), known) in basis.terms.iter().zip(&mut means).zip(&mut known) {
             let values: Vec<Length> = [Axial::Front, Axial::Middle, Axial::Rear]
                 .into_iter()
                 .filter_map(|axial| self.in_line(term, axial))
                 .collect();
-            if let (false, Some(mean)) = (term.role == Role::JOURNAL, Length::mean(&values)) {
+            // A width is the mean of its places as it is.
+            let as_it_is =
+                term.role == Role::JOURNAL || (term.statistic == Statistic::MeanWithEnds && term.read == Read::Size);
+            if let (false, Some(mean)) = (as_it_is, Length::mean(&values)) {
                 summand.value = mean;
                 if let Known::Measured(MeasuredBy { open: Some(open), .. }) = known {
                     open.picked = 1.0 / (values.len() as f64).sqrt();
@@ -255,7 +272,7 @@ impl<'a> Inputs<'a> {
     }
 
     fn mean_of_places(&self, term: &Term, size: &Size) -> Option<Length> {
-        let part = self.part(term.role, term.read).filter(|p| p.size.as_ref() == Some(size))?;
+        let part = self.parts(term.role, term.read).find(|p| p.size.as_ref() == Some(size))?;
         let values: Vec<Length> = part.positions.iter().filter(|p| !p.advisory).filter_map(|p| p.value).collect();
         Length::mean(&values)
     }
@@ -298,7 +315,7 @@ struct WorstEnd {
 pub(crate) fn warmth(build: &Build, rules: &Rules, (figure, place): (Figure, Place), noted: bool) -> Warmth {
     // The parts of a main are a steel crank and a block; the larger expansion bounds their difference.
     let alpha = figure.inputs().iter().filter_map(|i| {
-        let at = build.layout.place_with(place, i.role);
+        let at = *build.layout.places_with(place, i.role).first()?;
         Some(material(&build.layout, Characteristic::at(at, i.role)?).alpha())
     });
     let usual = rules.temperature_doubt_mk;

@@ -50,6 +50,7 @@ pub(crate) fn shared_with_promise(rules: &Rules, measured: &MethodResult) -> f64
 fn standing<'a>(context: &Context<'a>, figure: Figure, place: Place) -> Option<(&'a Fact, &'a FittedPair)> {
     let (fact, pair) = context.notes.iter().rev().find_map(|f| match &f.what {
         What::Fitting(fitting) => Some((*f, fitting.pairs.iter().find(|p| p.station == place)?)),
+        What::Washers(washers) => Some((*f, &washers.promise)).filter(|(_, p)| p.station == place),
         _ => None,
     })?;
     let moved = context.endings.next_at(figure, place, fact.seq).is_some();

@@ -144,6 +144,8 @@ pub struct MeasuredBy<'a> {
     pub touches: usize,
     /// The size itself, where what it leaves open depends on it.
     pub size: Length,
+    /// For blades: how far apart the two of them are between which it lies.
+    pub interval: Option<Length>,
     /// What its touches leave open, by the second reckoning.
     pub open: Option<Open>,
 }
@@ -151,7 +153,7 @@ pub struct MeasuredBy<'a> {
 impl<'a> MeasuredBy<'a> {
     /// A size that was measured with a gauge.
     pub fn of(gauge: &'a Gauge, size: &Size) -> Self {
-        MeasuredBy { gauge, touches: size.touches, size: size.effective, open: size.open }
+        MeasuredBy { gauge, touches: size.touches, size: size.effective, interval: size.interval, open: size.open }
     }
 }
 
@@ -271,7 +273,9 @@ impl MeasuredBy<'_> {
 pub struct Basis<'a> {
     /// The method.
     pub method: &'static MethodRow,
-    /// How each of its terms is known, in their order.
+    /// Its terms, each once for every part that it stands for.
+    pub terms: Vec<&'static Term>,
+    /// How each of them is known, in their order.
     pub known: Vec<Known<'a>>,
     /// What its bore gauge was zeroed in, by the second reckoning.
     pub zero: Option<ZeroSource>,
@@ -294,7 +298,7 @@ impl<'a> Basis<'a> {
 
     /// The terms with how each is known.
     pub(crate) fn terms(&self) -> impl Iterator<Item = (&'static Term, Known<'a>)> {
-        self.method.terms.iter().zip(self.known.iter().copied())
+        self.terms.iter().copied().zip(self.known.iter().copied())
     }
 
     fn each(&self, temperature: f64, add: &mut impl FnMut(Raw<'a>)) {
@@ -326,6 +330,11 @@ impl<'a> Basis<'a> {
                                     Some((_, standard)) => (standard, Some(by.gauge)),
                                     None => continue,
                                 }
+                            }
+                            // Anywhere between two blades, wherever one looks again.
+                            (DoubtSource::Resolution, ..) if term.doubt == Doubt::BladeStep => {
+                                let between = by.interval.unwrap_or(by.gauge.resolution);
+                                (of_resolution(between.as_f64()), Some(by.gauge))
                             }
                             _ => (by.standard(*source), Some(by.gauge)),
                         };
@@ -421,12 +430,13 @@ mod tests {
     }
 
     fn by(gauge: &Gauge, touches: usize) -> Known<'_> {
-        Known::Measured(MeasuredBy { gauge, touches, size: Length::ZERO, open: None })
+        Known::Measured(MeasuredBy { gauge, touches, size: Length::ZERO, interval: None, open: None })
     }
 
     fn basis<'a>(method: &str, known: &[Known<'a>]) -> Basis<'a> {
         let method = method.parse().ok().and_then(|m| Figure::OIL_CLEARANCE.method(m));
-        Basis { method: method.unwrap_or(&Figure::OIL_CLEARANCE.row().methods[0]), known: known.to_vec(), zero: None }
+        let method = method.unwrap_or(&Figure::OIL_CLEARANCE.row().methods[0]);
+        Basis { method, terms: method.terms.iter().collect(), known: known.to_vec(), zero: None }
     }
 
     #[test]

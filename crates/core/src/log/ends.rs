@@ -28,11 +28,15 @@ impl Ends {
     /// ```
     pub fn reach(&self, layout: &Layout, place: Place, characteristic: Characteristic) -> bool {
         characteristic.row().ended_by.iter().any(|(tag, reach)| {
-            let at = match reach {
-                Reach::Here => place,
-                Reach::OnJournal => layout.journal_of(place),
+            let journal = layout.journal_of(place);
+            let reached = || match reach {
+                Reach::Here => self.scope.covers(place),
+                Reach::OnJournal => self.scope.covers(journal),
+                Reach::OnBearings => {
+                    layout.all_bearings().any(|b| layout.journal_of(b) == journal && self.scope.covers(b))
+                }
             };
-            self.tags.contains(tag) && self.scope.covers(at)
+            self.tags.contains(tag) && reached()
         })
     }
 }

@@ -17,6 +17,7 @@ use super::set_up::SetUp;
 use super::sitting::{SessionClosed, SessionOpened};
 use super::stamps::Stamps;
 use super::tray::Tray;
+use super::washers::WashersIn;
 use super::work::WorkEvent;
 use crate::units::{Person, Timestamp};
 
@@ -85,6 +86,8 @@ pub enum What {
     Condemned(Condemnation),
     /// What stands before it was read from a file.
     Imported(Imported),
+    /// Thrust washers were fitted, with the end play they promise.
+    Washers(WashersIn),
 }
 
 impl What {
@@ -113,6 +116,7 @@ impl What {
             What::Assigned(_) => "assigned",
             What::Condemned(_) => "condemned",
             What::Imported(_) => "imported",
+            What::Washers(_) => "washers",
         }
     }
 

@@ -17,6 +17,7 @@ mod sitting;
 mod stamps;
 mod torque;
 mod tray;
+mod washers;
 mod work;
 
 pub use blind::BlindRequest;
@@ -36,4 +37,5 @@ pub use sitting::{GaugeCheck, SessionClosed, SessionOpened, ZeroSource};
 pub use stamps::{Stamp, Stamps};
 pub use torque::{TorqueStep, TorqueUnit};
 pub use tray::{MOST_ON_A_TRAY, Tray, TrayShell};
+pub use washers::{WasherIn, WashersIn};
 pub use work::{Work, WorkEvent};

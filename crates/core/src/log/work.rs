@@ -10,6 +10,7 @@
 //! | other shells fitted | a bearing or a row | its bore and the walls of the shells taken out |
 //! | shells coated, narrowed | a bearing or a row | its bore and the walls of those shells |
 //! | thrust seated, other washers fitted | the thrust | the end play |
+//! | rods narrowed | a rod or all | their widths and the side clearance of their pins |
 //! | journal of the thrust main ground, welded | that main | the end play: the wheel may touch its cheeks |
 //!
 //! Changes of the set-up (fasteners, torque, lubricant, caps, shells) do the same; they follow from the
@@ -53,6 +54,8 @@ pub enum Work {
     ThrustSeated,
     /// Other thrust washers were fitted, or flanged shells of another width.
     WashersFitted,
+    /// Rods were narrowed.
+    RodNarrowed,
 }
 
 /// A work event.
@@ -76,7 +79,7 @@ pub struct WorkEvent {
 
 impl Work {
     /// All kinds, in the order they are offered.
-    pub const ALL: [Work; 14] = [
+    pub const ALL: [Work; 15] = [
         Work::JournalPolished,
         Work::CapDeburred,
         Work::ShellsFitted,
@@ -91,6 +94,7 @@ impl Work {
         Work::JournalWelded,
         Work::ThrustSeated,
         Work::WashersFitted,
+        Work::RodNarrowed,
     ];
 
     /// What it changes.
@@ -103,6 +107,7 @@ impl Work {
             }
             Work::ShellsFitted | Work::ShellsCoated | Work::ShellsNarrowed => &[Tag::Shells],
             Work::ThrustSeated | Work::WashersFitted => &[Tag::Thrust],
+            Work::RodNarrowed => &[Tag::RodSides],
         }
     }
 
@@ -115,7 +120,7 @@ impl Work {
             Work::ThrustSeated | Work::WashersFitted => (&[], &[PlaceKind::Thrust]),
             Work::CrankStraightened => (&[Scope::Crank], &[]),
             Work::TunnelHoned => (&[Scope::Mains], &[]),
-            Work::RodResized => (&[Scope::Rods], &[PlaceKind::Rod]),
+            Work::RodResized | Work::RodNarrowed => (&[Scope::Rods], &[PlaceKind::Rod]),
             Work::CapDeburred
             | Work::CapReplaced
             | Work::CapTurned

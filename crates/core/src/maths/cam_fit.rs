@@ -101,7 +101,8 @@ mod tests {
         let t = Length::tenths;
         let target = Target { low: t(15), aim: t(20), high: t(30) };
         let of = |bearing, journal, tir, offset| {
-            let journal = CamJournal { bearing: t(bearing), journal: t(journal), target, tir: t(tir), offset: t(offset) };
+            let journal =
+                CamJournal { bearing: t(bearing), journal: t(journal), target, tir: t(tir), offset: t(offset) };
             cam_fit(journal, t(10))
         };
         let bent = of(19_775, 19_768, 6, 1);

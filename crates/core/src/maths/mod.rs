@@ -1,15 +1,30 @@
 //! Formulas over plain figures: the product uses them, the calculators expose them, the worked examples prove them.
 
+mod balance;
+mod boring;
+mod cam_fit;
 mod clearance;
 mod compare;
+mod compression;
+mod crosshatch;
 mod doubt;
 mod effective;
 mod end_play;
 mod entry;
 mod estimate;
+mod fillet;
+mod flatness;
+mod gauge_study;
 mod grind;
 mod growth;
+mod honing;
 mod odd;
+mod piston;
+mod ring_gap;
+mod roundness;
+mod runout;
+mod side_clearance;
+mod spring;
 mod taper;
 mod target;
 mod temperature;
@@ -20,16 +35,33 @@ mod undersize;
 mod verdict;
 mod worst_place;
 
+pub use balance::{Sensor, Vector, by_trials, moved};
+pub use boring::{BoredCylinder, BoredPlace, Boring, WornCylinder, bored, needs};
+pub use cam_fit::{CamFit, CamJournal, Fit, Reach, cam_fit};
 pub use clearance::{bore_less_journal, direct_clearance, housing_less_walls, zero_drift};
 pub use compare::{Comparison, compare};
+pub use compression::{NM_PER_CM, area_cm2, excess, ratio, ratio_doubt};
+pub use crosshatch::{crosshatch_angle, cycles_for, rpm_for};
 pub use doubt::{combined, half_width, of_angle, of_repeat, of_resolution, share, triangle};
 pub use effective::{Effective, Extreme, PlaceValue, SizeRule, TouchedPlace, effective, effective_by, position_value};
 pub use end_play::{EndPlay, PushedPlace, end_play, usual_square_limit};
 pub use entry::{Cell, CellKind, Entry, EntryError, How, parse_entry, parse_length};
 pub use estimate::{Estimate, EstimateLine, Task, Times};
+pub use fillet::{Corner, FilletEdge, FilletRoom, corner_room, fillet, has_margin, least_x, usual_fillet_margin};
+pub use flatness::{FacePoint, Flatness, MOST_POINTS, Straightness, flatness, range, straightness};
+pub use gauge_study::{GaugeStudy, gauge_study};
 pub use grind::{Grind, GrindObstacle, GroundBearing, GroundPrediction, grind_options, smallest_feasible};
 pub use growth::{GrowthAssumptions, housing_growth};
+pub use honing::{Caution, MOST_STROKES, Strokes, ToGo, strokes_to_go};
 pub use odd::{lean_limit, odd_one};
+pub use piston::{PistonToWall, hot_piston_to_wall, piston_to_wall};
+pub use ring_gap::{gap_closes, gap_in};
+pub use roundness::{EllipseFit, ellipse};
+pub use runout::{ClockReading, Throw, Thrown, bow, direction, directions, least_squares, throw};
+pub use side_clearance::{
+    Face, NarrowedRod, Narrowing, NarrowingPlan, NoNarrowing, RodWidth, Share, Split, narrow, side_clearance,
+};
+pub use spring::{Installed, SpringCard, TestedSpring, shims_for};
 pub use taper::{Suspect, suspects};
 pub use target::{Target, TargetError, TargetRule, TargetSource, parse_proportion};
 pub use temperature::{ABSOLUTE_ZERO_C, Body, GAUGE_ALPHA, Material, SOAK_LIMIT_MC, Temperatures, at_20};

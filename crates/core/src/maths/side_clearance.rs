@@ -334,11 +334,16 @@ mod tests {
     #[test]
     fn rods_under_their_pistons_stay_there_however_uneven_the_cut() {
         let t = Length::tenths;
-        let rods = [(9_350, 4_672), (9_340, 4_660)]
-            .map(|(width, beam)| RodWidth { width: t(width), front_max: None, rear_max: None, beam: Some(t(beam)) });
+        let rods = [(9_350, 4_666), (9_340, 4_684)].map(|(width, beam)| RodWidth {
+            width: t(width),
+            front_max: None,
+            rear_max: None,
+            beam: Some(t(beam)),
+        });
         let split = Split::Beam { bank_offset: t(9_420) };
         let wanted = Narrowing { aim: t(160), rough: t(200), finish: t(40), split };
-        let plan = narrow(t(18_800), &rods, wanted).map(|p| p.rods.iter().map(|r| r.width.length()).collect::<Vec<_>>());
+        let plan =
+            narrow(t(18_800), &rods, wanted).map(|p| p.rods.iter().map(|r| r.width.length()).collect::<Vec<_>>());
         assert_eq!(plan, Ok(vec![t(9_320); 2]), "both come to 0.9320");
     }
 }

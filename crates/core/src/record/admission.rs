@@ -109,6 +109,7 @@ pub fn admit(build: &Build, by: &Person, what: &What) -> Result<(), Refusal> {
             f.check()?;
             f.pairs.iter().try_for_each(|p| bearing(build, p.station))
         }
+        What::Washers(w) => Ok(w.check()?),
         What::Stamps(s) => {
             s.check()?;
             s.stamps.iter().try_for_each(|s| bearing(build, s.station))

@@ -46,6 +46,7 @@ impl Capabilities {
             | What::Fitting(_)
             | What::Stamps(_)
             | What::Tray(_)
+            | What::Washers(_)
             | What::Part(_) => self.measure,
             What::Target(_) | What::Rules(_) | What::Plan(_) => self.set_targets,
             // Whoever may accept a figure may have it looked at again.

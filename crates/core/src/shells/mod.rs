@@ -4,6 +4,7 @@ mod family;
 mod marking;
 mod pair;
 mod part_number;
+mod washers;
 
 pub use family::{Half, MoveKind, Offer, OnShelf, ShellClass, ShellFamily};
 pub use marking::{ShellTrait, Suffix, SuffixMeaning};
@@ -12,3 +13,4 @@ pub(crate) use pair::class_by;
 pub use part_number::{
     DecodedNumber, NumberConflict, NumberGroup, decode_part_number, number_conflicts, stamped_undersize,
 };
+pub use washers::{ThrustLayout, ThrustSide, WasherBox, WasherClass};

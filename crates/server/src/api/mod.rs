@@ -34,6 +34,7 @@ mod tables;
 mod targets;
 mod track_record;
 mod trays;
+mod washers;
 mod work;
 use axum::Router;
 use axum::extract::{DefaultBodyLimit, Request};
@@ -131,6 +132,11 @@ fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(proposals::pick_csv))
         .routes(routes!(proposals::order_csv))
         .routes(routes!(fittings::fit_shells))
+        .routes(routes!(washers::washers))
+        .routes(routes!(washers::put_washers))
+        .routes(routes!(washers::move_washers))
+        .routes(routes!(washers::ask_washers))
+        .routes(routes!(washers::fit_washers))
         .routes(routes!(crank_check::check_family))
         .routes(routes!(crank_check::record_stamps))
         .routes(routes!(track_record::predictions))

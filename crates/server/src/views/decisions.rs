@@ -1,11 +1,11 @@
 //! What people did and decided, in words for the record: every fact that is not a reading.
-use jagged_pin_core::Build;
 use jagged_pin_core::engine::{BearingRow, Place, Scope};
 use jagged_pin_core::log::{
     Fact, FastenerGroup, Fitting, GaugeCheck, Imported, Lifted, PartMove, SessionClosed, SetUp, SignerRole, TorqueStep,
-    What, Work, WorkEvent,
+    WasherIn, WashersIn, What, Work, WorkEvent,
 };
 use jagged_pin_core::units::{Person, Timestamp};
+use jagged_pin_core::{Build, Length};
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -100,6 +100,7 @@ pub fn decision(build: &Build, fact: &Fact) -> Option<DecisionView> {
             (None, format!("{} {what}: {}", c.part, c.reason))
         }
         What::Imported(i) => (None, imported(i)),
+        What::Washers(w) => (Some(w.promise.station), washers(build, w)),
     };
     let (id, seq, at, by) = (fact.id, fact.seq, fact.at, fact.by.clone());
     Some(DecisionView { id, seq, at, by, kind: fact.what.kind().into(), station, text })
@@ -134,6 +135,16 @@ fn moved(m: &PartMove) -> String {
 fn fitting(f: &Fitting) -> String {
     let pairs: Vec<String> = f.pairs.iter().map(|p| format!("{} {}/{}", p.station, p.upper, p.lower)).collect();
     format!("fitted {}: {}", pairs.join(", "), f.note)
+}
+
+fn washers(build: &Build, w: &WashersIn) -> String {
+    let side = |name: &str, side: &WasherIn| match side.lap {
+        Length::ZERO => name.to_owned(),
+        lap => format!("{name} lapped by {}", lap.show(build.unit)),
+    };
+    let (front, rear) = (side(&w.promise.upper, &w.front), side(&w.promise.lower, &w.rear));
+    let promised = w.promise.clearance.show(build.unit);
+    format!("washers {front} front, {rear} rear, backs to the housing, promise {promised}: {}", w.note)
 }
 
 const fn one(on: Scope) -> Option<Place> {
@@ -180,6 +191,7 @@ pub fn work_words(work: Work) -> &'static str {
         Work::ShellsNarrowed => "shells narrowed",
         Work::ThrustSeated => "thrust seated",
         Work::WashersFitted => "other thrust washers fitted",
+        Work::RodNarrowed => "rod narrowed",
     }
 }
 

@@ -10,3 +10,4 @@ pub mod parts;
 pub mod reading;
 pub(crate) mod rows;
 pub mod session;
+pub(crate) mod washers;

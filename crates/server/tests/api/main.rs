@@ -24,3 +24,4 @@ mod shop;
 mod signing;
 mod signing_in;
 mod trays;
+mod washers;

@@ -364,6 +364,7 @@ const OIL_CLEARANCE: FigureRow = FigureRow {
         per_inch(PlaceKind::Rod, "sprint, high output", 1_050, 1_300),
     ],
     fitted: true,
+    promised: true,
 };
 
 /// A track of a shared pin against another one: one mic on both, so that its scale cancels.
@@ -389,6 +390,7 @@ const TRACK_STEP: FigureRow = FigureRow {
     limits: Limits::Maximum,
     presets: &[],
     fitted: false,
+    promised: false,
 };
 
 /// A wall at one place against its wall at another: one ball mic on both, so that its scale cancels.
@@ -418,6 +420,7 @@ const fn shell_taper(id: &'static str, inputs: &'static [Input], methods: &'stat
         limits: Limits::Maximum,
         presets: &[],
         fitted: false,
+        promised: false,
     }
 }
 

@@ -1,6 +1,7 @@
 //! The catalogue: everything that can be measured and judged, a row each, a file for each subject.
 
 mod bearings;
+mod rod_side;
 mod thrust;
 
 use std::fmt;
@@ -35,6 +36,7 @@ struct UsualPlan {
 const SUBJECTS: &[Subject] = &[
     Subject { characteristics: bearings::CHARACTERISTICS, figures: bearings::FIGURES, plans: bearings::PLANS },
     Subject { characteristics: thrust::CHARACTERISTICS, figures: thrust::FIGURES, plans: &[] },
+    Subject { characteristics: rod_side::CHARACTERISTICS, figures: rod_side::FIGURES, plans: &[] },
 ];
 
 const fn same(a: &str, b: &str) -> bool {
@@ -195,6 +197,9 @@ impl Figure {
 
     /// How far the crank moves along its axis.
     pub const END_PLAY: Figure = Figure { subject: 1, row: 0 };
+
+    /// What rods have to move beside each other on their pin.
+    pub const ROD_SIDE: Figure = Figure { subject: 2, row: 0 };
 
     /// Every one, in the order of the work.
     pub fn all() -> impl Iterator<Item = Figure> {

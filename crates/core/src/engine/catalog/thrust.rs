@@ -191,4 +191,5 @@ pub(super) const FIGURES: &[FigureRow] = &[FigureRow {
         end_play("small high-speed, metric", Length::microns(50), Length::microns(100), Length::microns(150)),
     ],
     fitted: false,
+    promised: true,
 }];

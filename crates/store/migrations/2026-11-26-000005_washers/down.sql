@@ -1,0 +1,1 @@
+ALTER TABLE shell_families DROP COLUMN IF EXISTS kind;

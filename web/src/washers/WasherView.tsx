@@ -1,0 +1,145 @@
+import { useState } from "react";
+import type { Build, Schemas, Unit } from "../api/client";
+import { Choice, Segments } from "../shared/Choice";
+import { Field } from "../shared/Field";
+import { lineText, stepPhrase } from "../shared/figure";
+import { ProblemNote } from "../shared/ProblemNote";
+import { FitWashersDialog } from "./FitWashersDialog";
+import { SaddlePair } from "./SaddlePair";
+import { keyOfChoice, useWashers, type WasherChoice } from "./useWashers";
+import { WasherRows } from "./WasherRows";
+
+type WasherViewProps = { build: Build; unit: Unit; width: number };
+
+/** Which washers put end play right, proven best, and what each does to the crank. */
+export function WasherView({ build, unit, width }: WasherViewProps) {
+  const { boxes, fits, asked, set, proposal } = useWashers(build);
+  const [key, setKey] = useState<string>();
+  const [fitting, setFitting] = useState(false);
+  const found = proposal.data;
+  const chosen = found?.choices.find((c) => keyOfChoice(c) === key) ?? found?.choices[0];
+  if (boxes.data && fits.length === 0) {
+    return (
+      <p className="mt-4 leading-snug text-ink-2">
+        <b className="text-ink">No washers on the shelf for this unit.</b> The lead enters a box of them in
+        the shop: their thicknesses, how many halves lie where, and what they stand between.
+      </p>
+    );
+  }
+  return (
+    <div className="mt-1" data-washers-of={asked.from}>
+      <div className="flex items-end gap-4">
+        <Choice
+          label="Box"
+          showLabel={fits.length > 1}
+          value={asked.from}
+          options={fits.map((b) => ({ value: b.washers.id, text: b.washers.name }))}
+          onChange={(from) => set({ from })}
+        />
+        <Segments
+          label="Best"
+          value={asked.best}
+          onChange={(best) => set({ best })}
+          options={[
+            { value: "closest", text: "Closest" },
+            { value: "thriftiest", text: "Thriftiest" },
+            { value: "fewest", text: "Fewest sides" },
+          ]}
+        />
+        <label className="flex h-7 items-center gap-1.5 text-small">
+          <input
+            type="checkbox"
+            checked={asked.lap}
+            onChange={(e) => set({ lap: e.target.checked })}
+            className="size-4"
+          />
+          Lap
+        </label>
+        <Field
+          label="Crank stands"
+          name="stands"
+          figure
+          className="ml-auto w-[104px]"
+          value={asked.stands}
+          placeholder="unknown"
+          problem={proposal.error}
+          autoComplete="off"
+          onChange={(e) => set({ stands: e.target.value })}
+        />
+      </div>
+      <ProblemNote problem={proposal.error} />
+      {found && chosen && (
+        <>
+          <WasherRows
+            proposal={found}
+            chosen={chosen}
+            unit={unit}
+            width={width}
+            onChoose={(c) => setKey(keyOfChoice(c))}
+          />
+          <p className="mt-2 leading-snug">{words(found, chosen, unit)}</p>
+          {found.tight && <Tight plan={found.tight} unit={unit} />}
+          {chosen.sides_changed > 0 && <SaddlePair now={found.now} then={chosen} unit={unit} width={width} />}
+          <div className="mt-3 flex items-center justify-end gap-3">
+            <button
+              type="button"
+              className="btn btn-main"
+              disabled={chosen.sides_changed === 0 || chosen.buy.length > 0 || chosen.state === "tight"}
+              onClick={() => setFitting(true)}
+            >
+              Take these washers
+            </button>
+          </div>
+          {fitting && (
+            <FitWashersDialog build={build} ask={asked} choice={chosen} onClose={() => setFitting(false)} />
+          )}
+        </>
+      )}
+    </div>
+  );
+}
+
+/** What the chosen row comes to, in a sentence or three. */
+function words(p: Schemas["WasherProposal"], c: WasherChoice, unit: Unit) {
+  const best = p.choices[0] === c;
+  const stands =
+    c.stands == null
+      ? ""
+      : c.stands === 0
+        ? " The crank then stands in the middle of its rods."
+        : ` The crank then stands ${stepPhrase(c.stands, unit)} ${c.stands > 0 ? "forward" : "back"} of the middle of its rods.`;
+  const side = p.least_side
+    ? ` ${p.least_side.at} has the least room beside its rods, ${lineText(p.least_side.clearance, unit)}: half of it at each cheek.`
+    : "";
+  const buy = c.buy.map((b) => `${b.halves} halves of ${b.class} have to come in first. `).join("");
+  const predicted =
+    c.sides_changed > 0
+      ? ` Fitted, E is predicted to ±${stepPhrase(c.expanded, unit)} until it is pushed again.`
+      : "";
+  return (
+    <>
+      {best && <b>Best there is, proven: </b>}
+      {best && `of ${p.weighed} pairs ${p.inside} land inside. `}
+      {buy}
+      {predicted.trim()}
+      {stands}
+      {side}
+    </>
+  );
+}
+
+function Tight({ plan, unit }: { plan: Schemas["TightPlan"]; unit: Unit }) {
+  const other = plan.first === "front" ? "rear" : "front";
+  const off = (nm: number) => `${lineText(nm, unit)} ${unit === "in" ? "thou" : "\u00b5m"}`;
+  return (
+    <p className="mt-2 border-l-4 border-ink pl-3 leading-snug">
+      <b>Tight, and no washer makes room.</b> First clean, seat again, and look for a half in the wrong place.
+      Then {off(plan.total)} comes off in all, off the steel backs, every half of a side alike:{" "}
+      {off(plan.off_first)} at the {plan.first}, which carries no load
+      {plan.off_second > 0 && `, and ${off(plan.off_second)} at the ${other}`}. The loaded side keeps its face
+      and its grooves.
+      {plan.short > 0 &&
+        ` ${off(plan.short)} are still missing: a wider saddle for the crank, which is for life.`}
+    </p>
+  );
+}
