@@ -3,6 +3,7 @@ use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::engine::{BearingRow, Figure, Place, Role, Scope};
 use jagged_pin_core::figure::FigureAssessment;
 use jagged_pin_core::log::Work;
+use jagged_pin_core::machining::{NarrowingWish, NoRodNarrowing, narrow_rods};
 use jagged_pin_core::maths::{State, TargetRule};
 use jagged_pin_core::record::Refusal;
 use jagged_pin_core::{Build, Length};
@@ -114,4 +115,33 @@ fn narrowing_a_rod_ends_its_width_and_the_side_of_its_pin_alone() -> Outcome {
 fn stale_widths(bench: &Bench) -> Result<Vec<bool>, &'static str> {
     let figure = at(bench.build(), S(1))?;
     Ok(figure.measured.iter().filter(|m| m.role == PIN_WIDTH).map(|m| m.size.stale.is_some()).collect())
+}
+
+fn usual() -> NarrowingWish {
+    let (rough, finish) = (t(200), t(40));
+    NarrowingWish { rough, finish, dial_in_diameter: false, bank_offset: None, beams: Vec::new(), most_a_face: None }
+}
+
+#[test]
+fn rods_too_wide_for_their_pin_are_narrowed_to_the_aim() -> Outcome {
+    let mut bench = bench_of("whimbrel-31", 120, 200)?;
+    let plan =
+        |bench: &Bench, wish: &NarrowingWish| narrow_rods(bench.build(), &evaluate(bench.build()).figures, S(1), wish);
+    assert_eq!(plan(&bench, &usual()), Err(NoRodNarrowing::NotMeasured(S(1))));
+    two_on_a_pin(&mut bench)?;
+    let even = plan(&bench, &usual())?;
+    assert_eq!((even.now, even.removal, even.clearance, even.short), (t(110), t(50), t(160), t(0)));
+    assert_eq!(even.rods[0].front.off, Length::from_nm(31_750), "a quarter of five thou off each face");
+    // Beams over their pistons: both rods end as wide as each other, cut unlike.
+    let beams = NarrowingWish { bank_offset: Some(t(9_420)), beams: vec![t(4_666), t(4_684)], ..usual() };
+    let by_beam = plan(&bench, &beams)?;
+    assert_eq!(by_beam.rods.iter().map(|r| r.width).collect::<Vec<_>>(), [t(9_320); 2]);
+    assert!(by_beam.rods[0].front.off > by_beam.rods[0].rear.off);
+    let unknown = NarrowingWish { beams: Vec::new(), ..beams };
+    assert_eq!(plan(&bench, &unknown), Err(NoRodNarrowing::Beams));
+    // A chamfer that leaves little to take stops short of the aim, and says by how much.
+    let held = plan(&bench, &NarrowingWish { most_a_face: Some(t(10)), dial_in_diameter: true, ..usual() })?;
+    assert_eq!((held.removal, held.short), (t(40), t(10)));
+    assert_eq!(held.rods[0].front.passes.last().map(|p| p.dial), Some(t(20)), "the dial counts diameters");
+    Ok(())
 }

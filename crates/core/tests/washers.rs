@@ -25,6 +25,7 @@ fn pushed(at_0: &str, at_180: &str) -> Result<Bench, Refusal> {
     let mut bench = Bench::book_in(98, "T-98", pattern, 0, person("harrow"))?;
     let window = TargetRule::Range { low: t(50), aim: Some(t(65)), high: t(80) };
     bench.figure_target(Figure::END_PLAY, BearingRow::Mains, window, "middle held")?;
+    assert!(evaluate(bench.build()).end_play_first, "nobody knows yet whether the crank can be kept");
     bench.pushes(E, Role::TRAVEL, &[&[at_0, at_0], &[at_180, at_180]])?;
     Ok(bench)
 }
@@ -115,6 +116,7 @@ fn fitted(proposal: &WasherProposal) -> WashersIn {
 #[test]
 fn what_was_fitted_is_predicted_until_it_is_pushed_again_and_then_held_against_it() -> Outcome {
     let mut bench = pushed("0 110 0", "0 110 0")?;
+    assert!(!evaluate(bench.build()).end_play_first, "it was measured before anything is done to the crank");
     let of = curlew()?;
     let back = WasherWish { stands: Some(t(-20)), ..WasherWish::default() };
     let proposal = ask(bench.build(), &of, back)?;

@@ -199,7 +199,7 @@ fn rods_of_041(bench: &mut Bench) -> Result<(), Refusal> {
 fn sides_of_041(bench: &mut Bench) -> Result<(), Refusal> {
     side_window(bench, [100, 130, 160])?;
     for (pin, between) in (1..).zip(["120 130", "130 140", "120 130", "90 100", "110 120"]) {
-        bench.pushes(Place::side(pin), Role::new("side_gap"), &[&[between], &[between]])?;
+        bench.pushes(Place::side(pin), Role::new("side_gap"), &[&[between; 2], &[between; 2]])?;
     }
     Ok(())
 }

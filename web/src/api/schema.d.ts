@@ -300,6 +300,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/builds/{build}/narrowing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How to narrow the rods of a pin to the aim of their side clearance; nothing is changed. */
+        post: operations["plan_narrowing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/builds/{build}/orders": {
         parameters: {
             query?: never;
@@ -1527,6 +1544,23 @@ export interface components {
             /** @description Bearings that are put right another way. */
             without?: components["schemas"]["Place"][];
         };
+        /** @description What is asked of a narrowing, as typed; empty texts leave what is usual. */
+        AskNarrowing: {
+            /** @description The sides that want room. */
+            at: components["schemas"]["Place"];
+            /** @description How far the axes of both cylinders stand apart, where the beams shall stand over their pistons. */
+            bank_offset?: string;
+            /** @description From the front face of each rod to the plane of its beam, from the front. */
+            beams?: string[];
+            /** @description Whether the slide's dial counts diameters. */
+            dial_in_diameter?: boolean;
+            /** @description What the last pass takes. */
+            finish?: string;
+            /** @description What a face can give at most. */
+            most_a_face?: string;
+            /** @description Most that a pass takes. */
+            rough?: string;
+        };
         /** @description A part number to be read. */
         AskNumber: {
             measured?: components["schemas"]["Length"] | null;
@@ -1597,6 +1631,11 @@ export interface components {
         Assessment: {
             /** @description Blind second touches asked for. */
             blind: components["schemas"]["BlindTouch"][];
+            /**
+             * @description Whether end play was never measured on this crank: before anything is machined or balanced on it, it should be. A crank
+             *     that turns out too wide or too narrow at its thrust can be sent back only while nothing was done to it.
+             */
+            end_play_first: boolean;
             /** @description Every figure, in the order of the work: the oil clearance of mains, then of rods, from the front. */
             figures: components["schemas"]["FigureAssessment"][];
             /** @description What the wear patterns suggest. */
@@ -2354,6 +2393,20 @@ export interface components {
             assumptions: components["schemas"]["GrowthAssumptions"];
             /** @description The estimated growth. */
             growth: components["schemas"]["Length"];
+        };
+        /** @description What comes off one face. */
+        FacePlan: {
+            /** @description In all. */
+            off: components["schemas"]["Length"];
+            /** @description Cut by cut; a spring pass repeats the last. */
+            passes: components["schemas"]["FacingPass"][];
+        };
+        /** @description A cut of a facing. */
+        FacingPass: {
+            /** @description What it takes. */
+            cut: components["schemas"]["Length"];
+            /** @description What the dial shows after it, from where it touched. */
+            dial: components["schemas"]["Length"];
         };
         /** @description A crank against a family. */
         FamilyCheck: {
@@ -4788,6 +4841,8 @@ export interface components {
         ReadingView: {
             /** @description When it was taken. */
             at: components["schemas"]["Timestamp"];
+            /** @description For blades, the largest that passes and the smallest that does not. */
+            between?: components["schemas"]["Length"][] | null;
             /** @description By whom. */
             by: components["schemas"]["Person"];
             /** @description On what. */
@@ -4921,6 +4976,36 @@ export interface components {
             total: components["schemas"]["Length"][];
             /** @description Largest distance from the aim now, and as proposed. */
             worst: components["schemas"]["Length"][];
+        };
+        /** @description How to narrow the rods of a pin. */
+        RodNarrowing: {
+            /** @description What is wanted. */
+            aim: components["schemas"]["Length"];
+            /** @description The sides that get room. */
+            at: components["schemas"]["Place"];
+            /** @description The clearance after that. */
+            clearance: components["schemas"]["Length"];
+            /** @description Their clearance as it is, from the widths. */
+            now: components["schemas"]["Length"];
+            /** @description What comes off in all. */
+            removal: components["schemas"]["Length"];
+            /** @description The rods, from the front. */
+            rods: components["schemas"]["RodPlan"][];
+            /** @description What then lacks to the aim. */
+            short: components["schemas"]["Length"];
+        };
+        /** @description One rod of a plan. */
+        RodPlan: {
+            /** @description Its front face. */
+            front: components["schemas"]["FacePlan"];
+            /** @description Its width as it is. */
+            now: components["schemas"]["Length"];
+            /** @description Its rear face. */
+            rear: components["schemas"]["FacePlan"];
+            /** @description Which. */
+            rod: components["schemas"]["Place"];
+            /** @description Its width after that. */
+            width: components["schemas"]["Length"];
         };
         /** @description The rods of an engine. */
         Rods: {
@@ -6813,6 +6898,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Machining"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    plan_narrowing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskNarrowing"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RodNarrowing"];
                 };
             };
             "4XX": {

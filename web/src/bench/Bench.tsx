@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
-import { bearingsOf, beginsAPlace, groupOf, measured, otherFigures, readAt, roleOf } from "../api/catalog";
+import { bearingsOf, beginsAPlace, groupOf, kindOf, measured, readAt, roleOf } from "../api/catalog";
 import type {
   Build,
   Characteristic,
@@ -16,7 +16,7 @@ import type {
 import { asIfQuery, buildQuery } from "../api/queries";
 import { CheckDialog } from "../gauges/CheckDialog";
 import { Line, type LineView } from "../line/Line";
-import { isAlong } from "../line/useLine";
+import { alongTheAxis, isAlong } from "../line/useLine";
 import { LineAside, LineIdent } from "../page/LineWords";
 import { NoBuild } from "../page/NoBuild";
 import { Keys } from "../shared/Keys";
@@ -175,7 +175,8 @@ function BenchOf({ build, station, session, part }: BenchProps) {
   };
   const showLayer = (to: LineView) => {
     setLineView(to);
-    const there = to === "along" ? otherFigures(build).find((f) => isAlong(f.station)) : undefined;
+    const there =
+      to === "along" ? alongTheAxis(build).find((f) => kindOf(f.station) === "thrust") : undefined;
     if (there) goTo(there.station);
     else if (along) goTo(bearingsOf(build)[0]?.station ?? station.station);
   };

@@ -1,6 +1,7 @@
 import { createContext, useContext } from "react";
 import { bearingsOf, beginsAPlace, isUnnumbered } from "../api/catalog";
 import type { Build, FigureAssessment, Role } from "../api/client";
+import { alongTheAxis, isAlong } from "../line/useLine";
 import { PART_KEY } from "../shared/words";
 import { bearingFor, placeOf, placesOf, type Where } from "./cells";
 import type { BenchState } from "./useBench";
@@ -61,7 +62,12 @@ function neighbour<T>(list: T[], at: number, step: number): T | undefined {
 /** What a key does on the bench. Letters are commands only while the cell is empty. */
 export function benchKeys(a: BenchActions): KeyHandler {
   const commands: Record<string, () => void> = {
-    ...Object.fromEntries(Object.entries(PART_KEY).map(([key, part]) => [key, () => a.toPart(part)])),
+    ...Object.fromEntries(
+      Object.entries(PART_KEY)
+        // Where there is no such part, its letter begins the name of a place.
+        .filter(([, part]) => a.station.measured.some((m) => m.role === part))
+        .map(([key, part]) => [key, () => a.toPart(part)]),
+    ),
     d: a.toggleRead,
     c: () => a.toggleView("crank"),
     u: () => a.toggleView("proof"),
@@ -95,7 +101,7 @@ export function benchKeys(a: BenchActions): KeyHandler {
     if (event.key === "PageUp" || event.key === "PageDown") return act(a.stepLayer);
     if (event.ctrlKey || event.altKey || event.metaKey) return;
     if (empty && (event.key === "ArrowLeft" || event.key === "ArrowRight")) {
-      const row = bearingsOf(a.build, a.station.row);
+      const row = isAlong(a.station.station) ? alongTheAxis(a.build) : bearingsOf(a.build, a.station.row);
       const at = row.findIndex((s) => s.station === a.station.station);
       const next = neighbour(row, at, event.key === "ArrowLeft" ? -1 : 1);
       return act(() => next && a.goTo(next.station));

@@ -104,7 +104,7 @@ export function Entry(props: EntryProps) {
           {i > 0 && <div className="grad" />}
           <SectionHead {...props} use={use} parts={parts} />
           {parts.map((m) => (
-            <EntryTable key={m.characteristic} {...table} of={m} headless={i > 0} />
+            <EntryTable key={`${m.place} ${m.characteristic}`} {...table} of={m} headless={i > 0} />
           ))}
         </div>
       ))}

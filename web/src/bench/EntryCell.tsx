@@ -1,6 +1,6 @@
 import type { Reading, Unit } from "../api/client";
 import { Digits, Figure } from "../shared/Figure";
-import { sizeParts } from "../shared/figure";
+import { lineText, sizeParts } from "../shared/figure";
 import { CellInput } from "./CellInput";
 import type { BenchState, Entry } from "./useBench";
 import type { Echo } from "./useEcho";
@@ -29,8 +29,13 @@ type EntryCellProps = {
   onStrike: (reading: string) => void;
 };
 
-/** What a kept reading shows: the dial as it was read, or the size. */
+/** What a kept reading shows: the dial as it was read, the two blades, or the size. */
 function ReadingFigure({ reading, unit }: { reading: Reading; unit: Unit }) {
+  if (reading.between) {
+    // In thou or micrometres, as it is stamped on the blades.
+    const blade = (nm: number) => lineText(nm, unit).replace(/\.?0+$/, "");
+    return <span className="num">{reading.between.map(blade).join("\u2013")}</span>;
+  }
   if (reading.dial == null) return <Figure nm={reading.size} unit={unit} light={4} />;
   return <DialFigure nm={reading.dial} unit={unit} />;
 }

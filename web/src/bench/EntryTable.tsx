@@ -106,7 +106,10 @@ function Row({ p, first, ...props }: EntryTableProps & { p: PositionAssessment; 
       data-track={p.position.track ?? undefined}
     >
       <th scope="row" className="pr-2 text-left text-small leading-tight font-semibold">
-        <span className={first ? "" : "sr-only"}>{AXIAL_WORD[part](p.position.axial, kind)}</span>
+        <span className={first ? "" : "sr-only"}>
+          {isElsewhere(props) && `${props.of.place} `}
+          {AXIAL_WORD[part](p.position.axial, kind)}
+        </span>
       </th>
       <td className="text-small text-ink-2">{ANGLE_WORD[part](p.position.angle)}</td>
       {Array.from({ length: COLUMNS }, (_, i) => {
@@ -158,6 +161,11 @@ function Row({ p, first, ...props }: EntryTableProps & { p: PositionAssessment; 
       </td>
     </tr>
   );
+}
+
+/** Whether it is one of several parts of another place, such as a rod beside its pin. */
+function isElsewhere({ of, station }: EntryTableProps): boolean {
+  return of.place !== station.station && of.role !== "journal";
 }
 
 /** Whether it is gauged from within, around the parting line. */

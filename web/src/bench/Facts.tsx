@@ -182,7 +182,7 @@ export function Facts(props: FactsProps) {
             </span>
           </Fact>
         )}
-        {station.findings.map((f) => (
+        {oncePerText(station.findings, unit).map((f) => (
           <Fact key={JSON.stringify(f)} name={isQuiet(f) ? "Note" : "Look at"}>
             <span data-finding={f.kind} className={isQuiet(f) ? "text-small text-ink-2" : "font-bold"}>
               {findingText(f, unit)}
@@ -220,6 +220,12 @@ function PartFacts({ station }: { station: FigureAssessment }) {
   );
 }
 
+/** Two rods on one pin are remarked on once. */
+function oncePerText(findings: FigureAssessment["findings"], unit: Unit) {
+  const texts = findings.map((f) => findingText(f, unit));
+  return findings.filter((_, i) => texts.indexOf(texts[i] ?? "") === i);
+}
+
 function cap(word: string): string {
   return word.charAt(0).toUpperCase() + word.slice(1);
 }
@@ -241,7 +247,8 @@ function shapeOf(m: Measured): { name: string; nm: number }[] {
 function SizeFact({ m, station, unit }: { m: Measured; station: FigureAssessment; unit: Unit }) {
   const word = PART_WORD[m.role];
   const pin = m.track == null ? `Pin ${m.place}` : `${m.place}, track ${m.track}`;
-  const name = m.place === station.station ? cap(word) : pin;
+  const elsewhere = m.role === "journal" ? pin : `${cap(word)} ${m.place}`;
+  const name = m.place === station.station ? cap(word) : elsewhere;
   return (
     <Fact name={name}>
       {m.size && <Figure nm={m.size.effective} unit={unit} className="font-bold" />}
@@ -323,8 +330,9 @@ function BesideFacts(props: FactsProps) {
   );
   const roles = walls.map((m) => m.role);
   const shown = (figure: Schemas["Figure"]) =>
-    props.build.assessment.figures.some((f) => f.figure === figure && f.station === station.station) ||
-    madeOf(figure).some((role) => roles.includes(role));
+    figure !== station.figure &&
+    (props.build.assessment.figures.some((f) => f.figure === figure && f.station === station.station) ||
+      madeOf(figure).some((role) => roles.includes(role)));
   return (
     <>
       {onTrack &&

@@ -1,3 +1,5 @@
+import { NarrowView } from "../along/NarrowView";
+import { WasherView } from "../along/WasherView";
 import { characteristicRow, groupOf, isBearing } from "../api/catalog";
 import type { Build, FigureAssessment, PositionAssessment, Role, Unit } from "../api/client";
 import { Mark, stateHue } from "../marks/Mark";
@@ -8,14 +10,13 @@ import { stepPhrase } from "../shared/figure";
 import { useWidth } from "../shared/useWidth";
 import { METHOD_WORD, PART_PLACE, PART_WORD, staleText, verdictSentence } from "../shared/words";
 import { Tape } from "../tape/Tape";
-import { WasherView } from "../washers/WasherView";
 import { CrankView } from "./CrankView";
 import type { Cell } from "./cells";
 import { Facts } from "./Facts";
 import { Proof } from "./Proof";
 import type { TargetOf } from "./TargetDialog";
 
-export type View = "station" | "proof" | "crank" | "washers";
+export type View = "station" | "proof" | "crank" | "washers" | "narrow";
 
 type ResultsProps = {
   build: Build;
@@ -53,6 +54,7 @@ export function Results(props: ResultsProps) {
               ...(isBearing(station)
                 ? [{ value: "crank" as const, text: station.row === "mains" ? "All mains" : "All rods" }]
                 : []),
+              ...(station.figure === "rod_side" ? [{ value: "narrow" as const, text: "Narrow" }] : []),
               ...(hasWashers(station) ? [{ value: "washers" as const, text: "Washers" }] : []),
             ]}
           />
@@ -61,11 +63,19 @@ export function Results(props: ResultsProps) {
       {view === "crank" && <CrankView build={build} chosen={station.station} unit={unit} width={width} />}
       {view === "proof" && <Proof build={build} station={station} unit={unit} width={width} />}
       {view === "washers" && hasWashers(station) && <WasherView build={build} unit={unit} width={width} />}
-      {(view === "station" || (view === "washers" && !hasWashers(station))) && (
-        <StationView {...props} width={width} />
+      {view === "narrow" && station.figure === "rod_side" && (
+        <NarrowView build={build} station={station} unit={unit} />
       )}
+      {isPlain(view, station) && <StationView {...props} width={width} />}
     </section>
   );
+}
+
+/** Whether the station itself is shown: also where the view of another one does not belong. */
+function isPlain(view: View, station: FigureAssessment): boolean {
+  if (view === "washers") return !hasWashers(station);
+  if (view === "narrow") return station.figure !== "rod_side";
+  return view === "station";
 }
 
 /** Whether thrust washers change it. */

@@ -32,16 +32,18 @@ export function bearingFor(
   place: string,
   near?: string,
   track?: number | null,
+  of?: Characteristic,
 ): FigureAssessment | undefined {
   const { figures } = build.assessment;
-  const isHere = (m: Measured) => m.place === place && (track == null || m.track === track);
-  const at = figures.filter((s) => s.station === place || s.measured.some(isHere));
+  const isHere = (m: Measured) =>
+    m.place === place && (track == null || m.track === track) && (!of || m.characteristic === of);
+  const at = figures.filter((s) => (!of && s.station === place) || s.measured.some(isHere));
   return at.find((s) => s.station === near) ?? at.find(isBearing) ?? at[0];
 }
 
 /** The figure whose bench a cell is on. */
 export function bearingOfCell(build: Build, cell: Omit<Cell, "touch">, near?: string) {
-  return bearingFor(build, cell.station, near, cell.position.track);
+  return bearingFor(build, cell.station, near, cell.position.track, cell.characteristic);
 }
 
 /** The same place of the same track. */

@@ -69,6 +69,16 @@ export function isAlong(place: string): boolean {
   return kind === "thrust" || kind === "side";
 }
 
+/** What is measured along the axis, from the front: the rods' sides on their pins, and the thrust between them. */
+export function alongTheAxis(build: Build): FigureAssessment[] {
+  const { thrust, crank } = build.layout;
+  const before = crank.bays.slice(0, Number(thrust.replace(/\D/g, "")) - 1).flat().length + 0.5;
+  const at = (f: FigureAssessment) =>
+    kindOf(f.station) === "thrust" ? before : Number(f.station.replace(/\D/g, ""));
+  const along = otherFigures(build).filter((f) => isAlong(f.station));
+  return along.sort((a, b) => at(a) - at(b));
+}
+
 /** Where everything of a build's line is: one scale and one place for the full line and for the slit. */
 export function useLine(build: Build, chosen: string | undefined, view: LineView) {
   const [ref, width] = useWidth(1280);
@@ -88,16 +98,14 @@ export function useLine(build: Build, chosen: string | undefined, view: LineView
   }));
   const chosenPin = pins.findIndex((p) => p.name === chosenRod?.journal_at);
   const thrust = mains.findIndex((s) => s.thrust);
-  const axial = otherFigures(build).filter((f) => isAlong(f.station));
+  const axial = alongTheAxis(build);
   const centreAlong = (f: FigureAssessment) =>
     kindOf(f.station) === "thrust"
       ? shape.mains[Math.max(0, thrust)]?.centre
       : pins.find((p) => p.name === f.journal_at)?.centre;
   const marks: LineMark[] =
     view === "along"
-      ? axial
-          .map((f) => markOf(f, centreAlong(f) ?? 0, f.station, kindOf(f.station) === "thrust"))
-          .sort((a, b) => a.centre - b.centre)
+      ? axial.map((f) => markOf(f, centreAlong(f) ?? 0, f.station, kindOf(f.station) === "thrust"))
       : view === "rods"
         ? pins.flatMap((pin) => pin.rods.map((s, i) => markOf(s, rodCentre(pin, i), s.station, false)))
         : [

@@ -68,6 +68,15 @@ export function OrderDialog({ build, ask, choice, onClose }: OrderDialogProps) {
           {field("Finish", "finish", finish, setFinish)}
         </div>
         {field("What else they have to know", "note", note, setNote)}
+        {grinds && build.assessment.end_play_first && (
+          <p
+            className="bg-ink px-3 py-1.5 text-small leading-snug font-semibold text-white"
+            data-gate="end_play"
+          >
+            End play was never measured on this crank. Measure it before anything is done to it: a crank that
+            is too wide or too narrow at its thrust can be sent back only untouched.
+          </p>
+        )}
         {grinds && (
           <p className="text-note text-ink-2">
             <b className="text-ink">Heavy crank:</b> lift with help. Crack testing is for people qualified for

@@ -11,7 +11,7 @@ export type Graduation = { nm: number; x: number; rank: "fine" | "numbered" | "h
 export type TapeScale = { x: (nm: number) => number; graduations: Graduation[] };
 
 /** Least pixels between two numbers, and by how many steps they may be apart. */
-const NUMBER_ROOM = 50;
+const NUMBER_ROOM = 58;
 const APART = [1, 2, 4, 10, 20, 40];
 
 /**

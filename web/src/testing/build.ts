@@ -192,6 +192,7 @@ export function build(stations: FigureAssessment[], signOff: Partial<Schemas["Si
       sessions: [],
       hypotheses: [],
       blind: [],
+      end_play_first: false,
       orders: [],
       wanted: [...wanted("size", "journal"), ...wanted("dial", "bore"), ...wanted("size", "bore")],
       not_checked: [],

@@ -35,6 +35,9 @@ pub struct Assessment {
     pub blind: Vec<BlindTouch>,
     /// Work orders, the first first.
     pub orders: Vec<OrderStatus>,
+    /// Whether end play was never measured on this crank: before anything is machined or balanced on it, it should be. A crank
+    /// that turns out too wide or too narrow at its thrust can be sent back only while nothing was done to it.
+    pub end_play_first: bool,
     /// How far the sheet is.
     pub sign_off: SignOff,
     /// What the sheet says nothing about.

@@ -136,12 +136,18 @@ fn assess(context: &Context<'_>, evidence: Evidence<'_>) -> Assessment {
         wanted: still_wanted(rules, &figures),
         orders: order_statuses(notes, &figures, rules.acceptance, |size, role| context.doubt_of(size, role)),
         hypotheses: hypotheses(inspections, &build.layout, &reground, &figures, rules.reckoning == Reckoning::Second),
+        end_play_first: figures.iter().any(|f| f.figure == Figure::END_PLAY && never_measured(f)),
         sign_off: sign_off(build, &figures),
         not_checked: not_checked(build, notes, inspections, &figures),
         blind,
         figures,
         sessions: context.sessions.all.clone(),
     }
+}
+
+/// Whether nothing was ever known of a figure.
+const fn never_measured(f: &FigureAssessment) -> bool {
+    f.judged.is_none() && f.stale.is_none() && f.predicted.is_none()
 }
 
 /// What is known about one figure; `None` where nobody asks for it.

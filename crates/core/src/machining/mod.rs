@@ -1,6 +1,9 @@
 //! What machining would do for a row of bearings, and the lines of a work order.
 
+mod narrowing;
 mod plans;
+
+pub use narrowing::{FacePlan, FacingPass, NarrowingWish, NoRodNarrowing, RodNarrowing, RodPlan, narrow_rods};
 
 pub use plans::{
     BorePlan, BoredTo, ChosenPlan, GrindAgainst, GrindPlan, GroundAt, Machined, Machining, MachiningWish, NoPlan,

@@ -16,6 +16,7 @@ mod gauge_sessions;
 mod gauges;
 mod health;
 mod inspections;
+mod narrowing;
 mod orders;
 mod own_account;
 mod parts;
@@ -132,6 +133,7 @@ fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(proposals::pick_csv))
         .routes(routes!(proposals::order_csv))
         .routes(routes!(fittings::fit_shells))
+        .routes(routes!(narrowing::plan_narrowing))
         .routes(routes!(washers::washers))
         .routes(routes!(washers::put_washers))
         .routes(routes!(washers::move_washers))

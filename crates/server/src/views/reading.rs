@@ -37,6 +37,8 @@ pub struct ReadingView {
     pub dial: Option<Length>,
     /// For a dial, the size it was zeroed at.
     pub reference: Option<Length>,
+    /// For blades, the largest that passes and the smallest that does not.
+    pub between: Option<[Length; 2]>,
     /// The kind of gauge.
     pub gauge: String,
     /// Text as entered.
@@ -89,6 +91,10 @@ fn reading_view(fact: &Fact, r: &Reading, struck: Option<StruckView>) -> Reading
         Measure::Dial { dial, reference } => (Some(dial), Some(reference)),
         _ => (None, None),
     };
+    let between = match r.measure {
+        Measure::Blades { passes, refuses } => Some([passes, refuses]),
+        _ => None,
+    };
     ReadingView {
         id: fact.id,
         seq: fact.seq,
@@ -102,6 +108,7 @@ fn reading_view(fact: &Fact, r: &Reading, struck: Option<StruckView>) -> Reading
         size: r.measure.size(),
         dial,
         reference,
+        between,
         gauge: r.gauge.clone(),
         raw: r.raw.clone(),
         source: r.source,

@@ -14,6 +14,7 @@ mod imports;
 mod limits;
 mod live;
 mod measuring;
+mod narrowing;
 mod orders;
 mod parts;
 mod people;

@@ -62,9 +62,7 @@ async fn what_has_to_be_bought_first_is_not_fitted() -> Outcome {
     twos["rear"] = json!("+2");
     let answer = person.post("/builds/SL-041/washers/fit", twos.clone()).await?;
     assert_eq!(answer.problem().1, "not_received");
-    let received = |id: Uuid, by: i64| {
-        json!({ "id": id, "class": "+2", "kind": "received", "by": by, "reason": "delivery", "place": "T9" })
-    };
+    let received = |id: Uuid, by: i64| json!({ "id": id, "class": "+2", "kind": "received", "by": by, "reason": "delivery", "place": "T9" });
     let id = Uuid::new_v4();
     for _ in 0..2 {
         let boxed = person.post("/washers/CT/moves", received(id, 2)).await?;
@@ -74,7 +72,10 @@ async fn what_has_to_be_bought_first_is_not_fitted() -> Outcome {
     twos["id"] = json!(Uuid::new_v4());
     assert_eq!(person.post("/builds/SL-041/washers/fit", twos).await?.status, 200);
     assert_eq!(count(&person.get("/washers").await?.body, "+2"), 0);
-    let empty = person.post("/washers/CT/moves", json!({ "id": Uuid::new_v4(), "class": "+2", "kind": "picked", "by": -1, "reason": "x" }));
+    let empty = person.post(
+        "/washers/CT/moves",
+        json!({ "id": Uuid::new_v4(), "class": "+2", "kind": "picked", "by": -1, "reason": "x" }),
+    );
     assert_eq!(empty.await?.problem().1, "shelf_empty");
     Ok(())
 }
@@ -98,9 +99,12 @@ async fn a_box_is_changed_by_whoever_saw_it_last_and_holds_what_lies_there() -> 
     let mut thick = washers.clone();
     thick["standard"] = json!(0);
     assert_eq!(lead.put("/washers/CT", put(&thick, &later)).await?.problem(), (422, "bad_field", "standard"));
-    // A family of shells is no box of washers.
+    // A family of shells is no box of washers: what lies on its shelf is none, and its name is taken.
     washers["id"] = json!("CM");
-    assert_eq!(lead.put("/washers/CM", put(&washers, &json!(0))).await?.problem().1, "changed_meanwhile");
-    assert_eq!(lead.post("/builds/SL-041/washers", json!({ "from": "CM", "best": "closest", "lap": false })).await?.status, 404);
+    assert_eq!(lead.put("/washers/CM", put(&washers, &json!(0))).await?.problem(), (422, "bad_field", "classes"));
+    assert_eq!(
+        lead.post("/builds/SL-041/washers", json!({ "from": "CM", "best": "closest", "lap": false })).await?.status,
+        404
+    );
     Ok(())
 }

@@ -1,7 +1,6 @@
 import { useState } from "react";
 import type { Build, Schemas, Unit } from "../api/client";
 import { Choice, Segments } from "../shared/Choice";
-import { Field } from "../shared/Field";
 import { lineText, stepPhrase } from "../shared/figure";
 import { ProblemNote } from "../shared/ProblemNote";
 import { FitWashersDialog } from "./FitWashersDialog";
@@ -28,7 +27,7 @@ export function WasherView({ build, unit, width }: WasherViewProps) {
   }
   return (
     <div className="mt-1" data-washers-of={asked.from}>
-      <div className="flex items-end gap-4">
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
         <Choice
           label="Box"
           showLabel={fits.length > 1}
@@ -55,17 +54,18 @@ export function WasherView({ build, unit, width }: WasherViewProps) {
           />
           Lap
         </label>
-        <Field
-          label="Crank stands"
-          name="stands"
-          figure
-          className="ml-auto w-[104px]"
-          value={asked.stands}
-          placeholder="unknown"
-          problem={proposal.error}
-          autoComplete="off"
-          onChange={(e) => set({ stands: e.target.value })}
-        />
+        <label className="ml-auto flex items-center gap-2 text-small text-ink-2">
+          Crank stands
+          <input
+            name="stands"
+            className="num h-7 w-[88px] border border-hair-strong bg-paper px-2"
+            value={asked.stands}
+            placeholder="unknown"
+            title="Forward of the middle of its rods; with a minus, back"
+            autoComplete="off"
+            onChange={(e) => set({ stands: e.target.value })}
+          />
+        </label>
       </div>
       <ProblemNote problem={proposal.error} />
       {found && chosen && (
@@ -77,19 +77,19 @@ export function WasherView({ build, unit, width }: WasherViewProps) {
             width={width}
             onChoose={(c) => setKey(keyOfChoice(c))}
           />
-          <p className="mt-2 leading-snug">{words(found, chosen, unit)}</p>
-          {found.tight && <Tight plan={found.tight} unit={unit} />}
-          {chosen.sides_changed > 0 && <SaddlePair now={found.now} then={chosen} unit={unit} width={width} />}
-          <div className="mt-3 flex items-center justify-end gap-3">
+          <div className="mt-2 flex items-start gap-5">
+            <p className="flex-1 text-small leading-snug">{words(found, chosen, unit)}</p>
             <button
               type="button"
-              className="btn btn-main"
+              className="btn btn-main flex-none"
               disabled={chosen.sides_changed === 0 || chosen.buy.length > 0 || chosen.state === "tight"}
               onClick={() => setFitting(true)}
             >
               Take these washers
             </button>
           </div>
+          {found.tight && <Tight plan={found.tight} unit={unit} />}
+          {chosen.sides_changed > 0 && <SaddlePair now={found.now} then={chosen} unit={unit} width={width} />}
           {fitting && (
             <FitWashersDialog build={build} ask={asked} choice={chosen} onClose={() => setFitting(false)} />
           )}

@@ -18,7 +18,9 @@ type WasherRowsProps = {
   onChoose: (choice: WasherChoice) => void;
 };
 
-const ROW = 32;
+const ROW = 28;
+/** Rows that are shown: what is worse than those nobody takes. */
+const MOST = 6;
 const HEAD = 34;
 /** Columns beside the tape: both sides, then play, way, shelf. */
 const BEFORE = 164;
@@ -28,7 +30,7 @@ const AFTER = 232;
 export function WasherRows({ proposal, chosen, unit, width, onChoose }: WasherRowsProps) {
   const tape = Math.max(120, width - BEFORE - AFTER);
   const { target } = proposal;
-  const rows = proposal.choices;
+  const rows = proposal.choices.slice(0, MOST);
   const values = rows.flatMap((c) => [c.smallest - c.expanded, c.largest + c.expanded]);
   const { x, graduations } = tapeScale(target, values, unit, tape);
   return (
@@ -80,7 +82,7 @@ export function WasherRows({ proposal, chosen, unit, width, onChoose }: WasherRo
                 <Side side={c.rear} unit={unit} />
                 <Lane c={c} target={target} x={x} width={tape} first={i === 0} now={proposal.now} />
                 <span className={`num w-[66px] pl-3 font-bold ${c.state === "in" ? "" : stateHue(c.state)}`}>
-                  <Digits text={plain(clearanceParts(c.smallest, unit))} />
+                  <Digits text={plain(clearanceParts(worse(c), unit))} />
                 </span>
                 <span className="w-[76px] pl-2 text-small">{way(c.shift, unit)}</span>
                 <span className="flex-1 text-right text-small">{shelf(c)}</span>
@@ -164,6 +166,11 @@ function Lane({ c, now, target, x, width, first }: LaneProps) {
   );
 }
 
+/** The end that is judged: the smallest, or the largest where that is too much. */
+function worse(c: WasherChoice): number {
+  return c.state === "loose" ? c.largest : c.smallest;
+}
+
 function way(shift: number, unit: Unit): string {
   if (shift === 0) return "none";
   return `${lineText(Math.abs(shift), unit)} ${shift > 0 ? "fwd" : "back"}`;
@@ -178,7 +185,7 @@ function shelf(c: WasherChoice) {
 }
 
 function sentence(c: WasherChoice, unit: Unit): string {
-  const play = plain(clearanceParts(c.smallest, unit));
+  const play = plain(clearanceParts(worse(c), unit));
   const bought = c.buy.reduce((sum, b) => sum + b.halves, 0);
   const buy = bought > 0 ? `, ${bought} halves to buy` : "";
   return `${c.front.name} at the front, ${c.rear.name} at the rear: end play ${play}, ${STATE_WORD[c.state]}, crank moves ${way(c.shift, unit)}${buy}`;

@@ -1,0 +1,95 @@
+//! Narrowing rods that have too little room beside them.
+use axum::Json;
+use axum::extract::State;
+use jagged_pin_core::Length;
+use jagged_pin_core::Unit;
+use jagged_pin_core::assess::evaluate;
+use jagged_pin_core::engine::Place;
+use jagged_pin_core::machining::{NarrowingWish, NoRodNarrowing, RodNarrowing, narrow_rods};
+use serde::Deserialize;
+use utoipa::ToSchema;
+
+use crate::http::answers::{find, length};
+use crate::http::auth::Who;
+use crate::http::extract::{Body, Path};
+use crate::http::problem::{Problem, ProblemBody};
+use crate::state::AppState;
+
+/// What is asked of a narrowing, as typed; empty texts leave what is usual.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(super) struct AskNarrowing {
+    /// The sides that want room.
+    at: Place,
+    /// Most that a pass takes.
+    #[serde(default)]
+    rough: String,
+    /// What the last pass takes.
+    #[serde(default)]
+    finish: String,
+    /// Whether the slide's dial counts diameters.
+    #[serde(default)]
+    dial_in_diameter: bool,
+    /// How far the axes of both cylinders stand apart, where the beams shall stand over their pistons.
+    #[serde(default)]
+    bank_offset: String,
+    /// From the front face of each rod to the plane of its beam, from the front.
+    #[serde(default)]
+    beams: Vec<String>,
+    /// What a face can give at most.
+    #[serde(default)]
+    most_a_face: String,
+}
+
+/// Most rods on a pin.
+const MOST_RODS: usize = 4;
+
+impl AskNarrowing {
+    fn wish(&self, unit: Unit) -> Result<NarrowingWish, Problem> {
+        // Facing in passes of twenty thou, the last of four; half a millimetre, and a tenth.
+        let (rough, finish) = match unit {
+            Unit::Inch => (Length::tenths(200), Length::tenths(40)),
+            Unit::Mm => (Length::microns(500), Length::microns(100)),
+        };
+        let positive = |text: &str, field, usual: Option<Length>| match text.trim() {
+            "" => Ok(usual),
+            text => match length(text, unit, field)? {
+                l if l > Length::ZERO => Ok(Some(l)),
+                _ => Err(Problem::field(field, "this is above zero")),
+            },
+        };
+        let beams = self.beams.iter().take(MOST_RODS).filter(|b| !b.trim().is_empty());
+        Ok(NarrowingWish {
+            rough: positive(&self.rough, "rough", Some(rough))?.unwrap_or(rough),
+            finish: positive(&self.finish, "finish", Some(finish))?.unwrap_or(finish),
+            dial_in_diameter: self.dial_in_diameter,
+            bank_offset: positive(&self.bank_offset, "bank_offset", None)?,
+            beams: beams.map(|b| length(b, unit, "beams")).collect::<Result<_, _>>()?,
+            most_a_face: positive(&self.most_a_face, "most_a_face", None)?,
+        })
+    }
+}
+
+/// How to narrow the rods of a pin to the aim of their side clearance; nothing is changed.
+#[utoipa::path(post, path = "/api/v1/builds/{build}/narrowing", request_body = AskNarrowing,
+    params(("build" = String, Path, description = "Short name or id")),
+    responses((status = 200, body = RodNarrowing), (status = "4XX", body = ProblemBody)))]
+pub(super) async fn plan_narrowing(
+    State(state): State<AppState>,
+    _: Who,
+    Path(name): Path<String>,
+    Body(ask): Body<AskNarrowing>,
+) -> Result<Json<RodNarrowing>, Problem> {
+    let id = find(&state, &name).await?;
+    let build = state.store.build(id).await?;
+    let wish = ask.wish(build.unit)?;
+    let plan = narrow_rods(&build, &evaluate(&build).figures, ask.at, &wish).map_err(|why| match why {
+        NoRodNarrowing::NotSides(_) => Problem::field("at", why.to_string()),
+        NoRodNarrowing::Beams | NoRodNarrowing::TooManyForBeams => Problem::field("beams", why.to_string()),
+        NoRodNarrowing::Impossible => Problem::field("most_a_face", why.to_string()),
+        NoRodNarrowing::NoTarget | NoRodNarrowing::NotMeasured(_) => {
+            Problem::NoShells { code: "nothing_measured", detail: why.to_string() }
+        }
+    })?;
+    Ok(Json(plan))
+}

@@ -1,0 +1,30 @@
+//! Rods too wide for their pin: the plan that narrows them, and what it takes to make one.
+use serde_json::{Value, json};
+
+use crate::house::{House, Outcome};
+
+#[tokio::test(flavor = "multi_thread")]
+async fn two_rods_on_a_pin_are_narrowed_evenly_or_by_their_beams() -> Outcome {
+    let house = House::demo().await?;
+    let person = house.person("oduya").await?;
+    let ask = async |more: Value| {
+        let mut body = json!({ "at": "S1" });
+        more.as_object().into_iter().flatten().for_each(|(name, value)| body[name] = value.clone());
+        person.post("/builds/SL-043/narrowing", body).await
+    };
+    let even = ask(json!({})).await?.body;
+    assert_eq!(
+        (&even["now"], &even["removal"], &even["clearance"]),
+        (&json!(279_400), &json!(127_000), &json!(406_400))
+    );
+    assert_eq!(even["rods"][0]["front"]["passes"], json!([{ "cut": 31_750, "dial": 31_750 }]));
+    let beams = json!({ "bank_offset": ".9420", "beams": [".4666", ".4684"], "dial_in_diameter": true });
+    let by_beam = ask(beams).await?.body;
+    let widths: Vec<&Value> = by_beam["rods"].as_array().into_iter().flatten().map(|r| &r["width"]).collect();
+    assert_eq!(widths, [&json!(23_672_800); 2], "both to 0.9320");
+    assert_eq!(ask(json!({ "bank_offset": ".9420" })).await?.problem(), (422, "bad_field", "beams"));
+    assert_eq!(ask(json!({ "rough": "-1 thou" })).await?.problem(), (422, "bad_field", "rough"));
+    assert_eq!(ask(json!({ "at": "S2" })).await?.problem().1, "nothing_measured");
+    assert_eq!(ask(json!({ "at": "M1" })).await?.problem(), (422, "bad_field", "at"));
+    Ok(())
+}
