@@ -216,8 +216,9 @@ fn attempt(bench: &mut Bench, deed: &Deed) -> Outcome {
 /// Written out apart from the product's own table: what a deed ends, in the words of the trade.
 fn ends(work: &WorkEvent, station: Place, part: Role) -> bool {
     use Work::{
-        CapDeburred, CapReplaced, CapTurned, CrankStraightened, JournalGround, JournalPolished, JournalWelded,
-        RodNarrowed, RodResized, ShellsCoated, ShellsFitted, ShellsNarrowed, ThrustSeated, TunnelHoned, WashersFitted,
+        BushFitted, CapDeburred, CapReplaced, CapTurned, CrankStraightened, JournalGround, JournalPolished,
+        JournalWelded, RodNarrowed, RodResized, ShellsCoated, ShellsFitted, ShellsNarrowed, ThrustSeated, TunnelHoned,
+        WashersFitted,
     };
     let here = match work.on {
         Scope::One(s) => s == station,
@@ -233,7 +234,7 @@ fn ends(work: &WorkEvent, station: Place, part: Role) -> bool {
             part == Role::BORE || part == Role::UPPER_WALL || part == Role::LOWER_WALL
         }
         // Along the axis is told in tests of its own; a crank that is straightened keeps its sizes.
-        ThrustSeated | WashersFitted | CrankStraightened | RodNarrowed => false,
+        ThrustSeated | WashersFitted | CrankStraightened | RodNarrowed | BushFitted => false,
     }
 }
 

@@ -104,7 +104,36 @@ fn sl_041(curlew: &Pattern) -> Result<Build, Refusal> {
     mains_of_041(&mut bench)?;
     end_play_of_041(&mut bench)?;
     rods_of_041(&mut bench)?;
+    cam_of_041(&mut bench)?;
     Ok(bench.finish())
+}
+
+/// The cam of the six: the second journal is bent and eight tenths over its drawing, the third is tight.
+fn cam_of_041(bench: &mut Bench) -> Result<(), Refusal> {
+    let tenths = Length::tenths;
+    let window = TargetRule::Range { low: tenths(15), aim: Some(tenths(20)), high: tenths(30) };
+    bench.figure_target(Figure::CAM_CLEARANCE, BearingRow::Mains, window, "usual, the low end preferred")?;
+    let sizes = [
+        (["1.9863 63", "63 63", "63 63", "63 63"], ["1.9880 80", "80 80", "80 80", "80 80"]),
+        (["1.9768 68", "68 68", "68 68", "68 68"], ["1.9775 75", "75 75", "75 75", "75 75"]),
+        (["1.9664 64", "64 64", "64 64", "64 64"], ["1.9677 77", "77 77", "77 77", "77 77"]),
+        (["1.9161 61", "61 61", "61 61", "61 61"], ["1.9180 80", "80 80", "80 80", "80 80"]),
+    ];
+    bench.take("mic-two-tenths");
+    bench.take("bore-tenths");
+    for (journal, (shaft, bore)) in (1..).map(Place::cam).zip(sizes) {
+        bench.size(journal, Role::new("cam_journal"), &shaft)?;
+        bench.size(journal, Role::new("cam_bearing"), &bore)?;
+    }
+    // Turned on its end journals: the second shows the bend.
+    for (journal, clock) in
+        [(2, ["4", "3", "0", "-3", "-4", "-3", "0", "3"]), (3, ["2", "1", "0", "-1", "-2", "-1", "0", "1"])]
+    {
+        let twice = clock.map(|shown| [shown; 2]);
+        let places: Vec<&[&str]> = twice.iter().map(<[&str; 2]>::as_slice).collect();
+        bench.pushes(Place::cam(journal), Role::new("cam_turn"), &places)?;
+    }
+    Ok(())
 }
 
 /// The mains of the main story without rods, not on the floor: a build that a few decisions can bring to

@@ -234,6 +234,18 @@ impl Page {
         Ok(())
     }
 
+    /// Types each entry and Enter, as a hand at the bench does: nothing in between.
+    ///
+    /// # Errors
+    /// When the browser fails.
+    pub async fn type_along(&self, entries: &[&str]) -> Step {
+        for entry in entries {
+            self.press(*entry).await?;
+            self.press(Key::Enter + "").await?;
+        }
+        Ok(())
+    }
+
     /// Types at an even pace, whatever the page does meanwhile: as a hand that does not look up. A line's end is Enter.
     ///
     /// # Errors

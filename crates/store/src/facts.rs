@@ -118,7 +118,9 @@ impl ReadingRow {
         let (dial_nm, reference_nm, measure) = match r.measure {
             Measure::Size { .. } => (None, None, None),
             Measure::Dial { dial, reference } => (Some(dial.nm()), Some(reference.nm()), None),
-            Measure::Travel { .. } | Measure::Blades { .. } => (None, None, Some(json_of(&r.measure)?)),
+            Measure::Travel { .. } | Measure::Blades { .. } | Measure::Turn { .. } => {
+                (None, None, Some(json_of(&r.measure)?))
+            }
         };
         Ok(ReadingRow {
             build_id,

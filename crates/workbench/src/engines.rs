@@ -1,5 +1,5 @@
 //! The invented engines, named after waders.
-use jagged_pin_core::engine::{Crank, Layout, Nominals, Place, Rods, usual_undersizes};
+use jagged_pin_core::engine::{Cam, Crank, Layout, Nominals, Place, Rods, usual_undersizes};
 use jagged_pin_core::maths::{Material, TargetRule};
 use jagged_pin_core::{Length, Unit};
 
@@ -105,7 +105,14 @@ fn curlew() -> Option<Pattern> {
         id: "curlew-24",
         engine: "Curlew 2.4 inline-six",
         unit: Unit::Inch,
-        layout: layout(Unit::Inch, &sizes, 4, &[&[0], &[120], &[240], &[240], &[120], &[0]])?,
+        layout: Layout {
+            // Journals step down towards the rear; the second one drawn eight tenths under what this shop was sold.
+            cam: Some(Cam {
+                journals: [19_863, 19_760, 19_664, 19_161].map(Length::tenths).to_vec(),
+                hardened: Length::tenths(10),
+            }),
+            ..layout(Unit::Inch, &sizes, 4, &[&[0], &[120], &[240], &[240], &[120], &[0]])?
+        },
         target: range(Unit::Inch, [22, 25, 28]),
         rod_target: range(Unit::Inch, [20, 23, 26]),
     })

@@ -133,6 +133,14 @@ pub fn gauges(unit: Unit) -> Vec<Gauge> {
                 days: None,
             },
             Allowed {
+                id: "mic-two-tenths",
+                name: "Outside mic 1-2 in, tenths",
+                kind: OutsideMic,
+                figures: [2_540, 762, 2_540],
+                range: [10_000, 20_000],
+                days: Some(["2026-03-02", "2027-03-02"]),
+            },
+            Allowed {
                 id: "mic-inch-tenths",
                 name: "Outside mic 0-1 in, tenths",
                 kind: OutsideMic,

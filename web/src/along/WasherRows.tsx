@@ -31,7 +31,7 @@ export function WasherRows({ proposal, chosen, unit, width, onChoose }: WasherRo
   const tape = Math.max(120, width - BEFORE - AFTER);
   const { target } = proposal;
   const rows = proposal.choices.slice(0, MOST);
-  const values = rows.flatMap((c) => [c.smallest - c.expanded, c.largest + c.expanded]);
+  const values = [proposal.now, ...rows].flatMap((c) => [c.smallest - c.expanded, c.largest + c.expanded]);
   const { x, graduations } = tapeScale(target, values, unit, tape);
   return (
     <div>

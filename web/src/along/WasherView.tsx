@@ -27,7 +27,7 @@ export function WasherView({ build, unit, width }: WasherViewProps) {
   }
   return (
     <div className="mt-1" data-washers-of={asked.from}>
-      <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-2">
         <Choice
           label="Box"
           showLabel={fits.length > 1}
@@ -42,7 +42,7 @@ export function WasherView({ build, unit, width }: WasherViewProps) {
           options={[
             { value: "closest", text: "Closest" },
             { value: "thriftiest", text: "Thriftiest" },
-            { value: "fewest", text: "Fewest sides" },
+            { value: "fewest", text: "Fewest" },
           ]}
         />
         <label className="flex h-7 items-center gap-1.5 text-small">
@@ -58,7 +58,7 @@ export function WasherView({ build, unit, width }: WasherViewProps) {
           Crank stands
           <input
             name="stands"
-            className="num h-7 w-[88px] border border-hair-strong bg-paper px-2"
+            className="num h-7 w-[76px] border border-hair-strong bg-paper px-2"
             value={asked.stands}
             placeholder="unknown"
             title="Forward of the middle of its rods; with a minus, back"

@@ -161,6 +161,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/builds/{build}/cam": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which journals of the cam are polished by how much, and which bind however good their sizes look; nothing is changed. */
+        get: operations["plan_cam"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/builds/{build}/changes": {
         parameters: {
             query?: never;
@@ -1874,6 +1891,51 @@ export interface components {
             /** @description Working unit. */
             unit: components["schemas"]["Unit"];
         };
+        /** @description The cam of an engine: its journals may step down from the front to the rear, so each has a nominal of its own. */
+        Cam: {
+            /** @description How deep its journals are hardened: what polishing may take is a part of it. */
+            hardened: components["schemas"]["Length"];
+            /** @description Nominal diameters of its journals, from the front. */
+            journals: components["schemas"]["Length"][];
+        };
+        /** @description One journal of the cam. */
+        CamJournalPlan: {
+            /** @description Its clearance after that. */
+            after: components["schemas"]["Length"];
+            /** @description Which. */
+            at: components["schemas"]["Place"];
+            /**
+             * @description Whether it binds as it is: then size is not all that is wrong with it, and polishing the journal that shows the mark
+             *     does not mend a bend.
+             */
+            binds: boolean;
+            /** @description Its clearance as it is. */
+            clearance: components["schemas"]["Length"];
+            /** @description By how much it lies over its drawing; negative under it. */
+            over_drawing: components["schemas"]["Length"];
+            /** @description How far polishing reaches. */
+            reach: components["schemas"]["PolishReach"];
+            /** @description What is polished off its diameter. */
+            removal: components["schemas"]["Length"];
+            /** @description What it leaves of the clearance after that. */
+            room: components["schemas"]["Length"];
+            /** @description What bend leaves of the clearance as it is. */
+            room_now: components["schemas"]["Length"];
+            runout?: components["schemas"]["Length"] | null;
+            /** @description The size to polish to. */
+            size: components["schemas"]["Length"];
+            /** @description Whether that is below its window. */
+            tight: boolean;
+        };
+        /** @description What fits a cam to its bearings. */
+        CamPlan: {
+            /** @description Every journal that is measured with its bearing and has a window, from the front. */
+            journals: components["schemas"]["CamJournalPlan"][];
+            /** @description What may be polished off a diameter: as much as leaves half of the hard skin. */
+            most: components["schemas"]["Length"];
+            /** @description Journals that are not. */
+            open: components["schemas"]["Place"][];
+        };
         /** @description A crank. */
         Candidate: {
             /** @description Whether it is condemned. */
@@ -2013,7 +2075,7 @@ export interface components {
             whole?: components["schemas"]["BuildView"] | null;
         };
         /** @enum {string} */
-        Characteristic: "lower_wall" | "main_bearing" | "main_housing" | "main_journal" | "pin_journal" | "pin_width" | "rod_bearing" | "rod_housing" | "rod_side_gap" | "rod_width" | "strip" | "thrust_first_look" | "thrust_flanges" | "thrust_gap" | "thrust_saddle" | "thrust_space" | "thrust_travel" | "upper_wall" | "washer_front" | "washer_rear";
+        Characteristic: "cam_bearing" | "cam_journal" | "cam_turn" | "lower_wall" | "main_bearing" | "main_housing" | "main_journal" | "pin_journal" | "pin_width" | "rod_bearing" | "rod_housing" | "rod_side_gap" | "rod_width" | "strip" | "thrust_first_look" | "thrust_flanges" | "thrust_gap" | "thrust_saddle" | "thrust_space" | "thrust_travel" | "upper_wall" | "washer_front" | "washer_rear";
         /** @description Something that can be measured. */
         CharacteristicView: {
             /** @description The kinds of place that have it. */
@@ -2355,6 +2417,8 @@ export interface components {
         };
         /** @description A text that was understood. */
         EntryUnderstood: {
+            /** @description Whether it is a gap between two blades. */
+            between_blades: boolean;
             dial?: components["schemas"]["Length"] | null;
             /** @description How it was read. */
             how: components["schemas"]["How"];
@@ -2485,7 +2549,7 @@ export interface components {
          */
         FastenerKind: "studs" | "bolts";
         /** @enum {string} */
-        Figure: "end_play" | "lower_taper" | "oil_clearance" | "rod_side" | "track_step" | "upper_taper";
+        Figure: "cam_clearance" | "end_play" | "lower_taper" | "oil_clearance" | "rod_side" | "track_step" | "upper_taper";
         /** @description What is known about one figure. */
         FigureAssessment: {
             /** @description The judged method against each other complete one. */
@@ -3271,6 +3335,7 @@ export interface components {
         Layout: {
             /** @description What the block is made of. */
             block?: components["schemas"]["Material"];
+            cam?: components["schemas"]["Cam"] | null;
             /** @description The crank's other dimensions, for drawing it to scale. */
             crank: components["schemas"]["Crank"];
             /** @description Nominal diameter of the main journals. */
@@ -3463,7 +3528,7 @@ export interface components {
             version: number;
         };
         /** @enum {string} */
-        Method: "along" | "blades" | "components" | "direct" | "flanged" | "pushed" | "strip" | "subtract" | "thicknesses" | "tracks" | "widths";
+        Method: "along" | "blades" | "bore_less_journal" | "components" | "direct" | "flanged" | "pushed" | "strip" | "subtract" | "thicknesses" | "tracks" | "widths";
         /** @description A clearance by one method. */
         MethodResult: {
             /** @description What would shrink that most. */
@@ -4445,7 +4510,7 @@ export interface components {
          * @description A part of the engine that is measured as one thing and keeps its evidence wherever it goes.
          * @enum {string}
          */
-        PartKind: "crank" | "block" | "rod" | "shells";
+        PartKind: "crank" | "block" | "rod" | "shells" | "cam";
         /** @description Where one part is put. */
         PartMove: {
             /** @description The part. */
@@ -4532,7 +4597,7 @@ export interface components {
          * @description A kind of place.
          * @enum {string}
          */
-        PlaceKind: "main" | "pin" | "rod" | "thrust" | "side";
+        PlaceKind: "main" | "pin" | "rod" | "thrust" | "side" | "cam";
         /** @description A kind of place. */
         PlaceKindView: {
             /** @description Whether it is a bearing. */
@@ -4571,6 +4636,11 @@ export interface components {
             /** @description Where. */
             position: components["schemas"]["Position"];
         };
+        /**
+         * @description What polishing can do.
+         * @enum {string}
+         */
+        PolishReach: "none" | "aim" | "window" | "not_by_polish";
         /** @description Where a characteristic is touched. */
         Position: {
             /**
@@ -4836,7 +4906,7 @@ export interface components {
          * @description How a gauge is read.
          * @enum {string}
          */
-        Read: "size" | "dial" | "travel" | "blades";
+        Read: "size" | "dial" | "travel" | "blades" | "turn";
         /** @description One reading. */
         ReadingView: {
             /** @description When it was taken. */
@@ -5026,7 +5096,7 @@ export interface components {
             tracks?: boolean;
         };
         /** @enum {string} */
-        Role: "blades" | "bore" | "first_look" | "flanges" | "housing" | "journal" | "lower_wall" | "pin_width" | "rod_width" | "saddle" | "side_gap" | "space" | "strip" | "travel" | "upper_wall" | "washer_front" | "washer_rear";
+        Role: "blades" | "bore" | "cam_bearing" | "cam_journal" | "cam_turn" | "first_look" | "flanges" | "housing" | "journal" | "lower_wall" | "pin_width" | "rod_width" | "saddle" | "side_gap" | "space" | "strip" | "travel" | "upper_wall" | "washer_front" | "washer_rear";
         /** @description A role and what it allows. */
         RoleView: {
             /** @description What it allows. */
@@ -6249,7 +6319,7 @@ export interface components {
          * @description What was done.
          * @enum {string}
          */
-        Work: "journal_polished" | "journal_ground" | "journal_welded" | "crank_straightened" | "cap_deburred" | "cap_replaced" | "cap_turned" | "tunnel_honed" | "rod_resized" | "shells_fitted" | "shells_coated" | "shells_narrowed" | "thrust_seated" | "washers_fitted" | "rod_narrowed";
+        Work: "journal_polished" | "journal_ground" | "journal_welded" | "crank_straightened" | "cap_deburred" | "cap_replaced" | "cap_turned" | "tunnel_honed" | "rod_resized" | "shells_fitted" | "shells_coated" | "shells_narrowed" | "thrust_seated" | "washers_fitted" | "rod_narrowed" | "bush_fitted";
         /** @description A work event. */
         WorkEvent: {
             /** @description Grits of a polishing ladder, coarse to fine. */
@@ -6635,6 +6705,36 @@ export interface operations {
                 };
                 content: {
                     "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": number[];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    plan_cam: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CamPlan"];
                 };
             };
             "4XX": {

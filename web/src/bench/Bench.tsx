@@ -16,7 +16,7 @@ import type {
 import { asIfQuery, buildQuery } from "../api/queries";
 import { CheckDialog } from "../gauges/CheckDialog";
 import { Line, type LineView } from "../line/Line";
-import { alongTheAxis, isAlong } from "../line/useLine";
+import { alongTheAxis, camJournals, layerOf } from "../line/useLine";
 import { LineAside, LineIdent } from "../page/LineWords";
 import { NoBuild } from "../page/NoBuild";
 import { Keys } from "../shared/Keys";
@@ -98,10 +98,10 @@ function BenchOf({ build, station, session, part }: BenchProps) {
     degrees: unit === "in" ? "F" : "C",
   });
   const [view, setView] = useState<View>("station");
-  const along = isAlong(station.station);
+  const layer = layerOf(station.station);
   const [chosenView, setLineView] = useState<LineView>("crank");
-  // What is measured along the axis is seen along the axis.
-  const lineView = along ? "along" : chosenView === "along" ? "crank" : chosenView;
+  // What is measured along the axis, or of the cam, is seen on its own layer.
+  const lineView = layer ?? (chosenView === "rods" ? "rods" : "crank");
   const [striking, setStriking] = useState<string>();
   const [open, setOpen] = useState<Open>();
   const [targetOf, setTargetOf] = useState<TargetOf>();
@@ -176,9 +176,13 @@ function BenchOf({ build, station, session, part }: BenchProps) {
   const showLayer = (to: LineView) => {
     setLineView(to);
     const there =
-      to === "along" ? alongTheAxis(build).find((f) => kindOf(f.station) === "thrust") : undefined;
+      to === "along"
+        ? alongTheAxis(build).find((f) => kindOf(f.station) === "thrust")
+        : to === "cam"
+          ? camJournals(build)[0]
+          : undefined;
     if (there) goTo(there.station);
-    else if (along) goTo(bearingsOf(build)[0]?.station ?? station.station);
+    else if (layer) goTo(bearingsOf(build)[0]?.station ?? station.station);
   };
   const onKey = benchKeys({
     bench,
@@ -191,7 +195,11 @@ function BenchOf({ build, station, session, part }: BenchProps) {
     toPart,
     toggleRead: () => changeRead(read === "dial" ? "size" : "dial"),
     toggleView: (to) => setView((v) => (v === to ? "station" : to)),
-    stepLayer: () => showLayer(along ? "crank" : "along"),
+    stepLayer: (by) => {
+      const layers: LineView[] = [...(build.layout.cam ? (["cam"] as const) : []), "along", "crank"];
+      const at = layers.indexOf(layer ?? "crank") + by;
+      showLayer(layers[(at + layers.length) % layers.length] ?? "crank");
+    },
     toggleLine: () => showLayer(lineView === "crank" ? "rods" : "crank"),
     toReference: () => document.getElementById("reference")?.focus(),
     strikeLast,

@@ -1,7 +1,7 @@
 import { createContext, useContext } from "react";
 import { bearingsOf, beginsAPlace, isUnnumbered } from "../api/catalog";
 import type { Build, FigureAssessment, Role } from "../api/client";
-import { alongTheAxis, isAlong } from "../line/useLine";
+import { alongTheAxis, camJournals, layerOf } from "../line/useLine";
 import { PART_KEY } from "../shared/words";
 import { bearingFor, placeOf, placesOf, type Where } from "./cells";
 import type { BenchState } from "./useBench";
@@ -31,7 +31,7 @@ export type BenchActions = {
   toggleView: (view: "crank" | "proof") => void;
   toggleLine: () => void;
   /** To the next layer of the line. */
-  stepLayer: () => void;
+  stepLayer: (by: 1 | -1) => void;
   toReference: () => void;
   strikeLast: () => void;
   setTarget: () => void;
@@ -57,6 +57,13 @@ export function namedForSure(text: string, build: Build, near?: string): string 
 
 function neighbour<T>(list: T[], at: number, step: number): T | undefined {
   return list[Math.min(list.length - 1, Math.max(0, at + step))];
+}
+
+/** What stands on the same layer, from the front. */
+function besideOf(build: Build, station: FigureAssessment): FigureAssessment[] {
+  const layer = layerOf(station.station);
+  if (layer === "along") return alongTheAxis(build);
+  return layer === "cam" ? camJournals(build) : bearingsOf(build, station.row);
 }
 
 /** What a key does on the bench. Letters are commands only while the cell is empty. */
@@ -98,10 +105,11 @@ export function benchKeys(a: BenchActions): KeyHandler {
       });
     }
     if (event.key === "Escape") return act(bench.clear);
-    if (event.key === "PageUp" || event.key === "PageDown") return act(a.stepLayer);
+    if (event.key === "PageUp" || event.key === "PageDown")
+      return act(() => a.stepLayer(event.key === "PageUp" ? -1 : 1));
     if (event.ctrlKey || event.altKey || event.metaKey) return;
     if (empty && (event.key === "ArrowLeft" || event.key === "ArrowRight")) {
-      const row = isAlong(a.station.station) ? alongTheAxis(a.build) : bearingsOf(a.build, a.station.row);
+      const row = besideOf(a.build, a.station);
       const at = row.findIndex((s) => s.station === a.station.station);
       const next = neighbour(row, at, event.key === "ArrowLeft" ? -1 : 1);
       return act(() => next && a.goTo(next.station));

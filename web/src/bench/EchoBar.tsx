@@ -71,7 +71,7 @@ export function EchoBar({ text, echo, back, station, idle, place, pad }: EchoBar
                 <Digits text={echo.understood.shown} />
               </b>
               <span className="text-small text-ink-2">
-                {HOW[echo.understood.how]}
+                {echo.understood.between_blades ? "between the blades" : HOW[echo.understood.how]}
                 {echo.understood.zeroed_at && `, zeroed at ${echo.understood.zeroed_at}`}
               </span>
             </>

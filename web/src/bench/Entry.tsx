@@ -149,7 +149,7 @@ function SectionHead(props: EntryProps & Section) {
   const sum = (of: (m: Measured) => number) => parts.reduce((n, m) => n + of(m), 0);
   const [first] = parts;
   if (!first) return null;
-  const elsewhere = first.place !== station.station;
+  const elsewhere = first.place !== station.station && first.role === "journal";
   const pin = first.track == null ? `Pin ${first.place}` : `Pin ${first.place}, track ${first.track}`;
   const title = elsewhere ? pin : PARTS_WORD[first.role];
   const { reads } = characteristicRow(first.characteristic);

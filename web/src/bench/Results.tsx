@@ -1,3 +1,4 @@
+import { CamView } from "../along/CamView";
 import { NarrowView } from "../along/NarrowView";
 import { WasherView } from "../along/WasherView";
 import { characteristicRow, groupOf, isBearing } from "../api/catalog";
@@ -16,7 +17,7 @@ import { Facts } from "./Facts";
 import { Proof } from "./Proof";
 import type { TargetOf } from "./TargetDialog";
 
-export type View = "station" | "proof" | "crank" | "washers" | "narrow";
+export type View = "station" | "proof" | "crank" | "washers" | "narrow" | "cam";
 
 type ResultsProps = {
   build: Build;
@@ -55,6 +56,7 @@ export function Results(props: ResultsProps) {
                 ? [{ value: "crank" as const, text: station.row === "mains" ? "All mains" : "All rods" }]
                 : []),
               ...(station.figure === "rod_side" ? [{ value: "narrow" as const, text: "Narrow" }] : []),
+              ...(station.figure === "cam_clearance" ? [{ value: "cam" as const, text: "Fit the cam" }] : []),
               ...(hasWashers(station) ? [{ value: "washers" as const, text: "Washers" }] : []),
             ]}
           />
@@ -66,6 +68,9 @@ export function Results(props: ResultsProps) {
       {view === "narrow" && station.figure === "rod_side" && (
         <NarrowView build={build} station={station} unit={unit} />
       )}
+      {view === "cam" && station.figure === "cam_clearance" && (
+        <CamView build={build} unit={unit} chosen={station.station} />
+      )}
       {isPlain(view, station) && <StationView {...props} width={width} />}
     </section>
   );
@@ -74,6 +79,7 @@ export function Results(props: ResultsProps) {
 /** Whether the station itself is shown: also where the view of another one does not belong. */
 function isPlain(view: View, station: FigureAssessment): boolean {
   if (view === "washers") return !hasWashers(station);
+  if (view === "cam") return station.figure !== "cam_clearance";
   if (view === "narrow") return station.figure !== "rod_side";
   return view === "station";
 }

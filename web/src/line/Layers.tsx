@@ -2,23 +2,24 @@ import { Radio, RadioGroup } from "@headlessui/react";
 import type { LineView } from "./useLine";
 
 const LAYERS = [
+  { value: "cam", text: "Cam" },
   { value: "along", text: "Along" },
   { value: "crank", text: "Crank" },
 ] as const;
 
-type LayersProps = { view: LineView; rods: boolean; onView: (view: LineView) => void };
+type LayersProps = { view: LineView; rods: boolean; cam: boolean; onView: (view: LineView) => void };
 
 /** The layers of the line as a level scale: a press on the crank that is shown turns its pins into rods. */
-export function Layers({ view, rods, onView }: LayersProps) {
-  const layer = view === "along" ? "along" : "crank";
+export function Layers({ view, rods, cam, onView }: LayersProps) {
+  const layer = view === "rods" ? "crank" : view;
   return (
     <RadioGroup
       aria-label="Layer of the line"
       value={layer}
-      onChange={(to: "along" | "crank") => onView(to)}
+      onChange={(to: LineView) => onView(to)}
       className="absolute top-[48px] right-0 w-[84px] border-r border-scribe-2 max-[1150px]:w-[64px]"
     >
-      {LAYERS.map((l) => (
+      {LAYERS.filter((l) => cam || l.value !== "cam").map((l) => (
         <Radio
           key={l.value}
           as="button"

@@ -6,6 +6,7 @@ import { lineText, nmPer } from "../shared/figure";
 import { useOwnUnit, useShownUnit } from "../shared/units";
 import { shownFigure, shownState } from "../shared/words";
 import { Along } from "./Along";
+import { Camshaft } from "./Camshaft";
 import { Crank } from "./Crank";
 import type { CrankShape } from "./geometry";
 import { Layers } from "./Layers";
@@ -62,24 +63,35 @@ export function Line({ build, chosen, onChoose, ident, aside, view = "crank", on
             pins={shape.pins.map((p) => p.axis)}
           />
           <g transform={`translate(${left} 0)`}>
-            <Crank
-              shape={shape}
-              progress={mains.map(progressOf)}
-              pinProgress={pins.map((p) => (p.rods[0] ? pinProgress(p.rods[0]) : undefined))}
-              chosen={chosenMain < 0 ? undefined : chosenMain}
-              chosenPin={chosenPin < 0 ? undefined : chosenPin}
-              thrust={thrust < 0 ? undefined : thrust}
-              detailed
-            />
+            {view !== "cam" && (
+              <Crank
+                shape={shape}
+                progress={mains.map(progressOf)}
+                pinProgress={pins.map((p) => (p.rods[0] ? pinProgress(p.rods[0]) : undefined))}
+                chosen={chosenMain < 0 ? undefined : chosenMain}
+                chosenPin={chosenPin < 0 ? undefined : chosenPin}
+                thrust={thrust < 0 ? undefined : thrust}
+                detailed
+              />
+            )}
             <path d={`M-22 ${BAND / 2}H${shape.width + 22}`} className="k-centre" />
             {marks.map((m) => (
               <path
                 key={m.label}
-                d={`M${m.centre} ${bottomAt(shape, m.centre) + 4}V${BAND}`}
+                d={`M${m.centre} ${(view === "cam" ? BAND / 2 + 24 : bottomAt(shape, m.centre)) + 4}V${BAND}`}
                 className={m.station === chosen ? "k-lead k-lead-on" : "k-lead"}
               />
             ))}
             {view === "rods" && <RodEnds shape={shape} marks={marks} chosen={chosen} />}
+            {view === "cam" && build.layout.cam && (
+              <Camshaft
+                shape={shape}
+                journals={build.layout.cam.journals}
+                scale={scale}
+                states={marks.map((m) => m.assessed)}
+                chosen={chosen}
+              />
+            )}
             {view === "along" && (
               <Along
                 shape={shape}
@@ -98,7 +110,7 @@ export function Line({ build, chosen, onChoose, ident, aside, view = "crank", on
         </svg>
         {onView && (
           <div className="absolute inset-y-0 left-0" style={{ width: side - 14 }}>
-            <Layers view={view} rods={rods.length > 0} onView={onView} />
+            <Layers view={view} rods={rods.length > 0} cam={Boolean(build.layout.cam)} onView={onView} />
           </div>
         )}
         <div
@@ -122,17 +134,20 @@ export function Line({ build, chosen, onChoose, ident, aside, view = "crank", on
           className="absolute top-4 left-6 text-small leading-snug text-ink-2"
           style={{ width: side - 40 }}
         >
-          {view === "along" ? "Axial play" : "Oil clearance"}, {unit === "in" ? "thou" : "\u00b5m"}
+          {view === "along" ? "Axial play" : view === "cam" ? "Cam clearance" : "Oil clearance"},{" "}
+          {unit === "in" ? "thou" : "\u00b5m"}
           <br />
-          {view === "along"
-            ? rods.length > 0
-              ? "E crank, S rod sides"
-              : "E crank"
-            : rods.length === 0
-              ? "mains"
-              : view === "rods"
-                ? "rods"
-                : "mains, pins"}
+          {view === "cam"
+            ? "C journals in their bearings"
+            : view === "along"
+              ? rods.length > 0
+                ? "E crank, S rod sides"
+                : "E crank"
+              : rods.length === 0
+                ? "mains"
+                : view === "rods"
+                  ? "rods"
+                  : "mains, pins"}
         </div>
         {marks.map((m) => (
           <StationMark

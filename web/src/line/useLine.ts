@@ -12,7 +12,7 @@ const SIDE = 304;
 const SIDE_NARROW = 224;
 
 /** The crank with its mains and pins, the rods on it, or the crank along its axis. */
-export type LineView = "crank" | "rods" | "along";
+export type LineView = "crank" | "rods" | "along" | "cam";
 
 /** One bearing as it is marked under the drawing. */
 export type LineMark = {
@@ -79,6 +79,23 @@ export function alongTheAxis(build: Build): FigureAssessment[] {
   return along.sort((a, b) => at(a) - at(b));
 }
 
+/** The cam's journals, from the front. */
+export function camJournals(build: Build): FigureAssessment[] {
+  return otherFigures(build).filter((f) => kindOf(f.station) === "cam");
+}
+
+/** Where journal `i` of the cam stands over the crank: evenly, from the first main to the last. */
+export function camCentre(mains: { centre: number }[], i: number, count: number): number {
+  const [first, last] = [mains[0]?.centre ?? 0, mains.at(-1)?.centre ?? 0];
+  return count < 2 ? (first + last) / 2 : first + ((last - first) * i) / (count - 1);
+}
+
+/** The layer on which something is measured, where it has one of its own. */
+export function layerOf(place: string): LineView | undefined {
+  if (isAlong(place)) return "along";
+  return kindOf(place) === "cam" ? "cam" : undefined;
+}
+
 /** Where everything of a build's line is: one scale and one place for the full line and for the slit. */
 export function useLine(build: Build, chosen: string | undefined, view: LineView) {
   const [ref, width] = useWidth(1280);
@@ -99,22 +116,25 @@ export function useLine(build: Build, chosen: string | undefined, view: LineView
   const chosenPin = pins.findIndex((p) => p.name === chosenRod?.journal_at);
   const thrust = mains.findIndex((s) => s.thrust);
   const axial = alongTheAxis(build);
+  const cam = camJournals(build);
   const centreAlong = (f: FigureAssessment) =>
     kindOf(f.station) === "thrust"
       ? shape.mains[Math.max(0, thrust)]?.centre
       : pins.find((p) => p.name === f.journal_at)?.centre;
   const marks: LineMark[] =
-    view === "along"
-      ? axial.map((f) => markOf(f, centreAlong(f) ?? 0, f.station, kindOf(f.station) === "thrust"))
-      : view === "rods"
-        ? pins.flatMap((pin) => pin.rods.map((s, i) => markOf(s, rodCentre(pin, i), s.station, false)))
-        : [
-            ...mains.map((s, i) => markOf(s, shape.mains[i]?.centre ?? 0, s.station, true)),
-            ...pins.flatMap((pin) => {
-              const worst = worstOf(pin.rods, chosen);
-              return worst ? [markOf(worst, pin.centre, pin.name, false)] : [];
-            }),
-          ].sort((a, b) => a.centre - b.centre);
+    view === "cam"
+      ? cam.map((f, i) => markOf(f, camCentre(shape.mains, i, cam.length), f.station, false))
+      : view === "along"
+        ? axial.map((f) => markOf(f, centreAlong(f) ?? 0, f.station, kindOf(f.station) === "thrust"))
+        : view === "rods"
+          ? pins.flatMap((pin) => pin.rods.map((s, i) => markOf(s, rodCentre(pin, i), s.station, false)))
+          : [
+              ...mains.map((s, i) => markOf(s, shape.mains[i]?.centre ?? 0, s.station, true)),
+              ...pins.flatMap((pin) => {
+                const worst = worstOf(pin.rods, chosen);
+                return worst ? [markOf(worst, pin.centre, pin.name, false)] : [];
+              }),
+            ].sort((a, b) => a.centre - b.centre);
   const markWidth = Math.min(54, ...marks.slice(1).map((m, i) => m.centre - (marks[i]?.centre ?? 0)));
   return {
     ref,

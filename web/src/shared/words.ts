@@ -52,6 +52,7 @@ export const METHOD_WORD: Record<Method, string> = {
   thicknesses: "thicknesses",
   flanged: "flanged shells",
   widths: "widths",
+  bore_less_journal: "bore less journal",
 };
 
 export const PART_WORD: Record<Role, string> = {
@@ -72,6 +73,9 @@ export const PART_WORD: Record<Role, string> = {
   side_gap: "gap",
   pin_width: "pin width",
   rod_width: "rod width",
+  cam_journal: "cam journal",
+  cam_bearing: "cam bearing",
+  cam_turn: "runout",
 };
 
 /** Where one touches it. */
@@ -93,6 +97,9 @@ export const PART_PLACE: Record<Role, string> = {
   side_gap: "beside the rods",
   pin_width: "between the cheeks of the pin",
   rod_width: "over the big end",
+  cam_journal: "on the cam journal",
+  cam_bearing: "in the cam bearing",
+  cam_turn: "around the clock",
 };
 
 /** What stands over it on the bench, with others of its kind. */
@@ -114,6 +121,9 @@ export const PARTS_WORD: Record<Role, string> = {
   side_gap: "Beside the rods, by blades",
   pin_width: "Width of the pin",
   rod_width: "Rods, cap torqued",
+  cam_journal: "Cam journal",
+  cam_bearing: "Bearing, fitted",
+  cam_turn: "Turned on its end journals",
 };
 
 /** What the gauge for it is called there. */
@@ -135,6 +145,9 @@ export const GAUGE_FOR: Record<Role, string> = {
   side_gap: "Blades",
   pin_width: "Gauge between the cheeks",
   rod_width: "Gauge over the rods",
+  cam_journal: "Gauge on the journal",
+  cam_bearing: "Gauge in the bearing",
+  cam_turn: "Indicator",
 };
 
 /** What is typed on the bench to go to a part. */
@@ -166,6 +179,9 @@ export const CHARACTERISTIC_WORD: Record<Schemas["Characteristic"], string> = {
   rod_side_gap: "rod side by blades",
   pin_width: "width of the pin",
   rod_width: "width of the big end",
+  cam_journal: "cam journal",
+  cam_bearing: "cam bearing, fitted",
+  cam_turn: "runout of the cam",
 };
 
 export const FIGURE_WORD: Record<Schemas["Figure"], string> = {
@@ -175,6 +191,7 @@ export const FIGURE_WORD: Record<Schemas["Figure"], string> = {
   lower_taper: "Taper of the lower shell",
   end_play: "End play",
   rod_side: "Rod side clearance",
+  cam_clearance: "Cam clearance",
 };
 
 /** What a part is called. */
@@ -183,6 +200,7 @@ export const PART_KIND_WORD: Record<Schemas["PartKind"], string> = {
   block: "block",
   rod: "rod",
   shells: "shells",
+  cam: "cam",
 };
 
 /** What the table of its touches is called. */
@@ -204,6 +222,9 @@ export const TABLE_WORD: Record<Role, string> = {
   side_gap: "gap by blades",
   pin_width: "width of the pin",
   rod_width: "width over the big end",
+  cam_journal: "cam journal",
+  cam_bearing: "cam bearing, fitted",
+  cam_turn: "indicator around the clock",
 };
 
 const ALONG = { front: "Front", middle: "Middle", rear: "Rear" };
@@ -234,6 +255,9 @@ export const AXIAL_WORD: Record<Role, (axial: Axial, kind: Schemas["PlaceKind"])
   side_gap: () => "Crank at",
   pin_width: () => "Pin",
   rod_width: () => "Big end",
+  cam_journal: (axial) => `${ALONG[axial]} end`,
+  cam_bearing: (axial) => `${ALONG[axial]} end`,
+  cam_turn: () => "Cam at",
 };
 
 const fromCrown = (angle: number) => (angle === 0 ? "crown" : `${angle}\u00b0 off`);
@@ -257,8 +281,11 @@ export const ANGLE_WORD: Record<Role, (angle: number) => string> = {
   washer_front: (angle) => `${angle}\u00b0`,
   washer_rear: (angle) => `${angle}\u00b0`,
   side_gap: (angle) => `${angle}\u00b0`,
-  pin_width: (angle) => `${angle}\u00b0`,
-  rod_width: (angle) => `${angle}\u00b0`,
+  pin_width: (angle) => `${(angle + 360) % 360}\u00b0`,
+  rod_width: (angle) => `${(angle + 360) % 360}\u00b0`,
+  cam_journal: (angle) => `${angle}\u00b0`,
+  cam_bearing: (angle) => `${angle}\u00b0`,
+  cam_turn: (angle) => `${(angle + 360) % 360}\u00b0`,
 };
 
 /** What a difference between places around is called, where it is not the shape of something round. */
@@ -271,6 +298,7 @@ export const AROUND_WORD: Partial<Record<Role, string>> = {
   side_gap: "between positions",
   pin_width: "around",
   rod_width: "around",
+  cam_turn: "runout",
 };
 
 /** What can go wrong where something is measured, by the kind of place. */
@@ -285,6 +313,10 @@ export const CAUTION_WORD: Record<string, { what: string; text: string }> = {
     what: "Fingers",
     text: "out from between rod and cheek while the crank is turned. Rods torqued: a cap that is free stands proud and reads wide.",
   },
+  cam: {
+    what: "Oil holes",
+    text: "in line with their drillings, seen with a rod or a light: covered, every size is perfect and the engine is lost. Edges of the cam cut.",
+  },
 };
 
 /** What is measured together, at a kind of place. */
@@ -293,6 +325,7 @@ export const GROUP_WORD: Record<string, Record<Schemas["Group"], string>> = {
   rod: { running: "Journal, bore", parts: "Housing, shells" },
   thrust: { running: "Pushed, blades", parts: "First look, thicknesses" },
   side: { running: "Blades", parts: "Widths" },
+  cam: { running: "Journal, bearing", parts: "Runout" },
 };
 
 /** What a gauge is put on. */
@@ -319,8 +352,12 @@ export const TYPE_WORD: Record<Read, Record<Unit, string>> = {
     in: "Push forward, back, forward again: type the three figures of the dial, such as 0 110 0.",
     mm: "Push forward, back, forward again: type the three figures of the dial in \u00b5m, such as 0 180 0.",
   },
+  turn: {
+    in: "Type what the indicator shows in tenths, -3 where it shows less than at the start.",
+    mm: "Type what the indicator shows in \u00b5m, -3 where it shows less than at the start.",
+  },
   blades: {
-    in: "Type the largest blade that passes and the smallest that does not, such as 10 11.",
+    in: "Type the largest blade that passes and the smallest that does not: 100 110 are ten and eleven thou, or .010 .011.",
     mm: "Type the largest blade that passes and the smallest that does not, in \u00b5m, such as 150 200.",
   },
 };
@@ -430,6 +467,7 @@ export const WORK_WORD: Record<Schemas["Work"], string> = {
   thrust_seated: "Thrust seated",
   washers_fitted: "Other thrust washers fitted",
   rod_narrowed: "Rod narrowed",
+  bush_fitted: "Cam bush fitted",
 };
 
 const SCOPE_WORD: Record<string, string> = {

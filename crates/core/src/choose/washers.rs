@@ -30,24 +30,17 @@ pub enum WasherAim {
 }
 
 /// What is asked beside what was measured.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
-#[serde(deny_unknown_fields)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
 pub struct WasherWish {
     /// What is made better first.
-    #[serde(default)]
     pub aim: WasherAim,
     /// Whether washers may be lapped.
-    #[serde(default)]
     pub lap: bool,
     /// How far forward of the middle of its rods the crank stands, where that is known; back where it is negative.
-    #[serde(default)]
     pub stands: Option<Length>,
     /// How far forward it may stand.
-    #[serde(default)]
     pub max_forward: Option<Length>,
     /// How far back it may stand.
-    #[serde(default)]
     pub max_rearward: Option<Length>,
 }
 

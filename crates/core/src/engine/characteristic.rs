@@ -57,6 +57,8 @@ pub enum Read {
     Travel,
     /// By blades: the largest that passes, the smallest that does not.
     Blades,
+    /// Around the clock: what an indicator shows while the part is turned, more or less than where it began.
+    Turn,
 }
 
 /// What a gauge can be put on.
@@ -91,6 +93,8 @@ pub enum PartKind {
     Rod,
     /// The shells of one bearing.
     Shells,
+    /// The camshaft.
+    Cam,
 }
 
 /// What is changed by a deed, and so no longer proven by what was measured before.
@@ -114,6 +118,8 @@ pub enum Tag {
     Thrust,
     /// The side faces of a rod's big end.
     RodSides,
+    /// The bush of a cam journal, or the bore it runs in.
+    Bush,
 }
 
 /// Where the deed must have been done to end the evidence.
@@ -138,6 +144,10 @@ pub enum Expects {
     Housing,
     /// The nominal wall in the middle of its tolerance, thicker by half of what the journal is under.
     Wall,
+    /// The nominal of that very journal.
+    OwnNominal,
+    /// That and the aim together.
+    OwnNominalAndAim,
     /// The aim.
     Aim,
     /// Nothing: any size may be right.

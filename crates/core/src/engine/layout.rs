@@ -32,6 +32,9 @@ pub struct Layout {
     /// The rods; absent when only the mains are built here.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub rods: Option<Rods>,
+    /// The cam; absent where it is not built here, or nobody knows it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub cam: Option<Cam>,
     /// What the block is made of.
     #[serde(default, skip_serializing_if = "Material::is_iron")]
     pub block: Material,
@@ -84,6 +87,29 @@ pub struct Rods {
     /// Housings and shells of the rods, where they are known.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub nominals: Option<Nominals>,
+}
+
+/// The cam of an engine: its journals may step down from the front to the rear, so each has a nominal of its own.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Cam {
+    /// Nominal diameters of its journals, from the front.
+    pub journals: Vec<Length>,
+    /// How deep its journals are hardened: what polishing may take is a part of it.
+    pub hardened: Length,
+}
+
+impl Cam {
+    /// Most journals a cam can have.
+    const MOST: usize = 16;
+
+    fn is_sound(&self) -> bool {
+        let (smallest, largest) = JOURNAL_RANGE;
+        let hard = self.hardened > Length::ZERO && self.hardened <= Length::microns(5_000);
+        hard && (1..=Self::MOST).contains(&self.journals.len())
+            && self.journals.iter().all(|j| (smallest..=largest).contains(j))
+    }
 }
 
 const fn steel() -> Material {
@@ -142,6 +168,9 @@ pub enum LayoutError {
     /// Rods or pins that cannot be.
     #[error("a pin is 10 to 250 mm (0.4 to 9.8 in) and carries 1 to 4 rods")]
     Rods,
+    /// A cam that cannot be.
+    #[error("a cam has 1 to 16 journals of 10 to 250 mm, hardened to a depth of at most 5 mm")]
+    Cam,
     /// Housing and shells that do not go round the journal.
     #[error("housing, walls and undersizes do not go round this journal: is a figure in the wrong unit?")]
     Nominals(BearingRow),
@@ -216,6 +245,7 @@ impl Layout {
             crank,
             main_nominals: None,
             rods: None,
+            cam: None,
             block: Material::Iron,
             plans: Vec::new(),
         }
@@ -272,6 +302,12 @@ impl Layout {
         of_rod.then(|| before.saturating_add(1))
     }
 
+    /// The nominal of a journal that has one of its own.
+    pub fn own_nominal(&self, place: Place) -> Option<Length> {
+        let cam = self.cam.as_ref().filter(|_| place.kind() == PlaceKind::Cam)?;
+        cam.journals.get(usize::from(place.number().checked_sub(1)?)).copied()
+    }
+
     /// Nominal journal of a row.
     pub fn journal(&self, row: BearingRow) -> Length {
         match (row, &self.rods) {
@@ -311,6 +347,8 @@ impl Layout {
             Err(LayoutError::Crank)
         } else if self.rods.as_ref().is_some_and(|r| !(1..=4).contains(&r.per_pin) || !journal(r.pin)) {
             Err(LayoutError::Rods)
+        } else if self.cam.as_ref().is_some_and(|c| !c.is_sound()) {
+            Err(LayoutError::Cam)
         } else if let Some(row) = BearingRow::ALL.into_iter().find(misfit) {
             Err(LayoutError::Nominals(row))
         } else if !self.plans.iter().all(|p| p.check().is_ok()) {

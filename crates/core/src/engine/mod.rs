@@ -17,7 +17,7 @@ pub use figure::{
     Asked, Believable, Doubt, FigureRow, Group, Input, Judges, Limits, MethodRow, Preset, PresetLimits, Statistic,
     Term, Transfer, Wanting,
 };
-pub use layout::{Crank, JOURNAL_RANGE, Layout, LayoutError, MOST_MAINS, Nominals, Rods, usual_undersizes};
+pub use layout::{Cam, Crank, JOURNAL_RANGE, Layout, LayoutError, MOST_MAINS, Nominals, Rods, usual_undersizes};
 pub use part_kinds::{PART_KINDS, PartKindRow, Seat};
 pub use place::{BearingRow, Place, PlaceKind};
 pub use place_kinds::{NoSuchName, PLACE_KINDS, PlaceKindRow, Scope};

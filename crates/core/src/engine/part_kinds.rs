@@ -18,12 +18,14 @@ pub struct PartKindRow {
 }
 
 /// The kinds of part.
-pub const PART_KINDS: [PartKindRow; 4] = [
+pub const PART_KINDS: [PartKindRow; 5] = [
     PartKindRow { kind: PartKind::Crank, name: "crank", seats: None, moves: true },
     PartKindRow { kind: PartKind::Block, name: "block", seats: None, moves: true },
     PartKindRow { kind: PartKind::Rod, name: "rod", seats: Some(PlaceKind::Rod), moves: true },
     // Shells are fitted by class or by their mark on a tray; a fitting says which.
     PartKindRow { kind: PartKind::Shells, name: "shells", seats: Some(PlaceKind::Main), moves: false },
+    // An engine without a known cam has no seat for one.
+    PartKindRow { kind: PartKind::Cam, name: "cam", seats: None, moves: false },
 ];
 
 /// Where a part stands: at a place, or in the engine as a whole where there is one of its kind.

@@ -17,6 +17,8 @@ pub enum PlaceKind {
     Thrust,
     /// The sides of the rods on one pin.
     Side,
+    /// A journal of the cam in its bearing.
+    Cam,
 }
 
 /// A place of an engine, numbered from the front.
@@ -62,6 +64,11 @@ impl Place {
     /// The sides of the rods on the pin of that number.
     pub const fn side(number: u8) -> Self {
         Place::new(PlaceKind::Side, number)
+    }
+
+    /// The cam's journal of that number.
+    pub const fn cam(number: u8) -> Self {
+        Place::new(PlaceKind::Cam, number)
     }
 
     /// Its kind.

@@ -3,7 +3,8 @@
 //! A kind of place is one row of [`PLACE_KINDS`]: its letter, how many an engine has, which bearing row it belongs to and
 //! what carries its journal. Mains `M1`, `M2`, ... and pins `P1`, `P2`, ... are counted along the crank from the front,
 //! rods `R1`, `R2`, ... along the pins, so that with two rods to a pin `R3` and `R4` run on `P2`, whose sides are
-//! `S2`. The thrust is `E`: an engine has one, so it has no number.
+//! `S2`. Journals of the cam are `C1`, `C2`, ... from the front. The thrust
+//! is `E`: an engine has one, so it has no number.
 use std::fmt;
 use std::str::FromStr;
 
@@ -39,7 +40,7 @@ pub struct PlaceKindRow {
 }
 
 /// The kinds of place, in the order of the work.
-pub const PLACE_KINDS: [PlaceKindRow; 5] = [
+pub const PLACE_KINDS: [PlaceKindRow; 6] = [
     PlaceKindRow {
         kind: PlaceKind::Main,
         letter: "M",
@@ -98,6 +99,17 @@ pub const PLACE_KINDS: [PlaceKindRow; 5] = [
         journal: |_, n| Place::pin(n),
         first_bearing: |layout, n| layout.bearing_on(Place::pin(n)),
     },
+    PlaceKindRow {
+        kind: PlaceKind::Cam,
+        letter: "C",
+        numbered: true,
+        plural: "cam journals",
+        count: |layout| layout.cam.as_ref().map_or(0, |cam| cam.journals.len()),
+        row: BearingRow::Mains,
+        bearing: false,
+        journal: |_, n| Place::cam(n),
+        first_bearing: |_, n| Place::cam(n),
+    },
 ];
 
 impl PlaceKind {
@@ -130,7 +142,9 @@ impl fmt::Display for Place {
 
 /// A text that names no place, or no group of places.
 #[derive(Debug, Clone, PartialEq, Eq, Error)]
-#[error("\"{0}\" is no place: mains are M1, M2, ..., pins P1, ..., rods R1, ..., their sides S1, ..., the thrust is E")]
+#[error(
+    "\"{0}\" is no place: mains are M1, M2, ..., pins P1, ..., rods R1, ..., their sides S1, ..., cam journals C1, ..., the thrust is E"
+)]
 pub struct NoSuchName(String);
 
 impl FromStr for Place {

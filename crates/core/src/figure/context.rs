@@ -53,6 +53,8 @@ impl Context<'_> {
         // A journal that is under by a class has walls that are thicker by half of it.
         let under = self.build.layout.journal(row) - journal;
         match of.row().expects {
+            Expects::OwnNominal => self.build.layout.own_nominal(place).unwrap_or_default(),
+            Expects::OwnNominalAndAim => self.build.layout.own_nominal(place).map_or(Length::ZERO, |n| n + aim),
             Expects::UsualJournal => journal,
             Expects::JournalAndAim => journal + aim,
             Expects::Housing => nominals.map_or_else(|| unknown(journal + aim), |n| n.housing),

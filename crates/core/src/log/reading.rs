@@ -102,6 +102,11 @@ pub enum Measure {
         /// The smallest that does not.
         refuses: Length,
     },
+    /// What an indicator shows at one clock of a part that is turned.
+    Turn {
+        /// More or less than where it began.
+        shown: Length,
+    },
 }
 
 impl Measure {
@@ -112,6 +117,7 @@ impl Measure {
             Measure::Size { size } => size,
             Measure::Dial { dial, reference } => reference + dial,
             Measure::Travel { first, second, .. } => (second - first).abs(),
+            Measure::Turn { shown } => shown,
             Measure::Blades { passes, refuses } => Length::mean(&[passes, refuses]).unwrap_or(passes),
         }
     }
@@ -123,6 +129,7 @@ impl Measure {
             Measure::Dial { .. } => Read::Dial,
             Measure::Travel { .. } => Read::Travel,
             Measure::Blades { .. } => Read::Blades,
+            Measure::Turn { .. } => Read::Turn,
         }
     }
 

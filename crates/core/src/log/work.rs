@@ -10,6 +10,7 @@
 //! | other shells fitted | a bearing or a row | its bore and the walls of the shells taken out |
 //! | shells coated, narrowed | a bearing or a row | its bore and the walls of those shells |
 //! | thrust seated, other washers fitted | the thrust | the end play |
+//! | cam bushes fitted | a cam journal's place | its bearing |
 //! | rods narrowed | a rod or all | their widths and the side clearance of their pins |
 //! | journal of the thrust main ground, welded | that main | the end play: the wheel may touch its cheeks |
 //!
@@ -56,6 +57,8 @@ pub enum Work {
     WashersFitted,
     /// Rods were narrowed.
     RodNarrowed,
+    /// Cam bushes were fitted, honed or reamed.
+    BushFitted,
 }
 
 /// A work event.
@@ -79,7 +82,7 @@ pub struct WorkEvent {
 
 impl Work {
     /// All kinds, in the order they are offered.
-    pub const ALL: [Work; 15] = [
+    pub const ALL: [Work; 16] = [
         Work::JournalPolished,
         Work::CapDeburred,
         Work::ShellsFitted,
@@ -95,6 +98,7 @@ impl Work {
         Work::ThrustSeated,
         Work::WashersFitted,
         Work::RodNarrowed,
+        Work::BushFitted,
     ];
 
     /// What it changes.
@@ -108,15 +112,20 @@ impl Work {
             Work::ShellsFitted | Work::ShellsCoated | Work::ShellsNarrowed => &[Tag::Shells],
             Work::ThrustSeated | Work::WashersFitted => &[Tag::Thrust],
             Work::RodNarrowed => &[Tag::RodSides],
+            Work::BushFitted => &[Tag::Bush],
         }
     }
 
     /// The groups it is done to as a whole, and the kinds of place it is done to one by one.
     pub const fn done_to(self) -> (&'static [Scope], &'static [PlaceKind]) {
         match self {
-            Work::JournalPolished | Work::JournalGround | Work::JournalWelded => {
+            Work::JournalPolished => {
+                (&[Scope::Mains, Scope::Pins, Scope::Crank], &[PlaceKind::Main, PlaceKind::Pin, PlaceKind::Cam])
+            }
+            Work::JournalGround | Work::JournalWelded => {
                 (&[Scope::Mains, Scope::Pins, Scope::Crank], &[PlaceKind::Main, PlaceKind::Pin])
             }
+            Work::BushFitted => (&[], &[PlaceKind::Cam]),
             Work::ThrustSeated | Work::WashersFitted => (&[], &[PlaceKind::Thrust]),
             Work::CrankStraightened => (&[Scope::Crank], &[]),
             Work::TunnelHoned => (&[Scope::Mains], &[]),

@@ -32,6 +32,9 @@ pub(super) fn no_such_station(build: &Build, station: Place) -> Refusal {
     if layout.rods.is_some() {
         there += &format!(", pins P1 to P{}, rods R1 to R{}", layout.pins(), layout.rod_count());
     }
+    if let Some(cam) = &layout.cam {
+        there += &format!(", cam journals C1 to C{}", cam.journals.len());
+    }
     there += ", the thrust E";
     Refusal::NoSuchStation { station, there }
 }
@@ -316,6 +319,12 @@ fn reading(build: &Build, by: &Person, r: &Reading) -> Result<(), Refusal> {
                 return Err(Refusal::NoSize);
             }
         }
+        // A shaft that runs true shows nothing, and one that does not shows less as often as more.
+        Measure::Turn { shown } => {
+            if !shown.in_limits() {
+                return Err(Refusal::NoSize);
+            }
+        }
         Measure::Blades { passes, refuses } => {
             size(refuses)?;
             if passes < Length::ZERO || passes >= refuses {
@@ -324,7 +333,8 @@ fn reading(build: &Build, by: &Person, r: &Reading) -> Result<(), Refusal> {
         }
         Measure::Size { .. } | Measure::Dial { .. } => size(r.measure.size())?,
     }
-    let reached = gauge.range.is_none_or(|range| range.reaches(r.measure.size()));
+    // What an indicator shows less is as far from where it began as what it shows more.
+    let reached = gauge.range.is_none_or(|range| range.reaches(r.measure.size().abs()));
     if reached { Ok(()) } else { Err(Refusal::OutOfRange(gauge.name.clone())) }
 }
 

@@ -34,5 +34,6 @@ pub(super) fn agrees(build: &Build, sessions: &Sessions, reading: &Reading) -> b
         Measure::Dial { dial, .. } => can_mean(&reading.raw, CellKind::Dial, dial, &steps),
         Measure::Travel { first, second, again } => each(&[first, second, again]),
         Measure::Blades { passes, refuses } => each(&[passes, refuses]),
+        Measure::Turn { shown } => can_mean(&reading.raw, CellKind::Dial, shown, &steps),
     }
 }

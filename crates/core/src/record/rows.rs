@@ -67,7 +67,8 @@ fn typed(row: &TextRow, unit: Unit) -> Result<TypedEntry, String> {
         "dial" | "direct" => Read::Dial,
         "travel" => Read::Travel,
         "blades" => Read::Blades,
-        other => return Err(format!("\"{other}\" is no way to read a gauge: size, dial, travel or blades")),
+        "turn" => Read::Turn,
+        other => return Err(format!("\"{other}\" is no way to read a gauge: size, dial, travel, blades or turn")),
     };
     Ok(TypedEntry {
         station: row.station.trim().parse().map_err(|e: NoSuchName| e.to_string())?,

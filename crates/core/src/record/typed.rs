@@ -116,6 +116,7 @@ pub fn understand_entry(
     let Understood { measure, entry, forced } = match read {
         Read::Travel => travel(&cell, expected, &around.rules)?,
         Read::Blades => blades(&cell)?,
+        Read::Turn => turn(&cell)?,
         Read::Size | Read::Dial => one_figure(&cell, expected, reference, &around.rules)?,
     };
     let measured = around.measured.size.size.is_some() || (around.row_known && characteristic.role() == Role::JOURNAL);
@@ -256,11 +257,24 @@ fn travel(typing: &Typing<'_>, expected: Length, rules: &Rules) -> Result<Unders
     Ok(Understood { measure, entry: Entry { value, ..entry }, forced: !believed })
 }
 
+/// What the indicator shows at one clock.
+fn turn(typing: &Typing<'_>) -> Result<Understood, Refusal> {
+    let entry = parse_entry(typing.text, &in_steps(typing))?;
+    Ok(Understood { measure: Measure::Turn { shown: entry.value }, entry, forced: false })
+}
+
 /// The largest blade that passes, and the smallest that does not.
 fn blades(typing: &Typing<'_>) -> Result<Understood, Refusal> {
-    let [passes, refuses] = figures(typing.text, "10 11: the blade that passes, and the one that does not")?;
+    let example = match typing.unit {
+        Unit::Inch => "100 110 for ten and eleven thou: the blade that passes, and the one that does not",
+        Unit::Mm => "250 300: the blade that passes, and the one that does not",
+    };
+    let [passes, refuses] = figures(typing.text, example)?;
     let cell = in_steps(typing);
     let (passes, entry) = (parse_entry(&passes, &cell)?.value, parse_entry(&refuses, &cell)?);
+    if passes >= entry.value {
+        return Err(Refusal::BladesReversed);
+    }
     let measure = Measure::Blades { passes, refuses: entry.value };
     Ok(Understood { measure, entry: Entry { value: measure.size(), ..entry }, forced: false })
 }

@@ -33,7 +33,10 @@ async fn main() -> Step {
     page.see("[data-stands]").await?;
     shot(&page, "parts").await?;
     page.go("/builds/SL-041/bench/E").await?;
-    page.see("nav [data-station=E]").await?;
+    page.see("[data-entry]").await?;
+    page.click_text("Washers").await?;
+    page.fill("stands", "-.0020").await?;
+    page.see("[data-washers='+5/std'][aria-checked=true]").await?;
     shot(&page, "end-play").await?;
     page.go("/builds/SL-043/shells/tray").await?;
     page.see("[data-tray='4']").await?;

@@ -97,6 +97,17 @@ async fn every_view_is_clean_at_the_bench_and_on_a_tablet() -> Step {
             page.see(sign).await?;
             assert_clean(&page, path).await?;
         }
+        for (path, view, sign) in [
+            ("/builds/SL-041/bench/E", "Washers", "[data-washers='+5/std']"),
+            ("/builds/SL-043/bench/S1", "Narrow", "[data-face='R1 front']"),
+            ("/builds/SL-041/bench/C2", "Fit the cam", "[data-cam-journal=C2]"),
+        ] {
+            page.go(path).await?;
+            page.see("[data-entry]").await?;
+            page.click_text(view).await?;
+            page.see(sign).await?;
+            assert_clean(&page, view).await?;
+        }
         page.go("/builds/SL-041/shells").await?;
         page.see("[data-proven=true]").await?;
         for (key, sign) in [("l", "[data-pick='M2 lower']"), ("f", "input[name=note]")] {

@@ -13,14 +13,6 @@ async fn oduya(rig: &Rig, path: &str) -> Step<Page> {
     signed_in(rig, "oduya", "first-of-the-flood", path).await
 }
 
-async fn type_along(page: &Page, entries: &[&str]) -> Step {
-    for entry in entries {
-        page.press(*entry).await?;
-        page.press(Key::Enter + "").await?;
-    }
-    Ok(())
-}
-
 /// One touch a place instead of two: a first look, by the rules of the build.
 async fn one_touch_a_place(page: &Page) -> Step {
     page.go("/builds/SL-046/set-up").await?;
@@ -53,7 +45,7 @@ async fn a_full_crank_is_typed_with_values_and_enter_alone() -> Step {
     for _ in 0..6 {
         entries.extend(["21", "22", "21", "30", "30"]);
     }
-    type_along(&page, &entries).await?;
+    page.type_along(&entries).await?;
     page.until(
         "return fetch('/api/v1/builds/SL-046').then((r) => r.json()).then((b) => b.readings.length === 110 && b.assessment.figures.every((s) => s.judged || !s.asked))",
         vec![],
@@ -84,7 +76,7 @@ async fn work_on_a_journal_ends_its_evidence_and_the_way_back_is_offered() -> St
     page.read("[aria-label='Figures of M4']", "Journal polished, M4: to take the blue off").await?;
     page.see("td[data-stale]").await?;
     page.click("[data-again=journal]").await?;
-    type_along(&page, &["2.6237", "37", "37", "37", "37", "37", "37", "37"]).await?;
+    page.type_along(&["2.6237", "37", "37", "37", "37", "37", "37", "37"]).await?;
     page.press("m4").await?;
     page.see("[data-station=M4][data-state=edge], [data-station=M4][data-state=in]").await?;
     page.go("/builds/SL-041/set-up").await?;
@@ -190,7 +182,7 @@ async fn a_second_person_measures_blind_and_both_are_compared() -> Step {
     other.see("[data-station=M5][data-state=open]").await?;
     other.read("section[aria-label='Readings of M5']", "0 of 8").await?;
     other.press("j").await?;
-    type_along(&other, &["2.6237", "37", "37", "37", "37", "37", "37"]).await?;
+    other.type_along(&["2.6237", "37", "37", "37", "37", "37", "37"]).await?;
     // The last place has one touch: every place that counts was touched, and the veil is lifted.
     other.gone("[data-asked]").await?;
     other.see("[data-station=M5][data-state=loose]").await?;
@@ -234,7 +226,7 @@ async fn the_rods_are_a_second_line_one_key_away() -> Step {
     // Housing and shells of the same bearing.
     page.press("h").await?;
     page.read("section[aria-label='Readings of R5']", "Housing, no shells").await?;
-    type_along(&page, &["0"]).await?;
+    page.type_along(&["0"]).await?;
     page.read("section[aria-label='Readings of R5']", "1 of 12").await?;
     page.close().await
 }

@@ -1,6 +1,7 @@
 //! The interface in headless Chromium, over a real server and a real MariaDB.
 
 mod access;
+mod along;
 mod bottom_end;
 mod crash;
 mod fitting;

@@ -12,27 +12,18 @@ async fn bench(rig: &Rig, path: &str) -> Step<Page> {
     Ok(page)
 }
 
-/// Types each entry and Enter, as a hand at the bench does: nothing in between.
-async fn type_along(page: &Page, entries: &[&str]) -> Step {
-    for entry in entries {
-        page.press(*entry).await?;
-        page.press(Key::Enter + "").await?;
-    }
-    Ok(())
-}
-
 #[tokio::test(flavor = "multi_thread")]
 async fn a_main_is_measured_with_values_and_enter_alone() -> Step {
     let rig = Rig::start()?;
     let page = bench(&rig, "/builds/SL-046/bench/M1").await?;
     // A journal of four places, two touches each: the plan moves the hand on, at the end to M2.
-    type_along(&page, &["2.6238", "38", "37", "38", "38", "38", "38", "38"]).await?;
+    page.type_along(&["2.6238", "38", "37", "38", "38", "38", "38", "38"]).await?;
     page.until("return location.pathname.endsWith('/M2')", vec![], "the hand did not move on to M2").await?;
     page.press("m1").await?;
     page.until("return location.pathname.endsWith('/M1')", vec![], "m1 did not lead to M1").await?;
     page.read("section[aria-label='Readings of M1']", "8 of 8").await?;
     page.press("b").await?;
-    type_along(&page, &["23", "23", "23", "24", "31", "30"]).await?;
+    page.type_along(&["23", "23", "23", "24", "31", "30"]).await?;
     page.press("m1").await?;
     page.see("[data-state=in][data-station=M1]").await?;
     // 0.0025 as read, and half a tenth that the worst of several places reads too tight.
@@ -58,10 +49,10 @@ async fn the_cell_echoes_what_was_understood_and_asks_for_a_third_touch() -> Ste
     page.press(Key::Enter + "").await?;
     page.see("[data-echo=ambiguous_tail]").await?;
     page.press(Key::Escape + "").await?;
-    type_along(&page, &["38", "35"]).await?;
+    page.type_along(&["38", "35"]).await?;
     // Three tenths apart: the hand is sent back for a third touch at the same place.
     page.see("td[data-active][data-cell='M3 main_journal  front 0 3']").await?;
-    type_along(&page, &["38"]).await?;
+    page.type_along(&["38"]).await?;
     page.read("[data-position='journal front 0']", "3").await?;
     page.see("td[data-active][data-cell='M3 main_journal  front 90 1']").await?;
     page.close().await
@@ -85,12 +76,12 @@ async fn an_unbelievable_value_is_refused_with_its_reason_and_can_be_forced() ->
 async fn direct_and_subtract_stand_side_by_side() -> Step {
     let rig = Rig::start()?;
     let page = bench(&rig, "/builds/SL-041/bench/M7").await?;
-    type_along(&page, &["2.6238", "38", "38", "38", "38", "38", "38", "38"]).await?;
+    page.type_along(&["2.6238", "38", "38", "38", "38", "38", "38", "38"]).await?;
     page.press("m7").await?;
     page.read("section[aria-label='Readings of M7']", "8 of 8").await?;
     page.press("d").await?;
     page.press("b").await?;
-    type_along(&page, &["2.6263", "63", "63", "63"]).await?;
+    page.type_along(&["2.6263", "63", "63", "63"]).await?;
     page.see("[data-state][data-station=M7]:not([data-state=open])").await?;
     page.read("[aria-label='Figures of M7']", "subtract").await?;
     page.press("d").await?;
@@ -98,7 +89,7 @@ async fn direct_and_subtract_stand_side_by_side() -> Step {
     page.press(Key::Control + "a").await?;
     page.press("2.6238").await?;
     page.press(Key::Enter + "").await?;
-    type_along(&page, &["25", "25", "25", "25"]).await?;
+    page.type_along(&["25", "25", "25", "25"]).await?;
     page.read("[aria-label='Figures of M7']", "direct").await?;
     page.read("[aria-label='Figures of M7']", "they agree").await?;
     page.close().await
@@ -126,7 +117,7 @@ async fn stations_are_chosen_by_click_by_arrow_and_by_name() -> Step {
 async fn a_wrong_reading_is_struck_with_a_reason_and_stays_in_view() -> Step {
     let rig = Rig::start()?;
     let page = bench(&rig, "/builds/SL-041/bench/M7").await?;
-    type_along(&page, &["2.6228"]).await?;
+    page.type_along(&["2.6228"]).await?;
     page.read("section[aria-label='Readings of M7']", "1 of 8").await?;
     page.press("x").await?;
     page.see("[role=dialog]").await?;
@@ -139,7 +130,7 @@ async fn a_wrong_reading_is_struck_with_a_reason_and_stays_in_view() -> Step {
     page.read("[data-position='journal front 0']", "1 struck").await?;
     page.read("[aria-label='Figures of M7']", "thimble read a turn off").await?;
     // The focus is back at the bench: the next touch needs no mouse.
-    type_along(&page, &["38"]).await?;
+    page.type_along(&["38"]).await?;
     page.read("section[aria-label='Readings of M7']", "1 of 8").await?;
     page.close().await
 }
@@ -168,7 +159,7 @@ async fn a_target_is_changed_with_a_reason_and_everything_is_judged_anew() -> St
 async fn an_entry_typed_after_the_session_ended_is_still_in_its_cell() -> Step {
     let rig = Rig::start()?;
     let page = bench(&rig, "/builds/SL-046/bench/M1").await?;
-    type_along(&page, &["2.6238"]).await?;
+    page.type_along(&["2.6238"]).await?;
     page.read("section[aria-label='Readings of M1']", "1 of 8").await?;
     page.forget_session().await?;
     page.press("37").await?;
@@ -186,12 +177,12 @@ async fn an_entry_typed_after_the_session_ended_is_still_in_its_cell() -> Step {
 async fn what_is_typed_while_the_server_is_away_outlives_a_reload_and_is_kept_once_in_order() -> Step {
     let mut rig = Rig::start()?;
     let page = bench(&rig, "/builds/SL-046/bench/M1").await?;
-    type_along(&page, &["2.6238"]).await?;
+    page.type_along(&["2.6238"]).await?;
     page.read("section[aria-label='Readings of M1']", "1 of 8").await?;
     rig.kill_server();
     page.see("[data-connection=lost]").await?;
     // The hand goes on: nothing stops it, nothing is lost, and it is said what is not kept yet.
-    type_along(&page, &["37", "36", "2.9999", "39"]).await?;
+    page.type_along(&["37", "36", "2.9999", "39"]).await?;
     page.see("[data-not-kept='4']").await?;
     page.read("[data-not-kept]", "not yet kept").await?;
     page.read("section[aria-label='Readings of M1']", "1 of 8").await?;

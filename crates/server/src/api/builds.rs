@@ -393,12 +393,12 @@ const ROD_SHELLS: [&str; 4] =
     ["rods.shells.housing", "rods.shells.housing_tolerance", "rods.shells.wall", "rods.shells.wall_tolerance"];
 
 fn layout_field(error: jagged_pin_core::engine::LayoutError) -> &'static str {
-    use jagged_pin_core::engine::LayoutError::{Crank, Journal, Mains, Nominals, Plan, Rods, Thrust};
+    use jagged_pin_core::engine::LayoutError::{Cam, Crank, Journal, Mains, Nominals, Plan, Rods, Thrust};
     match error {
         Rods => "rods.pin",
         Nominals(BearingRow::Mains) => "shells.housing",
         Nominals(BearingRow::Rods) => "rods.shells.housing",
-        Plan => "pattern",
+        Plan | Cam => "pattern",
         Mains => "mains",
         Thrust => "thrust",
         Journal => "main_journal",

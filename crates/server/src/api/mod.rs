@@ -3,6 +3,7 @@
 mod blind;
 mod builds;
 mod calc;
+mod cam;
 mod catalog;
 mod concessions;
 mod crank_check;
@@ -134,6 +135,7 @@ fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(proposals::order_csv))
         .routes(routes!(fittings::fit_shells))
         .routes(routes!(narrowing::plan_narrowing))
+        .routes(routes!(cam::plan_cam))
         .routes(routes!(washers::washers))
         .routes(routes!(washers::put_washers))
         .routes(routes!(washers::move_washers))

@@ -83,6 +83,8 @@ struct EntryUnderstood {
     zeroed_at: Option<String>,
     /// How it was read.
     how: How,
+    /// Whether it is a gap between two blades.
+    between_blades: bool,
 }
 
 /// A text that was not understood, or not believed.
@@ -134,9 +136,17 @@ pub(super) async fn echo(
                 _ => (None, None),
             };
             let size = u.reading.measure.size();
-            let shown = u.entry.value.show(typed.unit);
+            let shown = match u.reading.measure {
+                Measure::Blades { passes, refuses } => {
+                    let [passes, refuses] = [passes, refuses].map(|l| l.show(typed.unit));
+                    format!("{} to {refuses}", passes.split(' ').next().unwrap_or(&passes))
+                }
+                _ => u.entry.value.show(typed.unit),
+            };
             let how = u.entry.how;
-            EntryEcho { understood: Some(EntryUnderstood { shown, size, dial, zeroed_at, how }), problem: None }
+            let between_blades = matches!(u.reading.measure, Measure::Blades { .. });
+            let understood = EntryUnderstood { shown, size, dial, zeroed_at, how, between_blades };
+            EntryEcho { understood: Some(understood), problem: None }
         }
         Err(refusal) => {
             let code = refusal.code().to_owned();

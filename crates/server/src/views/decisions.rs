@@ -192,6 +192,7 @@ pub fn work_words(work: Work) -> &'static str {
         Work::ThrustSeated => "thrust seated",
         Work::WashersFitted => "other thrust washers fitted",
         Work::RodNarrowed => "rod narrowed",
+        Work::BushFitted => "cam bush fitted",
     }
 }
 

@@ -149,8 +149,11 @@ async fn the_catalogue_names_what_is_measured_and_what_is_made_of_it() -> Outcom
         all.map(|c| c["id"].as_str().unwrap_or_default().to_owned()).collect()
     };
     let measured = named("characteristics");
-    assert_eq!(measured.len(), 20);
-    assert_eq!(named("figures"), ["oil_clearance", "track_step", "upper_taper", "lower_taper", "end_play", "rod_side"]);
+    assert_eq!(measured.len(), 23);
+    assert_eq!(
+        named("figures"),
+        ["oil_clearance", "track_step", "upper_taper", "lower_taper", "end_play", "rod_side", "cam_clearance"]
+    );
     // Whatever a build asks for has its row.
     let build = house.person("oduya").await?.get("/builds/SL-046").await?.body;
     for wanted in build["assessment"]["wanted"].as_array().into_iter().flatten() {

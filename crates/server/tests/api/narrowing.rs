@@ -4,6 +4,22 @@ use serde_json::{Value, json};
 use crate::house::{House, Outcome};
 
 #[tokio::test(flavor = "multi_thread")]
+async fn the_cam_of_the_six_binds_at_its_bent_journal() -> Outcome {
+    let house = House::demo().await?;
+    let person = house.person("oduya").await?;
+    let plan = person.get("/builds/SL-041/cam").await?.body;
+    let journals = plan["journals"].as_array().cloned().unwrap_or_default();
+    let of = |at: &str| journals.iter().find(|j| j["at"] == at).cloned().unwrap_or_default();
+    assert_eq!(
+        (&of("C2")["binds"], &of("C2")["runout"], &of("C3")["reach"]),
+        (&json!(true), &json!(20_320), &json!("aim"))
+    );
+    assert_eq!((&of("C1")["removal"], &of("C1")["runout"]), (&json!(0), &Value::Null));
+    assert_eq!(person.get("/builds/SL-043/cam").await?.problem().1, "no_cam");
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn two_rods_on_a_pin_are_narrowed_evenly_or_by_their_beams() -> Outcome {
     let house = House::demo().await?;
     let person = house.person("oduya").await?;

@@ -1,6 +1,7 @@
 //! The catalogue: everything that can be measured and judged, a row each, a file for each subject.
 
 mod bearings;
+mod cam;
 mod rod_side;
 mod thrust;
 
@@ -37,6 +38,7 @@ const SUBJECTS: &[Subject] = &[
     Subject { characteristics: bearings::CHARACTERISTICS, figures: bearings::FIGURES, plans: bearings::PLANS },
     Subject { characteristics: thrust::CHARACTERISTICS, figures: thrust::FIGURES, plans: &[] },
     Subject { characteristics: rod_side::CHARACTERISTICS, figures: rod_side::FIGURES, plans: &[] },
+    Subject { characteristics: cam::CHARACTERISTICS, figures: cam::FIGURES, plans: &[] },
 ];
 
 const fn same(a: &str, b: &str) -> bool {
@@ -200,6 +202,9 @@ impl Figure {
 
     /// What rods have to move beside each other on their pin.
     pub const ROD_SIDE: Figure = Figure { subject: 2, row: 0 };
+
+    /// The clearance of a cam journal in its bearing.
+    pub const CAM_CLEARANCE: Figure = Figure { subject: 3, row: 0 };
 
     /// Every one, in the order of the work.
     pub fn all() -> impl Iterator<Item = Figure> {

@@ -1,0 +1,136 @@
+//! The cam in its bearings: journals that may each have a size of their own, the bores they run in after fitting, and how
+//! far each runs out while the shaft is turned on its end journals.
+//!
+//! | characteristic | positions by default | counts |
+//! |---|---|---|
+//! | cam journal | front and rear by 0 and 90 degrees | all |
+//! | cam bearing, fitted: a pressed bush shrinks, so the size it was bought at is none | the same, clear of seam and hole | all |
+//! | runout, turned on the end journals | eight clocks | all |
+//!
+//! `clearance = smallest bore - largest journal`. What bend leaves of it is worked out with the plan that fits the cam
+//! ([`crate::machining`]): size alone does not say that a shaft turns.
+use super::super::characteristic::{
+    Axial, CharacteristicRow, CutIn, Expects, GaugeUse, PartKind, Planned, Reach, Read, Role, Tag, counts,
+};
+use super::super::figure::{
+    Asked, Believable, Doubt, FigureRow, Group, Input, Judges, Limits, MethodRow, Preset, PresetLimits, Statistic,
+    Term, Wanting,
+};
+use super::super::place::PlaceKind;
+use crate::maths::Extreme;
+use crate::units::Length;
+
+const AT: &[PlaceKind] = &[PlaceKind::Cam];
+
+const BOTH_ENDS: [Planned; 4] =
+    [counts(Axial::Front, 0), counts(Axial::Front, 90), counts(Axial::Rear, 0), counts(Axial::Rear, 90)];
+const CLOCK: [Planned; 8] = [
+    counts(Axial::Middle, 0),
+    counts(Axial::Middle, 45),
+    counts(Axial::Middle, 90),
+    counts(Axial::Middle, 135),
+    counts(Axial::Middle, 180),
+    counts(Axial::Middle, -135),
+    counts(Axial::Middle, -90),
+    counts(Axial::Middle, -45),
+];
+
+const JOURNAL: Role = Role::new("cam_journal");
+const BEARING: Role = Role::new("cam_bearing");
+const TURN: Role = Role::new("cam_turn");
+
+const CAM_JOURNAL: CharacteristicRow = CharacteristicRow {
+    id: "cam_journal",
+    at: AT,
+    role: JOURNAL,
+    part: PartKind::Cam,
+    counts: Extreme::Largest,
+    gauge: GaugeUse::Outside,
+    reads: &[Read::Size],
+    reads_apart: false,
+    positions: &BOTH_ENDS,
+    ended_by: &[(Tag::Journal, Reach::Here)],
+    torqued: false,
+    relieved: false,
+    checked_gauge: true,
+    places_within: None,
+    expects: Expects::OwnNominal,
+    cut_in: CutIn::Steel,
+};
+
+/// What is measured of the cam, in the order of the work.
+pub(super) const CHARACTERISTICS: &[CharacteristicRow] = &[
+    CAM_JOURNAL,
+    CharacteristicRow {
+        id: "cam_bearing",
+        role: BEARING,
+        part: PartKind::Block,
+        counts: Extreme::Smallest,
+        gauge: GaugeUse::Inside,
+        ended_by: &[(Tag::Bush, Reach::Here)],
+        expects: Expects::OwnNominalAndAim,
+        cut_in: CutIn::Block,
+        ..CAM_JOURNAL
+    },
+    CharacteristicRow {
+        id: "cam_turn",
+        role: TURN,
+        gauge: GaugeUse::Travel,
+        reads: &[Read::Turn],
+        positions: &CLOCK,
+        expects: Expects::Anything,
+        ..CAM_JOURNAL
+    },
+];
+
+const fn term(factor: i8, role: Role) -> Term {
+    Term {
+        factor,
+        role,
+        read: Read::Size,
+        statistic: Statistic::Effective,
+        doubt: Doubt::InFull,
+        by_catalogue: false,
+        finer_gauge: true,
+        ends: false,
+    }
+}
+
+const fn input(role: Role, read: Read, group: Group, asked: Asked) -> Input {
+    Input { role, read, group, asked, along_row: false }
+}
+
+const fn fit(name: &'static str, low: Length, aim: Length, high: Length) -> Preset {
+    Preset { at: PlaceKind::Cam, name, limits: PresetLimits::Fixed { low, aim, high } }
+}
+
+/// What is judged of the cam.
+pub(super) const FIGURES: &[FigureRow] = &[FigureRow {
+    id: "cam_clearance",
+    at: AT,
+    inputs: &[
+        input(JOURNAL, Read::Size, Group::Running, Asked::ByDefault),
+        input(BEARING, Read::Size, Group::Running, Asked::ByDefault),
+        input(TURN, Read::Turn, Group::Parts, Asked::OnceBegun),
+    ],
+    methods: &[MethodRow {
+        id: "bore_less_journal",
+        terms: &[term(1, BEARING), term(-1, JOURNAL)],
+        judges: Judges::Always,
+        replaces: &[],
+        transfer: None,
+        warm_at: None,
+    }],
+    wanted: Wanting::OnceBegun,
+    // A twentieth of an inch.
+    believable: Believable::UpTo(1_270_000),
+    limits: Limits::Both,
+    presets: &[
+        fit("tight, thin oil", Length::tenths(10), Length::tenths(12), Length::tenths(15)),
+        fit("usual", Length::tenths(15), Length::tenths(20), Length::tenths(30)),
+        fit("vintage", Length::tenths(15), Length::tenths(25), Length::tenths(35)),
+        fit("overhead, in head bores", Length::microns(25), Length::microns(45), Length::microns(70)),
+    ],
+    fitted: false,
+    promised: false,
+}];

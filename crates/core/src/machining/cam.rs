@@ -1,0 +1,116 @@
+//! Fitting a cam: which of its journals are polished, by how much, and which bind however good their sizes look.
+use crate::build::Build;
+use crate::engine::{Figure, Place, Read, Role};
+use crate::figure::FigureAssessment;
+use crate::maths::{CamFit, CamJournal, Fit, Reach, cam_fit};
+use crate::units::Length;
+
+const JOURNAL: Role = Role::new("cam_journal");
+const TURN: Role = Role::new("cam_turn");
+
+/// What polishing can do.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, serde::Serialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum PolishReach {
+    /// It need not be polished, or polishing cannot help.
+    None,
+    /// Down to the aim.
+    Aim,
+    /// Into the window, not to the aim: the hard skin is not deep enough.
+    Window,
+    /// Not even into the window.
+    NotByPolish,
+}
+
+/// One journal of the cam.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, serde::Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct CamJournalPlan {
+    /// Which.
+    pub at: Place,
+    /// Its clearance as it is.
+    pub clearance: Length,
+    /// Whether that is below its window.
+    pub tight: bool,
+    /// By how much it lies over its drawing; negative under it.
+    pub over_drawing: Length,
+    /// What it runs out by the indicator; absent where it was not turned.
+    pub runout: Option<Length>,
+    /// What is polished off its diameter.
+    pub removal: Length,
+    /// The size to polish to.
+    pub size: Length,
+    /// Its clearance after that.
+    pub after: Length,
+    /// How far polishing reaches.
+    pub reach: PolishReach,
+    /// What bend leaves of the clearance as it is.
+    pub room_now: Length,
+    /// What it leaves of the clearance after that.
+    pub room: Length,
+    /// Whether it binds as it is: then size is not all that is wrong with it, and polishing the journal that shows the mark
+    /// does not mend a bend.
+    pub binds: bool,
+}
+
+/// What fits a cam to its bearings.
+#[derive(Debug, Clone, PartialEq, Eq, serde::Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct CamPlan {
+    /// What may be polished off a diameter: as much as leaves half of the hard skin.
+    pub most: Length,
+    /// Every journal that is measured with its bearing and has a window, from the front.
+    pub journals: Vec<CamJournalPlan>,
+    /// Journals that are not.
+    pub open: Vec<Place>,
+}
+
+/// The plan for the cam of a build; `None` where the engine has no known cam.
+pub fn fit_cam(build: &Build, figures: &[FigureAssessment]) -> Option<CamPlan> {
+    let cam = build.layout.cam.as_ref()?;
+    // On diameter, twice half of the depth.
+    let most = cam.hardened;
+    let of_cam = figures.iter().filter(|f| f.figure == Figure::CAM_CLEARANCE);
+    let mut plan = CamPlan { most, journals: Vec::new(), open: Vec::new() };
+    for figure in of_cam {
+        match journal(build, figure, most) {
+            Some(planned) => plan.journals.push(planned),
+            None => plan.open.push(figure.station),
+        }
+    }
+    Some(plan)
+}
+
+fn journal(build: &Build, figure: &FigureAssessment, most: Length) -> Option<CamJournalPlan> {
+    let target = figure.target.as_ref()?.window;
+    let method = figure.methods.iter().find(|m| m.complete)?;
+    let size = figure.part(JOURNAL, Read::Size).size.as_ref()?.effective;
+    let turned = figure.part(TURN, Read::Turn);
+    let runout = turned.size.as_ref().filter(|_| turned.complete).map(|s| s.largest - s.smallest);
+    // The clearance as it is judged, with what several places read too tight taken off.
+    let bearing = size + method.clearance;
+    let of = CamJournal { bearing, journal: size, target, tir: runout.unwrap_or_default(), offset: Length::ZERO };
+    let fit = cam_fit(of, most);
+    let CamFit { clearance, removal, after, reach, room, .. } = fit;
+    let room_now = room - removal;
+    Some(CamJournalPlan {
+        at: figure.station,
+        clearance,
+        tight: fit.fit == Fit::Tight,
+        over_drawing: size - build.layout.own_nominal(figure.station).unwrap_or(size),
+        runout,
+        removal,
+        size: size - removal,
+        after,
+        reach: match reach {
+            Reach::None => PolishReach::None,
+            Reach::Aim => PolishReach::Aim,
+            Reach::Window => PolishReach::Window,
+            Reach::NotByPolish => PolishReach::NotByPolish,
+        },
+        room_now,
+        room,
+        binds: room_now <= Length::ZERO,
+    })
+}
