@@ -46,8 +46,8 @@ export function CamView({ build, unit, chosen }: CamViewProps) {
               <td className="num font-bold">{lineText(j.clearance, unit)}</td>
               <td className="num">{j.runout == null ? "\u2013" : lineText(j.runout, unit)}</td>
               <td className={`num ${j.binds ? "font-bold text-tight" : ""}`}>{lineText(j.room_now, unit)}</td>
-              <td className="num">{j.removal > 0 ? lineText(j.removal, unit) : "\u2013"}</td>
-              <td>{j.removal > 0 ? <Figure nm={j.size} unit={unit} className="font-bold" /> : "\u2013"}</td>
+              <td className="num">{polished(j) ? lineText(j.removal, unit) : "\u2013"}</td>
+              <td>{polished(j) ? <Figure nm={j.size} unit={unit} className="font-bold" /> : "\u2013"}</td>
               <td className="text-right font-semibold">{outcome(j)}</td>
             </tr>
           ))}
@@ -66,9 +66,12 @@ export function CamView({ build, unit, chosen }: CamViewProps) {
       )}
       {bent.length > 0 && (
         <p className="mt-2 leading-snug">
-          <b>{bent.map((j) => j.at).join(", ")} bind by the bend, not by size alone:</b> straighten first, by
-          a specialist, or replace the cam; then measure again. Polishing the journal that shows the mark
-          mends nothing.
+          <b>
+            {bent.map((j) => j.at).join(", ")} {bent.length === 1 ? "binds" : "bind"} by the bend, not by size
+            alone:
+          </b>{" "}
+          straighten first, by a specialist, or replace the cam; then measure again. Polishing the journal
+          that shows the mark mends nothing.
         </p>
       )}
       <p className="mt-2 text-small leading-snug">
@@ -78,6 +81,11 @@ export function CamView({ build, unit, chosen }: CamViewProps) {
       </p>
     </div>
   );
+}
+
+/** A bent journal is straightened before anybody polishes it. */
+function polished(j: Journal): boolean {
+  return j.removal > 0 && !j.binds;
 }
 
 function outcome(j: Journal): string {

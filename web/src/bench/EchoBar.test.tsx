@@ -12,7 +12,13 @@ const idle = {
 describe("the echo of what is typed", () => {
   it("shows what was understood and how", () => {
     const echo = {
-      understood: { shown: "2.6238 in", size: 66_644_520, dial: null, between_blades: false, how: "tail" as const },
+      understood: {
+        shown: "2.6238 in",
+        size: 66_644_520,
+        dial: null,
+        between_blades: false,
+        how: "tail" as const,
+      },
       problem: null,
     };
     render(<EchoBar {...idle} text="38" echo={echo} />);

@@ -251,13 +251,14 @@ function SizeFact({ m, station, unit }: { m: Measured; station: FigureAssessment
   const name = m.place === station.station ? cap(word) : elsewhere;
   return (
     <Fact name={name}>
-      {m.size && <Figure nm={m.size.effective} unit={unit} className="font-bold" />}
+      {m.size && m.read !== "turn" && <Figure nm={m.size.effective} unit={unit} className="font-bold" />}
       {station.class && m.place === station.journal_at && roleOf(m.characteristic) === "journal" && (
         <ClassText c={station.class} unit={unit} />
       )}
       {shapeOf(m).map((s) => (
         <span key={s.name}>
-          , {s.name} <Steps nm={s.nm} unit={unit} />
+          {m.read !== "turn" && ", "}
+          {s.name} <Steps nm={s.nm} unit={unit} />
         </span>
       ))}
     </Fact>

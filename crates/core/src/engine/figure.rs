@@ -109,6 +109,29 @@ pub struct Term {
     pub ends: bool,
 }
 
+impl Input {
+    /// Something measured that a figure is made of, by itself.
+    pub(super) const fn of(role: Role, read: Read, group: Group, asked: Asked) -> Self {
+        Input { role, read, group, asked, along_row: false }
+    }
+}
+
+impl Term {
+    /// A size as it counts, with all of its doubt.
+    pub(super) const fn size(factor: i8, role: Role) -> Self {
+        Term {
+            factor,
+            role,
+            read: Read::Size,
+            statistic: Statistic::Effective,
+            doubt: Doubt::InFull,
+            by_catalogue: false,
+            finer_gauge: false,
+            ends: false,
+        }
+    }
+}
+
 /// When a method may decide.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum Judges {
@@ -146,6 +169,13 @@ pub struct MethodRow {
     pub transfer: Option<Transfer>,
     /// The term that unequal temperatures are written down at.
     pub warm_at: Option<Role>,
+}
+
+impl MethodRow {
+    /// A method that replaces nothing and carries nothing across.
+    pub(super) const fn plain(id: &'static str, terms: &'static [Term], judges: Judges) -> Self {
+        MethodRow { id, terms, judges, replaces: &[], transfer: None, warm_at: None }
+    }
 }
 
 /// When a figure is wanted.
@@ -188,6 +218,13 @@ pub struct Preset {
     pub name: &'static str,
     /// The window.
     pub limits: PresetLimits,
+}
+
+impl Preset {
+    /// A window in lengths.
+    pub(super) const fn fixed(at: PlaceKind, name: &'static str, [low, aim, high]: [Length; 3]) -> Self {
+        Preset { at, name, limits: PresetLimits::Fixed { low, aim, high } }
+    }
 }
 
 /// How a window that the trade starts from is stated.

@@ -67,7 +67,7 @@ async fn a_bent_cam_binds_and_its_tight_journal_is_polished() -> Step {
     page.until("return location.pathname.endsWith('/E')", vec![], "one layer up is along the axis").await?;
     page.press(Key::PageUp + "").await?;
     page.until("return location.pathname.endsWith('/C1')", vec![], "two layers up is the cam").await?;
-    page.see("nav [data-station=C3][data-state=tight]").await?;
+    page.see("nav [data-station=C3][data-state=edge]").await?;
     page.click_text("Fit the cam").await?;
     page.read("[data-cam-journal=C2]", "binds: bent").await?;
     page.read("[data-cam-journal=C3]", "polish to its aim").await?;

@@ -40,7 +40,8 @@ async fn rods_are_moved_as_planned_and_a_bent_one_is_condemned() -> Step {
     let rig = Rig::start()?;
     let page = rig.at("oduya", "/builds/SL-041/shells/pins", "[data-rod='R3 P4']").await?;
     page.click_text("Move the rods").await?;
-    page.see("[data-ends='1']").await?;
+    // The bore of R3, and the sides of both pins.
+    page.see("[data-ends='3']").await?;
     page.fill("reason", "as proposed").await?;
     page.click_text("Do it").await?;
     page.gone("[data-moves]").await?;

@@ -16,8 +16,23 @@ impl<S: Send + Sync, T: DeserializeOwned> FromRequest<S> for Body<T> {
 
     async fn from_request(request: Request, state: &S) -> Result<Self, Problem> {
         let JsonBytes(bytes) = JsonBytes::from_request(request, state).await?;
+        if turns_writing(&bytes) {
+            return Err(Problem::BadJson("it holds characters that turn the direction of writing".into()));
+        }
         json(&bytes).map(Body)
     }
+}
+
+/// Whether a text holds characters that turn the direction of writing, as they are or escaped: a name or a reason could read
+/// as another one. Files of before may hold them; what is sent now may not.
+fn turns_writing(bytes: &[u8]) -> bool {
+    let text = String::from_utf8_lossy(bytes);
+    let turns = |c: char| matches!(c, '\u{202a}'..='\u{202e}' | '\u{2066}'..='\u{2069}');
+    let escaped = |rest: &str| {
+        let code = rest.get(..4).and_then(|hex| u32::from_str_radix(hex, 16).ok());
+        code.and_then(char::from_u32).is_some_and(turns)
+    };
+    text.chars().any(turns) || text.split("\\u").skip(1).any(escaped)
 }
 
 /// A body that says it is JSON, as it came.

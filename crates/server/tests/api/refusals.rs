@@ -52,6 +52,11 @@ async fn what_is_not_json_or_not_there_is_a_problem_too() -> Outcome {
     assert_eq!(person.touch("SL-404", journal("M1", "38")).await?.problem(), (404, "no_such_build", ""));
     assert_eq!(person.get("/nothing/here").await?.problem(), (404, "no_such_address", ""));
     assert_eq!(person.delete("/builds").await?.problem(), (405, "no_such_method", ""));
+    // A reason must not read as another one: neither as typed nor escaped.
+    for turned in ["\u{202e}ti esrever", "\\u202Eti esrever"] {
+        let body = format!(r#"{{"reason": "{turned}"}}"#);
+        assert_eq!(person.post_text("/builds/SL-046/rules", "application/json", &body).await?.problem().1, "bad_json");
+    }
     let huge = format!("\"{}\"", "x".repeat(5 * 1024 * 1024));
     assert_eq!(person.post_text(path, "application/json", &huge).await?.problem(), (413, "too_large", ""));
     Ok(())

@@ -13,8 +13,7 @@ use super::super::characteristic::{
     Axial, CharacteristicRow, CutIn, Expects, GaugeUse, PartKind, Planned, Reach, Read, Role, Tag, counts,
 };
 use super::super::figure::{
-    Asked, Believable, Doubt, FigureRow, Group, Input, Judges, Limits, MethodRow, Preset, PresetLimits, Statistic,
-    Term, Wanting,
+    Asked, Believable, FigureRow, Group, Input, Judges, Limits, MethodRow, Preset, Term, Wanting,
 };
 use super::super::place::PlaceKind;
 use crate::maths::Extreme;
@@ -83,25 +82,9 @@ pub(super) const CHARACTERISTICS: &[CharacteristicRow] = &[
     },
 ];
 
-const fn term(factor: i8, role: Role) -> Term {
-    Term {
-        factor,
-        role,
-        read: Read::Size,
-        statistic: Statistic::Effective,
-        doubt: Doubt::InFull,
-        by_catalogue: false,
-        finer_gauge: true,
-        ends: false,
-    }
-}
-
-const fn input(role: Role, read: Read, group: Group, asked: Asked) -> Input {
-    Input { role, read, group, asked, along_row: false }
-}
-
-const fn fit(name: &'static str, low: Length, aim: Length, high: Length) -> Preset {
-    Preset { at: PlaceKind::Cam, name, limits: PresetLimits::Fixed { low, aim, high } }
+/// A size that a finer gauge would prove better.
+const fn sized(factor: i8, role: Role) -> Term {
+    Term { finer_gauge: true, ..Term::size(factor, role) }
 }
 
 /// What is judged of the cam.
@@ -109,27 +92,24 @@ pub(super) const FIGURES: &[FigureRow] = &[FigureRow {
     id: "cam_clearance",
     at: AT,
     inputs: &[
-        input(JOURNAL, Read::Size, Group::Running, Asked::ByDefault),
-        input(BEARING, Read::Size, Group::Running, Asked::ByDefault),
-        input(TURN, Read::Turn, Group::Parts, Asked::OnceBegun),
+        Input::of(JOURNAL, Read::Size, Group::Running, Asked::ByDefault),
+        Input::of(BEARING, Read::Size, Group::Running, Asked::ByDefault),
+        Input::of(TURN, Read::Turn, Group::Parts, Asked::OnceBegun),
     ],
-    methods: &[MethodRow {
-        id: "bore_less_journal",
-        terms: &[term(1, BEARING), term(-1, JOURNAL)],
-        judges: Judges::Always,
-        replaces: &[],
-        transfer: None,
-        warm_at: None,
-    }],
+    methods: &[MethodRow::plain("bore_less_journal", &[sized(1, BEARING), sized(-1, JOURNAL)], Judges::Always)],
     wanted: Wanting::OnceBegun,
     // A twentieth of an inch.
     believable: Believable::UpTo(1_270_000),
     limits: Limits::Both,
     presets: &[
-        fit("tight, thin oil", Length::tenths(10), Length::tenths(12), Length::tenths(15)),
-        fit("usual", Length::tenths(15), Length::tenths(20), Length::tenths(30)),
-        fit("vintage", Length::tenths(15), Length::tenths(25), Length::tenths(35)),
-        fit("overhead, in head bores", Length::microns(25), Length::microns(45), Length::microns(70)),
+        Preset::fixed(PlaceKind::Cam, "tight, thin oil", [Length::tenths(10), Length::tenths(12), Length::tenths(15)]),
+        Preset::fixed(PlaceKind::Cam, "usual", [Length::tenths(15), Length::tenths(20), Length::tenths(30)]),
+        Preset::fixed(PlaceKind::Cam, "vintage", [Length::tenths(15), Length::tenths(25), Length::tenths(35)]),
+        Preset::fixed(
+            PlaceKind::Cam,
+            "overhead, in head bores",
+            [Length::microns(25), Length::microns(45), Length::microns(70)],
+        ),
     ],
     fitted: false,
     promised: false,

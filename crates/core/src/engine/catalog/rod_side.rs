@@ -12,8 +12,7 @@ use super::super::characteristic::{
     Axial, CharacteristicRow, CutIn, Expects, GaugeUse, PartKind, Planned, Reach, Read, Role, Tag, counts,
 };
 use super::super::figure::{
-    Asked, Believable, Doubt, FigureRow, Group, Input, Judges, Limits, MethodRow, Preset, PresetLimits, Statistic,
-    Term, Wanting,
+    Asked, Believable, Doubt, FigureRow, Group, Input, Judges, Limits, MethodRow, Preset, Statistic, Term, Wanting,
 };
 use super::super::place::PlaceKind;
 use crate::maths::Extreme;
@@ -86,28 +85,7 @@ pub(super) const CHARACTERISTICS: &[CharacteristicRow] = &[
 ];
 
 const fn width(factor: i8, role: Role) -> Term {
-    Term {
-        factor,
-        role,
-        read: Read::Size,
-        statistic: Statistic::MeanWithEnds,
-        doubt: Doubt::InFull,
-        by_catalogue: false,
-        finer_gauge: true,
-        ends: false,
-    }
-}
-
-const fn input(role: Role, read: Read, group: Group, asked: Asked) -> Input {
-    Input { role, read, group, asked, along_row: false }
-}
-
-const fn method(id: &'static str, terms: &'static [Term]) -> MethodRow {
-    MethodRow { id, terms, judges: Judges::Always, replaces: &[], transfer: None, warm_at: None }
-}
-
-const fn side(name: &'static str, low: Length, aim: Length, high: Length) -> Preset {
-    Preset { at: PlaceKind::Side, name, limits: PresetLimits::Fixed { low, aim, high } }
+    Term { statistic: Statistic::MeanWithEnds, finer_gauge: true, ..Term::size(factor, role) }
 }
 
 /// What is judged at the sides of the rods.
@@ -115,25 +93,49 @@ pub(super) const FIGURES: &[FigureRow] = &[FigureRow {
     id: "rod_side",
     at: AT,
     inputs: &[
-        input(GAP, Read::Blades, Group::Running, Asked::ByDefault),
-        input(PIN_WIDTH, Read::Size, Group::Parts, Asked::OnceBegun),
-        input(ROD_WIDTH, Read::Size, Group::Parts, Asked::OnceBegun),
+        Input::of(GAP, Read::Blades, Group::Running, Asked::ByDefault),
+        Input::of(PIN_WIDTH, Read::Size, Group::Parts, Asked::OnceBegun),
+        Input::of(ROD_WIDTH, Read::Size, Group::Parts, Asked::OnceBegun),
     ],
     methods: &[
-        method("blades", &[Term { read: Read::Blades, doubt: Doubt::BladeStep, finer_gauge: false, ..width(1, GAP) }]),
-        method("widths", &[width(1, PIN_WIDTH), width(-1, ROD_WIDTH)]),
+        MethodRow::plain(
+            "blades",
+            &[Term { read: Read::Blades, doubt: Doubt::BladeStep, finer_gauge: false, ..width(1, GAP) }],
+            Judges::Always,
+        ),
+        MethodRow::plain("widths", &[width(1, PIN_WIDTH), width(-1, ROD_WIDTH)], Judges::Always),
     ],
     wanted: Wanting::OnceBegun,
     // A fifth of an inch: more is no rod beside its cheek.
     believable: Believable::UpTo(5_080_000),
     limits: Limits::Both,
     presets: &[
-        side("steel, one on a pin", Length::tenths(60), Length::tenths(100), Length::tenths(140)),
-        side("race, one on a pin", Length::tenths(100), Length::tenths(130), Length::tenths(160)),
-        side("steel, two on a pin", Length::tenths(100), Length::tenths(150), Length::tenths(200)),
-        side("aluminium", Length::tenths(200), Length::tenths(250), Length::tenths(300)),
-        side("steel, one on a pin, metric", Length::microns(150), Length::microns(250), Length::microns(350)),
-        side("roller big ends", Length::microns(200), Length::microns(500), Length::microns(800)),
+        Preset::fixed(
+            PlaceKind::Side,
+            "steel, one on a pin",
+            [Length::tenths(60), Length::tenths(100), Length::tenths(140)],
+        ),
+        Preset::fixed(
+            PlaceKind::Side,
+            "race, one on a pin",
+            [Length::tenths(100), Length::tenths(130), Length::tenths(160)],
+        ),
+        Preset::fixed(
+            PlaceKind::Side,
+            "steel, two on a pin",
+            [Length::tenths(100), Length::tenths(150), Length::tenths(200)],
+        ),
+        Preset::fixed(PlaceKind::Side, "aluminium", [Length::tenths(200), Length::tenths(250), Length::tenths(300)]),
+        Preset::fixed(
+            PlaceKind::Side,
+            "steel, one on a pin, metric",
+            [Length::microns(150), Length::microns(250), Length::microns(350)],
+        ),
+        Preset::fixed(
+            PlaceKind::Side,
+            "roller big ends",
+            [Length::microns(200), Length::microns(500), Length::microns(800)],
+        ),
     ],
     fitted: false,
     promised: false,

@@ -17,8 +17,7 @@ use super::super::characteristic::{
     Axial, CharacteristicRow, CutIn, Expects, GaugeUse, PartKind, Planned, Reach, Read, Role, Tag, counts,
 };
 use super::super::figure::{
-    Asked, Believable, Doubt, FigureRow, Group, Input, Judges, Limits, MethodRow, Preset, PresetLimits, Statistic,
-    Term, Wanting,
+    Asked, Believable, Doubt, FigureRow, Group, Input, Judges, Limits, MethodRow, Preset, Statistic, Term, Wanting,
 };
 use super::super::place::PlaceKind;
 use crate::maths::Extreme;
@@ -120,75 +119,69 @@ pub(super) const CHARACTERISTICS: &[CharacteristicRow] = &[
     part("washer_rear", WASHER_REAR, PartKind::Shells, GaugeUse::Wall, &AROUND),
 ];
 
-const fn input(role: Role, read: Read, group: Group, asked: Asked) -> Input {
-    Input { role, read, group, asked, along_row: false }
-}
-
-const fn term(factor: i8, role: Role) -> Term {
-    Term {
-        factor,
-        role,
-        read: Read::Size,
-        statistic: Statistic::Effective,
-        doubt: Doubt::InFull,
-        by_catalogue: false,
-        finer_gauge: false,
-        ends: false,
-    }
-}
-
-const fn method(id: &'static str, terms: &'static [Term], judges: Judges) -> MethodRow {
-    MethodRow { id, terms, judges, replaces: &[], transfer: None, warm_at: None }
-}
-
-/// Thousandths of an inch, as three limits.
-const fn end_play(name: &'static str, low: Length, aim: Length, high: Length) -> Preset {
-    Preset { at: PlaceKind::Thrust, name, limits: PresetLimits::Fixed { low, aim, high } }
-}
-
 /// What is judged along the axis: the end play, tight on its smallest and loose on its largest.
 pub(super) const FIGURES: &[FigureRow] = &[FigureRow {
     id: "end_play",
     at: AT,
     inputs: &[
-        input(Role::TRAVEL, Read::Travel, Group::Running, Asked::ByDefault),
-        input(BLADES, Read::Blades, Group::Running, Asked::Never),
-        input(FIRST_LOOK, Read::Travel, Group::Parts, Asked::Never),
-        input(SPACE, Read::Size, Group::Parts, Asked::Never),
-        input(SADDLE, Read::Size, Group::Parts, Asked::Never),
-        input(FLANGES, Read::Size, Group::Parts, Asked::Never),
-        input(WASHER_FRONT, Read::Size, Group::Parts, Asked::Never),
-        input(WASHER_REAR, Read::Size, Group::Parts, Asked::Never),
+        Input::of(Role::TRAVEL, Read::Travel, Group::Running, Asked::ByDefault),
+        Input::of(BLADES, Read::Blades, Group::Running, Asked::Never),
+        Input::of(FIRST_LOOK, Read::Travel, Group::Parts, Asked::Never),
+        Input::of(SPACE, Read::Size, Group::Parts, Asked::Never),
+        Input::of(SADDLE, Read::Size, Group::Parts, Asked::Never),
+        Input::of(FLANGES, Read::Size, Group::Parts, Asked::Never),
+        Input::of(WASHER_FRONT, Read::Size, Group::Parts, Asked::Never),
+        Input::of(WASHER_REAR, Read::Size, Group::Parts, Asked::Never),
     ],
     methods: &[
-        method(
+        MethodRow::plain(
             "pushed",
             &[Term {
                 read: Read::Travel,
                 statistic: Statistic::MeanWithEnds,
                 doubt: Doubt::Pushed,
-                ..term(1, Role::TRAVEL)
+                ..Term::size(1, Role::TRAVEL)
             }],
             Judges::Always,
         ),
-        method("blades", &[Term { read: Read::Blades, doubt: Doubt::BladeStep, ..term(1, BLADES) }], Judges::Never),
-        method(
-            "thicknesses",
-            &[term(1, SPACE), term(-1, SADDLE), term(-1, WASHER_FRONT), term(-1, WASHER_REAR)],
+        MethodRow::plain(
+            "blades",
+            &[Term { read: Read::Blades, doubt: Doubt::BladeStep, ..Term::size(1, BLADES) }],
             Judges::Never,
         ),
-        method("flanged", &[term(1, SPACE), term(-1, FLANGES)], Judges::Never),
+        MethodRow::plain(
+            "thicknesses",
+            &[Term::size(1, SPACE), Term::size(-1, SADDLE), Term::size(-1, WASHER_FRONT), Term::size(-1, WASHER_REAR)],
+            Judges::Never,
+        ),
+        MethodRow::plain("flanged", &[Term::size(1, SPACE), Term::size(-1, FLANGES)], Judges::Never),
     ],
     wanted: Wanting::OnceBegun,
     // A tenth of an inch: more is no bearing that holds a crank.
     believable: Believable::UpTo(2_540_000),
     limits: Limits::Both,
     presets: &[
-        end_play("close, hand-built race", Length::tenths(40), Length::tenths(50), Length::tenths(60)),
-        end_play("general", Length::tenths(40), Length::tenths(60), Length::tenths(80)),
-        end_play("race, middle held", Length::tenths(50), Length::tenths(65), Length::tenths(80)),
-        end_play("heavy clutch, converter, blown", Length::tenths(60), Length::tenths(80), Length::tenths(100)),
-        end_play("small high-speed, metric", Length::microns(50), Length::microns(100), Length::microns(150)),
+        Preset::fixed(
+            PlaceKind::Thrust,
+            "close, hand-built race",
+            [Length::tenths(40), Length::tenths(50), Length::tenths(60)],
+        ),
+        Preset::fixed(PlaceKind::Thrust, "general", [Length::tenths(40), Length::tenths(60), Length::tenths(80)]),
+        Preset::fixed(
+            PlaceKind::Thrust,
+            "race, middle held",
+            [Length::tenths(50), Length::tenths(65), Length::tenths(80)],
+        ),
+        Preset::fixed(
+            PlaceKind::Thrust,
+            "heavy clutch, converter, blown",
+            [Length::tenths(60), Length::tenths(80), Length::tenths(100)],
+        ),
+        Preset::fixed(
+            PlaceKind::Thrust,
+            "small high-speed, metric",
+            [Length::microns(50), Length::microns(100), Length::microns(150)],
+        ),
     ],
     fitted: false,
     promised: true,
