@@ -22,13 +22,22 @@ const ROW = 28;
 /** Rows that are shown: what is worse than those nobody takes. */
 const MOST = 6;
 const HEAD = 34;
-/** Columns beside the tape: both sides, then play, way, shelf. */
-const BEFORE = 164;
-const AFTER = 232;
+/** Columns beside the tape, at the bench and on a tablet: a side each, then play, way, shelf. */
+const COLUMNS = {
+  wide: { side: 66, play: 66, way: 76, shelf: 90 },
+  narrow: { side: 54, play: 60, way: 66, shelf: 52 },
+};
+type Columns = (typeof COLUMNS)["wide"];
+/** Below it a tablet's columns serve. */
+const NARROW = 520;
+/** The box before a row. */
+const BOX = 28;
 
 /** Every choice as a row of one stacked tape: the pair at the left, what comes of it at the right. */
 export function WasherRows({ proposal, chosen, unit, width, onChoose }: WasherRowsProps) {
-  const tape = Math.max(120, width - BEFORE - AFTER);
+  const columns = width < NARROW ? COLUMNS.narrow : COLUMNS.wide;
+  const { side, play, way: moves, shelf: place } = columns;
+  const tape = Math.max(72, width - BOX - 2 * side - play - moves - place);
   const { target } = proposal;
   const rows = proposal.choices.slice(0, MOST);
   const values = [proposal.now, ...rows].flatMap((c) => [c.smallest - c.expanded, c.largest + c.expanded]);
@@ -36,20 +45,27 @@ export function WasherRows({ proposal, chosen, unit, width, onChoose }: WasherRo
   return (
     <div>
       <div className="flex items-end text-note leading-tight text-ink-2" style={{ height: HEAD }}>
-        <span className="pl-7" style={{ width: BEFORE }}>
-          <span className="inline-block w-[66px]">front</span>rear
+        <span className="flex-none" style={{ width: BOX + 2 * side, paddingLeft: BOX }}>
+          <span className="inline-block" style={{ width: side }}>
+            front
+          </span>
+          rear
         </span>
         <svg
           width={tape}
           height={HEAD}
           viewBox={`0 ${-HEAD} ${tape} ${HEAD}`}
           aria-hidden="true"
-          className="overflow-visible"
+          className="flex-none overflow-visible"
         >
           <Graduations graduations={graduations} unit={unit} y={0} up />
         </svg>
-        <span className="w-[66px] pl-3">End play</span>
-        <span className="w-[76px] pl-2">Crank moves</span>
+        <span className="flex-none pl-2" style={{ width: play }}>
+          End play
+        </span>
+        <span className="flex-none pl-2" style={{ width: moves }}>
+          Crank moves
+        </span>
         <span className="flex-1 text-right">Shelf</span>
       </div>
       <RadioGroup
@@ -74,18 +90,23 @@ export function WasherRows({ proposal, chosen, unit, width, onChoose }: WasherRo
               <>
                 <span
                   aria-hidden="true"
-                  className={`mr-2 ml-0.5 grid size-4 place-items-center border ${checked ? "border-dye" : "border-ink-2"}`}
+                  className={`mr-2.5 ml-0.5 grid size-4 flex-none place-items-center border ${checked ? "border-dye" : "border-ink-2"}`}
                 >
                   {checked && <span className="size-2 bg-dye" />}
                 </span>
-                <Side side={c.front} unit={unit} />
-                <Side side={c.rear} unit={unit} />
+                <Side side={c.front} unit={unit} width={side} />
+                <Side side={c.rear} unit={unit} width={side} />
                 <Lane c={c} target={target} x={x} width={tape} first={i === 0} now={proposal.now} />
-                <span className={`num w-[66px] pl-3 font-bold ${c.state === "in" ? "" : stateHue(c.state)}`}>
+                <span
+                  className={`num flex-none pl-2 font-bold ${c.state === "in" ? "" : stateHue(c.state)}`}
+                  style={{ width: play }}
+                >
                   <Digits text={plain(clearanceParts(worse(c), unit))} />
                 </span>
-                <span className="w-[76px] pl-2 text-small">{way(c.shift, unit)}</span>
-                <span className="flex-1 text-right text-small">{shelf(c)}</span>
+                <span className="flex-none pl-2 text-small whitespace-nowrap" style={{ width: moves }}>
+                  {way(c.shift, unit)}
+                </span>
+                <span className="flex-1 text-right text-small whitespace-nowrap">{shelf(c, columns)}</span>
               </>
             )}
           </Radio>
@@ -96,9 +117,9 @@ export function WasherRows({ proposal, chosen, unit, width, onChoose }: WasherRo
 }
 
 /** A washer: as it is in grey, what it grows in dye. */
-function Side({ side, unit }: { side: Schemas["WasherSide"]; unit: Unit }) {
+function Side({ side, unit, width }: { side: Schemas["WasherSide"]; unit: Unit; width: number }) {
   return (
-    <span className="flex w-[66px] items-center gap-1.5" aria-hidden="true">
+    <span className="flex flex-none items-center gap-1.5" style={{ width }} aria-hidden="true">
       <svg width="12" height="20" viewBox="0 0 12 20" aria-hidden="true">
         <rect x="0.5" y="0.5" width="4" height="19" fill="var(--color-steel-2)" stroke="var(--color-ink-2)" />
         {side.growth > 0 && <rect x="4.500" y="0.500" width="6" height="19" fill="var(--color-dye)" />}
@@ -176,12 +197,13 @@ function way(shift: number, unit: Unit): string {
   return `${lineText(Math.abs(shift), unit)} ${shift > 0 ? "fwd" : "back"}`;
 }
 
-function shelf(c: WasherChoice) {
+function shelf(c: WasherChoice, columns: Columns) {
+  const wide = columns === COLUMNS.wide;
   if (c.sides_changed === 0) return "fitted";
   const halves = c.buy.reduce((sum, b) => sum + b.halves, 0);
-  if (halves > 0) return `buy ${halves}, ${moneyText(c.cost)}`;
+  if (halves > 0) return wide ? `buy ${halves}, ${moneyText(c.cost)}` : `buy ${halves}`;
   if (c.state !== "in") return <b className={stateHue(c.state)}>{STATE_WORD[c.state].toLowerCase()}</b>;
-  return <b className="text-dye">{c.front.lap + c.rear.lap > 0 ? "lap" : "on the shelf"}</b>;
+  return <b className="text-dye">{c.front.lap + c.rear.lap > 0 ? "lap" : wide ? "on the shelf" : "shelf"}</b>;
 }
 
 function sentence(c: WasherChoice, unit: Unit): string {

@@ -54,7 +54,7 @@ export function WasherView({ build, unit, width }: WasherViewProps) {
           />
           Lap
         </label>
-        <label className="ml-auto flex items-center gap-2 text-small text-ink-2">
+        <label className="ml-auto flex items-center gap-2 text-small whitespace-nowrap text-ink-2">
           Crank stands
           <input
             name="stands"
