@@ -53,7 +53,7 @@ pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
         .map(|(id, weights)| {
             let remove: Weights = weights
                 .iter()
-                .map(|(name, grams)| (name.clone(), *grams - lightest(name)))
+                .map(|(name, grams)| (name.clone(), grams.checked_sub(lightest(name)).unwrap_or_default()))
                 .map(|(name, off)| (name, if off <= tolerance { Decimal::ZERO } else { off }))
                 .collect();
             if remove.iter().any(|(name, off)| of(&limits, name).is_some_and(|limit| off > limit)) {
@@ -91,9 +91,11 @@ pub(super) fn bob_weight(mut f: Fields) -> Result<Value, CalcError> {
         *sum = more.filter(|g| *g <= Found::HEAVIEST).ok_or(too_heavy)?;
     }
     f.finish()?;
+    let bob = factor.checked_mul(reciprocating).and_then(|share| share.checked_add(rotating));
+    let bob = bob.ok_or_else(|| CalcError::new(Code::OutOfRange, "factor", "no crank carries that"))?;
     Ok(json!({
         "rotating": show(rotating),
         "reciprocating": show(reciprocating),
-        "bob_weight": show(rotating + factor * reciprocating),
+        "bob_weight": show(bob),
     }))
 }

@@ -78,7 +78,7 @@ fn sides<T>(mut f: Fields, read: impl Fn(&mut Fields, &str) -> Result<T, CalcErr
 
 fn lap_steps(f: &mut Fields, name: &str, step: Length, unit: Unit) -> Result<u16, CalcError> {
     let most = f.take_length(name, unit, Sign::NotNegative)?.unwrap_or_default();
-    let steps = u16::try_from(most.nm() / step.nm()).ok().filter(|steps| *steps <= MOST_LAP_STEPS);
+    let steps = most.nm().checked_div(step.nm()).and_then(|n| u16::try_from(n).ok()).filter(|n| *n <= MOST_LAP_STEPS);
     steps.ok_or_else(|| f.error(Code::OutOfRange, name, "that is more than a hundred steps of lapping"))
 }
 

@@ -190,7 +190,10 @@ pub fn propose_washers(
     let method = figure.methods.iter().find(|m| m.method == judged.method).ok_or(NoWashers::NotMeasured)?;
     let target = figure.target.as_ref().ok_or(NoWashers::NoTarget)?.window;
     let stock = of.stock(on_shelf);
-    let steps = |lap: Length| u16::try_from(lap.nm() / of.lap_step.nm()).unwrap_or(u16::MAX);
+    let steps = |lap: Length| {
+        let whole = lap.nm().checked_div(of.lap_step.nm()).unwrap_or(0);
+        u16::try_from(whole).unwrap_or(u16::MAX)
+    };
     let asked = Play {
         play: [method.smallest.nm(), method.largest.nm()],
         target: target.into(),

@@ -4,6 +4,11 @@
 //! them (`V_ij`), `k_ij = (V_ij - V_i) / W_j` is what a gram in plane j does at sensor i; the corrections solve
 //! `sum over j of k_ij C_j = -V_i`. An unbalance as shown is corrected by its opposite, moved to the planes that can be
 //! weighted with the same force and the same couple.
+#![allow(
+    clippy::arithmetic_side_effects,
+    reason = "vectors of floats: a sum or product of them is a float, never a panic"
+)]
+
 use std::ops::{Add, Mul, Sub};
 
 /// A vector in a plane of balance.

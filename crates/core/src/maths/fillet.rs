@@ -13,6 +13,8 @@
 //! assert!(!room.clear);
 //! assert_eq!(room.extra_inset, t(650), "narrow it by 0.065");
 //! ```
+#![allow(clippy::arithmetic_side_effects, reason = "lengths end at 100 m, so their squares stay far within i128")]
+
 use crate::units::{Length, Unit};
 
 /// A point in the section, from the cheek and from the journal.

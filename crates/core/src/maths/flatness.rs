@@ -4,6 +4,11 @@
 //! `sum l = sum l x = sum l y = 0` cannot lie nearer than `|sum l z| / (sum |l| / 2)`, and some four are as far apart as all
 //! are (the duality of linear programming, with Helly's theorem). A line does with three points. The same holds within a
 //! span: a group is as far apart as its worst four, so only fours that lie within the span have to be looked at.
+#![allow(
+    clippy::arithmetic_side_effects,
+    reason = "points end at 100 m, so differences stay within i64 and products of two within i128; spans are not zero"
+)]
+
 use super::runout::least_squares;
 
 /// Points that a face or a line may have.

@@ -2,6 +2,11 @@
 //!
 //! Crossed analysis of variance of every part measured by every person the same number of times. Sums of squares are added
 //! up in whole numbers, so that no scatter at all is exactly none.
+#![allow(
+    clippy::arithmetic_side_effects,
+    reason = "values end at 100 m and counts at some thousands, so sums of their squares stay far within i128"
+)]
+
 use statrs::distribution::{ContinuousCDF, FisherSnedecor};
 
 /// What a study found; standard deviations in the unit of the values.

@@ -13,6 +13,11 @@
 //! assert_eq!((next.strokes_left, next.next_strokes), (Some(45), 32));
 //! assert!(next.at_most <= t(32_500).as_f64());
 //! ```
+#![allow(
+    clippy::arithmetic_side_effects,
+    reason = "sizes end at 100 m and strokes at a million, so products of two of them stay far within i128"
+)]
+
 use std::cmp::Ordering;
 
 use crate::units::Length;

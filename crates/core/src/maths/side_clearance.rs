@@ -18,6 +18,11 @@
 //! assert_eq!(plan.removal.length(), t(50));
 //! assert_eq!(plan.rods[0].front.off.length(), Length::from_nm(31_750), "a quarter of five thou");
 //! ```
+#![allow(
+    clippy::arithmetic_side_effects,
+    reason = "parts end at 100 m, and denominators at twice the rods by the most passes: far within i128"
+)]
+
 use std::cmp::Ordering;
 
 use crate::units::Length;

@@ -1,6 +1,8 @@
 //! Valve springs: rate from two tests, loads as installed, and which shims bring the seat load to its aim.
 //!
 //! A spring is taken for straight between its tests. Shims shorten it by their thickness: more load, less room to coil bind.
+#![allow(clippy::arithmetic_side_effects, reason = "heights end at 100 m, so differences of two stay far within i64")]
+
 use std::cmp::Ordering;
 
 /// What differs by less than this part counts as equal: loads are floats.

@@ -113,7 +113,9 @@ impl WasherBox {
         must((1..=4).contains(&self.halves), Flaw::of("halves", Wrong::Figure("1 to 4 a side")))?;
         must(self.lap_step > Length::ZERO, Flaw::of("lap_step", Wrong::Figure("above zero")))?;
         for (part, lap) in [("lap_front", self.lap_front), ("lap_rear", self.lap_rear)] {
-            let fits = lap >= Length::ZERO && lap.nm() / self.lap_step.nm() <= MOST_STEPS && lap < self.standard;
+            let fits = lap >= Length::ZERO
+                && lap.nm().checked_div(self.lap_step.nm()).is_some_and(|n| n <= MOST_STEPS)
+                && lap < self.standard;
             must(
                 fits,
                 Flaw::of(part, Wrong::Figure("zero or more, at most a hundred steps, and less than the washer")),
