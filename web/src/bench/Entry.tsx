@@ -85,7 +85,7 @@ export function Entry(props: EntryProps) {
       aria-label={`Readings of ${station.station}`}
       className="flex min-h-0 flex-col overflow-auto px-6 pt-2 max-[1150px]:px-4"
     >
-      <div className="flex items-center gap-3 pb-1.5">
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-1.5 pb-1.5">
         <Segments
           label="What is measured"
           value={group}
