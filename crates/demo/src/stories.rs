@@ -451,7 +451,7 @@ mod tests {
             [Some((In, 5)), Some((Tight, -6)), Some((In, 3)), Some((In, 4)), Some((Loose, -5)), Some((Edge, 0)), None];
         let rods = [Some((In, 4)), None, Some((In, 5)), None, None, None];
         let end_play = [Some((Loose, -66))];
-        // S4's blades stop half a thou under its window: their interval reaches into it.
+        // The middle of S4's interval lies half a thou under its window, and its end at it.
         let sides = [Some((In, 50)), Some((In, 50)), Some((In, 50)), Some((Edge, -10)), Some((In, 30)), None];
         let cam = [Some((In, 5)), Some((Tight, -14)), Some((Edge, -2)), Some((In, 9))];
         let axial = end_play.into_iter().chain(sides).chain(cam);
