@@ -3,8 +3,8 @@ import { useState } from "react";
 import { api, type Build, unwrap } from "../api/client";
 import { showRecorded } from "../api/queries";
 import { DialogForm } from "../shared/DialogForm";
-import { Field } from "../shared/Field";
 import { newId } from "../shared/id";
+import { NoteField } from "../shared/NoteField";
 import { Sheetlet } from "../shared/Sheetlet";
 import { type AskWashers, type WasherChoice, washersQuery } from "./useWashers";
 
@@ -80,15 +80,7 @@ export function FitWashersDialog({ build, ask, choice, onClose }: FitWashersProp
           <b>End play becomes predicted</b> until it is pushed again: thrust seated, all caps torqued. Fingers
           out from between cheek and block; the crank is heavy.
         </p>
-        <Field
-          label="Why, and what was seen"
-          name="note"
-          value={note}
-          problem={fit.error}
-          autoFocus
-          autoComplete="off"
-          onChange={(e) => setNote(e.target.value)}
-        />
+        <NoteField value={note} problem={fit.error} onChange={setNote} />
       </DialogForm>
     </Sheetlet>
   );

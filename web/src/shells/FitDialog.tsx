@@ -5,6 +5,7 @@ import { shellsQuery, showRecorded } from "../api/queries";
 import { DialogForm } from "../shared/DialogForm";
 import { Field } from "../shared/Field";
 import { newId } from "../shared/id";
+import { NoteField } from "../shared/NoteField";
 import { Sheetlet } from "../shared/Sheetlet";
 import { minutesText } from "../shared/words";
 
@@ -76,15 +77,7 @@ export function FitDialog({ build, proposal, ask, onClose }: FitDialogProps) {
           facing forward, drawn down square by hand before any torque.
         </p>
         <div className="grid grid-cols-[1fr_150px] gap-4">
-          <Field
-            label="Why, and what was seen"
-            name="note"
-            value={note}
-            problem={fit.error}
-            autoFocus
-            autoComplete="off"
-            onChange={(e) => setNote(e.target.value)}
-          />
+          <NoteField value={note} problem={fit.error} onChange={setNote} />
           <Field
             label={`Minutes (estimate ${minutesText(proposal.estimate.minutes)})`}
             name="minutes"

@@ -3,8 +3,8 @@ import { useState } from "react";
 import { api, type Build, type Schemas, unwrap } from "../api/client";
 import { showRecorded } from "../api/queries";
 import { DialogForm } from "../shared/DialogForm";
-import { Field } from "../shared/Field";
 import { newId } from "../shared/id";
+import { NoteField } from "../shared/NoteField";
 import { Sheetlet } from "../shared/Sheetlet";
 import type { Row } from "./ShellsHead";
 
@@ -51,15 +51,7 @@ export function FitTrayDialog({ build, row, view, proposal, onClose }: FitTrayPr
         <p className="text-small leading-snug">
           <b>These bearings become predicted</b> until they are measured over the torqued caps.
         </p>
-        <Field
-          label="Why, and what was seen"
-          name="note"
-          value={note}
-          problem={fit.error}
-          autoFocus
-          autoComplete="off"
-          onChange={(e) => setNote(e.target.value)}
-        />
+        <NoteField value={note} problem={fit.error} onChange={setNote} />
       </DialogForm>
     </Sheetlet>
   );

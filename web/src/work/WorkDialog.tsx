@@ -6,7 +6,8 @@ import { showRecorded } from "../api/queries";
 import { Choice } from "../shared/Choice";
 import { Field } from "../shared/Field";
 import { newId } from "../shared/id";
-import { fieldProblem, ProblemNote } from "../shared/ProblemNote";
+import { NoteField } from "../shared/NoteField";
+import { ProblemNote } from "../shared/ProblemNote";
 import { Sheetlet } from "../shared/Sheetlet";
 import { scopeWord, WORK_WORD } from "../shared/words";
 import { ImpactNote } from "./ImpactNote";
@@ -87,15 +88,7 @@ export function WorkDialog({ build, station, onClose }: WorkDialogProps) {
             />
           </div>
         </div>
-        <Field
-          label="Why, and what was seen"
-          name="note"
-          value={note}
-          problem={record.error && fieldProblem(record.error, "reason") ? record.error : record.error}
-          autoFocus
-          autoComplete="off"
-          onChange={(e) => setNote(e.target.value)}
-        />
+        <NoteField value={note} problem={record.error} onChange={setNote} />
         {work === "journal_polished" && (
           <>
             <div className="grid grid-cols-2 gap-4">
