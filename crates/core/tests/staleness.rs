@@ -216,9 +216,8 @@ fn attempt(bench: &mut Bench, deed: &Deed) -> Outcome {
 /// Written out apart from the product's own table: what a deed ends, in the words of the trade.
 fn ends(work: &WorkEvent, station: Place, part: Role) -> bool {
     use Work::{
-        BushFitted, CapDeburred, CapReplaced, CapTurned, CrankStraightened, JournalGround, JournalPolished,
-        JournalWelded, RodNarrowed, RodResized, ShellsCoated, ShellsFitted, ShellsNarrowed, ThrustSeated, TunnelHoned,
-        WashersFitted,
+        CapDeburred, CapReplaced, CapTurned, JournalGround, JournalPolished, JournalWelded, RodResized, ShellsCoated,
+        ShellsFitted, ShellsNarrowed, TunnelHoned,
     };
     let here = match work.on {
         Scope::One(s) => s == station,
@@ -226,6 +225,7 @@ fn ends(work: &WorkEvent, station: Place, part: Role) -> bool {
         Scope::Pins => station.kind() == PlaceKind::Pin,
         Scope::Rods => station.kind() == PlaceKind::Rod,
         Scope::Crank => station.kind() != PlaceKind::Rod,
+        Scope::Cylinders => false,
     };
     here && match work.work {
         JournalPolished | JournalGround | JournalWelded => part == Role::JOURNAL,
@@ -233,8 +233,9 @@ fn ends(work: &WorkEvent, station: Place, part: Role) -> bool {
         ShellsFitted | ShellsCoated | ShellsNarrowed => {
             part == Role::BORE || part == Role::UPPER_WALL || part == Role::LOWER_WALL
         }
-        // Along the axis is told in tests of its own; a crank that is straightened keeps its sizes.
-        ThrustSeated | WashersFitted | CrankStraightened | RodNarrowed | BushFitted => false,
+        // Along the axis, the cam and the top end are told in tests of their own; a crank that is straightened keeps its
+        // sizes.
+        _ => false,
     }
 }
 

@@ -1,5 +1,5 @@
 //! The invented engines, named after waders.
-use jagged_pin_core::engine::{Cam, Crank, Layout, Nominals, Place, Rods, usual_undersizes};
+use jagged_pin_core::engine::{Cam, Crank, Cylinders, Layout, Nominals, Place, Rods, usual_undersizes};
 use jagged_pin_core::maths::{Material, TargetRule};
 use jagged_pin_core::{Length, Unit};
 
@@ -111,6 +111,7 @@ fn curlew() -> Option<Pattern> {
                 journals: [19_863, 19_760, 19_664, 19_161].map(Length::tenths).to_vec(),
                 hardened: Length::tenths(10),
             }),
+            cylinders: Some(Cylinders { bore: Length::tenths(34_750) }),
             ..layout(Unit::Inch, &sizes, 4, &[&[0], &[120], &[240], &[240], &[120], &[0]])?
         },
         target: range(Unit::Inch, [22, 25, 28]),

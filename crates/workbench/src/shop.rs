@@ -57,7 +57,9 @@ struct Allowed {
 /// The gauge room in `unit`: feel of a ratchet mic about a third of its step, and calibration to one
 /// step. The caliper is past due.
 pub fn gauges(unit: Unit) -> Vec<Gauge> {
-    use GaugeType::{BallMic, BaseIndicator, Blades, BoreGauge, Caliper, Indicator, OutsideMic, Strip};
+    use GaugeType::{
+        BallMic, BaseIndicator, Blades, BoreGauge, Caliper, DepthMic, Indicator, OutsideMic, RadiusGauges, Strip,
+    };
     let known = match unit {
         Unit::Inch => vec![
             Allowed {
@@ -148,6 +150,38 @@ pub fn gauges(unit: Unit) -> Vec<Gauge> {
                 range: [0, 10_000],
                 days: Some(["2026-03-02", "2027-03-02"]),
             },
+            Allowed {
+                id: "mic-four-tenths",
+                name: "Outside mic 3-4 in, tenths",
+                kind: OutsideMic,
+                figures: [2_540, 762, 2_540],
+                range: [30_000, 40_000],
+                days: Some(["2026-03-02", "2027-03-02"]),
+            },
+            Allowed {
+                id: "bore-small-tenths",
+                name: "Small bore gauge, 0.4-1.4 in, tenths",
+                kind: BoreGauge,
+                figures: [2_540, 762, 2_540],
+                range: [4_000, 14_000],
+                days: Some(["2026-05-11", "2027-05-11"]),
+            },
+            Allowed {
+                id: "radius-gauges",
+                name: "Radius gauges, five thou apart",
+                kind: RadiusGauges,
+                figures: [12_700, 12_700, 12_700],
+                range: [150, 3_000],
+                days: None,
+            },
+            Allowed {
+                id: "depth-half-thou",
+                name: "Depth mic and shadow scale, half a thou",
+                kind: DepthMic,
+                figures: [12_700, 5_080, 5_080],
+                range: [0, 30_000],
+                days: Some(["2026-03-02", "2027-03-02"]),
+            },
         ],
         Unit::Mm => vec![
             Allowed {
@@ -212,6 +246,22 @@ pub fn gauges(unit: Unit) -> Vec<Gauge> {
                 kind: OutsideMic,
                 figures: [1_000, 800, 2_000],
                 range: [0, 25_000],
+                days: Some(["2026-03-02", "2027-03-02"]),
+            },
+            Allowed {
+                id: "radius-gauges-metric",
+                name: "Radius gauges, 0.1 mm apart",
+                kind: RadiusGauges,
+                figures: [10_000, 10_000, 10_000],
+                range: [500, 8_000],
+                days: None,
+            },
+            Allowed {
+                id: "depth-hundredths",
+                name: "Depth mic and shadow scale, 0.01 mm",
+                kind: DepthMic,
+                figures: [10_000, 4_000, 4_000],
+                range: [0, 75_000],
                 days: Some(["2026-03-02", "2027-03-02"]),
             },
         ],

@@ -20,6 +20,8 @@ const KIND: Record<Kind, string> = {
   strip: "Crushed strip",
   base_indicator: "Indicator on a base",
   blades: "Blades",
+  radius_gauges: "Radius gauges",
+  depth_mic: "Depth mic, shadow scale",
 };
 
 const EMPTY: Texts = {

@@ -11,6 +11,7 @@ import type {
   Unit,
 } from "../api/client";
 import { stepPhrase, stepText } from "./figure";
+import { ROLES, type RoleWords } from "./roles";
 
 /**
  * A state as the marks need it: `open` where nothing is judged yet, `stale` where it no longer counts, `predicted`
@@ -53,103 +54,31 @@ export const METHOD_WORD: Record<Method, string> = {
   flanged: "flanged shells",
   widths: "widths",
   bore_less_journal: "bore less journal",
+  as_pushed: "as the crank is pushed",
+  hard_over: "hard over",
+  rod_body: "edge of the rod",
+  proud_height: "proud height",
+  turned: "turned",
+  bore_less_pin: "bore less pin",
+  pin_less_eye: "pin less eye",
+  between_locks: "between the locks",
+  plate_on: "plate on",
+  plate_off: "plate off",
 };
 
-export const PART_WORD: Record<Role, string> = {
-  journal: "journal",
-  housing: "housing",
-  bore: "bore",
-  upper_wall: "upper wall",
-  lower_wall: "lower wall",
-  strip: "strip",
-  travel: "travel",
-  first_look: "first look",
-  blades: "gap",
-  space: "space",
-  saddle: "saddle",
-  flanges: "width over the flanges",
-  washer_front: "front washer",
-  washer_rear: "rear washer",
-  side_gap: "gap",
-  pin_width: "pin width",
-  rod_width: "rod width",
-  cam_journal: "cam journal",
-  cam_bearing: "cam bearing",
-  cam_turn: "runout",
-};
+/** One thing that is said of everything measured. */
+function column<K extends keyof RoleWords>(what: K): Record<Role, RoleWords[K]> {
+  const of = Object.entries(ROLES).map(([role, words]) => [role, words[what]]);
+  return Object.fromEntries(of) as Record<Role, RoleWords[K]>;
+}
 
+export const PART_WORD = column("word");
 /** Where one touches it. */
-export const PART_PLACE: Record<Role, string> = {
-  journal: "on the journal",
-  housing: "in the housing",
-  bore: "in the bore",
-  upper_wall: "on the upper wall",
-  lower_wall: "on the lower wall",
-  strip: "on the strip",
-  travel: "of the crank",
-  first_look: "at the first look",
-  blades: "by blades",
-  space: "between the cheeks",
-  saddle: "of the saddle",
-  flanges: "over the flanges",
-  washer_front: "on the front washer",
-  washer_rear: "on the rear washer",
-  side_gap: "beside the rods",
-  pin_width: "between the cheeks of the pin",
-  rod_width: "over the big end",
-  cam_journal: "on the cam journal",
-  cam_bearing: "in the cam bearing",
-  cam_turn: "around the clock",
-};
-
+export const PART_PLACE = column("where");
 /** What stands over it on the bench, with others of its kind. */
-export const PARTS_WORD: Record<Role, string> = {
-  journal: "Journal",
-  housing: "Housing, no shells",
-  bore: "Bore",
-  upper_wall: "Shell walls",
-  lower_wall: "Shell walls",
-  strip: "Crushed strip",
-  travel: "End play, pushed",
-  first_look: "First look, caps off",
-  blades: "By blades",
-  space: "Space between cheeks",
-  saddle: "Saddle, or collar",
-  flanges: "Over the flanges",
-  washer_front: "Washers",
-  washer_rear: "Washers",
-  side_gap: "Beside the rods, by blades",
-  pin_width: "Width of the pin",
-  rod_width: "Rods, cap torqued",
-  cam_journal: "Cam journal",
-  cam_bearing: "Bearing, fitted",
-  cam_turn: "Turned on its end journals",
-};
-
+export const PARTS_WORD = column("heading");
 /** What the gauge for it is called there. */
-export const GAUGE_FOR: Record<Role, string> = {
-  journal: "Gauge on the journal",
-  housing: "Gauge in the housing",
-  bore: "Gauge in the bore",
-  upper_wall: "Gauge on the walls",
-  lower_wall: "Gauge on the walls",
-  strip: "Strip",
-  travel: "Indicator on the nose",
-  first_look: "Indicator on the nose",
-  blades: "Blades",
-  space: "Gauge between the cheeks",
-  saddle: "Gauge on the saddle",
-  flanges: "Gauge over the flanges",
-  washer_front: "Gauge on the washers",
-  washer_rear: "Gauge on the washers",
-  side_gap: "Blades",
-  pin_width: "Gauge between the cheeks",
-  rod_width: "Gauge over the rods",
-  cam_journal: "Gauge on the journal",
-  cam_bearing: "Gauge in the bearing",
-  cam_turn: "Indicator",
-};
-
+export const GAUGE_FOR = column("gauge");
 /** What is typed on the bench to go to a part. */
 export const PART_KEY: Record<string, Role> = {
   b: "bore",
@@ -182,6 +111,29 @@ export const CHARACTERISTIC_WORD: Record<Schemas["Characteristic"], string> = {
   cam_journal: "cam journal",
   cam_bearing: "cam bearing, fitted",
   cam_turn: "runout of the cam",
+  fillet_radius: "fillet radius",
+  shell_inset: "shell edge behind the face",
+  edge_along: "shell's edge chamfer, along",
+  edge_up: "shell's edge chamfer, up",
+  saddle_gap: "cheek to saddle, crank hard over",
+  body_along: "rod's edge chamfer, along",
+  body_up: "rod's edge chamfer, up",
+  nip: "nip of a half",
+  main_turn: "runout of a main",
+  cam_travel: "end play of the cam, pushed",
+  cam_gap: "end play of the cam by blades",
+  wrist_pin: "wrist pin",
+  pin_boss: "boss of the piston",
+  rod_eye: "small end of the rod",
+  wrist_pin_length: "length of the wrist pin",
+  lock_distance: "distance between the locks",
+  small_end_rock: "rock of the small end",
+  cylinder: "cylinder, plate on",
+  cylinder_bare: "cylinder, plate off",
+  piston: "piston at its gauge point",
+  top_ring_gap: "gap of the top ring",
+  second_ring_gap: "gap of the second ring",
+  top_ring_side: "top ring in its groove",
 };
 
 export const FIGURE_WORD: Record<Schemas["Figure"], string> = {
@@ -192,6 +144,23 @@ export const FIGURE_WORD: Record<Schemas["Figure"], string> = {
   end_play: "End play",
   rod_side: "Rod side clearance",
   cam_clearance: "Cam clearance",
+  cam_end_play: "End play of the cam",
+  fillet_room: "Shell to fillet",
+  fillet_flat: "Flat beyond the fillet",
+  rod_edge_room: "Rod's edge to fillet",
+  crush: "Crush, each half",
+  main_runout: "Runout",
+  pin_in_piston: "Pin in the piston",
+  pin_in_rod: "Pin in the rod",
+  pin_press: "Press of the pin",
+  lock_to_lock: "Pin between its locks",
+  small_end_rock: "Rock of the small end",
+  piston_to_wall: "Piston to wall",
+  cylinder_round: "Out of round",
+  cylinder_taper: "Taper of the bore",
+  top_ring_gap: "Top ring gap",
+  second_ring_gap: "Second ring gap",
+  top_ring_side: "Top ring in its groove",
 };
 
 /** What a part is called. */
@@ -201,106 +170,17 @@ export const PART_KIND_WORD: Record<Schemas["PartKind"], string> = {
   rod: "rod",
   shells: "shells",
   cam: "cam",
+  piston: "piston",
 };
 
 /** What the table of its touches is called. */
-export const TABLE_WORD: Record<Role, string> = {
-  journal: "journal",
-  housing: "housing, no shells",
-  bore: "bore, shells in",
-  upper_wall: "upper shell's wall",
-  lower_wall: "lower shell's wall",
-  strip: "crushed strip",
-  travel: "travel, all caps torqued",
-  first_look: "travel at a first look",
-  blades: "gap by blades",
-  space: "space between the cheeks",
-  saddle: "saddle, or collar",
-  flanges: "width over the flanges",
-  washer_front: "front washer",
-  washer_rear: "rear washer",
-  side_gap: "gap by blades",
-  pin_width: "width of the pin",
-  rod_width: "width over the big end",
-  cam_journal: "cam journal",
-  cam_bearing: "cam bearing, fitted",
-  cam_turn: "indicator around the clock",
-};
-
-const ALONG = { front: "Front", middle: "Middle", rear: "Rear" };
-type Axial = keyof typeof ALONG;
-
-/** A main's upper has a groove with a land on each side; a rod has none, nor has the lower half. */
-const ofWall = (name: string, grooved: (kind: Schemas["PlaceKind"]) => boolean) => {
-  return (axial: Axial, kind: Schemas["PlaceKind"]) =>
-    axial !== "middle" && grooved(kind) ? `${name}, ${axial} land` : `${name}, ${axial}`;
-};
-
+export const TABLE_WORD = column("table");
 /** What a place is called along the axis of a part, at a kind of place of the engine. */
-export const AXIAL_WORD: Record<Role, (axial: Axial, kind: Schemas["PlaceKind"]) => string> = {
-  journal: (axial) => (axial === "middle" ? "Middle" : `${ALONG[axial]} of oil hole`),
-  bore: (axial, kind) => (kind === "main" && axial !== "middle" ? `${ALONG[axial]} of groove` : ALONG[axial]),
-  housing: (axial) => (axial === "middle" ? "Middle" : `${ALONG[axial]} end`),
-  upper_wall: ofWall("Upper", (kind) => kind === "main"),
-  lower_wall: ofWall("Lower", () => false),
-  strip: (axial) => `${ALONG[axial]} end`,
-  travel: () => "Crank at",
-  first_look: () => "Crank at",
-  blades: () => "Around",
-  space: () => "Space",
-  saddle: () => "Saddle",
-  flanges: () => "Flanges",
-  washer_front: () => "Front washer",
-  washer_rear: () => "Rear washer",
-  side_gap: () => "Crank at",
-  pin_width: () => "Pin",
-  rod_width: () => "Big end",
-  cam_journal: (axial) => `${ALONG[axial]} end`,
-  cam_bearing: (axial) => `${ALONG[axial]} end`,
-  cam_turn: () => "Cam at",
-};
-
-const fromCrown = (angle: number) => (angle === 0 ? "crown" : `${angle}\u00b0 off`);
-const fromVertical = (angle: number) =>
-  angle === 0 ? "vertical" : `${Math.abs(angle)}\u00b0 ${angle > 0 ? "L" : "R"}`;
-
+export const AXIAL_WORD = column("axial");
 /** What a place is called around it. */
-export const ANGLE_WORD: Record<Role, (angle: number) => string> = {
-  journal: (angle) => `${angle}\u00b0`,
-  bore: fromVertical,
-  housing: fromVertical,
-  upper_wall: fromCrown,
-  lower_wall: fromCrown,
-  strip: fromVertical,
-  travel: (angle) => `${angle}\u00b0`,
-  first_look: (angle) => `${angle}\u00b0`,
-  blades: (angle) => `${angle}\u00b0`,
-  space: (angle) => `${angle}\u00b0`,
-  saddle: (angle) => `${angle}\u00b0`,
-  flanges: (angle) => `${angle}\u00b0`,
-  washer_front: (angle) => `${angle}\u00b0`,
-  washer_rear: (angle) => `${angle}\u00b0`,
-  side_gap: (angle) => `${angle}\u00b0`,
-  pin_width: (angle) => `${(angle + 360) % 360}\u00b0`,
-  rod_width: (angle) => `${(angle + 360) % 360}\u00b0`,
-  cam_journal: (angle) => `${angle}\u00b0`,
-  cam_bearing: (angle) => `${angle}\u00b0`,
-  cam_turn: (angle) => `${(angle + 360) % 360}\u00b0`,
-};
-
+export const ANGLE_WORD = column("angle");
 /** What a difference between places around is called, where it is not the shape of something round. */
-export const AROUND_WORD: Partial<Record<Role, string>> = {
-  travel: "between positions",
-  first_look: "between positions",
-  blades: "around",
-  washer_front: "around",
-  washer_rear: "around",
-  side_gap: "between positions",
-  pin_width: "around",
-  rod_width: "around",
-  cam_turn: "runout",
-};
-
+export const AROUND_WORD = column("around");
 /** What can go wrong where something is measured, by the kind of place. */
 export const CAUTION_WORD: Record<string, { what: string; text: string }> = {
   main: { what: "Caps", text: "are numbered and directional: draw each down square, never with the bolts." },
@@ -317,15 +197,37 @@ export const CAUTION_WORD: Record<string, { what: string; text: string }> = {
     what: "Oil holes",
     text: "in line with their drillings, seen with a rod or a light: covered, every size is perfect and the engine is lost. Edges of the cam cut.",
   },
+  cam_thrust: { what: "Fingers", text: "out from behind the gear while the cam is pushed. Cam edges cut." },
+  main_fillet: {
+    what: "Fingers",
+    text: "out from between cheek and saddle; the crank is heavy and edges of shells cut. A shell on the radius is metal in the oil.",
+  },
+  pin_fillet: {
+    what: "Lathe",
+    text: "fixture and cap screws swing: turn it by hand once round before the first cut. No gloves, no loose cuffs; broken edges only.",
+  },
+  wrist_pin: {
+    what: "Eyes",
+    text: "pin locks fly: glasses on, a hand over the bore. A pressed pin is warmed by the book, never driven.",
+  },
+  cylinder: {
+    what: "Rings and hones",
+    text: "ring ends cut; a hone that is pulled out turning breaks. Swarf is washed out, not blown into a face.",
+  },
 };
 
 /** What is measured together, at a kind of place. */
 export const GROUP_WORD: Record<string, Record<Schemas["Group"], string>> = {
-  main: { running: "Journal, bore", parts: "Housing, shells" },
-  rod: { running: "Journal, bore", parts: "Housing, shells" },
-  thrust: { running: "Pushed, blades", parts: "First look, thicknesses" },
-  side: { running: "Blades", parts: "Widths" },
-  cam: { running: "Journal, bearing", parts: "Runout" },
+  main: { running: "Journal, bore", parts: "Housing, shells", beside: "Runout, nip" },
+  rod: { running: "Journal, bore", parts: "Housing, shells", beside: "Nip" },
+  thrust: { running: "Pushed, blades", parts: "First look, thicknesses", beside: "Beside" },
+  side: { running: "Blades", parts: "Widths", beside: "Beside" },
+  cam: { running: "Journal, bearing", parts: "Runout", beside: "Beside" },
+  cam_thrust: { running: "Pushed, blades", parts: "Parts", beside: "Beside" },
+  main_fillet: { running: "Radius, edge", parts: "As pushed", beside: "Beside" },
+  pin_fillet: { running: "Radius, edge", parts: "Rod's edge", beside: "Beside" },
+  wrist_pin: { running: "Pin, bores", parts: "Between locks", beside: "Rock" },
+  cylinder: { running: "Bore, piston", parts: "Plate off", beside: "Rings" },
 };
 
 /** What a gauge is put on. */
@@ -336,6 +238,8 @@ export const GAUGE_USE_WORD: Record<Schemas["GaugeUse"], string> = {
   gap: "strips",
   travel: "travels",
   blades: "gaps",
+  radius: "radii",
+  depth: "depths, edges",
 };
 
 /** How what is read that way is typed, in the unit that is shown. */

@@ -176,7 +176,7 @@ fn assess_figure(context: &Context<'_>, figure: Figure, place: Place) -> Option<
     let inputs = Inputs { build, rules, sessions, figure, place, undersize, measured: &measured, former: false };
     let methods = inputs.methods();
     let chosen = judged_method(figure, rules, &methods);
-    let agreements = chosen.map(|(m, _)| agreements(m, &methods)).unwrap_or_default();
+    let agreements = chosen.map(|(m, _)| agreements(figure, m, &methods)).unwrap_or_default();
     let coarse = too_coarse(&inputs, chosen.map(|(m, _)| m.method));
     let window = target.and_then(|t| figure.window(&t.window));
     let judged = chosen.zip(window).map(|(m, window)| judge(rules, m, window, coarse));
@@ -199,7 +199,7 @@ fn assess_figure(context: &Context<'_>, figure: Figure, place: Place) -> Option<
         parts: stands_here(context, figure, place, |part, seat| part != Some(seat.first_part().as_str())),
         moot: stands_here(context, figure, place, |_, seat| !context.standing.is_fit(seat)),
         target: target.cloned(),
-        asked: is_asked(figure, target.is_some(), &measured),
+        asked: is_asked(context, figure, target.is_some(), &measured),
         begun: measured.iter().any(|m| m.size.taken > 0),
         methods,
         agreements,
@@ -234,10 +234,17 @@ fn as_they_were(context: &Context<'_>, measured: &[Measured]) -> Option<Vec<Meas
 }
 
 /// Whether anybody asks for a figure.
-fn is_asked(figure: Figure, targeted: bool, measured: &[Measured]) -> bool {
+fn is_asked(context: &Context<'_>, figure: Figure, targeted: bool, measured: &[Measured]) -> bool {
+    let begun = || targeted || measured.iter().any(|m| m.size.taken > 0 || m.size.stale.is_some());
     match figure.row().wanted {
         Wanting::Always | Wanting::WithTarget => true,
-        Wanting::OnceBegun => targeted || measured.iter().any(|m| m.size.taken > 0 || m.size.stale.is_some()),
+        Wanting::OnceBegun => begun(),
+        Wanting::OnceChanged(tag) => {
+            let reached = |m: &Measured| {
+                m.characteristic.row().is_ended_by(tag) && context.endings.any(m.place, m.characteristic)
+            };
+            begun() || (context.rules.regrind_gate && measured.iter().any(reached))
+        }
     }
 }
 

@@ -47,7 +47,7 @@ pub fn hot_growth_at(build: &Build, station: Place, target: Option<&TargetInForc
     let assumptions = match station.kind() {
         PlaceKind::Main => GrowthAssumptions::usual(layout.block),
         PlaceKind::Rod => GrowthAssumptions::of_rod(layout.rods.as_ref()?.material),
-        PlaceKind::Pin | PlaceKind::Thrust | PlaceKind::Side | PlaceKind::Cam => return None,
+        _ => return None,
     };
     if !matches!(assumptions.block, Material::Aluminium | Material::Magnesium) {
         return None;

@@ -159,7 +159,7 @@ fn doubt(build: &Build, sessions: &Sessions, seat: &Seat<'_>, gauge: &str) -> Op
         Some(Known::Measured(by))
     };
     let known = method.terms.iter().map(known).collect::<Option<Vec<_>>>()?;
-    let basis = Basis { method, terms: method.terms.iter().collect(), known, zero: None };
+    let basis = Basis { method, terms: method.terms.iter().collect(), known, zero: None, weights: None };
     let noted = seat.journal.noted_temperatures && seat.housing.1.noted_temperatures;
     Some(basis.budget(warmth(build, build.rules_now(), (figure, seat.station.station), noted).standard()).expanded)
 }

@@ -78,6 +78,10 @@ pub enum GaugeUse {
     Travel,
     /// Gaps: blades.
     Blades,
+    /// Radii: a set of radius gauges, or a contour.
+    Radius,
+    /// Depths and edges: a depth micrometer, a shadow scale.
+    Depth,
 }
 
 /// A part of the engine that is measured as one thing and keeps its evidence wherever it goes.
@@ -95,6 +99,8 @@ pub enum PartKind {
     Shells,
     /// The camshaft.
     Cam,
+    /// A piston with its wrist pin.
+    Piston,
 }
 
 /// What is changed by a deed, and so no longer proven by what was measured before.
@@ -120,6 +126,18 @@ pub enum Tag {
     RodSides,
     /// The bush of a cam journal, or the bore it runs in.
     Bush,
+    /// What holds the cam along its axis.
+    CamThrust,
+    /// How straight the crank is.
+    Straightness,
+    /// The wall of a cylinder.
+    Bore,
+    /// A piston, its skirt and its bosses.
+    Piston,
+    /// The small end of a rod.
+    SmallEnd,
+    /// The rings of a cylinder.
+    Rings,
 }
 
 /// Where the deed must have been done to end the evidence.
@@ -131,6 +149,8 @@ pub enum Reach {
     OnJournal,
     /// At a bearing that runs on the same journal.
     OnBearings,
+    /// Anywhere: what was done to one of them puts all of them in doubt.
+    Anywhere,
 }
 
 /// What is expected of a characteristic while nothing is known of it.
@@ -163,6 +183,8 @@ pub enum CutIn {
     Block,
     /// Whatever the rods are made of.
     Rod,
+    /// The aluminium of a piston.
+    Piston,
 }
 
 /// Axial place on a characteristic.
@@ -255,4 +277,11 @@ pub struct CharacteristicRow {
     pub expects: Expects,
     /// What it is cut in.
     pub cut_in: CutIn,
+}
+
+impl CharacteristicRow {
+    /// Whether a deed that changes that ends its evidence somewhere.
+    pub(crate) fn is_ended_by(&self, tag: Tag) -> bool {
+        self.ended_by.iter().any(|(t, _)| *t == tag)
+    }
 }

@@ -4,7 +4,7 @@
 //! method, and its doubt the terms' doubts combined. Advice on how to prove more is the same terms with one thing changed.
 use serde::{Deserialize, Serialize};
 
-use super::characteristic::{Read, Role};
+use super::characteristic::{Read, Role, Tag};
 use super::place::PlaceKind;
 use crate::units::Length;
 
@@ -32,6 +32,8 @@ pub enum Group {
     Running,
     /// The parts around it, each by itself.
     Parts,
+    /// What is found beside it, at another time and with other gauges.
+    Beside,
 }
 
 /// When touches are asked for.
@@ -67,6 +69,12 @@ pub enum Statistic {
     SmallestPlace,
     /// The mean of the places that count, with the smallest and the largest of them as its two sides.
     MeanWithEnds,
+    /// The largest difference along the axis.
+    Taper,
+    /// The largest difference around.
+    OutOfRound,
+    /// The largest place less the smallest: what an indicator travels over a turn.
+    Travel,
 }
 
 /// What a size leaves open in a figure.
@@ -143,7 +151,13 @@ pub enum Judges {
     WhenRulesLetIt,
     /// Never: it is a cross-check.
     Never,
+    /// Only while the method of that name has no figure: it says less, and serves until that one is there.
+    Unless(&'static str),
 }
+
+/// The value of a method that no sum of terms can state, from the values at one end in the order of its terms and the wall
+/// of a shell there where one is known; `None` where it has none. In nanometres.
+pub type EndFormula = fn(&[Length], Option<Length>) -> Option<f64>;
 
 /// A method by which the same gauges would prove more.
 #[derive(Debug, Clone, Copy)]
@@ -169,12 +183,24 @@ pub struct MethodRow {
     pub transfer: Option<Transfer>,
     /// The term that unequal temperatures are written down at.
     pub warm_at: Option<Role>,
+    /// Where its terms are not added up: what the places of one end make. The worst end counts.
+    pub at_each_end: Option<EndFormula>,
 }
 
 impl MethodRow {
     /// A method that replaces nothing and carries nothing across.
     pub(super) const fn plain(id: &'static str, terms: &'static [Term], judges: Judges) -> Self {
-        MethodRow { id, terms, judges, replaces: &[], transfer: None, warm_at: None }
+        MethodRow { id, terms, judges, replaces: &[], transfer: None, warm_at: None, at_each_end: None }
+    }
+
+    /// A method whose terms are not added up.
+    pub(super) const fn by_formula(
+        id: &'static str,
+        terms: &'static [Term],
+        judges: Judges,
+        formula: EndFormula,
+    ) -> Self {
+        MethodRow { at_each_end: Some(formula), ..MethodRow::plain(id, terms, judges) }
     }
 }
 
@@ -187,6 +213,8 @@ pub enum Wanting {
     OnceBegun,
     /// Where it has a target.
     WithTarget,
+    /// Once it was begun, has a target, or a deed changed what it stands on.
+    OnceChanged(Tag),
 }
 
 /// Which limits a figure has.
@@ -198,6 +226,8 @@ pub enum Limits {
     Both,
     /// An upper one only: less is always better.
     Maximum,
+    /// A lower one only: more is always better.
+    Minimum,
 }
 
 /// The largest value anybody believes.

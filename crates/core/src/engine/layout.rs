@@ -2,7 +2,7 @@
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 
-use super::catalog::Plan;
+use super::catalog::{Figure, Plan};
 use super::place::{BearingRow, Place, PlaceKind};
 use crate::maths::Material;
 use crate::units::Length;
@@ -35,6 +35,9 @@ pub struct Layout {
     /// The cam; absent where it is not built here, or nobody knows it.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub cam: Option<Cam>,
+    /// The cylinders; absent where the top end is not built here.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub cylinders: Option<Cylinders>,
     /// What the block is made of.
     #[serde(default, skip_serializing_if = "Material::is_iron")]
     pub block: Material,
@@ -112,6 +115,18 @@ impl Cam {
     }
 }
 
+/// The cylinders of an engine, with what runs in them.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Cylinders {
+    /// Nominal bore, as it is bored now: with an oversize where it has one.
+    pub bore: Length,
+}
+
+/// Bores of engines that people build, with room on both sides: 20 to 400 mm.
+const BORE_RANGE: (Length, Length) = (Length::from_nm(20_000_000), Length::from_nm(400_000_000));
+
 const fn steel() -> Material {
     Material::Steel
 }
@@ -171,6 +186,9 @@ pub enum LayoutError {
     /// A cam that cannot be.
     #[error("a cam has 1 to 16 journals of 10 to 250 mm, hardened to a depth of at most 5 mm")]
     Cam,
+    /// A cylinder that cannot be.
+    #[error("a cylinder's bore is 20 to 400 mm (0.8 to 15.7 in): is the figure in the right unit?")]
+    Cylinders,
     /// Housing and shells that do not go round the journal.
     #[error("housing, walls and undersizes do not go round this journal: is a figure in the wrong unit?")]
     Nominals(BearingRow),
@@ -246,6 +264,7 @@ impl Layout {
             main_nominals: None,
             rods: None,
             cam: None,
+            cylinders: None,
             block: Material::Iron,
             plans: Vec::new(),
         }
@@ -268,6 +287,15 @@ impl Layout {
     /// Number of rods.
     pub fn rod_count(&self) -> usize {
         self.rods.as_ref().map_or(0, |r| self.pins() * usize::from(r.per_pin))
+    }
+
+    /// Number of cylinders, one for each rod; none where the top end is not built here.
+    pub fn cylinder_count(&self) -> usize {
+        match (&self.cylinders, &self.rods) {
+            (None, _) => 0,
+            (Some(_), Some(_)) => self.rod_count(),
+            (Some(_), None) => self.pins(),
+        }
     }
 
     /// Rods side by side on one pin; 1 where none are built.
@@ -302,10 +330,13 @@ impl Layout {
         of_rod.then(|| before.saturating_add(1))
     }
 
-    /// The nominal of a journal that has one of its own.
+    /// The nominal of a place that has one of its own: a journal of the cam, a cylinder.
     pub fn own_nominal(&self, place: Place) -> Option<Length> {
-        let cam = self.cam.as_ref().filter(|_| place.kind() == PlaceKind::Cam)?;
-        cam.journals.get(usize::from(place.number().checked_sub(1)?)).copied()
+        match place.kind() {
+            PlaceKind::Cam => self.cam.as_ref()?.journals.get(usize::from(place.number().checked_sub(1)?)).copied(),
+            PlaceKind::Cylinder => Some(self.cylinders.as_ref()?.bore),
+            _ => None,
+        }
     }
 
     /// Nominal journal of a row.
@@ -314,6 +345,13 @@ impl Layout {
             (BearingRow::Rods, Some(rods)) => rods.pin,
             _ => self.main_journal,
         }
+    }
+
+    /// What a window in proportion is reckoned by: the journal of a row, or the bore for whatever runs in a cylinder.
+    pub fn shaft_of(&self, figure: Figure, row: BearingRow) -> Length {
+        let in_cylinder = figure.row().at.contains(&PlaceKind::Cylinder);
+        let bore = self.cylinders.as_ref().filter(|_| in_cylinder).map(|c| c.bore);
+        bore.unwrap_or_else(|| self.journal(row))
     }
 
     /// Housings and shells of a row.
@@ -349,6 +387,8 @@ impl Layout {
             Err(LayoutError::Rods)
         } else if self.cam.as_ref().is_some_and(|c| !c.is_sound()) {
             Err(LayoutError::Cam)
+        } else if self.cylinders.as_ref().is_some_and(|c| !(BORE_RANGE.0..=BORE_RANGE.1).contains(&c.bore)) {
+            Err(LayoutError::Cylinders)
         } else if let Some(row) = BearingRow::ALL.into_iter().find(misfit) {
             Err(LayoutError::Nominals(row))
         } else if !self.plans.iter().all(|p| p.check().is_ok()) {
@@ -375,7 +415,7 @@ mod tests {
             Rods { per_pin: 2, pin: Length::tenths(21_240), tracks: false, material: Material::Steel, nominals: None };
         let v6 = layout(4, 3).map(|l| Layout { rods: Some(rods), ..l });
         let names: Vec<String> = v6.iter().flat_map(Layout::places).map(|s| s.to_string()).collect();
-        assert_eq!(names.join(" "), "M1 M2 M3 M4 P1 P2 P3 R1 R2 R3 R4 R5 R6 E S1 S2 S3");
+        assert_eq!(names.join(" "), "M1 M2 M3 M4 P1 P2 P3 R1 R2 R3 R4 R5 R6 E S1 S2 S3 FM1 FM2 FM3 FM4 FP1 FP2 FP3");
         assert_eq!(v6.as_ref().map(|l| l.journal_of(Place::rod(4))), Some(Place::pin(2)));
         assert_eq!(v6.map(|l| l.bearing_on(Place::pin(3))), Some(Place::rod(5)));
     }

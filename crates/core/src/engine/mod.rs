@@ -14,10 +14,12 @@ pub use characteristic::{
     Axial, CharacteristicRow, CutIn, Expects, GaugeUse, PartKind, Planned, Position, Reach, Read, Role, Tag,
 };
 pub use figure::{
-    Asked, Believable, Doubt, FigureRow, Group, Input, Judges, Limits, MethodRow, Preset, PresetLimits, Statistic,
-    Term, Transfer, Wanting,
+    Asked, Believable, Doubt, EndFormula, FigureRow, Group, Input, Judges, Limits, MethodRow, Preset, PresetLimits,
+    Statistic, Term, Transfer, Wanting,
 };
-pub use layout::{Cam, Crank, JOURNAL_RANGE, Layout, LayoutError, MOST_MAINS, Nominals, Rods, usual_undersizes};
+pub use layout::{
+    Cam, Crank, Cylinders, JOURNAL_RANGE, Layout, LayoutError, MOST_MAINS, Nominals, Rods, usual_undersizes,
+};
 pub use part_kinds::{PART_KINDS, PartKindRow, Seat};
 pub use place::{BearingRow, Place, PlaceKind};
 pub use place_kinds::{NoSuchName, PLACE_KINDS, PlaceKindRow, Scope};

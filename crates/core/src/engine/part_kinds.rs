@@ -18,7 +18,7 @@ pub struct PartKindRow {
 }
 
 /// The kinds of part.
-pub const PART_KINDS: [PartKindRow; 5] = [
+pub const PART_KINDS: [PartKindRow; 6] = [
     PartKindRow { kind: PartKind::Crank, name: "crank", seats: None, moves: true },
     PartKindRow { kind: PartKind::Block, name: "block", seats: None, moves: true },
     PartKindRow { kind: PartKind::Rod, name: "rod", seats: Some(PlaceKind::Rod), moves: true },
@@ -26,6 +26,7 @@ pub const PART_KINDS: [PartKindRow; 5] = [
     PartKindRow { kind: PartKind::Shells, name: "shells", seats: Some(PlaceKind::Main), moves: false },
     // An engine without a known cam has no seat for one.
     PartKindRow { kind: PartKind::Cam, name: "cam", seats: None, moves: false },
+    PartKindRow { kind: PartKind::Piston, name: "piston", seats: Some(PlaceKind::WristPin), moves: true },
 ];
 
 /// Where a part stands: at a place, or in the engine as a whole where there is one of its kind.

@@ -19,6 +19,16 @@ pub enum PlaceKind {
     Side,
     /// A journal of the cam in its bearing.
     Cam,
+    /// Where the cam is held along its axis.
+    CamThrust,
+    /// The fillets at both ends of a main journal, with the edges of what runs between them.
+    MainFillet,
+    /// The fillets at both ends of a pin, with the edges of what runs between them.
+    PinFillet,
+    /// A wrist pin in its piston and in the small end of its rod.
+    WristPin,
+    /// A cylinder with its piston and rings.
+    Cylinder,
 }
 
 /// A place of an engine, numbered from the front.
@@ -69,6 +79,29 @@ impl Place {
     /// The cam's journal of that number.
     pub const fn cam(number: u8) -> Self {
         Place::new(PlaceKind::Cam, number)
+    }
+
+    /// Where the cam is held along its axis: an engine that has one has one.
+    pub const CAM_THRUST: Place = Place::new(PlaceKind::CamThrust, 1);
+
+    /// The fillets of the main journal of that number.
+    pub const fn main_fillet(number: u8) -> Self {
+        Place::new(PlaceKind::MainFillet, number)
+    }
+
+    /// The fillets of the pin of that number.
+    pub const fn pin_fillet(number: u8) -> Self {
+        Place::new(PlaceKind::PinFillet, number)
+    }
+
+    /// The wrist pin of that number.
+    pub const fn wrist_pin(number: u8) -> Self {
+        Place::new(PlaceKind::WristPin, number)
+    }
+
+    /// The cylinder of that number.
+    pub const fn cylinder(number: u8) -> Self {
+        Place::new(PlaceKind::Cylinder, number)
     }
 
     /// Its kind.

@@ -3,8 +3,9 @@
 //! A kind of place is one row of [`PLACE_KINDS`]: its letter, how many an engine has, which bearing row it belongs to and
 //! what carries its journal. Mains `M1`, `M2`, ... and pins `P1`, `P2`, ... are counted along the crank from the front,
 //! rods `R1`, `R2`, ... along the pins, so that with two rods to a pin `R3` and `R4` run on `P2`, whose sides are
-//! `S2`. Journals of the cam are `C1`, `C2`, ... from the front. The thrust
-//! is `E`: an engine has one, so it has no number.
+//! `S2`. Journals of the cam are `C1`, `C2`, ... from the front. Fillets of mains and pins are `FM1`, ... and `FP1`, ...,
+//! cylinders `B1`, ... and the wrist pins that run in them `W1`, .... The thrust is `E` and that of the cam `CE`: an engine
+//! has one of each, so that they have no number.
 use std::fmt;
 use std::str::FromStr;
 
@@ -40,7 +41,7 @@ pub struct PlaceKindRow {
 }
 
 /// The kinds of place, in the order of the work.
-pub const PLACE_KINDS: [PlaceKindRow; 6] = [
+pub const PLACE_KINDS: [PlaceKindRow; 11] = [
     PlaceKindRow {
         kind: PlaceKind::Main,
         letter: "M",
@@ -110,6 +111,63 @@ pub const PLACE_KINDS: [PlaceKindRow; 6] = [
         journal: |_, n| Place::cam(n),
         first_bearing: |_, n| Place::cam(n),
     },
+    PlaceKindRow {
+        kind: PlaceKind::CamThrust,
+        letter: "CE",
+        numbered: false,
+        plural: "cam thrust",
+        count: |layout| usize::from(layout.cam.is_some()),
+        row: BearingRow::Mains,
+        bearing: false,
+        journal: |_, _| Place::CAM_THRUST,
+        first_bearing: |_, _| Place::CAM_THRUST,
+    },
+    PlaceKindRow {
+        kind: PlaceKind::MainFillet,
+        letter: "FM",
+        numbered: true,
+        plural: "main fillets",
+        count: |layout| usize::from(layout.mains),
+        row: BearingRow::Mains,
+        bearing: false,
+        journal: |_, n| Place::main(n),
+        first_bearing: |_, n| Place::main(n),
+    },
+    PlaceKindRow {
+        kind: PlaceKind::PinFillet,
+        letter: "FP",
+        numbered: true,
+        plural: "pin fillets",
+        count: |layout| if layout.rods.is_some() { layout.pins() } else { 0 },
+        row: BearingRow::Rods,
+        bearing: false,
+        journal: |_, n| Place::pin(n),
+        first_bearing: |layout, n| layout.bearing_on(Place::pin(n)),
+    },
+    PlaceKindRow {
+        kind: PlaceKind::WristPin,
+        letter: "W",
+        numbered: true,
+        plural: "wrist pins",
+        count: Layout::cylinder_count,
+        row: BearingRow::Rods,
+        bearing: false,
+        // A wrist pin runs in the small end of its rod.
+        journal: |layout, n| if layout.rods.is_some() { Place::rod(n) } else { Place::wrist_pin(n) },
+        first_bearing: |layout, n| if layout.rods.is_some() { Place::rod(n) } else { Place::wrist_pin(n) },
+    },
+    PlaceKindRow {
+        kind: PlaceKind::Cylinder,
+        letter: "B",
+        numbered: true,
+        plural: "cylinders",
+        count: Layout::cylinder_count,
+        row: BearingRow::Rods,
+        bearing: false,
+        // The piston of a cylinder is the one on its wrist pin.
+        journal: |_, n| Place::wrist_pin(n),
+        first_bearing: |_, n| Place::cylinder(n),
+    },
 ];
 
 impl PlaceKind {
@@ -143,7 +201,7 @@ impl fmt::Display for Place {
 /// A text that names no place, or no group of places.
 #[derive(Debug, Clone, PartialEq, Eq, Error)]
 #[error(
-    "\"{0}\" is no place: mains are M1, M2, ..., pins P1, ..., rods R1, ..., their sides S1, ..., cam journals C1, ..., the thrust is E"
+    "\"{0}\" is no place: mains are M1, M2, ..., pins P1, ..., rods R1, ..., their sides S1, ..., cam journals C1, ..., fillets FM1, ... and FP1, ..., wrist pins W1, ..., cylinders B1, ..., the thrust is E, that of the cam CE"
 )]
 pub struct NoSuchName(String);
 
@@ -290,14 +348,17 @@ pub enum Scope {
     Rods,
     /// The whole crank: mains and pins.
     Crank,
+    /// Every cylinder.
+    Cylinders,
 }
 
 /// The groups, each with the kinds of place it holds.
-const GROUPS: [(Scope, &str, &[PlaceKind]); 4] = [
+const GROUPS: [(Scope, &str, &[PlaceKind]); 5] = [
     (Scope::Mains, "mains", &[PlaceKind::Main]),
     (Scope::Pins, "pins", &[PlaceKind::Pin]),
     (Scope::Rods, "rods", &[PlaceKind::Rod]),
     (Scope::Crank, "crank", &[PlaceKind::Main, PlaceKind::Pin]),
+    (Scope::Cylinders, "cylinders", &[PlaceKind::Cylinder]),
 ];
 
 impl Scope {

@@ -80,7 +80,7 @@ pub enum EndingCause {
 /// the axis.
 const fn ended_by(work: Work, reckoning: Reckoning) -> &'static [Tag] {
     match (work, reckoning) {
-        (Work::CrankStraightened, Reckoning::Second) => &[Tag::Thrust],
+        (Work::CrankStraightened, Reckoning::Second) => &[Tag::Thrust, Tag::Straightness],
         _ => work.changes(),
     }
 }
@@ -191,6 +191,11 @@ impl<'a> Endings<'a> {
     fn causes_at(&self, place: Place, characteristic: Characteristic) -> &[usize] {
         let here = self.layout.place_index(place).and_then(|i| self.of_place.get(i));
         here.and_then(|all| all.iter().find(|(c, _)| *c == characteristic)).map_or(&[], |(_, causes)| causes)
+    }
+
+    /// Whether anything was ever done that ends what is known of a characteristic of a place.
+    pub fn any(&self, place: Place, characteristic: Characteristic) -> bool {
+        !self.causes_at(place, characteristic).is_empty()
     }
 
     /// Place in the order of the first event after `seq` that touched anything a figure of that place rests on.

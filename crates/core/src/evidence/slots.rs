@@ -89,6 +89,7 @@ pub(crate) fn material(layout: &Layout, characteristic: Characteristic) -> Mater
     match characteristic.row().cut_in {
         CutIn::Block => layout.block,
         CutIn::Rod => layout.rods.as_ref().map_or(Material::Steel, |rods| rods.material),
+        CutIn::Piston => Material::Aluminium,
         CutIn::Steel => Material::Steel,
     }
 }

@@ -105,7 +105,13 @@ fn transferred<'a>(figure: Figure, basis: &Basis<'a>) -> Option<Basis<'a>> {
     let known = |role| basis.terms().find(|(term, _)| term.role == from(role)).map(|(_, known)| known);
     let known = method.terms.iter().map(|term| known(term.role)).collect::<Option<Vec<_>>>()?;
     let zero = basis.terms().any(|(_, known)| matches!(known, Known::Measured(by) if by.open.is_some()));
-    Some(Basis { method, terms: method.terms.iter().collect(), known, zero: zero.then_some(ZeroSource::Locked) })
+    Some(Basis {
+        method,
+        terms: method.terms.iter().collect(),
+        known,
+        zero: zero.then_some(ZeroSource::Locked),
+        weights: None,
+    })
 }
 
 fn with_gauge<'a>(basis: &Basis<'a>, of: Role, gauge: &'a Gauge) -> Option<Basis<'a>> {
@@ -180,7 +186,7 @@ mod tests {
     fn basis<'a>(method: &str, known: Vec<Known<'a>>) -> Basis<'a> {
         let method = method.parse().ok().and_then(|m| Figure::OIL_CLEARANCE.method(m));
         let method = method.unwrap_or(&Figure::OIL_CLEARANCE.row().methods[0]);
-        Basis { method, terms: method.terms.iter().collect(), known, zero: None }
+        Basis { method, terms: method.terms.iter().collect(), known, zero: None, weights: None }
     }
 
     #[test]

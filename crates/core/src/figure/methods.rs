@@ -41,7 +41,7 @@ impl<'a> Inputs<'a> {
     }
 
     /// The size of a part, and whether every place behind it was touched.
-    fn size(&self, part: &'a SizeAssessment) -> Option<(&'a Size, bool)> {
+    pub(super) fn size(&self, part: &'a SizeAssessment) -> Option<(&'a Size, bool)> {
         if self.former && !part.complete {
             let stale = part.stale.as_ref().and_then(|s| s.size.as_ref());
             return stale.map(|s| (s, true));
@@ -49,7 +49,7 @@ impl<'a> Inputs<'a> {
         part.size.as_ref().map(|s| (s, part.complete))
     }
 
-    fn measured_by(&self, size: &Size) -> Option<MeasuredBy<'a>> {
+    pub(super) fn measured_by(&self, size: &Size) -> Option<MeasuredBy<'a>> {
         let gauge = gauge_behind(self.build, self.sessions, size)?;
         Some(MeasuredBy::of(gauge, size))
     }
@@ -63,10 +63,12 @@ impl<'a> Inputs<'a> {
             term.statistic,
             Statistic::LargestTrack | Statistic::SmallestTrack | Statistic::LargestPlace | Statistic::SmallestPlace
         );
+        let difference = matches!(term.statistic, Statistic::Taper | Statistic::OutOfRound | Statistic::Travel);
         let open = by.open.map(|open| match (mean, one_of_two) {
             (true, _) => Open { picked: 1.0 / (open.places.max(1) as f64).sqrt(), bias: Length::ZERO, ..open },
             // Two tracks, or two places, are held against each other.
             (_, true) => Open { picked: 1.0, bias: Length::ZERO, ..open },
+            _ if difference => Open { picked: std::f64::consts::SQRT_2, bias: Length::ZERO, ..open },
             _ => open,
         });
         Some(MeasuredBy { open, ..by })
@@ -84,7 +86,7 @@ impl<'a> Inputs<'a> {
         Some(if open.zero == ZeroSource::Locked && !this_one { ZeroSource::SameMic } else { open.zero })
     }
 
-    fn nominals(&self) -> Option<&'a Nominals> {
+    pub(super) fn nominals(&self) -> Option<&'a Nominals> {
         self.build.layout.nominals(self.place.row())
     }
 
@@ -94,6 +96,9 @@ impl<'a> Inputs<'a> {
     }
 
     fn method(&self, method: &'static MethodRow) -> Option<MethodResult> {
+        if let Some(formula) = method.at_each_end {
+            return self.worst_of_both_ends(method, formula);
+        }
         let (mut complete, mut noted) = (true, true);
         // A term that stands for several parts is there once for each of them.
         let mut terms: Vec<&'static Term> = Vec::with_capacity(method.terms.len());
@@ -164,7 +169,7 @@ impl<'a> Inputs<'a> {
             correction = correction - worst.bias;
         }
         let band = combine_terms(summands.iter().copied());
-        let basis = Basis { method, terms, known, zero };
+        let basis = Basis { method, terms, known, zero, weights: None };
         let warmth = warmth(self.build, self.rules, (self.figure, self.place), noted);
         let ends = basis.terms.iter().zip(&summands).filter(|(t, _)| t.ends);
         Some(MethodResult {
@@ -268,6 +273,9 @@ impl<'a> Inputs<'a> {
             Statistic::SmallestTrack => size.tracks.iter().copied().min(),
             Statistic::LargestPlace => Some(size.largest),
             Statistic::SmallestPlace => Some(size.smallest),
+            Statistic::Taper => Some(size.taper),
+            Statistic::OutOfRound => Some(size.out_of_round),
+            Statistic::Travel => Some(size.largest - size.smallest),
         }
     }
 
@@ -320,7 +328,8 @@ pub(crate) fn warmth(build: &Build, rules: &Rules, (figure, place): (Figure, Pla
     });
     let usual = rules.temperature_doubt_mk;
     let (least, most) = alpha.fold((f64::MAX, 0.0), |(least, most): (f64, f64), a| (least.min(a), most.max(a)));
-    let size = build.layout.journal(place.row()).as_f64();
+    let own = build.layout.own_nominal(place);
+    let size = own.unwrap_or_else(|| build.layout.journal(place.row())).as_f64();
     let room = rules.reckoning == Reckoning::Second && !noted;
     Warmth {
         per_kelvin: size * most,
@@ -333,7 +342,7 @@ pub(crate) fn warmth(build: &Build, rules: &Rules, (figure, place): (Figure, Pla
 const ROOM_DOUBT_K: f64 = 4.0;
 
 /// Half of an undersize: what each of two walls is thicker by.
-fn half(undersize: Length) -> Length {
+pub(super) fn half(undersize: Length) -> Length {
     Length::from_nm(undersize.nm() / 2)
 }
 
@@ -350,6 +359,7 @@ pub(crate) fn judged_method<'m>(
             Some(Judges::WhenRulesLetIt) => rules.strip_judges,
             Some(Judges::MeasuredOrPreferred) => m.low == m.high || rules.preferred == m.method,
             Some(Judges::Never) => false,
+            Some(Judges::Unless(better)) => methods.iter().all(|m| m.method.name() != better),
             Some(Judges::Always) | None => m.low == m.high,
         };
         m.complete && allowed
@@ -365,8 +375,12 @@ pub(crate) fn judged_method<'m>(
 }
 
 /// The judged method against each other complete one.
-pub(crate) fn agreements(judged: &MethodResult, methods: &[MethodResult]) -> Vec<Agreement> {
-    methods.iter().filter(|m| m.complete && m.method != judged.method).map(|m| agreement(judged, m)).collect()
+pub(crate) fn agreements(figure: Figure, judged: &MethodResult, methods: &[MethodResult]) -> Vec<Agreement> {
+    // What only stands in for a better method says something else.
+    let stands_in =
+        |m: &&MethodResult| figure.method(m.method).is_some_and(|row| matches!(row.judges, Judges::Unless(_)));
+    let others = methods.iter().filter(|m| m.complete && m.method != judged.method && !stands_in(m));
+    others.map(|m| agreement(judged, m)).collect()
 }
 
 fn agreement(a: &MethodResult, b: &MethodResult) -> Agreement {

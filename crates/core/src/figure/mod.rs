@@ -1,6 +1,7 @@
 //! Figures judged against targets: methods, uncertainty, verdict, prediction, and what would prove more.
 
 mod advice;
+mod by_end;
 mod concession;
 mod context;
 mod judgement;

@@ -58,7 +58,7 @@ fn in_force(
     row: BearingRow,
     rule: TargetRule,
 ) -> Option<TargetInForce> {
-    let shaft = build.layout.journal(row);
+    let shaft = build.layout.shaft_of(figure, row);
     let expansion = matches!(rule, TargetRule::Hot { .. }).then(|| {
         let assumptions = match (row, build.layout.rods.as_ref()) {
             (BearingRow::Rods, Some(rods)) => GrowthAssumptions::of_rod(rods.material),

@@ -279,6 +279,8 @@ pub struct Basis<'a> {
     pub known: Vec<Known<'a>>,
     /// What its bore gauge was zeroed in, by the second reckoning.
     pub zero: Option<ZeroSource>,
+    /// By how much each term moves the figure, where that is not its factor.
+    pub weights: Option<Vec<f64>>,
 }
 
 impl<'a> Basis<'a> {
@@ -301,13 +303,21 @@ impl<'a> Basis<'a> {
         self.terms.iter().copied().zip(self.known.iter().copied())
     }
 
+    /// The terms with how each is known and by how much each moves the figure.
+    fn weighed(&self) -> impl Iterator<Item = (&'static Term, Known<'a>, f64)> {
+        let weight = |i: usize, term: &Term| {
+            self.weights.as_ref().and_then(|w| w.get(i)).copied().unwrap_or_else(|| f64::from(term.factor))
+        };
+        self.terms().enumerate().map(move |(i, (term, known))| (term, known, weight(i, term)))
+    }
+
     fn each(&self, temperature: f64, add: &mut impl FnMut(Raw<'a>)) {
         let mut by_book = self.by_catalogue();
         let setter = self.terms().find_map(|(term, known)| match known {
             Known::Measured(by) if term.doubt == Doubt::Feel => Some(by),
             _ => None,
         });
-        for (term, known) in self.terms() {
+        for (term, known, weight) in self.weighed() {
             let (of, read) = (term.role, term.read);
             match known {
                 Known::Measured(by) => {
@@ -339,8 +349,8 @@ impl<'a> Basis<'a> {
                             _ => (by.standard(*source), Some(by.gauge)),
                         };
                         let whole = *source == DoubtSource::Calibration && by.open.is_some();
-                        let times = if whole { 1 } else { term.factor.unsigned_abs() };
-                        let standard = standard * readings * f64::from(times);
+                        let times = if whole { 1.0 } else { weight.abs() };
+                        let standard = standard * readings * times;
                         add(Raw { of, read, source: *source, standard, gauge });
                     }
                 }
@@ -351,12 +361,14 @@ impl<'a> Basis<'a> {
                 }
             }
         }
-        for (term, known) in self.terms() {
+        for (term, known, weight) in self.weighed() {
             let Known::Measured(by @ MeasuredBy { open: Some(open), .. }) = known else { continue };
             for source in [DoubtSource::Check, DoubtSource::Walk, DoubtSource::Person] {
                 // What the mic was off when the gauge was set in it goes off both, so that its check drops out.
                 let cancels = source == DoubtSource::Check && matches!(term.doubt, Doubt::Feel | Doubt::Zeroed);
                 let standard = by.by_touches(open, source).unwrap_or_default();
+                // A sum takes each of its terms once; a formula as much as it moves.
+                let standard = if self.weights.is_some() { standard * weight.abs() } else { standard };
                 if standard > 0.0 && !cancels {
                     add(Raw { of: term.role, read: term.read, source, standard, gauge: Some(by.gauge) });
                 }
@@ -372,13 +384,13 @@ impl<'a> Basis<'a> {
     /// What the scale of a gauge does to the whole: what it is off goes into every size that was read in full with it, alike.
     /// Written at the first of them.
     fn scale_of(&self, gauge: &Gauge) -> Option<(&'static Term, f64)> {
-        let read_with = |(term, known): &(&'static Term, Known<'a>)| {
+        let read_with = |(term, known, _): &(&'static Term, Known<'a>, f64)| {
             let in_full = sources(term.doubt, self.zero).contains(&DoubtSource::Calibration);
             in_full && matches!(known, Known::Measured(by) if by.gauge.id == gauge.id)
         };
-        let (first, _) = self.terms().find(read_with)?;
-        let times: i32 = self.terms().filter(read_with).map(|(term, _)| i32::from(term.factor)).sum();
-        Some((first, f64::from(times.abs()) * gauge.calibration.as_f64() / 2.0))
+        let (first, ..) = self.weighed().find(read_with)?;
+        let times: f64 = self.weighed().filter(read_with).map(|(.., weight)| weight).sum();
+        Some((first, times.abs() * gauge.calibration.as_f64() / 2.0))
     }
 
     /// Parts of one batch err together: what they are off by adds before it is squared.
@@ -436,7 +448,7 @@ mod tests {
     fn basis<'a>(method: &str, known: &[Known<'a>]) -> Basis<'a> {
         let method = method.parse().ok().and_then(|m| Figure::OIL_CLEARANCE.method(m));
         let method = method.unwrap_or(&Figure::OIL_CLEARANCE.row().methods[0]);
-        Basis { method, terms: method.terms.iter().collect(), known: known.to_vec(), zero: None }
+        Basis { method, terms: method.terms.iter().collect(), known: known.to_vec(), zero: None, weights: None }
     }
 
     #[test]

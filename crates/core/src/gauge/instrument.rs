@@ -39,6 +39,10 @@ pub enum GaugeType {
     BaseIndicator,
     /// A set of blades; its step is that from blade to blade.
     Blades,
+    /// A set of radius gauges; its step is that from one to the next.
+    RadiusGauges,
+    /// Depth micrometer, or a shadow scale for edges.
+    DepthMic,
 }
 
 impl GaugeType {
@@ -51,6 +55,8 @@ impl GaugeType {
             GaugeType::Strip => GaugeUse::Gap,
             GaugeType::BaseIndicator => GaugeUse::Travel,
             GaugeType::Blades => GaugeUse::Blades,
+            GaugeType::RadiusGauges => GaugeUse::Radius,
+            GaugeType::DepthMic => GaugeUse::Depth,
         }
     }
 }

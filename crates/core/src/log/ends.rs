@@ -35,6 +35,7 @@ impl Ends {
                 Reach::OnBearings => {
                     layout.all_bearings().any(|b| layout.journal_of(b) == journal && self.scope.covers(b))
                 }
+                Reach::Anywhere => true,
             };
             self.tags.contains(tag) && reached()
         })

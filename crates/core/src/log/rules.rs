@@ -49,6 +49,9 @@ pub struct Rules {
     /// How values and uncertainties are reckoned; builds of before keep what they were judged by.
     #[serde(default, skip_serializing_if = "Reckoning::is_first")]
     pub reckoning: Reckoning,
+    /// Whether a grinding wheel on any journal puts every fillet of the crank to *measure*; builds of before did not ask.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub regrind_gate: bool,
 }
 
 /// How the touches of a build become values and uncertainties. What was judged by one reckoning means the same for ever;
@@ -139,6 +142,7 @@ impl Rules {
             max_step: None,
             odd_half: None,
             reckoning: Reckoning::Second,
+            regrind_gate: true,
         }
     }
 

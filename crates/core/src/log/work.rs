@@ -11,6 +11,11 @@
 //! | shells coated, narrowed | a bearing or a row | its bore and the walls of those shells |
 //! | thrust seated, other washers fitted | the thrust | the end play |
 //! | cam bushes fitted | a cam journal's place | its bearing |
+//! | cam plate, shim or button fitted | the cam's thrust | its end play |
+//! | cylinders bored, honed | a cylinder or all | their walls, and the gaps of the rings in them |
+//! | pistons coated or machined | a wrist pin's place | that piston's sizes |
+//! | small end honed or bushed | a rod or all | its bush |
+//! | rings filed or changed | a cylinder | their gaps |
 //! | rods narrowed | a rod or all | their widths and the side clearance of their pins |
 //! | journal of the thrust main ground, welded | that main | the end play: the wheel may touch its cheeks |
 //!
@@ -59,6 +64,18 @@ pub enum Work {
     RodNarrowed,
     /// Cam bushes were fitted, honed or reamed.
     BushFitted,
+    /// A plate, shim or button that holds the cam was fitted.
+    CamPlateFitted,
+    /// A cylinder was bored.
+    CylinderBored,
+    /// A cylinder was honed.
+    CylinderHoned,
+    /// A piston was coated, or its skirt, pockets or bosses were machined.
+    PistonMachined,
+    /// A small end was honed, or bushed anew.
+    SmallEndHoned,
+    /// Rings were filed or changed.
+    RingsFiled,
 }
 
 /// A work event.
@@ -82,7 +99,7 @@ pub struct WorkEvent {
 
 impl Work {
     /// All kinds, in the order they are offered.
-    pub const ALL: [Work; 16] = [
+    pub const ALL: [Work; 22] = [
         Work::JournalPolished,
         Work::CapDeburred,
         Work::ShellsFitted,
@@ -99,6 +116,12 @@ impl Work {
         Work::WashersFitted,
         Work::RodNarrowed,
         Work::BushFitted,
+        Work::CamPlateFitted,
+        Work::CylinderHoned,
+        Work::CylinderBored,
+        Work::PistonMachined,
+        Work::SmallEndHoned,
+        Work::RingsFiled,
     ];
 
     /// What it changes.
@@ -113,6 +136,11 @@ impl Work {
             Work::ThrustSeated | Work::WashersFitted => &[Tag::Thrust],
             Work::RodNarrowed => &[Tag::RodSides],
             Work::BushFitted => &[Tag::Bush],
+            Work::CamPlateFitted => &[Tag::CamThrust],
+            Work::CylinderBored | Work::CylinderHoned => &[Tag::Bore],
+            Work::PistonMachined => &[Tag::Piston],
+            Work::SmallEndHoned => &[Tag::SmallEnd],
+            Work::RingsFiled => &[Tag::Rings],
         }
     }
 
@@ -126,6 +154,11 @@ impl Work {
                 (&[Scope::Mains, Scope::Pins, Scope::Crank], &[PlaceKind::Main, PlaceKind::Pin])
             }
             Work::BushFitted => (&[], &[PlaceKind::Cam]),
+            Work::CamPlateFitted => (&[], &[PlaceKind::CamThrust]),
+            Work::CylinderBored | Work::CylinderHoned => (&[Scope::Cylinders], &[PlaceKind::Cylinder]),
+            Work::PistonMachined => (&[], &[PlaceKind::WristPin]),
+            Work::SmallEndHoned => (&[Scope::Rods], &[PlaceKind::Rod]),
+            Work::RingsFiled => (&[], &[PlaceKind::Cylinder]),
             Work::ThrustSeated | Work::WashersFitted => (&[], &[PlaceKind::Thrust]),
             Work::CrankStraightened => (&[Scope::Crank], &[]),
             Work::TunnelHoned => (&[Scope::Mains], &[]),

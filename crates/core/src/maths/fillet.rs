@@ -67,6 +67,36 @@ pub fn corner_room(radius: Length, corner: Corner) -> Option<f64> {
     inside.then(|| radius.as_f64() - dx.as_f64().hypot(dy.as_f64()))
 }
 
+/// How far a point stands from the fillet, its cheek or its journal, in nanometres: beyond the arc from where the arc ends,
+/// and less than nothing inside the metal.
+fn room_of(radius: Length, corner: Corner) -> f64 {
+    corner_room(radius, corner).unwrap_or_else(|| {
+        let beyond = |way: Length| way.max(Length::ZERO).as_f64();
+        match corner.x < radius {
+            // Above the arc only the cheek is near.
+            true => corner.x.as_f64(),
+            false => beyond(corner.x - radius).hypot(corner.y.as_f64()),
+        }
+    })
+}
+
+/// The room of a shell's edge in nanometres: what the corner of its chamfer has, and what its flat rides up the arc where
+/// it begins before the arc ends.
+pub fn edge_room(radius: Length, edge: FilletEdge) -> f64 {
+    let outer = Corner { x: edge.inset, y: edge.film + edge.chamfer_radial };
+    let flat = Corner { x: edge.inset + edge.chamfer_axial, y: edge.film };
+    // A flat on the journal touches nothing else once it stands beyond the arc.
+    let rides = corner_room(radius, flat).unwrap_or(f64::INFINITY);
+    room_of(radius, outer).min(rides)
+}
+
+/// The room of the edge of a rod that stands a shell's wall above the journal, hard against the cheek, in nanometres: from the
+/// end of the arc along the cheek, and at the inner end of its chamfer.
+pub fn body_room(radius: Length, (along, up): (Length, Length), wall: Length) -> f64 {
+    let at_the_cheek = (wall + up - radius).as_f64();
+    room_of(radius, Corner { x: along, y: wall }).min(at_the_cheek)
+}
+
 /// Whether a point has the margin, reckoned without rounding.
 pub fn has_margin(radius: Length, corner: Corner, margin: Length) -> bool {
     let square = |l: Length| i128::from(l.nm()) * i128::from(l.nm());
@@ -169,6 +199,24 @@ mod tests {
         let found = fillet(t(1_250), edge, t(20), Some(t(100)));
         assert!(found.clear && found.flat.1.is_none());
         assert!((found.edge.1.unwrap_or_default() / 2_540.0 - 279.0).abs() < 1.0, "{found:?}");
+    }
+
+    #[test]
+    fn an_edge_rides_up_a_fillet_and_clears_it_once_its_flat_begins_beyond() {
+        let t = Length::tenths;
+        let edge =
+            |inset| FilletEdge { inset: t(inset), chamfer_axial: t(300), chamfer_radial: t(200), film: Length::ZERO };
+        let room = |inset| edge_room(t(900), edge(inset)) / 2_540.0;
+        assert!((room(450) + 12.4).abs() < 0.1, "{}", room(450));
+        assert!((room(600) - 138.4).abs() < 0.1, "{}", room(600));
+        // Beyond the arc and above it distances go on without a jump.
+        assert!((edge_room(t(900), edge(899)) - edge_room(t(900), edge(900))).abs() < 300.0);
+        assert!((room(2_900) - 2_009.9).abs() < 0.1, "{}", room(2_900));
+        let body = |along, up| body_room(t(1_250), (t(along), t(up)), t(613)) / 2_540.0;
+        assert!((body(650, 650) - 13.0).abs() < 0.1, "{}", body(650, 650));
+        // The worked chamfer: 0.0637 up and 0.0198 along leave two thou at its inner end.
+        assert!((body(198, 657) - 20.0).abs() < 0.5, "{}", body(198, 657));
+        assert!((body(650, 637)).abs() < 0.1 && body(0, 637) < 0.0);
     }
 
     #[test]

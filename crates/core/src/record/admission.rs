@@ -35,6 +35,15 @@ pub(super) fn no_such_station(build: &Build, station: Place) -> Refusal {
     if let Some(cam) = &layout.cam {
         there += &format!(", cam journals C1 to C{}", cam.journals.len());
     }
+    let fillets = if layout.rods.is_some() { layout.pins() } else { 0 };
+    there += &match fillets {
+        0 => format!(", fillets FM1 to FM{}", layout.mains),
+        pins => format!(", fillets FM1 to FM{} and FP1 to FP{pins}", layout.mains),
+    };
+    if layout.cylinders.is_some() {
+        let count = layout.cylinder_count();
+        there += &format!(", cylinders B1 to B{count} with wrist pins W1 to W{count}");
+    }
     there += ", the thrust E";
     Refusal::NoSuchStation { station, there }
 }
@@ -79,7 +88,7 @@ pub fn admit(build: &Build, by: &Person, what: &What) -> Result<(), Refusal> {
             reason(&t.reason)?;
             t.station.map_or(Ok(()), |s| has_figure(build, t.of(), s))?;
             t.wear.as_ref().map_or(Ok(()), WearRange::check)?;
-            let shaft = build.layout.journal(t.station.map_or(t.row, Place::row));
+            let shaft = build.layout.shaft_of(t.of(), t.station.map_or(t.row, Place::row));
             match (t.rule, t.station) {
                 (Some(rule), _) => {
                     let most = t.of().largest_believable(shaft);
@@ -375,8 +384,8 @@ fn signature(assessed: &Assessment, by: &Person, s: &Signature) -> Result<(), Re
 /// Nothing can be proven between two limits that are the same. Earlier versions recorded such targets: a file that has one
 /// still opens.
 fn has_width(build: &Build, what: &What) -> Result<(), Refusal> {
-    let What::Target(TargetChange { rule: Some(rule), station, row, .. }) = what else { return Ok(()) };
-    let shaft = build.layout.journal(station.map_or(*row, Place::row));
+    let What::Target(change @ TargetChange { rule: Some(rule), station, row, .. }) = what else { return Ok(()) };
+    let shaft = build.layout.shaft_of(change.of(), station.map_or(*row, Place::row));
     match rule.resolve_within(shaft, Length::LIMIT) {
         Ok(window) if window.low == window.high => Err(Refusal::Target(TargetError::NoWidth)),
         _ => Ok(()),

@@ -117,7 +117,7 @@ pub(crate) fn not_checked(
         let places = unseen(part);
         put(&mut all, !places.is_empty(), NotChecked::Look { part, places });
     }
-    for figure in Figure::all().filter(|f| f.row().wanted == Wanting::OnceBegun) {
+    for figure in Figure::all().filter(|f| matches!(f.row().wanted, Wanting::OnceBegun | Wanting::OnceChanged(_))) {
         let asked = |p: &Place| figures.iter().any(|f| f.figure == figure && f.station == *p && f.asked);
         let places: Vec<Place> = build.layout.places().filter(|p| figure.is_at(*p) && !asked(p)).collect();
         put(&mut all, !places.is_empty(), NotChecked::Figure { figure, places });

@@ -4,7 +4,7 @@ use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
 use jagged_pin_core::build::Build;
-use jagged_pin_core::engine::{BearingRow, Crank, Layout, Nominals, Place, Rods, usual_undersizes};
+use jagged_pin_core::engine::{BearingRow, Crank, Cylinders, Layout, Nominals, Place, Rods, usual_undersizes};
 use jagged_pin_core::gauge::Gauge;
 use jagged_pin_core::log::{Rules, TargetChange, What};
 use jagged_pin_core::maths::{Material, Target, TargetRule, TargetSource};
@@ -94,6 +94,8 @@ pub(super) struct PatternView {
     pin_text: Option<String>,
     /// Low, aim and high of the rods as they would be typed.
     rod_target_texts: Option<[String; 3]>,
+    /// The bore as it would be typed; absent where cylinders are not built here.
+    bore_text: Option<String>,
     /// Housings and shells of the mains as they would be typed.
     shells: Option<NewNominals>,
     /// Housings and shells of the rods as they would be typed.
@@ -116,6 +118,7 @@ pub(super) async fn shop(State(state): State<AppState>, _: Who) -> Result<Json<S
                 .rod_target
                 .and_then(|t| t.resolve(p.layout.journal(BearingRow::Rods)).ok())
                 .map(|t| [t.low, t.aim, t.high].map(typed)),
+            bore_text: p.layout.cylinders.as_ref().map(|c| typed(c.bore)),
             shells: p.layout.main_nominals.as_ref().map(|n| NewNominals::typed(n, p.unit)),
             rod_shells: p.layout.nominals(BearingRow::Rods).map(|n| NewNominals::typed(n, p.unit)),
             id: p.id,
@@ -159,6 +162,9 @@ pub(super) struct NewBuild {
     aim: String,
     /// Upper limit.
     high: String,
+    /// Nominal bore, where cylinders, pistons and rings are built here; as the engine it is like when absent, none when empty.
+    #[serde(default)]
+    bore: Option<String>,
     /// What the block is made of; as the engine it is like when absent.
     block: Option<Material>,
     /// Housings and shells of the mains; as the engine it is like when absent.
@@ -384,7 +390,13 @@ fn layout(known: Option<&EnginePattern>, request: &NewBuild, main_journal: Lengt
         _ => None,
     };
     let block = request.block.unwrap_or(own.block);
-    Ok(Layout { block, main_nominals, rods, ..own }.with_usual_plans())
+    let bored = request.bore.as_deref().filter(|text| !text.trim().is_empty());
+    let cylinders = match bored {
+        Some(text) => Some(Cylinders { bore: length(text, unit, "bore")? }),
+        // Left empty on purpose, or by a client that knows nothing of cylinders.
+        None => own.cylinders.clone().filter(|_| request.bore.is_none()),
+    };
+    Ok(Layout { block, main_nominals, rods, cylinders, ..own }.with_usual_plans())
 }
 
 /// Where what is typed of the shells stands in a request.
@@ -393,12 +405,13 @@ const ROD_SHELLS: [&str; 4] =
     ["rods.shells.housing", "rods.shells.housing_tolerance", "rods.shells.wall", "rods.shells.wall_tolerance"];
 
 fn layout_field(error: jagged_pin_core::engine::LayoutError) -> &'static str {
-    use jagged_pin_core::engine::LayoutError::{Cam, Crank, Journal, Mains, Nominals, Plan, Rods, Thrust};
+    use jagged_pin_core::engine::LayoutError::{Cam, Crank, Cylinders, Journal, Mains, Nominals, Plan, Rods, Thrust};
     match error {
         Rods => "rods.pin",
         Nominals(BearingRow::Mains) => "shells.housing",
         Nominals(BearingRow::Rods) => "rods.shells.housing",
         Plan | Cam => "pattern",
+        Cylinders => "bore",
         Mains => "mains",
         Thrust => "thrust",
         Journal => "main_journal",

@@ -97,6 +97,9 @@ pub(super) struct Shafts {
     /// The pin as typed.
     #[serde(default)]
     pin: String,
+    /// The bore as typed, for what runs in a cylinder.
+    #[serde(default)]
+    bore: String,
 }
 
 /// The windows the shop starts from.
@@ -148,9 +151,13 @@ async fn presets_of(state: &AppState, shafts: &Shafts) -> Result<PresetsView, Pr
     let (presets, version) = state.store.presets().await?;
     // Half a figure that is still being typed is no shaft.
     let shaft = |text: &str| length(text, shafts.unit, "shaft").ok().filter(|l| *l > Length::ZERO);
-    let (main, pin) = (shaft(&shafts.main_journal), shaft(&shafts.pin));
+    let (main, pin, bore) = (shaft(&shafts.main_journal), shaft(&shafts.pin), shaft(&shafts.bore));
     let view = |p: ShopPreset| {
-        let shaft = if p.at == PlaceKind::Main { main } else { pin };
+        let shaft = match p.at {
+            PlaceKind::Main => main,
+            PlaceKind::Cylinder => bore,
+            _ => pin,
+        };
         preset_view(p, shaft, shafts.unit)
     };
     Ok(PresetsView { version, presets: presets.into_iter().map(view).collect() })
@@ -243,5 +250,8 @@ pub(super) async fn put_presets(
     if !state.store.put_presets(&read, version).await? {
         return Err(Problem::ChangedMeanwhile);
     }
-    Ok(Json(presets_of(&state, &Shafts { unit, main_journal: String::new(), pin: String::new() }).await?))
+    Ok(Json(
+        presets_of(&state, &Shafts { unit, main_journal: String::new(), pin: String::new(), bore: String::new() })
+            .await?,
+    ))
 }

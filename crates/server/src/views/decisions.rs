@@ -193,6 +193,12 @@ pub fn work_words(work: Work) -> &'static str {
         Work::WashersFitted => "other thrust washers fitted",
         Work::RodNarrowed => "rod narrowed",
         Work::BushFitted => "cam bush fitted",
+        Work::CamPlateFitted => "what holds the cam fitted",
+        Work::CylinderBored => "cylinder bored",
+        Work::CylinderHoned => "cylinder honed",
+        Work::PistonMachined => "piston coated or machined",
+        Work::SmallEndHoned => "small end honed or bushed",
+        Work::RingsFiled => "rings filed or changed",
     }
 }
 

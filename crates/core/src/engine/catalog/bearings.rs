@@ -291,6 +291,7 @@ const OIL_CLEARANCE: FigureRow = FigureRow {
             replaces: &[],
             transfer: None,
             warm_at: Some(Role::BORE),
+            at_each_end: None,
         },
         MethodRow {
             id: "subtract",
@@ -311,6 +312,7 @@ const OIL_CLEARANCE: FigureRow = FigureRow {
             replaces: &[],
             transfer: Some(Transfer { to: "direct", roles: &[] }),
             warm_at: Some(Role::BORE),
+            at_each_end: None,
         },
         MethodRow {
             id: "components",
@@ -333,6 +335,7 @@ const OIL_CLEARANCE: FigureRow = FigureRow {
             replaces: &[Role::BORE],
             transfer: Some(Transfer { to: "direct", roles: &[(Role::HOUSING, Role::BORE)] }),
             warm_at: Some(Role::HOUSING),
+            at_each_end: None,
         },
         MethodRow {
             id: "strip",
@@ -350,6 +353,7 @@ const OIL_CLEARANCE: FigureRow = FigureRow {
             replaces: &[],
             transfer: None,
             warm_at: None,
+            at_each_end: None,
         },
     ],
     wanted: Wanting::Always,
@@ -384,6 +388,7 @@ const TRACK_STEP: FigureRow = FigureRow {
         replaces: &[],
         transfer: None,
         warm_at: None,
+        at_each_end: None,
     }],
     wanted: Wanting::WithTarget,
     believable: Believable::PartOfJournal(200),
@@ -404,7 +409,15 @@ const LOWER_TERMS: [Term; 2] =
     [place(Role::LOWER_WALL, 1, Statistic::LargestPlace), place(Role::LOWER_WALL, -1, Statistic::SmallestPlace)];
 
 const fn along_the_shell(terms: &'static [Term]) -> MethodRow {
-    MethodRow { id: "along", terms, judges: Judges::Always, replaces: &[], transfer: None, warm_at: None }
+    MethodRow {
+        id: "along",
+        terms,
+        judges: Judges::Always,
+        replaces: &[],
+        transfer: None,
+        warm_at: None,
+        at_each_end: None,
+    }
 }
 
 /// How much a shell's wall at its crown differs along it: the shell's own taper, the last suspect where a bearing tapers more

@@ -6,6 +6,8 @@
 //! | cam journal | front and rear by 0 and 90 degrees | all |
 //! | cam bearing, fitted: a pressed bush shrinks, so the size it was bought at is none | the same, clear of seam and hole | all |
 //! | runout, turned on the end journals | eight clocks | all |
+//! | travel along its axis, the gear or plate on | one push | all |
+//! | the same by blades | once | |
 //!
 //! `clearance = smallest bore - largest journal`. What bend leaves of it is worked out with the plan that fits the cam
 //! ([`crate::machining`]): size alone does not say that a shaft turns.
@@ -13,7 +15,7 @@ use super::super::characteristic::{
     Axial, CharacteristicRow, CutIn, Expects, GaugeUse, PartKind, Planned, Reach, Read, Role, Tag, counts,
 };
 use super::super::figure::{
-    Asked, Believable, FigureRow, Group, Input, Judges, Limits, MethodRow, Preset, Term, Wanting,
+    Asked, Believable, Doubt, FigureRow, Group, Input, Judges, Limits, MethodRow, Preset, Statistic, Term, Wanting,
 };
 use super::super::place::PlaceKind;
 use crate::maths::Extreme;
@@ -23,7 +25,7 @@ const AT: &[PlaceKind] = &[PlaceKind::Cam];
 
 const BOTH_ENDS: [Planned; 4] =
     [counts(Axial::Front, 0), counts(Axial::Front, 90), counts(Axial::Rear, 0), counts(Axial::Rear, 90)];
-const CLOCK: [Planned; 8] = [
+pub(super) const CLOCK: [Planned; 8] = [
     counts(Axial::Middle, 0),
     counts(Axial::Middle, 45),
     counts(Axial::Middle, 90),
@@ -37,6 +39,10 @@ const CLOCK: [Planned; 8] = [
 const JOURNAL: Role = Role::new("cam_journal");
 const BEARING: Role = Role::new("cam_bearing");
 const TURN: Role = Role::new("cam_turn");
+const TRAVEL: Role = Role::new("cam_travel");
+const GAP: Role = Role::new("cam_gap");
+const AT_THRUST: &[PlaceKind] = &[PlaceKind::CamThrust];
+const ONCE: [Planned; 1] = [counts(Axial::Middle, 0)];
 
 const CAM_JOURNAL: CharacteristicRow = CharacteristicRow {
     id: "cam_journal",
@@ -80,6 +86,31 @@ pub(super) const CHARACTERISTICS: &[CharacteristicRow] = &[
         expects: Expects::Anything,
         ..CAM_JOURNAL
     },
+    CharacteristicRow {
+        id: "cam_travel",
+        at: AT_THRUST,
+        role: TRAVEL,
+        counts: Extreme::Smallest,
+        gauge: GaugeUse::Travel,
+        reads: &[Read::Travel],
+        positions: &ONCE,
+        ended_by: &[(Tag::CamThrust, Reach::Here)],
+        expects: Expects::Aim,
+        ..CAM_JOURNAL
+    },
+    CharacteristicRow {
+        id: "cam_gap",
+        at: AT_THRUST,
+        role: GAP,
+        counts: Extreme::Smallest,
+        gauge: GaugeUse::Blades,
+        reads: &[Read::Blades],
+        positions: &ONCE,
+        ended_by: &[(Tag::CamThrust, Reach::Here)],
+        checked_gauge: false,
+        expects: Expects::Aim,
+        ..CAM_JOURNAL
+    },
 ];
 
 /// A size that a finer gauge would prove better.
@@ -88,7 +119,9 @@ const fn sized(factor: i8, role: Role) -> Term {
 }
 
 /// What is judged of the cam.
-pub(super) const FIGURES: &[FigureRow] = &[FigureRow {
+pub(super) const FIGURES: &[FigureRow] = &[CLEARANCE, END_PLAY];
+
+const CLEARANCE: FigureRow = FigureRow {
     id: "cam_clearance",
     at: AT,
     inputs: &[
@@ -113,4 +146,41 @@ pub(super) const FIGURES: &[FigureRow] = &[FigureRow {
     ],
     fitted: false,
     promised: false,
-}];
+};
+
+/// How far the cam travels along its axis, held by a plate, a shim or a button.
+const END_PLAY: FigureRow = FigureRow {
+    id: "cam_end_play",
+    at: AT_THRUST,
+    inputs: &[
+        Input::of(TRAVEL, Read::Travel, Group::Running, Asked::ByDefault),
+        Input::of(GAP, Read::Blades, Group::Running, Asked::Never),
+    ],
+    methods: &[
+        MethodRow::plain(
+            "pushed",
+            &[Term {
+                read: Read::Travel,
+                statistic: Statistic::MeanWithEnds,
+                doubt: Doubt::Pushed,
+                ..Term::size(1, TRAVEL)
+            }],
+            Judges::Always,
+        ),
+        MethodRow::plain(
+            "blades",
+            &[Term { read: Read::Blades, doubt: Doubt::BladeStep, ..Term::size(1, GAP) }],
+            Judges::Unless("pushed"),
+        ),
+    ],
+    presets: &[
+        Preset::fixed(PlaceKind::CamThrust, "plate", [Length::tenths(30), Length::tenths(50), Length::tenths(70)]),
+        Preset::fixed(PlaceKind::CamThrust, "button", [Length::tenths(50), Length::tenths(75), Length::tenths(100)]),
+        Preset::fixed(
+            PlaceKind::CamThrust,
+            "in the head, metric",
+            [Length::microns(50), Length::microns(120), Length::microns(200)],
+        ),
+    ],
+    ..CLEARANCE
+};

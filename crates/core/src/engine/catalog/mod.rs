@@ -2,8 +2,13 @@
 
 mod bearings;
 mod cam;
+mod crank;
+mod crush;
+mod cylinders;
+mod fillet;
 mod rod_side;
 mod thrust;
+mod wrist_pins;
 
 use std::fmt;
 use std::str::FromStr;
@@ -39,6 +44,11 @@ const SUBJECTS: &[Subject] = &[
     Subject { characteristics: thrust::CHARACTERISTICS, figures: thrust::FIGURES, plans: &[] },
     Subject { characteristics: rod_side::CHARACTERISTICS, figures: rod_side::FIGURES, plans: &[] },
     Subject { characteristics: cam::CHARACTERISTICS, figures: cam::FIGURES, plans: &[] },
+    Subject { characteristics: fillet::CHARACTERISTICS, figures: fillet::FIGURES, plans: &[] },
+    Subject { characteristics: crush::CHARACTERISTICS, figures: crush::FIGURES, plans: &[] },
+    Subject { characteristics: crank::CHARACTERISTICS, figures: crank::FIGURES, plans: &[] },
+    Subject { characteristics: wrist_pins::CHARACTERISTICS, figures: wrist_pins::FIGURES, plans: &[] },
+    Subject { characteristics: cylinders::CHARACTERISTICS, figures: cylinders::FIGURES, plans: &[] },
 ];
 
 const fn same(a: &str, b: &str) -> bool {
@@ -206,6 +216,15 @@ impl Figure {
     /// The clearance of a cam journal in its bearing.
     pub const CAM_CLEARANCE: Figure = Figure { subject: 3, row: 0 };
 
+    /// What the edges of a bearing have to the fillets of its journal.
+    pub const FILLET_ROOM: Figure = Figure { subject: 4, row: 0 };
+
+    /// How far beyond its fillet the flat of a shell begins.
+    pub const FILLET_FLAT: Figure = Figure { subject: 4, row: 1 };
+
+    /// What a piston has to the wall of its cylinder.
+    pub const PISTON_TO_WALL: Figure = Figure { subject: 8, row: 0 };
+
     /// Every one, in the order of the work.
     pub fn all() -> impl Iterator<Item = Figure> {
         let of = |(s, subject): (u8, &'static Subject)| {
@@ -230,10 +249,11 @@ impl Figure {
         self.row().at.contains(&place.kind())
     }
 
-    /// The window of a target: a figure with a maximum only has no lower limit.
+    /// The window of a target: a figure with a maximum only has no lower limit, one with a minimum only no upper one.
     pub fn window(self, target: &Target) -> Option<Window> {
-        let low = (self.row().limits == Limits::Both).then_some(target.low);
-        Window::new(low, Some(target.high))
+        let low = (self.row().limits != Limits::Maximum).then_some(target.low);
+        let high = (self.row().limits != Limits::Minimum).then_some(target.high);
+        Window::new(low, high)
     }
 
     /// The largest value of it that anybody believes on a journal of that size.
