@@ -1,8 +1,9 @@
 //! Fillets: room at the worse end, what the end play takes of it, and the gate after a regrind.
 use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::engine::{BearingRow, Figure, Place, Role, Scope};
+use jagged_pin_core::engine::{Axial, BearingRow, Figure, Place, Role, Scope};
 use jagged_pin_core::figure::FigureAssessment;
 use jagged_pin_core::log::{Rules, Work};
+use jagged_pin_core::machining::{FilletWish, NoFillet, plan_fillet};
 use jagged_pin_core::maths::{State, TargetRule};
 use jagged_pin_core::record::Refusal;
 use jagged_pin_core::{Build, Length};
@@ -112,5 +113,36 @@ fn a_ground_journal_puts_every_fillet_to_measure() -> Outcome {
     // Rules of before did not ask.
     bench.rules(Rules { regrind_gate: false, ..bench.build().rules_now().clone() }, "as before")?;
     assert_eq!(asked(&bench), 0);
+    Ok(())
+}
+
+#[test]
+fn the_least_that_clears_is_taken_off_in_passes_and_its_cost_is_told() -> Outcome {
+    let mut bench = opened()?;
+    let at = Place::pin_fillet(2);
+    edges(&mut bench, at, [[".090", ".060"], [".045", ".045"], [".030", ".030"], [".020", ".020"]])?;
+    let wish = |end| FilletWish { end, contact: Some(t(8_800)), claimed: Some(t(100)), rough: t(100), finish: t(30) };
+    let plan = |bench: &Bench, end| plan_fillet(bench.build(), &evaluate(bench.build()).figures, at, &wish(end));
+    let front = plan(&bench, Axial::Front)?;
+    assert_eq!((front.take, front.after.flat, front.margin), (t(150), t(900), t(20)));
+    let corner = front.after.corner_room.nm() / 254;
+    assert_eq!(corner, 1_384, "13.84 thou left at the corner");
+    let cuts: Vec<i64> = front.passes.iter().map(|p| p.cut.nm() / 2_540).collect();
+    assert_eq!(cuts, [60, 60, 30]);
+    assert_eq!(front.passes.last().map(|p| p.dial), Some(front.take));
+    let cost = front.cost.ok_or("its width is known")?;
+    assert_eq!((cost.contact, cost.lost, cost.load, cost.ask_the_lead), (t(8_650), 17, 17, false));
+    // The number on the box promises ten thou: not enough, computed.
+    assert!(front.claimed.is_some_and(|edge| edge.room < Length::ZERO));
+    let rear = plan(&bench, Axial::Rear)?;
+    assert_eq!((rear.take, rear.passes.len(), rear.cost), (Length::ZERO, 0, None));
+    // Ten thou beyond the arc are ten more.
+    let beyond = TargetRule::Range { low: t(100), aim: None, high: t(2_500) };
+    bench.figure_target(Figure::FILLET_FLAT, BearingRow::Rods, beyond, "ten thou beyond the arc")?;
+    assert_eq!(plan(&bench, Axial::Front)?.take, t(250));
+    assert_eq!(plan(&bench, Axial::Middle), Err(NoFillet::NoSuchEnd));
+    let elsewhere = |at| plan_fillet(bench.build(), &evaluate(bench.build()).figures, at, &wish(Axial::Front));
+    assert_eq!(elsewhere(Place::pin(2)), Err(NoFillet::NotFillets(Place::pin(2))));
+    assert_eq!(elsewhere(Place::pin_fillet(3)), Err(NoFillet::NotMeasured));
     Ok(())
 }

@@ -3,6 +3,7 @@ use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::engine::{BearingRow, Cylinders, Figure, Layout, PartKind, Place, Role, Scope};
 use jagged_pin_core::figure::{Advice, FigureAssessment, Improvement};
 use jagged_pin_core::log::Work;
+use jagged_pin_core::machining::{plan_bores, straightness};
 use jagged_pin_core::maths::{State, TargetRule};
 use jagged_pin_core::record::Refusal;
 use jagged_pin_core::{Build, Length};
@@ -127,7 +128,7 @@ fn wrist_pins_are_free_in_their_pistons_and_free_or_pressed_in_their_rods() -> O
     let about = |figure, wanted: Length| {
         let judged = of(bench.build(), figure, W(1))?.judged.ok_or("it is judged")?;
         // What several places read too tight is taken off.
-        Ok::<_, &str>((judged.clearance - wanted).abs() < t(1) && judged.state == State::In)
+        Ok::<_, &str>((judged.clearance - wanted).abs() < t(1) && judged.inside)
     };
     assert!(about(piston, t(4))? && about(rod, t(7))?);
     assert!(evaluate(bench.build()).figure(press, W(1)).is_none());
@@ -146,6 +147,13 @@ fn a_crank_is_turned_and_a_cam_is_pushed_like_anything_else() -> Outcome {
     let places: Vec<&[&str]> = clock.iter().map(<[&str; 2]>::as_slice).collect();
     bench.pushes(Place::main(4), Role::new("main_turn"), &places)?;
     assert_eq!(of(bench.build(), runout, Place::main(4))?.judged.map(|j| j.clearance), Some(t(5)));
+    // Most of what it travels is bend; the rest a mic should find as ovality.
+    let runs = straightness(bench.build(), &evaluate(bench.build()).figures);
+    let main = runs.mains.first().ok_or("it was turned")?;
+    let hundredths = |l: Length| (l.as_f64() / 25.4).round() as i64;
+    assert_eq!((hundredths(main.travel), hundredths(main.bend), main.high_side), (500, 412, 45));
+    assert_eq!(main.oval.map(|o| hundredths(o) / 10), Some(40), "{main:?}");
+    assert!(!main.bent && runs.open.len() == 6 && main.bow.is_none());
     bench.pushes(Place::CAM_THRUST, Role::new("cam_travel"), &[&["0 55 0", "0 55 0"]])?;
     assert_eq!(of(bench.build(), play, Place::CAM_THRUST)?.judged.map(|j| j.state), Some(State::In));
     bench.work(Work::CrankStraightened, Scope::Crank, "peened at web 7")?;
@@ -167,5 +175,46 @@ fn an_engine_has_cylinders_only_where_they_are_built_and_within_reason() -> Outc
     for bore in [Length::tenths(348), Length::from_nm(500_000_000)] {
         assert!(Layout { cylinders: Some(Cylinders { bore }), ..six.clone() }.check().is_err(), "{bore:?}");
     }
+    Ok(())
+}
+
+#[test]
+fn one_size_serves_all_only_where_the_inequality_holds() -> Outcome {
+    let mut bench = opened()?;
+    let plan = |bench: &Bench| plan_bores(bench.build(), &evaluate(bench.build()).figures, t(1));
+    assert!(plan(&bench).is_some_and(|p| p.one_size.is_none() && p.assignment.is_none()));
+    for (n, piston) in (1..).zip(["3.4716", "3.4718", "3.4717", "3.4714", "3.4719", "3.4716"]) {
+        let twice = format!("{piston} {piston}");
+        bench.size(W(n), PISTON, &[&twice])?;
+    }
+    let six = plan(&bench).ok_or("it has a target")?;
+    let one = six.one_size.ok_or("the pistons are measured")?;
+    assert_eq!((one.spread, one.needs, one.has, one.bore), (t(5), t(7), t(6), None));
+    let finished: Vec<i64> = six.cylinders.iter().filter_map(|c| c.finished).map(|l| l.nm() / 2_540).collect();
+    assert_eq!(finished, [34_749, 34_751, 34_750, 34_747, 34_752, 34_749]);
+    // Bored to those but for two that were taken for each other: the pistons change places.
+    for (n, bored) in (1..).zip(["3.4749", "3.4751", "3.4750", "3.4752", "3.4747", "3.4749"]) {
+        bore(&mut bench, n, BORE, [bored; 6])?;
+    }
+    let found = plan(&bench).ok_or("it has a target")?.assignment.ok_or("everything is measured")?;
+    assert!(found.moves && found.outside == [2, 0], "{found:?}");
+    let to_four = found.pistons.iter().find(|p| p.to == B(4)).ok_or("it has one")?;
+    assert_eq!((to_four.from, to_four.clearance), (W(5), t(33)));
+    Ok(())
+}
+
+#[test]
+fn blades_say_which_one_is_next_and_what_they_never_prove() -> Outcome {
+    let mut bench = opened()?;
+    let gap = named("top_ring_gap")?;
+    bench.figure_target(gap, BearingRow::Rods, range(156, 196), "circuit")?;
+    let advice = |bench: &Bench| of(bench.build(), gap, B(1)).map(|f| f.blades);
+    let first = advice(&bench)?.ok_or("it is gauged by blades")?;
+    assert_eq!((first.next, first.never.len()), (Some(t(160)), 2));
+    bench.pushes(B(1), Role::new("top_ring_gap"), &[&["150 200"]])?;
+    assert_eq!(advice(&bench)?.and_then(|a| a.next), Some(t(160)));
+    bench.pushes(B(1), Role::new("top_ring_gap"), &[&["160 190"]])?;
+    assert_eq!(advice(&bench)?.map(|a| a.next), Some(None));
+    assert_eq!(of(bench.build(), Figure::OIL_CLEARANCE, Place::main(1))?.blades, None);
     Ok(())
 }

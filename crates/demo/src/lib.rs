@@ -6,6 +6,7 @@
 
 mod days;
 mod stories;
+mod top_end;
 mod vintage;
 
 pub use jagged_pin_workbench::{

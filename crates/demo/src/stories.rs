@@ -11,7 +11,7 @@ use jagged_pin_core::shells::Half;
 use jagged_pin_core::{Build, Length};
 
 use crate::days::{DAY, MORNING};
-use crate::vintage;
+use crate::{top_end, vintage};
 use jagged_pin_workbench::Bench;
 use jagged_pin_workbench::person;
 use jagged_pin_workbench::{Pattern, patterns};
@@ -105,6 +105,10 @@ fn sl_041(curlew: &Pattern) -> Result<Build, Refusal> {
     end_play_of_041(&mut bench)?;
     rods_of_041(&mut bench)?;
     cam_of_041(&mut bench)?;
+    top_end::fillets(&mut bench)?;
+    top_end::cylinders(&mut bench)?;
+    top_end::wrist_pins(&mut bench)?;
+    top_end::runout_and_cam_thrust(&mut bench)?;
     Ok(bench.finish())
 }
 
@@ -147,6 +151,7 @@ pub fn mains_only() -> Result<Build, Refusal> {
     let mut pattern = curlew.clone();
     pattern.layout = pattern.layout.with_usual_plans();
     pattern.layout.rods = None;
+    pattern.layout.cylinders = None;
     let mut bench = Bench::book_in(47, "SL-047", &pattern, MORNING - DAY, person("harrow"))?;
     bench.hand_over(person("oduya"), 60);
     for main in 1..=6 {
@@ -432,8 +437,9 @@ mod tests {
     use super::*;
     use jagged_pin_core::assess::Assessment;
     use jagged_pin_core::assess::evaluate;
+    use jagged_pin_core::engine::PlaceKind;
     use jagged_pin_core::evidence::SessionProof;
-    use jagged_pin_core::figure::Finding;
+    use jagged_pin_core::figure::{FigureAssessment, Finding};
     use jagged_pin_core::maths::State::{self, Loose};
     use jagged_pin_core::sheet::SealStatus;
 
@@ -443,9 +449,15 @@ mod tests {
 
     #[test]
     fn the_main_story_has_one_of_every_state() {
+        use PlaceKind::{CamThrust, Cylinder, MainFillet, PinFillet, WristPin};
         use State::{Edge, In, Tight};
         let states = assessed("SL-041").map(|a| {
-            a.figures.iter().map(|s| s.judged.as_ref().map(|j| (j.state, j.margin.nm() / 1_270))).collect::<Vec<_>>()
+            let below = |s: &&FigureAssessment| {
+                !matches!(s.station.kind(), MainFillet | PinFillet | WristPin | Cylinder | CamThrust)
+            };
+            let old = |s: &&FigureAssessment| !matches!(s.figure.name(), "crush" | "main_runout");
+            let figures = a.figures.iter().filter(below).filter(old);
+            figures.map(|s| s.judged.as_ref().map(|j| (j.state, j.margin.nm() / 1_270))).collect::<Vec<_>>()
         });
         let mains =
             [Some((In, 5)), Some((Tight, -6)), Some((In, 3)), Some((In, 4)), Some((Loose, -5)), Some((Edge, 0)), None];
@@ -457,6 +469,30 @@ mod tests {
         let axial = end_play.into_iter().chain(sides).chain(cam);
         let expected: Vec<_> = mains.into_iter().chain(rods).chain(axial).collect();
         assert_eq!(states, Some(expected));
+    }
+
+    #[test]
+    fn the_top_end_and_the_fillets_show_what_is_wrong_with_them() {
+        use State::{Edge, In, Tight};
+        let six = assessed("SL-041");
+        let of = |figure: &str, letter: &str, count: u8| -> Vec<Option<(State, i64)>> {
+            let at = |n: u8| {
+                let figure = six.as_ref()?.figure(figure.parse().ok()?, format!("{letter}{n}").parse().ok()?)?;
+                figure.judged.as_ref().map(|j| (j.state, j.worst.nm() / 2_540))
+            };
+            (1..=count).map(at).collect()
+        };
+        // Two rides up its front fillet by 1.2 thou; the sixth is not measured.
+        let pins = [Some((In, 140)), Some((Tight, -12)), Some((In, 140)), Some((In, 140)), Some((In, 123)), None];
+        assert_eq!(of("fillet_room", "FP", 6), pins);
+        let mains = of("fillet_room", "FM", 7);
+        let states: Vec<Option<State>> = mains.iter().map(|m| m.map(|(state, _)| state)).collect();
+        assert_eq!(states, [In, Edge, In, In, In, In, In].map(Some), "{mains:?}");
+        let walls = of("piston_to_wall", "B", 6);
+        let states: Vec<Option<State>> = walls.iter().map(|m| m.map(|(state, _)| state)).collect();
+        assert_eq!(states, [Some(In), Some(In), Some(Edge), Some(In), Some(Tight), None], "{walls:?}");
+        assert_eq!(walls.get(4), Some(&Some((Tight, 27))));
+        assert_eq!(of("cylinder_round", "B", 5).last(), Some(&Some((State::Loose, 5))));
     }
 
     #[test]

@@ -10,7 +10,7 @@ use jagged_pin_core::log::{
     Rules, RulesChange, SessionClosed, SessionOpened, SetUp, Sign, SignerRole, Source, Stamp, Stamps, Strike,
     TargetChange, Tray, What, Work, WorkEvent, WorkOrder, ZeroSource,
 };
-use jagged_pin_core::maths::{TargetRule, TargetSource};
+use jagged_pin_core::maths::{TargetRule, TargetSource, Temperatures};
 use jagged_pin_core::record::{
     Refusal, TypedEntry, concession_now, next_fact, signature_now, understand_check, understand_entry,
 };
@@ -37,6 +37,8 @@ pub struct Bench {
     /// The gauges in use, by what they measure.
     outside: String,
     inside: String,
+    /// How warm parts and gauges are, where somebody notes it.
+    temperatures: Option<Temperatures>,
     /// The candidate that is measured, beside the parts that stand in the engine.
     part: Option<String>,
 }
@@ -65,8 +67,17 @@ impl Bench {
             Unit::Mm => ("mic-microns", "bore-microns"),
         };
         let (outside, inside) = (outside.into(), inside.into());
-        let mut bench =
-            Bench { build: Arc::new(build), now: at, by, reference: None, zero: None, outside, inside, part: None };
+        let mut bench = Bench {
+            build: Arc::new(build),
+            now: at,
+            by,
+            reference: None,
+            zero: None,
+            outside,
+            inside,
+            temperatures: None,
+            part: None,
+        };
         bench.target(None, pattern.target, "agreed at booking")?;
         if pattern.layout.rods.is_some() {
             bench.row_target(BearingRow::Rods, pattern.rod_target, "agreed at booking")?;
@@ -367,7 +378,7 @@ impl Bench {
             unit: self.build.unit,
             source: Source::Typed,
             taken: None,
-            temperatures: None,
+            temperatures: self.temperatures,
             blind: open_request(&self.build, self.by.id, station, characteristic),
             zero: self.zero,
         };
@@ -428,6 +439,11 @@ impl Bench {
             }
         }
         Ok(ids)
+    }
+
+    /// Notes how warm parts and gauges are, until another is said.
+    pub const fn noted(&mut self, temperatures: Option<Temperatures>) {
+        self.temperatures = temperatures;
     }
 
     /// Strikes readings.

@@ -5,7 +5,14 @@ import { lineText, stepPhrase } from "../shared/figure";
 import { ProblemNote } from "../shared/ProblemNote";
 
 type CamViewProps = { build: Build; unit: Unit; chosen: string };
-type Journal = Schemas["CamJournalPlan"];
+
+const OUTCOME_WORD: Record<Schemas["CamOutcome"], string> = {
+  straighten: "binds: bent",
+  polish_to_aim: "polish to its aim",
+  polish_into_window: "polish into the window",
+  other_bush: "another bush",
+  leave: "leave it",
+};
 
 /** Every journal of the cam beside its bearing: what is polished, and what binds however good its size looks. */
 export function CamView({ build, unit, chosen }: CamViewProps) {
@@ -17,8 +24,8 @@ export function CamView({ build, unit, chosen }: CamViewProps) {
   if (!plan.data) return <ProblemNote problem={plan.error} />;
   const { journals, most, open } = plan.data;
   const step = unit === "in" ? "thou" : "\u00b5m";
-  const bent = journals.filter((j) => j.binds);
-  const claims = journals.filter((j) => j.tight && j.over_drawing > 0);
+  const bent = journals.filter((j) => j.outcome === "straighten");
+  const claims = journals.filter((j) => j.claim != null);
   return (
     <div className="mt-2" data-cam-plan="">
       <table className="w-full text-small">
@@ -45,10 +52,12 @@ export function CamView({ build, unit, chosen }: CamViewProps) {
               </th>
               <td className="num font-bold">{lineText(j.clearance, unit)}</td>
               <td className="num">{j.runout == null ? "\u2013" : lineText(j.runout, unit)}</td>
-              <td className={`num ${j.binds ? "font-bold text-tight" : ""}`}>{lineText(j.room_now, unit)}</td>
-              <td className="num">{polished(j) ? lineText(j.removal, unit) : "\u2013"}</td>
-              <td>{polished(j) ? <Figure nm={j.size} unit={unit} className="font-bold" /> : "\u2013"}</td>
-              <td className="text-right font-semibold">{outcome(j)}</td>
+              <td className={`num ${j.outcome === "straighten" ? "font-bold text-tight" : ""}`}>
+                {lineText(j.room_now, unit)}
+              </td>
+              <td className="num">{j.removal > 0 ? lineText(j.removal, unit) : "\u2013"}</td>
+              <td>{j.removal > 0 ? <Figure nm={j.size} unit={unit} className="font-bold" /> : "\u2013"}</td>
+              <td className="text-right font-semibold">{OUTCOME_WORD[j.outcome]}</td>
             </tr>
           ))}
         </tbody>
@@ -60,7 +69,7 @@ export function CamView({ build, unit, chosen }: CamViewProps) {
       {claims.length > 0 && (
         <p className="mt-3 leading-snug">
           <b>First the claim:</b>{" "}
-          {claims.map((j) => `${j.at} lies ${stepPhrase(j.over_drawing, unit)} over its drawing`).join(", ")}.
+          {claims.map((j) => `${j.at} lies ${stepPhrase(j.claim ?? 0, unit)} over its drawing`).join(", ")}.
           Nothing is touched before it is answered.
         </p>
       )}
@@ -81,23 +90,4 @@ export function CamView({ build, unit, chosen }: CamViewProps) {
       </p>
     </div>
   );
-}
-
-/** A bent journal is straightened before anybody polishes it. */
-function polished(j: Journal): boolean {
-  return j.removal > 0 && !j.binds;
-}
-
-function outcome(j: Journal): string {
-  if (j.binds) return "binds: bent";
-  switch (j.reach) {
-    case "aim":
-      return "polish to its aim";
-    case "window":
-      return "polish into the window";
-    case "not_by_polish":
-      return "another bush";
-    case "none":
-      return j.tight ? "tight" : "leave it";
-  }
 }

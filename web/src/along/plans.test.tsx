@@ -97,13 +97,10 @@ function journal(more: Partial<Schemas["CamJournalPlan"]>): Schemas["CamJournalP
     runout: 4 * T,
     room_now: 21 * T,
     room: 21 * T,
-    tight: false,
-    binds: false,
-    reach: "none",
+    outcome: "leave",
     removal: 0,
     size: 19_975 * T,
     after: 25 * T,
-    over_drawing: 0,
     ...more,
   };
 }
@@ -115,7 +112,7 @@ function showCam(journals: Schemas["CamJournalPlan"][], open: string[] = []) {
 
 describe("a cam in its bearings", () => {
   it("is polished where it is tight, and nowhere else", async () => {
-    const tight = journal({ at: "C2", clearance: 12 * T, tight: true, reach: "aim", removal: 13 * T });
+    const tight = journal({ at: "C2", clearance: 12 * T, outcome: "polish_to_aim", removal: 13 * T });
     showCam([journal({}), tight]);
     expect(await screen.findByRole("row", { name: /^C2/ })).toHaveTextContent(
       /1\.30.*1\.9975polish to its aim/,
@@ -125,16 +122,14 @@ describe("a cam in its bearings", () => {
   });
 
   it("is straightened first where it is bent, however tight its size looks", async () => {
-    const bent = { tight: true, binds: true, room_now: -3 * T, reach: "aim" as const, removal: 13 * T };
-    showCam([journal({ at: "C3", ...bent })]);
+    showCam([journal({ at: "C3", room_now: -3 * T, outcome: "straighten" })]);
     const row = await screen.findByRole("row", { name: /^C3/ });
     expect(row).toHaveTextContent("binds: bent");
-    expect(row).not.toHaveTextContent("1.30");
     expect(screen.getByText(/straighten first/)).toHaveTextContent("C3 binds by the bend");
   });
 
   it("is claimed for before it is touched when it lies over its drawing", async () => {
-    const over = { tight: true, reach: "window" as const, removal: 5 * T, over_drawing: 8 * T };
+    const over = { outcome: "polish_into_window" as const, removal: 5 * T, claim: 8 * T };
     showCam([journal({ at: "C2", ...over })], ["C4"]);
     expect(await screen.findByText(/First the claim/)).toBeVisible();
     expect(screen.getByText(/C2 lies 8 tenths over its drawing/)).toBeVisible();
@@ -142,7 +137,7 @@ describe("a cam in its bearings", () => {
   });
 
   it("gets another bush where polishing would go too deep", async () => {
-    showCam([journal({ tight: true, reach: "not_by_polish" })]);
+    showCam([journal({ outcome: "other_bush" })]);
     expect(await screen.findByRole("row", { name: /^C1/ })).toHaveTextContent("another bush");
   });
 });

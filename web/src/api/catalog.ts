@@ -70,7 +70,7 @@ export function allLike(place: string): string {
 /** Whether a text begins like the name of a place, whole or not. */
 export function beginsAPlace(text: string): boolean {
   const letters = text.trim().toUpperCase().replace(/\d+$/, "");
-  return letters !== "" && catalog().places.some((k) => k.letter === letters);
+  return letters !== "" && catalog().places.some((k) => k.letter.startsWith(letters));
 }
 
 function figureRow(id: Schemas["Figure"]): Schemas["FigureView"] {
@@ -98,6 +98,26 @@ export function otherFigures(build: Build): FigureAssessment[] {
 /** Whether a figure has an upper limit only. */
 export function hasMaximumOnly(f: Pick<FigureAssessment, "figure">): boolean {
   return figureRow(f.figure).limits === "maximum";
+}
+
+/** Whether a figure has a lower limit only. */
+export function hasMinimumOnly(f: Pick<FigureAssessment, "figure">): boolean {
+  return figureRow(f.figure).limits === "minimum";
+}
+
+/** A figure with everything else that is measured at its station: it is typed at one bench. */
+export function wholeStation(build: Build, f: FigureAssessment): FigureAssessment {
+  const nameOf = (m: Measured) => `${m.place} ${m.track ?? ""} ${m.characteristic} ${m.read}`;
+  const seen = new Set(f.measured.map(nameOf));
+  const more = build.assessment.figures
+    .filter((o) => o !== f && o.station === f.station)
+    .flatMap((o) => o.measured)
+    .filter((m) => {
+      const fresh = !seen.has(nameOf(m));
+      seen.add(nameOf(m));
+      return fresh;
+    });
+  return more.length === 0 ? f : { ...f, measured: [...f.measured, ...more] };
 }
 
 /** The figures of a place that are no bearing's room. */

@@ -74,9 +74,9 @@ export const rolesQuery = queryOptions({
 });
 
 /** The windows the shop starts its targets from, worked out for shafts as they are typed. */
-export function presetsQuery(shafts: { unit: Unit; main_journal?: string; pin?: string }) {
+export function presetsQuery(shafts: { unit: Unit; main_journal?: string; pin?: string; bore?: string }) {
   return queryOptions({
-    queryKey: ["presets", shafts.unit, shafts.main_journal ?? "", shafts.pin ?? ""],
+    queryKey: ["presets", shafts.unit, shafts.main_journal ?? "", shafts.pin ?? "", shafts.bore ?? ""],
     queryFn: () => unwrap(api.GET("/api/v1/presets", { params: { query: shafts } })),
   });
 }

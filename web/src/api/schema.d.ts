@@ -144,6 +144,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/builds/{build}/bores": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The bore that each piston wants, whether one size serves all, and which piston belongs into which bore; nothing is changed. */
+        get: operations["plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/builds/{build}/build.xlsx": {
         parameters: {
             query?: never;
@@ -257,6 +274,23 @@ export interface paths {
         get: operations["export_json"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/fillet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The section at one end of a journal, and the least narrowing that clears it; nothing is changed. */
+        post: operations["section"];
         delete?: never;
         options?: never;
         head?: never;
@@ -725,6 +759,23 @@ export interface paths {
         put?: never;
         /** Records what is stamped on the old shells. */
         post: operations["record_stamps"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/straightness": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The turn of every main, bend and ovality told apart, and the bow along the crank; nothing is changed. */
+        get: operations["crank"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1546,6 +1597,21 @@ export interface components {
             /** @description Why. */
             reason: string;
         };
+        /** @description What is asked of the section at one end of a journal, as typed; empty texts leave what is usual. */
+        AskFillet: {
+            /** @description Whose fillets. */
+            at: components["schemas"]["Place"];
+            /** @description How much farther in a narrow series says that its edge stands. */
+            claimed?: string;
+            /** @description Width over which the shell bears. */
+            contact?: string;
+            /** @description Which end. */
+            end: components["schemas"]["Axial"];
+            /** @description What the last pass takes. */
+            finish?: string;
+            /** @description Most that a pass takes. */
+            rough?: string;
+        };
         /** @description What is asked of machining. Lengths are texts as typed. */
         AskMachining: {
             /** @description Journals with damage. */
@@ -1756,6 +1822,12 @@ export interface components {
          * @enum {string}
          */
         Best: "closest" | "thriftiest";
+        /** @description What blades tell of a gap, and what they do not. */
+        BladeAdvice: {
+            /** @description Gaps that this set never tells in from out: between two of its blades with a limit among them. */
+            never: components["schemas"]["Length"][][];
+            next?: components["schemas"]["Length"] | null;
+        };
         /** @description First size against second. */
         BlindComparison: {
             /** @description At or below 1. */
@@ -1801,6 +1873,17 @@ export interface components {
             /** @description The place. */
             station: components["schemas"]["Place"];
         };
+        /** @description The rod's own edge beside a fillet. */
+        BodyEdge: {
+            /** @description Its chamfer along the axis. */
+            along: components["schemas"]["Length"];
+            /** @description Whether that is as much as is wanted. */
+            clears: boolean;
+            /** @description Its room. */
+            room: components["schemas"]["Length"];
+            /** @description Its chamfer across. */
+            up: components["schemas"]["Length"];
+        };
         /** @description Grind until clean, and bore each bearing to its journal. */
         BorePlan: {
             /** @description What each bearing is bored to. */
@@ -1818,6 +1901,19 @@ export interface components {
             station: components["schemas"]["Place"];
             /** @description To this size. */
             to: components["schemas"]["Length"];
+        };
+        /** @description What the cylinders are honed to. */
+        BoresPlan: {
+            assignment?: components["schemas"]["PistonAssignment"] | null;
+            /** @description Every cylinder, from the front. */
+            cylinders: components["schemas"]["CylinderPlan"][];
+            /** @description The largest uncertainty of a piston to its wall. */
+            expanded: components["schemas"]["Length"];
+            one_size?: components["schemas"]["OneSize"] | null;
+            /** @description The window. */
+            target: components["schemas"]["Target"];
+            /** @description What the honer holds to either side. */
+            tolerance: components["schemas"]["Length"];
         };
         /** @description A seal that was closed and then broken by a later change. */
         Broken: {
@@ -1904,18 +2000,12 @@ export interface components {
             after: components["schemas"]["Length"];
             /** @description Which. */
             at: components["schemas"]["Place"];
-            /**
-             * @description Whether it binds as it is: then size is not all that is wrong with it, and polishing the journal that shows the mark
-             *     does not mend a bend.
-             */
-            binds: boolean;
+            claim?: components["schemas"]["Length"] | null;
             /** @description Its clearance as it is. */
             clearance: components["schemas"]["Length"];
-            /** @description By how much it lies over its drawing; negative under it. */
-            over_drawing: components["schemas"]["Length"];
-            /** @description How far polishing reaches. */
-            reach: components["schemas"]["PolishReach"];
-            /** @description What is polished off its diameter. */
+            /** @description What it comes to. */
+            outcome: components["schemas"]["CamOutcome"];
+            /** @description What is polished off its diameter: nothing while it is bent. */
             removal: components["schemas"]["Length"];
             /** @description What it leaves of the clearance after that. */
             room: components["schemas"]["Length"];
@@ -1924,9 +2014,12 @@ export interface components {
             runout?: components["schemas"]["Length"] | null;
             /** @description The size to polish to. */
             size: components["schemas"]["Length"];
-            /** @description Whether that is below its window. */
-            tight: boolean;
         };
+        /**
+         * @description What a journal's figures come to.
+         * @enum {string}
+         */
+        CamOutcome: "straighten" | "polish_to_aim" | "polish_into_window" | "other_bush" | "leave";
         /** @description What fits a cam to its bearings. */
         CamPlan: {
             /** @description Every journal that is measured with its bearing and has a window, from the front. */
@@ -2075,7 +2168,7 @@ export interface components {
             whole?: components["schemas"]["BuildView"] | null;
         };
         /** @enum {string} */
-        Characteristic: "cam_bearing" | "cam_journal" | "cam_turn" | "lower_wall" | "main_bearing" | "main_housing" | "main_journal" | "pin_journal" | "pin_width" | "rod_bearing" | "rod_housing" | "rod_side_gap" | "rod_width" | "strip" | "thrust_first_look" | "thrust_flanges" | "thrust_gap" | "thrust_saddle" | "thrust_space" | "thrust_travel" | "upper_wall" | "washer_front" | "washer_rear";
+        Characteristic: "body_along" | "body_up" | "cam_bearing" | "cam_gap" | "cam_journal" | "cam_travel" | "cam_turn" | "cylinder" | "cylinder_bare" | "edge_along" | "edge_up" | "fillet_radius" | "lock_distance" | "lower_wall" | "main_bearing" | "main_housing" | "main_journal" | "main_turn" | "nip" | "pin_boss" | "pin_journal" | "pin_width" | "piston" | "rod_bearing" | "rod_eye" | "rod_housing" | "rod_side_gap" | "rod_width" | "saddle_gap" | "second_ring_gap" | "shell_inset" | "small_end_rock" | "strip" | "thrust_first_look" | "thrust_flanges" | "thrust_gap" | "thrust_saddle" | "thrust_space" | "thrust_travel" | "top_ring_gap" | "top_ring_side" | "upper_wall" | "washer_front" | "washer_rear" | "wrist_pin" | "wrist_pin_length";
         /** @description Something that can be measured. */
         CharacteristicView: {
             /** @description The kinds of place that have it. */
@@ -2233,6 +2326,30 @@ export interface components {
             /** @enum {string} */
             kind: "nothing_serves";
         };
+        /** @description A cylinder with the piston that stands in it. */
+        CylinderPlan: {
+            /** @description Which. */
+            at: components["schemas"]["Place"];
+            /** @description Its smallest and its largest place, where it was measured. */
+            bore?: components["schemas"]["Length"][] | null;
+            finished?: components["schemas"]["Length"] | null;
+            /** @description What its piston has at each place. */
+            gaps: components["schemas"]["WallGap"][];
+            piston?: components["schemas"]["Length"] | null;
+            /** @description Whether that was without the torque plate: nothing to cut by. */
+            plate_off: boolean;
+            /** @description How far it is out of round at each depth. */
+            rounds: components["schemas"]["DepthRound"][];
+            /** @description What is to come off at its smallest place and at its largest; negative where it is too large already. */
+            take?: components["schemas"]["Length"][] | null;
+            /** @description Whether it is larger than its piston's window allows anywhere: honing does not mend that. */
+            too_large: boolean;
+        };
+        /** @description The cylinders of an engine, with what runs in them. */
+        Cylinders: {
+            /** @description Nominal bore, as it is bored now: with an oversize where it has one. */
+            bore: components["schemas"]["Length"];
+        };
         /** @description Damage of a journal as it is typed. */
         Damage: {
             /** @description Its depth. */
@@ -2290,6 +2407,15 @@ export interface components {
             /** @description What the table does not know. */
             unread: string;
         };
+        /** @description How far a bore is out of round at one depth. */
+        DepthRound: {
+            /** @description At which depth. */
+            depth: components["schemas"]["Axial"];
+            /** @description The largest direction less the smallest. */
+            out_of_round: components["schemas"]["Length"];
+            /** @description Whether it is widest across the crank, where thrust wears it. */
+            wide_across: boolean;
+        };
         /** @description What is wrong with the record of a build. */
         Doubt: {
             /** @enum {string} */
@@ -2316,6 +2442,21 @@ export interface components {
              * @description Identifier.
              */
             id: string;
+        };
+        /** @description An edge beside a fillet, measured from the face of the cheek and from the journal. */
+        Edge: {
+            /** @description Whether the room is as much as is wanted. */
+            clears: boolean;
+            /** @description Height of its outer corner over the journal. */
+            corner: components["schemas"]["Length"];
+            /** @description What the outer corner of its chamfer has by itself. */
+            corner_room: components["schemas"]["Length"];
+            /** @description From the cheek to where its flat begins. */
+            flat: components["schemas"]["Length"];
+            /** @description From the cheek to the edge. */
+            inset: components["schemas"]["Length"];
+            /** @description Its room, as it is judged: negative where it rides on the arc. */
+            room: components["schemas"]["Length"];
         };
         /** @description Clearance at one end of a bearing. */
         EndClearance: {
@@ -2549,7 +2690,7 @@ export interface components {
          */
         FastenerKind: "studs" | "bolts";
         /** @enum {string} */
-        Figure: "cam_clearance" | "end_play" | "lower_taper" | "oil_clearance" | "rod_side" | "track_step" | "upper_taper";
+        Figure: "cam_clearance" | "cam_end_play" | "crush" | "cylinder_round" | "cylinder_taper" | "end_play" | "fillet_flat" | "fillet_room" | "lock_to_lock" | "lower_taper" | "main_runout" | "oil_clearance" | "pin_in_piston" | "pin_in_rod" | "pin_press" | "piston_to_wall" | "rod_edge_room" | "rod_side" | "second_ring_gap" | "small_end_rock" | "top_ring_gap" | "top_ring_side" | "track_step" | "upper_taper";
         /** @description What is known about one figure. */
         FigureAssessment: {
             /** @description The judged method against each other complete one. */
@@ -2558,6 +2699,7 @@ export interface components {
             asked: boolean;
             /** @description Whether any touch that counts was taken for it so far. */
             begun: boolean;
+            blades?: components["schemas"]["BladeAdvice"] | null;
             class?: components["schemas"]["JournalClass"] | null;
             concession?: components["schemas"]["ConcessionInForce"] | null;
             /** @description The figure. */
@@ -2600,6 +2742,33 @@ export interface components {
             limits: components["schemas"]["Limits"];
             /** @description The methods, the one that proves most first. */
             methods: components["schemas"]["MethodView"][];
+        };
+        /** @description One end of a journal with what stands beside it. */
+        FilletPlan: {
+            /** @description The edge after that. */
+            after: components["schemas"]["Edge"];
+            /** @description Whose fillets. */
+            at: components["schemas"]["Place"];
+            beyond?: components["schemas"]["Length"] | null;
+            body?: components["schemas"]["BodyEdge"] | null;
+            claimed?: components["schemas"]["Edge"] | null;
+            cost?: components["schemas"]["NarrowingCost"] | null;
+            /** @description Which end. */
+            end: components["schemas"]["Axial"];
+            mandrel?: components["schemas"]["Length"] | null;
+            /** @description The room that is wanted. */
+            margin: components["schemas"]["Length"];
+            /** @description The shell's edge as it is. */
+            now: components["schemas"]["Edge"];
+            /** @description Cut by cut; a spring pass repeats the last. */
+            passes: components["schemas"]["FacingPass"][];
+            /** @description The radius. */
+            radius: components["schemas"]["Length"];
+            /** @description What the shell's rod or saddle stands off the cheek at the worst. */
+            standoff: components["schemas"]["Length"];
+            /** @description What is taken off the edge: the least that clears. */
+            take: components["schemas"]["Length"];
+            wall?: components["schemas"]["Length"] | null;
         };
         /** @description Something worth a remark at a station. */
         Finding: {
@@ -3061,12 +3230,12 @@ export interface components {
          * @description Kinds of instrument.
          * @enum {string}
          */
-        GaugeType: "outside_mic" | "ball_mic" | "bore_gauge" | "indicator" | "caliper" | "strip" | "base_indicator" | "blades";
+        GaugeType: "outside_mic" | "ball_mic" | "bore_gauge" | "indicator" | "caliper" | "strip" | "base_indicator" | "blades" | "radius_gauges" | "depth_mic";
         /**
          * @description What a gauge can be put on.
          * @enum {string}
          */
-        GaugeUse: "outside" | "inside" | "wall" | "gap" | "travel" | "blades";
+        GaugeUse: "outside" | "inside" | "wall" | "gap" | "travel" | "blades" | "radius" | "depth";
         /**
          * @description Why an undersize does not do.
          * @enum {string}
@@ -3110,7 +3279,7 @@ export interface components {
          * @description What is measured together at the bench: the gauges for it lie at hand, and the hand goes from one to the next.
          * @enum {string}
          */
-        Group: "running" | "parts";
+        Group: "running" | "parts" | "beside";
         /** @description What an estimate of growth rests on. */
         GrowthAssumptions: {
             /** @description What the block is made of. */
@@ -3338,6 +3507,7 @@ export interface components {
             cam?: components["schemas"]["Cam"] | null;
             /** @description The crank's other dimensions, for drawing it to scale. */
             crank: components["schemas"]["Crank"];
+            cylinders?: components["schemas"]["Cylinders"] | null;
             /** @description Nominal diameter of the main journals. */
             main_journal: components["schemas"]["Length"];
             main_nominals?: components["schemas"]["Nominals"] | null;
@@ -3402,7 +3572,7 @@ export interface components {
          * @description Which limits a figure has.
          * @enum {string}
          */
-        Limits: "both" | "maximum";
+        Limits: "both" | "maximum" | "minimum";
         /** @description A line of the shop's log. */
         LogLine: {
             /** @description When. */
@@ -3468,6 +3638,28 @@ export interface components {
             /** @description What the grinder holds to either side. */
             tolerance: components["schemas"]["Length"];
         };
+        /** @description How one main runs. */
+        MainThrow: {
+            /** @description Which. */
+            at: components["schemas"]["Place"];
+            /** @description What of it the bend shows: twice the eccentricity. */
+            bend: components["schemas"]["Length"];
+            /** @description Whether the bend alone is more than the target allows. */
+            bent: boolean;
+            bow?: components["schemas"]["Length"] | null;
+            /**
+             * Format: int32
+             * @description Clock of its high side in degrees.
+             */
+            high_side: number;
+            out_of_round?: components["schemas"]["Length"] | null;
+            oval?: components["schemas"]["Length"] | null;
+            /** @description Whether the indicator travels more than the target allows and the bend does not: it is worn oval, or its supports are. */
+            oval_only: boolean;
+            step?: components["schemas"]["Length"] | null;
+            /** @description What the indicator travels in all. */
+            travel: components["schemas"]["Length"];
+        };
         /**
          * @description What a part is made of.
          * @enum {string}
@@ -3528,7 +3720,7 @@ export interface components {
             version: number;
         };
         /** @enum {string} */
-        Method: "along" | "blades" | "bore_less_journal" | "components" | "direct" | "flanged" | "pushed" | "strip" | "subtract" | "thicknesses" | "tracks" | "widths";
+        Method: "along" | "as_pushed" | "between_locks" | "blades" | "bore_less_journal" | "bore_less_pin" | "components" | "direct" | "flanged" | "hard_over" | "pin_less_eye" | "plate_off" | "plate_on" | "proud_height" | "pushed" | "rod_body" | "strip" | "subtract" | "thicknesses" | "tracks" | "turned" | "widths";
         /** @description A clearance by one method. */
         MethodResult: {
             /** @description What would shrink that most. */
@@ -3637,6 +3829,23 @@ export interface components {
             /** @description Why. */
             reason: string;
         };
+        /** @description What narrowing a shell costs, in thousandths. */
+        NarrowingCost: {
+            /** @description Whether so much is the lead's to decide. */
+            ask_the_lead: boolean;
+            /** @description Width over which it bears then. */
+            contact: components["schemas"]["Length"];
+            /**
+             * Format: int32
+             * @description By how much the load on the rest rises.
+             */
+            load: number;
+            /**
+             * Format: int32
+             * @description Share of the width that is lost.
+             */
+            lost: number;
+        };
         /**
          * @description What lifts a block.
          * @enum {string}
@@ -3676,6 +3885,8 @@ export interface components {
             /** @description Aim; the middle when empty. */
             aim: string;
             block?: components["schemas"]["Material"] | null;
+            /** @description Nominal bore, where cylinders, pistons and rings are built here; as the engine it is like when absent, none when empty. */
+            bore?: string | null;
             /** @description Short name. */
             code: string;
             /** @description The engine in words. */
@@ -4396,6 +4607,16 @@ export interface components {
             /** @description Which undersize. */
             undersize: components["schemas"]["Length"];
         };
+        /** @description Whether one bore serves every piston. */
+        OneSize: {
+            bore?: components["schemas"]["Length"] | null;
+            /** @description What the window has. */
+            has: components["schemas"]["Length"];
+            /** @description That, twice the tolerance and twice the uncertainty. */
+            needs: components["schemas"]["Length"];
+            /** @description From the smallest piston to the largest. */
+            spread: components["schemas"]["Length"];
+        };
         /** @description A work order as a file for the other shop. Lengths are nanometres; the texts beside them are in `unit`. */
         OrderFile: {
             /** @description The build. */
@@ -4510,7 +4731,7 @@ export interface components {
          * @description A part of the engine that is measured as one thing and keeps its evidence wherever it goes.
          * @enum {string}
          */
-        PartKind: "crank" | "block" | "rod" | "shells" | "cam";
+        PartKind: "crank" | "block" | "rod" | "shells" | "cam" | "piston";
         /** @description Where one part is put. */
         PartMove: {
             /** @description The part. */
@@ -4537,6 +4758,8 @@ export interface components {
         };
         /** @description An engine the shop knows. */
         PatternView: {
+            /** @description The bore as it would be typed; absent where cylinders are not built here. */
+            bore_text?: string | null;
             engine: string;
             id: string;
             layout: components["schemas"]["Layout"];
@@ -4591,13 +4814,33 @@ export interface components {
             /** @description The bearing. */
             station: components["schemas"]["Place"];
         };
+        /** @description The pistons where they belong. */
+        PistonAssignment: {
+            /** @description Whether any of them moves. */
+            moves: boolean;
+            /** @description How many are outside, as they are and as they would be. */
+            outside: number[];
+            /** @description Every piston. */
+            pistons: components["schemas"]["PistonTo"][];
+        };
+        /** @description A piston and the bore it belongs into. */
+        PistonTo: {
+            /** @description At the tight place there. */
+            clearance: components["schemas"]["Length"];
+            /** @description The wrist pin's place where it is now. */
+            from: components["schemas"]["Place"];
+            /** @description Whether that is inside the window. */
+            inside: boolean;
+            /** @description The cylinder it belongs into. */
+            to: components["schemas"]["Place"];
+        };
         /** @example M4 */
         Place: string;
         /**
          * @description A kind of place.
          * @enum {string}
          */
-        PlaceKind: "main" | "pin" | "rod" | "thrust" | "side" | "cam";
+        PlaceKind: "main" | "pin" | "rod" | "thrust" | "side" | "cam" | "cam_thrust" | "main_fillet" | "pin_fillet" | "wrist_pin" | "cylinder";
         /** @description A kind of place. */
         PlaceKindView: {
             /** @description Whether it is a bearing. */
@@ -4636,11 +4879,6 @@ export interface components {
             /** @description Where. */
             position: components["schemas"]["Position"];
         };
-        /**
-         * @description What polishing can do.
-         * @enum {string}
-         */
-        PolishReach: "none" | "aim" | "window" | "not_by_polish";
         /** @description Where a characteristic is touched. */
         Position: {
             /**
@@ -5096,7 +5334,7 @@ export interface components {
             tracks?: boolean;
         };
         /** @enum {string} */
-        Role: "blades" | "bore" | "cam_bearing" | "cam_journal" | "cam_turn" | "first_look" | "flanges" | "housing" | "journal" | "lower_wall" | "pin_width" | "rod_width" | "saddle" | "side_gap" | "space" | "strip" | "travel" | "upper_wall" | "washer_front" | "washer_rear";
+        Role: "blades" | "body_along" | "body_up" | "bore" | "cam_bearing" | "cam_gap" | "cam_journal" | "cam_travel" | "cam_turn" | "cylinder" | "cylinder_bare" | "edge_along" | "edge_up" | "fillet_radius" | "first_look" | "flanges" | "housing" | "journal" | "lock_distance" | "lower_wall" | "main_turn" | "nip" | "pin_boss" | "pin_width" | "piston" | "rod_eye" | "rod_width" | "saddle" | "saddle_gap" | "second_ring_gap" | "shell_inset" | "side_gap" | "small_end_rock" | "space" | "strip" | "top_ring_gap" | "top_ring_side" | "travel" | "upper_wall" | "washer_front" | "washer_rear" | "wrist_pin" | "wrist_pin_length";
         /** @description A role and what it allows. */
         RoleView: {
             /** @description What it allows. */
@@ -5149,6 +5387,8 @@ export interface components {
             preferred?: components["schemas"]["Method"];
             /** @description How values and uncertainties are reckoned; builds of before keep what they were judged by. */
             reckoning?: components["schemas"]["Reckoning"];
+            /** @description Whether a grinding wheel on any journal puts every fillet of the crank to *measure*; builds of before did not ask. */
+            regrind_gate?: boolean;
             shape?: components["schemas"]["ShapeLimits"] | null;
             /** @description Largest believable distance of a size from the expected one. */
             size_band: components["schemas"]["Length"];
@@ -5625,6 +5865,14 @@ export interface components {
          * @enum {string}
          */
         State: "in" | "edge" | "tight" | "loose";
+        /** @description How a crank runs. */
+        Straightness: {
+            limit?: components["schemas"]["Length"] | null;
+            /** @description Every turned main, from the front. */
+            mains: components["schemas"]["MainThrow"][];
+            /** @description Mains that were not turned all around. */
+            open: components["schemas"]["Place"][];
+        };
         /** @description Why a reading no longer counts. */
         StruckView: {
             /** @description When. */
@@ -6092,6 +6340,20 @@ export interface components {
             /** @description What cannot be read. */
             why: string;
         };
+        /** @description What a piston has at one place of its wall. */
+        WallGap: {
+            /**
+             * Format: int32
+             * @description In which direction: across the crank at 0, along it at 90 degrees.
+             */
+            angle: number;
+            /** @description The clearance there. */
+            clearance: components["schemas"]["Length"];
+            /** @description At which depth: front is the top, rear the bottom. */
+            depth: components["schemas"]["Axial"];
+            /** @description Whether it is inside the window. */
+            inside: boolean;
+        };
         /** @description Something that still wants touches, by one way of reading it. */
         Wanted: {
             /** @description Whether it is measured along the whole row before the rest of its group. */
@@ -6319,7 +6581,7 @@ export interface components {
          * @description What was done.
          * @enum {string}
          */
-        Work: "journal_polished" | "journal_ground" | "journal_welded" | "crank_straightened" | "cap_deburred" | "cap_replaced" | "cap_turned" | "tunnel_honed" | "rod_resized" | "shells_fitted" | "shells_coated" | "shells_narrowed" | "thrust_seated" | "washers_fitted" | "rod_narrowed" | "bush_fitted";
+        Work: "journal_polished" | "journal_ground" | "journal_welded" | "crank_straightened" | "cap_deburred" | "cap_replaced" | "cap_turned" | "tunnel_honed" | "rod_resized" | "shells_fitted" | "shells_coated" | "shells_narrowed" | "thrust_seated" | "washers_fitted" | "rod_narrowed" | "bush_fitted" | "cam_plate_fitted" | "cylinder_bored" | "cylinder_honed" | "piston_machined" | "small_end_honed" | "rings_filed";
         /** @description A work event. */
         WorkEvent: {
             /** @description Grits of a polishing ladder, coarse to fine. */
@@ -6687,6 +6949,39 @@ export interface operations {
             };
         };
     };
+    plan: {
+        parameters: {
+            query?: {
+                /** @description What the honer holds to either side, as typed; a tenth, or three thousandths of a millimetre, when empty. */
+                tolerance?: string;
+            };
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoresPlan"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     export_xlsx: {
         parameters: {
             query?: never;
@@ -6896,6 +7191,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BuildFile"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    section: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskFillet"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilletPlan"];
                 };
             };
             "4XX": {
@@ -7815,6 +8144,36 @@ export interface operations {
             };
         };
     };
+    crank: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Straightness"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     strike: {
         parameters: {
             query?: never;
@@ -8697,6 +9056,8 @@ export interface operations {
                 main_journal?: string;
                 /** @description The pin as typed. */
                 pin?: string;
+                /** @description The bore as typed, for what runs in a cylinder. */
+                bore?: string;
             };
             header?: never;
             path?: never;

@@ -1,7 +1,17 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
-import { bearingsOf, beginsAPlace, groupOf, kindOf, measured, readAt, roleOf } from "../api/catalog";
+import {
+  bearingsOf,
+  beginsAPlace,
+  characteristicRow,
+  groupOf,
+  kindOf,
+  measured,
+  readAt,
+  roleOf,
+  wholeStation,
+} from "../api/catalog";
 import type {
   Build,
   Characteristic,
@@ -16,7 +26,7 @@ import type {
 import { asIfQuery, buildQuery } from "../api/queries";
 import { CheckDialog } from "../gauges/CheckDialog";
 import { Line, type LineView } from "../line/Line";
-import { alongTheAxis, camJournals, layerOf } from "../line/useLine";
+import { facesOf, LAYERS, layerOf, layerShowing, stationsOn } from "../line/layers";
 import { LineAside, LineIdent } from "../page/LineWords";
 import { NoBuild } from "../page/NoBuild";
 import { Keys } from "../shared/Keys";
@@ -54,17 +64,23 @@ export function Bench({ session }: { session: Session }) {
     <BenchOf
       key={`${build.data.id} ${part ?? ""}`}
       build={build.data}
-      station={shown}
+      station={wholeStation(build.data, shown)}
       session={session}
       part={part}
     />
   ) : null;
 }
 
-/** A gauge that is checked in is the one in hand. */
-function gaugeFor(build: Build, use: GaugeUse): string {
-  const fits = build.gauges.filter((g) => g.gauge.measures === use);
-  return (fits.find((g) => g.session) ?? fits[0])?.gauge.id ?? "";
+/** A gauge that is checked in is the one in hand, among those that reach what is expected there. */
+function gaugeFor(build: Build, station: FigureAssessment, use: GaugeUse): string {
+  const measures = build.gauges.filter((g) => g.gauge.measures === use);
+  const there = station.measured.filter((m) => characteristicRow(m.characteristic).gauge === use);
+  const expected = there.flatMap((m) => m.positions.map((p) => p.expected)).find((nm) => nm > 0);
+  const reaching = measures.filter(({ gauge: { range } }) => {
+    return expected == null || !range || (range.from <= expected && expected <= range.to);
+  });
+  const fits = reaching.length > 0 ? reaching : measures;
+  return (fits.find((g) => g.session) ?? fits.find((g) => !g.past_due) ?? fits[0])?.gauge.id ?? "";
 }
 
 /** References typed for what is read on a dial; until then the usual ones. */
@@ -107,7 +123,7 @@ function BenchOf({ build, station, session, part }: BenchProps) {
   const [targetOf, setTargetOf] = useState<TargetOf>();
   const references = useReferences(build);
   const uses = Object.keys(GAUGE_USE_WORD) as GaugeUse[];
-  const inHandFor = (use: GaugeUse) => chosenGauges[use] ?? gaugeFor(build, use);
+  const inHandFor = (use: GaugeUse) => chosenGauges[use] ?? gaugeFor(build, station, use);
   const gauges = Object.fromEntries(uses.map((use) => [use, inHandFor(use)])) as Gauges;
   const means: Means = {
     unit,
@@ -175,12 +191,9 @@ function BenchOf({ build, station, session, part }: BenchProps) {
   };
   const showLayer = (to: LineView) => {
     setLineView(to);
-    const there =
-      to === "along"
-        ? alongTheAxis(build).find((f) => kindOf(f.station) === "thrust")
-        : to === "cam"
-          ? camJournals(build)[0]
-          : undefined;
+    const stations = stationsOn(build, to);
+    // The crank's own play stands first on its layer.
+    const there = stations.find((f) => kindOf(f.station) === "thrust") ?? stations[0];
     if (there) goTo(there.station);
     else if (layer) goTo(bearingsOf(build)[0]?.station ?? station.station);
   };
@@ -196,11 +209,17 @@ function BenchOf({ build, station, session, part }: BenchProps) {
     toggleRead: () => changeRead(read === "dial" ? "size" : "dial"),
     toggleView: (to) => setView((v) => (v === to ? "station" : to)),
     stepLayer: (by) => {
-      const layers: LineView[] = [...(build.layout.cam ? (["cam"] as const) : []), "along", "crank"];
-      const at = layers.indexOf(layer ?? "crank") + by;
-      showLayer(layers[(at + layers.length) % layers.length] ?? "crank");
+      const layers = LAYERS.filter((l) => facesOf(build, l).length > 0);
+      const at = layers.indexOf(layerShowing(lineView)) + by;
+      const to = layers[(at + layers.length) % layers.length];
+      showLayer((to && facesOf(build, to)[0]?.view) ?? "crank");
     },
-    toggleLine: () => showLayer(lineView === "crank" ? "rods" : "crank"),
+    toggleLine: () => {
+      const faces = facesOf(build, layerShowing(lineView));
+      const at = faces.findIndex((f) => f.view === lineView);
+      const to = faces[(at + 1) % faces.length];
+      if (to && to.view !== lineView) showLayer(to.view);
+    },
     toReference: () => document.getElementById("reference")?.focus(),
     strikeLast,
     setTarget: () => {

@@ -1,7 +1,7 @@
 import { createContext, useContext } from "react";
-import { bearingsOf, beginsAPlace, isUnnumbered } from "../api/catalog";
+import { bearingsOf, beginsAPlace, isBearing, isUnnumbered } from "../api/catalog";
 import type { Build, FigureAssessment, Role } from "../api/client";
-import { alongTheAxis, camJournals, layerOf } from "../line/useLine";
+import { layerOf, stationsOn } from "../line/layers";
 import { PART_KEY } from "../shared/words";
 import { bearingFor, placeOf, placesOf, type Where } from "./cells";
 import type { BenchState } from "./useBench";
@@ -62,8 +62,7 @@ function neighbour<T>(list: T[], at: number, step: number): T | undefined {
 /** What stands on the same layer, from the front. */
 function besideOf(build: Build, station: FigureAssessment): FigureAssessment[] {
   const layer = layerOf(station.station);
-  if (layer === "along") return alongTheAxis(build);
-  return layer === "cam" ? camJournals(build) : bearingsOf(build, station.row);
+  return layer ? stationsOn(build, layer) : bearingsOf(build, station.row);
 }
 
 /** What a key does on the bench. Letters are commands only while the cell is empty. */
@@ -76,7 +75,8 @@ export function benchKeys(a: BenchActions): KeyHandler {
         .map(([key, part]) => [key, () => a.toPart(part)]),
     ),
     d: a.toggleRead,
-    c: () => a.toggleView("crank"),
+    // Elsewhere it begins the name of a place.
+    ...(isBearing(a.station) ? { c: () => a.toggleView("crank") } : {}),
     u: () => a.toggleView("proof"),
     l: a.toggleLine,
     z: a.toReference,

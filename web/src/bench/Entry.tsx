@@ -1,5 +1,5 @@
 import type { ReactNode } from "react";
-import { beginsAPlace, characteristicRow, kindOf, roleOf } from "../api/catalog";
+import { beginsAPlace, characteristicRow, groupOf, kindOf, roleOf } from "../api/catalog";
 import type {
   Build,
   Characteristic,
@@ -78,7 +78,11 @@ export function Entry(props: EntryProps) {
   const back = active && bench.sentBack.find((e) => placeOf(e.cell) === placeOf(active));
   const table = { build, station, read, unit, bench, echo, onStrike: props.onStrike };
   const naming = beginsAPlace(text) ? text.trim().toUpperCase() : undefined;
-  const groups = GROUP_WORD[kindOf(station.station)] ?? { running: "Figure", parts: "Parts" };
+  const groups = GROUP_WORD[kindOf(station.station)] ?? {
+    running: "Figure",
+    parts: "Parts",
+    beside: "Beside",
+  };
   const sections = sectionsOf(shownOf(station, { read, group }));
   return (
     <section
@@ -90,10 +94,10 @@ export function Entry(props: EntryProps) {
           label="What is measured"
           value={group}
           onChange={props.onGroup}
-          options={[
-            { value: "running", text: groups.running },
-            { value: "parts", text: groups.parts },
-          ]}
+          options={GROUPS.filter((g) => g === "running" || hasGroup(station, g)).map((value) => ({
+            value,
+            text: groups[value],
+          }))}
         />
         <TemperatureFields value={means.temperatures} onChange={props.onTemperatures} />
         <span className="ml-auto">{props.link}</span>
@@ -129,6 +133,13 @@ export function Entry(props: EntryProps) {
   );
 }
 
+const GROUPS: Group[] = ["running", "parts", "beside"];
+
+/** Whether anything of a group is measured at a station. */
+function hasGroup(station: FigureAssessment, group: Group): boolean {
+  return station.measured.some((m) => groupOf(m) === group);
+}
+
 type Section = { use: GaugeUse; parts: Measured[] };
 
 /** Parts side by side that one gauge measures share a heading. */
@@ -137,7 +148,8 @@ function sectionsOf(shown: Measured[]): Section[] {
   for (const m of shown) {
     const use = characteristicRow(m.characteristic).gauge;
     const last = sections.at(-1);
-    if (last?.use === use) last.parts.push(m);
+    const heading = PARTS_WORD[m.role];
+    if (last?.use === use && PARTS_WORD[last.parts[0]?.role ?? m.role] === heading) last.parts.push(m);
     else sections.push({ use, parts: [m] });
   }
   return sections;

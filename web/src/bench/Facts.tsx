@@ -1,9 +1,20 @@
 import type { ReactNode } from "react";
-import { figuresBeside, madeOf, readBy, roleOf, sizesInUse } from "../api/catalog";
+import {
+  figuresBeside,
+  hasMaximumOnly,
+  hasMinimumOnly,
+  isBearing,
+  madeOf,
+  readBy,
+  roleOf,
+  sizesInUse,
+} from "../api/catalog";
 import type { Build, FigureAssessment, Measured, Role, Schemas, Unit } from "../api/client";
 import { Mark } from "../marks/Mark";
 import { Digits, Figure } from "../shared/Figure";
 import { stepPhrase, stepText, stepWord } from "../shared/figure";
+import { LimitsText } from "../shared/Limits";
+import { ROLES } from "../shared/roles";
 import {
   AROUND_WORD,
   FIGURE_WORD,
@@ -57,6 +68,7 @@ function Steps({ nm, unit }: { nm: number; unit: Unit }) {
 export function Facts(props: FactsProps) {
   const { build, station, unit, onTarget } = props;
   const { judged, target, concession, methods } = station;
+  const oneSided = hasMaximumOnly(station) || hasMinimumOnly(station);
   const judgedBy = methods.find((m) => m.method === judged?.method) ?? methods[0];
   const sizes = sizesInUse(station).filter((m) => shapeOf(m).length > 0);
   const isUsed = (m: Measured) => judgedBy && readBy(station.figure, judgedBy.method, m.role) !== undefined;
@@ -67,7 +79,7 @@ export function Facts(props: FactsProps) {
     <table className="flex-1 border-collapse self-start" aria-label={`Figures of ${station.station}`}>
       <tbody>
         {judgedBy && judgedBy.ends.length > 1 && (
-          <Fact name="Clearance">
+          <Fact name={isBearing(station) ? "Clearance" : "Ends"}>
             {judgedBy.ends.map((e) => (
               <span key={e.axial} className="mr-3 whitespace-nowrap">
                 {e.axial} <Figure nm={e.clearance} unit={unit} as="clearance" className="font-bold" />
@@ -126,9 +138,12 @@ export function Facts(props: FactsProps) {
         <Fact name="Target">
           {target ? (
             <>
-              <Figure nm={target.window.low} unit={unit} as="clearance" className="font-bold" />–
-              <Figure nm={target.window.high} unit={unit} as="clearance" className="font-bold" />, aim{" "}
-              <Figure nm={target.window.aim} unit={unit} as="clearance" className="font-bold" />
+              <LimitsText f={station} unit={unit} strong />
+              {!oneSided && (
+                <>
+                  , aim <Figure nm={target.window.aim} unit={unit} as="clearance" className="font-bold" />
+                </>
+              )}
               <span className="block text-note text-ink-2">
                 {SOURCE_WORD[target.source]}, {target.by.name}: {target.reason}
                 {target.own && ` (${station.station} only)`}
@@ -189,6 +204,7 @@ export function Facts(props: FactsProps) {
             </span>
           </Fact>
         ))}
+        {station.blades && <BladeFact advice={station.blades} unit={unit} />}
         <BesideFacts {...props} />
         <BlindFacts {...props} />
         <StruckFacts build={build} station={station.station} />
@@ -235,7 +251,7 @@ function shapeOf(m: Measured): { name: string; nm: number }[] {
   const counted = m.positions.filter((p) => !p.advisory).map((p) => p.position);
   const along = new Set(counted.map((p) => p.axial)).size > 1;
   const around = new Set(counted.map((p) => p.angle)).size > 1;
-  if (!m.size) return [];
+  if (!m.size || ROLES[m.role].edge) return [];
   return [
     ...(along ? [{ name: "taper", nm: m.size.taper }] : []),
     ...(around ? [{ name: AROUND_WORD[m.role] ?? "out of round", nm: m.size.out_of_round }] : []),
@@ -332,7 +348,9 @@ function BesideFacts(props: FactsProps) {
   const roles = walls.map((m) => m.role);
   const shown = (figure: Schemas["Figure"]) =>
     figure !== station.figure &&
-    (props.build.assessment.figures.some((f) => f.figure === figure && f.station === station.station) ||
+    (props.build.assessment.figures.some(
+      (f) => f.figure === figure && f.station === station.station && f.asked,
+    ) ||
       madeOf(figure).some((role) => roles.includes(role)));
   return (
     <>
@@ -349,7 +367,13 @@ function BesideFacts(props: FactsProps) {
       {figuresBeside(station.station)
         .filter(shown)
         .map((figure) => (
-          <Beside key={figure} {...props} figure={figure} place={station.station} name="Shells" />
+          <Beside
+            key={figure}
+            {...props}
+            figure={figure}
+            place={station.station}
+            name={isBearing(station) ? "Shells" : "Beside"}
+          />
         ))}
     </>
   );
@@ -363,14 +387,14 @@ function Beside({ build, station, unit, onTarget, figure, place, name }: BesideP
   const of: TargetOf = found ?? { figure, station: place, row: station.row, target: null };
   const shown = found?.judged ?? found?.stale?.was;
   return (
-    <Fact name={name}>
+    <Fact name={found?.target || found?.begun ? FIGURE_WORD[figure] : name}>
       <span data-beside={figure} data-state={found ? shownState(found) : "none"}>
-        {FIGURE_WORD[figure]}{" "}
+        {!(found?.target || found?.begun) && `${FIGURE_WORD[figure]} `}
         {shown && <Figure nm={shown.clearance} unit={unit} as="clearance" className="font-bold" />}{" "}
         {found && <Mark state={shownState(found)} nearest={found.judged?.nearest} size={14} />}
         {found?.target && (
           <span className="ml-1 text-ink-2">
-            at most <Figure nm={found.target.window.high} unit={unit} as="clearance" />
+            <LimitsText f={found} unit={unit} />
           </span>
         )}{" "}
         <button
@@ -378,9 +402,30 @@ function Beside({ build, station, unit, onTarget, figure, place, name }: BesideP
           onClick={() => onTarget(of)}
           className="text-note font-semibold text-dye underline underline-offset-2"
         >
-          {found ? "Change" : "Set a maximum"}
+          {found?.target ? "Change" : hasMaximumOnly({ figure }) ? "Set a maximum" : "Set a target"}
         </button>
       </span>
+    </Fact>
+  );
+}
+
+/** What blades still tell, and what this set never does. */
+function BladeFact({ advice, unit }: { advice: Schemas["BladeAdvice"]; unit: Unit }) {
+  return (
+    <Fact name="Blades">
+      {advice.next != null ? (
+        <span data-next-blade={advice.next}>
+          try <Figure nm={advice.next} unit={unit} as="clearance" className="font-bold" /> next
+        </span>
+      ) : (
+        <span className="text-ink-2">nothing left to try with this set</span>
+      )}
+      {advice.never.map(([from = 0, to = 0]) => (
+        <span key={from} className="block text-small text-ink-2">
+          never told in from out: <Figure nm={from} unit={unit} as="clearance" />–
+          <Figure nm={to} unit={unit} as="clearance" />
+        </span>
+      ))}
     </Fact>
   );
 }

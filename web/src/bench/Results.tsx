@@ -1,8 +1,11 @@
 import { CamView } from "../along/CamView";
+import { FilletView } from "../along/FilletView";
 import { NarrowView } from "../along/NarrowView";
 import { WasherView } from "../along/WasherView";
-import { characteristicRow, groupOf, isBearing } from "../api/catalog";
+import { characteristicRow, groupOf, hasMinimumOnly, isBearing, kindOf } from "../api/catalog";
 import type { Build, FigureAssessment, PositionAssessment, Role, Unit } from "../api/client";
+import { Barrel } from "../cylinders/Barrel";
+import { BoresView } from "../cylinders/BoresView";
 import { Mark, stateHue } from "../marks/Mark";
 import { CrossSection } from "../section/CrossSection";
 import { Segments } from "../shared/Choice";
@@ -15,9 +18,12 @@ import { CrankView } from "./CrankView";
 import type { Cell } from "./cells";
 import { Facts } from "./Facts";
 import { Proof } from "./Proof";
+import { StraightView } from "./StraightView";
 import type { TargetOf } from "./TargetDialog";
 
-export type View = "station" | "proof" | "crank" | "washers" | "narrow" | "cam";
+export type View = "station" | "proof" | Special;
+
+type Special = "crank" | "runout" | "washers" | "narrow" | "cam" | "fillet" | "bores";
 
 type ResultsProps = {
   build: Build;
@@ -40,6 +46,9 @@ const DRAWN_RADIUS = 50;
 export function Results(props: ResultsProps) {
   const { build, station, unit, view, onView } = props;
   const [ref, width] = useWidth(616);
+  const specials = specialsOf(station);
+  // The view of another station that this one does not have shows the station itself.
+  const special = specials.find((s) => s.value === view)?.value;
   return (
     <section ref={ref} aria-label="What it means" className="min-w-0">
       <div className="flex min-h-[84px] items-center gap-5 max-[1150px]:flex-wrap max-[1150px]:gap-x-3 max-[1150px]:gap-y-0">
@@ -47,46 +56,51 @@ export function Results(props: ResultsProps) {
         <div className="self-start pt-1 max-[1150px]:order-first max-[1150px]:w-full">
           <Segments
             label="View"
-            value={view}
+            value={view === "proof" ? view : (special ?? "station")}
             onChange={onView}
             options={[
               { value: "station", text: station.station },
               { value: "proof", text: "Proof" },
-              ...(isBearing(station)
-                ? [{ value: "crank" as const, text: station.row === "mains" ? "All mains" : "All rods" }]
-                : []),
-              ...(station.figure === "rod_side" ? [{ value: "narrow" as const, text: "Narrow" }] : []),
-              ...(station.figure === "cam_clearance" ? [{ value: "cam" as const, text: "Fit the cam" }] : []),
-              ...(hasWashers(station) ? [{ value: "washers" as const, text: "Washers" }] : []),
+              ...specials,
             ]}
           />
         </div>
       </div>
-      {view === "crank" && <CrankView build={build} chosen={station.station} unit={unit} width={width} />}
       {view === "proof" && <Proof build={build} station={station} unit={unit} width={width} />}
-      {view === "washers" && hasWashers(station) && <WasherView build={build} unit={unit} width={width} />}
-      {view === "narrow" && station.figure === "rod_side" && (
-        <NarrowView build={build} station={station} unit={unit} />
-      )}
-      {view === "cam" && station.figure === "cam_clearance" && (
-        <CamView build={build} unit={unit} chosen={station.station} />
-      )}
-      {isPlain(view, station) && <StationView {...props} width={width} />}
+      {special === "crank" && <CrankView build={build} chosen={station.station} unit={unit} width={width} />}
+      {special === "runout" && <StraightView build={build} unit={unit} chosen={station.station} />}
+      {special === "washers" && <WasherView build={build} unit={unit} width={width} />}
+      {special === "narrow" && <NarrowView build={build} station={station} unit={unit} />}
+      {special === "cam" && <CamView build={build} unit={unit} chosen={station.station} />}
+      {special === "fillet" && <FilletView build={build} station={station} unit={unit} width={width} />}
+      {special === "bores" && <BoresView build={build} unit={unit} chosen={station.station} />}
+      {view !== "proof" && !special && <StationView {...props} width={width} />}
     </section>
   );
 }
 
-/** Whether the station itself is shown: also where the view of another one does not belong. */
-function isPlain(view: View, station: FigureAssessment): boolean {
-  if (view === "washers") return !hasWashers(station);
-  if (view === "cam") return station.figure !== "cam_clearance";
-  if (view === "narrow") return station.figure !== "rod_side";
-  return view === "station";
-}
-
-/** Whether thrust washers change it. */
-function hasWashers(station: FigureAssessment): boolean {
-  return station.figure === "end_play";
+/** The views that a station has beside itself and its proof. */
+function specialsOf(station: FigureAssessment): { value: Special; text: string }[] {
+  const main = kindOf(station.station) === "main";
+  switch (station.figure) {
+    case "oil_clearance":
+      return [
+        { value: "crank", text: main ? "All mains" : "All rods" },
+        ...(main ? [{ value: "runout" as const, text: "Runout" }] : []),
+      ];
+    case "rod_side":
+      return [{ value: "narrow", text: "Narrow" }];
+    case "cam_clearance":
+      return [{ value: "cam", text: "Fit the cam" }];
+    case "end_play":
+      return [{ value: "washers", text: "Washers" }];
+    case "fillet_room":
+      return [{ value: "fillet", text: "Section" }];
+    case "piston_to_wall":
+      return [{ value: "bores", text: "All bores" }];
+    default:
+      return [];
+  }
 }
 
 /** The one large figure of the screen, which way it is off, and what the gauges prove. */
@@ -232,7 +246,11 @@ function StationView(props: StationViewProps) {
           ghosts={[...other, ...before, ...predicted, ...others]}
           unit={unit}
           width={width}
+          least={hasMinimumOnly(station)}
         />
+      )}
+      {station.figure === "piston_to_wall" && (
+        <Barrel build={build} station={station} unit={unit} width={width} />
       )}
       <div className="mt-2 flex gap-6">
         {isBearing(station) && (

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { hasMaximumOnly, isBearing, isUnnumbered, kindOf } from "../api/catalog";
+import { hasMaximumOnly, hasMinimumOnly, isBearing, isUnnumbered, kindOf } from "../api/catalog";
 import {
   api,
   type Build,
@@ -49,6 +49,7 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
     ? build.assessment.rows.find((r) => r.row === row)?.target
     : build.assessment.figures.find((f) => f.figure === station.figure && f.target && !f.target.own)?.target;
   const maximum = hasMaximumOnly(station);
+  const minimum = hasMinimumOnly(station);
   // An engine has one of it: there is no row to choose.
   const single = isUnnumbered(station.station);
   const inForce = scope === "build" ? ofRow : station.target;
@@ -76,6 +77,7 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
       unit,
       main_journal: shaft(build.layout.main_journal),
       pin: shaft(build.layout.rods?.pin),
+      bore: shaft(build.layout.cylinders?.bore),
     }),
   );
   const starts = (presets.data?.presets ?? []).filter(
@@ -92,8 +94,12 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
   const change = useMutation({
     mutationFn: (withdraw: boolean) => {
       const { reason, low, aim, high, growth, per_diameter, adder, below, above } = form;
-      // Less is always better where there is only a maximum.
-      const limits = maximum ? { low: "0", aim: "0", high } : { low, aim, high };
+      // Less is always better where there is only a maximum, more where there is only a minimum.
+      const limits = maximum
+        ? { low: "0", aim: "0", high }
+        : minimum
+          ? { low, aim: "", high: "" }
+          : { low, aim, high };
       const rule =
         kind === "range"
           ? { kind, ...limits }
@@ -205,6 +211,8 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
         )}
         {maximum ? (
           <div className="col-span-3">{field("high", `At most (${unit})`)}</div>
+        ) : minimum ? (
+          <div className="col-span-3">{field("low", `At least (${unit})`)}</div>
         ) : kind !== "per_diameter" ? (
           <>
             <div className="col-span-2">{field("low", `Low (${unit})`)}</div>
@@ -232,7 +240,7 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
             <div className="col-span-3">{field("above", `Window above the aim (${unit})`)}</div>
           </>
         )}
-        {!maximum && (
+        {!maximum && !minimum && (
           <fieldset className="col-span-6 grid grid-cols-6 items-end gap-4 border-t border-hair pt-2">
             <legend className="sr-only">Factory wear range</legend>
             <p className="col-span-2 pb-2 text-small text-ink-2">

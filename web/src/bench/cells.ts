@@ -1,4 +1,4 @@
-import { characteristicRow, groupOf, isBearing, readAt, roleOf, rowOf } from "../api/catalog";
+import { characteristicRow, groupOf, isBearing, readAt, roleOf, rowOf, wholeStation } from "../api/catalog";
 import type {
   Build,
   Characteristic,
@@ -147,13 +147,15 @@ export function leftAt(build: Build, place: Omit<Cell, "touch">): number {
 
 /** The first wanted cell of a bearing, or of one of its parts. */
 export function firstWanted(build: Build, station: string, where: Where, role?: Role): Cell | undefined {
-  const s = build.assessment.figures.find((a) => a.station === station);
+  const there = build.assessment.figures.find((a) => a.station === station);
+  const s = there && wholeStation(build, there);
   const here = (c: Cell) => bearingOfCell(build, c, station)?.station === station;
   const wanted = wantedCells(build, where, s?.row).find(
     (c) => here(c) && (!role || roleOf(c.characteristic) === role),
   );
   // What nobody asks for begins at its first place.
-  const first = s && !s.asked && !role ? placesOf(s, where)[0] : undefined;
+  const nobodyAsks = s && (!s.asked || where.group === "beside");
+  const first = nobodyAsks && !role ? placesOf(s, where)[0] : undefined;
   return wanted ?? (first && nextTouch(build, first));
 }
 

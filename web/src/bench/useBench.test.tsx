@@ -10,7 +10,16 @@ const three = build([station(1), station(2), station(3)]);
 const means: Means = {
   unit: "in",
   read: "dial",
-  gauges: { outside: "mic", inside: "bore", wall: "ball", gap: "strip", travel: "base", blades: "blades" },
+  gauges: {
+    outside: "mic",
+    inside: "bore",
+    wall: "ball",
+    gap: "strip",
+    travel: "base",
+    radius: "",
+    depth: "",
+    blades: "blades",
+  },
   referenceFor: () => "2.6240 in",
   zeroFor: () => undefined,
   temperatures: { part: "", gauge: "", degrees: "C" },

@@ -65,6 +65,7 @@ export function NewBuild({ runsShop, onClose, onOpened }: NewBuildProps) {
   const [material, setMaterial] = useState<Material>("steel");
   const [shells, setShells] = useState(NO_SHELLS);
   const [rodShells, setRodShells] = useState(NO_SHELLS);
+  const [bore, setBore] = useState("");
   const [keepEngine, setKeepEngine] = useState(false);
   // Made once: sending the form twice opens one build.
   const [ids] = useState(() => ({ id: newId(), target_id: newId() }));
@@ -96,6 +97,7 @@ export function NewBuild({ runsShop, onClose, onOpened }: NewBuildProps) {
       high: high ?? "",
     });
     setBlock(p.layout.block ?? "iron");
+    setBore(p.bore_text ?? "");
     setMaterial(p.layout.rods?.material ?? "steel");
     setShells(p.shells ?? NO_SHELLS);
     setRodShells(p.rod_shells ?? NO_SHELLS);
@@ -124,6 +126,7 @@ export function NewBuild({ runsShop, onClose, onOpened }: NewBuildProps) {
             pattern: pattern === OWN ? null : pattern,
             keep_engine: keepEngine && pattern === OWN,
             block,
+            bore,
             shells,
             rods:
               rods.per_pin === "0"
@@ -255,7 +258,18 @@ export function NewBuild({ runsShop, onClose, onOpened }: NewBuildProps) {
         <div className="col-span-3">
           {text("main_journal", `Main journal, nominal (${form.unit})`, { figure: true })}
         </div>
-        <div className="col-span-3 self-end pb-1 text-note text-ink-2">
+        <div className="col-span-3">
+          <Field
+            label={`Bore, where cylinders are built here (${form.unit})`}
+            name="bore"
+            value={bore}
+            figure
+            problem={open.error}
+            autoComplete="off"
+            onChange={(e) => setBore(e.target.value)}
+          />
+        </div>
+        <div className="col-span-6 self-end pb-1 text-note text-ink-2">
           <UseButtons
             presets={presets.data?.presets ?? []}
             onUse={(name) => {

@@ -1,39 +1,45 @@
 import { Radio, RadioGroup } from "@headlessui/react";
-import type { LineView } from "./useLine";
+import type { Build } from "../api/client";
+import { facesOf, LAYERS, type LineView, layerShowing } from "./layers";
 
-const LAYERS = [
-  { value: "cam", text: "Cam" },
-  { value: "along", text: "Along" },
-  { value: "crank", text: "Crank" },
-] as const;
+type LayersProps = { build: Build; view: LineView; onView: (view: LineView) => void };
 
-type LayersProps = { view: LineView; rods: boolean; cam: boolean; onView: (view: LineView) => void };
-
-/** The layers of the line as a level scale: a press on the crank that is shown turns its pins into rods. */
-export function Layers({ view, rods, cam, onView }: LayersProps) {
-  const layer = view === "rods" ? "crank" : view;
+/** The layers of the line as a level scale: a press on the one that is shown turns it to its other face. */
+export function Layers({ build, view, onView }: LayersProps) {
+  const layer = layerShowing(view).id;
+  const there = LAYERS.flatMap((l) => {
+    const faces = facesOf(build, l);
+    return faces.length > 0 ? [{ id: l.id, faces }] : [];
+  });
   return (
     <RadioGroup
       aria-label="Layer of the line"
       value={layer}
-      onChange={(to: LineView) => onView(to)}
-      className="absolute top-[48px] right-0 w-[84px] border-r border-scribe-2 max-[1150px]:w-[64px]"
+      onChange={(to: string) => {
+        const first = there.find((l) => l.id === to)?.faces[0];
+        if (first) onView(first.view);
+      }}
+      className="absolute right-0 bottom-0 w-[84px] border-r border-scribe-2 max-[1150px]:w-[64px]"
     >
-      {LAYERS.filter((l) => cam || l.value !== "cam").map((l) => (
-        <Radio
-          key={l.value}
-          as="button"
-          type="button"
-          value={l.value}
-          data-layer={l.value}
-          onClick={() => {
-            if (l.value === "crank" && layer === "crank" && rods) onView(view === "rods" ? "crank" : "rods");
-          }}
-          className="layer-tab block h-8 w-full pr-3 text-right text-small font-semibold text-scribe data-checked:bg-white data-checked:text-dye"
-        >
-          {l.value === "crank" && view === "rods" ? "Rods" : l.text}
-        </Radio>
-      ))}
+      {there.map(({ id, faces }) => {
+        const at = faces.findIndex((f) => f.view === view);
+        return (
+          <Radio
+            key={id}
+            as="button"
+            type="button"
+            value={id}
+            data-layer={id}
+            onClick={() => {
+              const next = at < 0 ? undefined : faces[(at + 1) % faces.length];
+              if (next && next.view !== view) onView(next.view);
+            }}
+            className="layer-tab block h-8 w-full pr-3 text-right text-small font-semibold whitespace-nowrap text-scribe data-checked:bg-white data-checked:text-dye max-[1150px]:pr-1.5 max-[1150px]:text-note"
+          >
+            {(faces[at] ?? faces[0])?.name}
+          </Radio>
+        );
+      })}
     </RadioGroup>
   );
 }

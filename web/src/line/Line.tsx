@@ -8,11 +8,13 @@ import { shownFigure, shownState } from "../shared/words";
 import { Along } from "./Along";
 import { Camshaft } from "./Camshaft";
 import { Crank } from "./Crank";
+import { Cylinders } from "./Cylinders";
 import type { CrankShape } from "./geometry";
 import { Layers } from "./Layers";
-import { BAND, type LineMark, type LineView, pinProgress, progressOf, useLine } from "./useLine";
+import { faceOf, type LineView } from "./layers";
+import { BAND, type LineMark, pinProgress, progressOf, useLine } from "./useLine";
 
-export type { LineView } from "./useLine";
+export type { LineView } from "./layers";
 
 const RULE = 66;
 
@@ -29,6 +31,8 @@ type LineProps = {
   onView?: (view: LineView) => void;
 };
 
+const numbered = (m: LineMark) => Number(m.station.replace(/\D/g, ""));
+
 /** The lower edge of whatever stands there, so that a lead begins below it. */
 function bottomAt(shape: CrankShape, x: number): number {
   const body = [...shape.mains, ...shape.pins].find((b) => x >= b.x && x <= b.x + b.width);
@@ -40,8 +44,12 @@ export function Line({ build, chosen, onChoose, ident, aside, view = "crank", on
   const unit = useShownUnit(build.unit);
   useOwnUnit(build.unit);
   const line = useLine(build, chosen, view);
-  const { ref, width, side, scale, shape, left, mains, rods, pins, marks, markWidth } = line;
+  const { ref, width, side, scale, shape, left, mains, pins, marks, markWidth } = line;
   const { chosenMain, chosenPin, thrust } = line;
+  const inCylinders = view === "cylinders" || view === "wrists";
+  const showsCrank = view !== "cam" && !inCylinders;
+  const leadFrom = (x: number) =>
+    inCylinders ? BAND - 12 : (view === "cam" ? BAND / 2 + 24 : bottomAt(shape, x)) + 4;
   return (
     <section
       ref={ref}
@@ -63,7 +71,7 @@ export function Line({ build, chosen, onChoose, ident, aside, view = "crank", on
             pins={shape.pins.map((p) => p.axis)}
           />
           <g transform={`translate(${left} 0)`}>
-            {view !== "cam" && (
+            {showsCrank && (
               <Crank
                 shape={shape}
                 progress={mains.map(progressOf)}
@@ -78,7 +86,7 @@ export function Line({ build, chosen, onChoose, ident, aside, view = "crank", on
             {marks.map((m) => (
               <path
                 key={m.label}
-                d={`M${m.centre} ${(view === "cam" ? BAND / 2 + 24 : bottomAt(shape, m.centre)) + 4}V${BAND}`}
+                d={`M${m.centre} ${leadFrom(m.centre)}V${BAND}`}
                 className={m.station === chosen ? "k-lead k-lead-on" : "k-lead"}
               />
             ))}
@@ -88,8 +96,19 @@ export function Line({ build, chosen, onChoose, ident, aside, view = "crank", on
                 shape={shape}
                 journals={build.layout.cam.journals}
                 scale={scale}
-                states={marks.map((m) => m.assessed)}
+                states={marks.map((m) => m.assessed).filter((f) => f.station !== "CE")}
                 chosen={chosen}
+              />
+            )}
+            {inCylinders && build.layout.cylinders && (
+              <Cylinders
+                shape={shape}
+                bore={build.layout.cylinders.bore * scale}
+                marks={[...marks].sort((a, b) => numbered(a) - numbered(b))}
+                perPin={build.layout.rods?.per_pin ?? 1}
+                phases={build.layout.crank.bays.flat()}
+                chosen={chosen}
+                wrists={view === "wrists"}
               />
             )}
             {view === "along" && (
@@ -110,7 +129,7 @@ export function Line({ build, chosen, onChoose, ident, aside, view = "crank", on
         </svg>
         {onView && (
           <div className="absolute inset-y-0 left-0" style={{ width: side - 14 }}>
-            <Layers view={view} rods={rods.length > 0} cam={Boolean(build.layout.cam)} onView={onView} />
+            <Layers build={build} view={view} onView={onView} />
           </div>
         )}
         <div
@@ -134,20 +153,9 @@ export function Line({ build, chosen, onChoose, ident, aside, view = "crank", on
           className="absolute top-4 left-6 text-small leading-snug text-ink-2"
           style={{ width: side - 40 }}
         >
-          {view === "along" ? "Axial play" : view === "cam" ? "Cam clearance" : "Oil clearance"},{" "}
-          {unit === "in" ? "thou" : "\u00b5m"}
+          {faceOf(view).quantity}, {unit === "in" ? "thou" : "\u00b5m"}
           <br />
-          {view === "cam"
-            ? "C journals in their bearings"
-            : view === "along"
-              ? rods.length > 0
-                ? "E crank, S rod sides"
-                : "E crank"
-              : rods.length === 0
-                ? "mains"
-                : view === "rods"
-                  ? "rods"
-                  : "mains, pins"}
+          {faceOf(view).stations}
         </div>
         {marks.map((m) => (
           <StationMark

@@ -1,9 +1,10 @@
-import { bearingsOf, kindOf, otherFigures } from "../api/catalog";
+import { bearingsOf, kindOf } from "../api/catalog";
 import type { Build, FigureAssessment } from "../api/client";
 import { useWidth } from "../shared/useWidth";
 import { type Shown, shownState } from "../shared/words";
 import type { Progress } from "./Crank";
 import { crankLength, crankReach, crankShape } from "./geometry";
+import { type LineView, stationsOn } from "./layers";
 
 /** Height of the drawing at full size. */
 export const BAND = 160;
@@ -11,8 +12,8 @@ export const BAND = 160;
 const SIDE = 304;
 const SIDE_NARROW = 224;
 
-/** The crank with its mains and pins, the rods on it, or the crank along its axis. */
-export type LineView = "crank" | "rods" | "along" | "cam";
+/** A station of the line with what is known of it. */
+export type Seen = { assessed: FigureAssessment };
 
 /** One bearing as it is marked under the drawing. */
 export type LineMark = {
@@ -63,38 +64,16 @@ export function pinProgress(s: FigureAssessment): Progress {
   return journal && journal.taken > 0 ? "begun" : "open";
 }
 
-/** Whether something is measured along the axis of the crank. */
-export function isAlong(place: string): boolean {
-  const kind = kindOf(place);
-  return kind === "thrust" || kind === "side";
-}
-
-/** What is measured along the axis, from the front: the rods' sides on their pins, and the thrust between them. */
-export function alongTheAxis(build: Build): FigureAssessment[] {
-  const { thrust, crank } = build.layout;
-  const before = crank.bays.slice(0, Number(thrust.replace(/\D/g, "")) - 1).flat().length + 0.5;
-  const at = (f: FigureAssessment) =>
-    kindOf(f.station) === "thrust" ? before : Number(f.station.replace(/\D/g, ""));
-  const along = otherFigures(build).filter((f) => isAlong(f.station));
-  return along.sort((a, b) => at(a) - at(b));
-}
-
-/** The cam's journals, from the front. */
-export function camJournals(build: Build): FigureAssessment[] {
-  return otherFigures(build).filter((f) => kindOf(f.station) === "cam");
-}
-
 /** Where journal `i` of the cam stands over the crank: evenly, from the first main to the last. */
 export function camCentre(mains: { centre: number }[], i: number, count: number): number {
   const [first, last] = [mains[0]?.centre ?? 0, mains.at(-1)?.centre ?? 0];
   return count < 2 ? (first + last) / 2 : first + ((last - first) * i) / (count - 1);
 }
 
-/** The layer on which something is measured, where it has one of its own. */
-export function layerOf(place: string): LineView | undefined {
-  if (isAlong(place)) return "along";
-  return kindOf(place) === "cam" ? "cam" : undefined;
-}
+/** Pixels that the cam's thrust stands before its first journal. */
+const BEFORE_THE_CAM = 46;
+
+const numberOf = (place: string) => Number(place.replace(/\D/g, ""));
 
 /** Where everything of a build's line is: one scale and one place for the full line and for the slit. */
 export function useLine(build: Build, chosen: string | undefined, view: LineView) {
@@ -115,26 +94,47 @@ export function useLine(build: Build, chosen: string | undefined, view: LineView
   }));
   const chosenPin = pins.findIndex((p) => p.name === chosenRod?.journal_at);
   const thrust = mains.findIndex((s) => s.thrust);
-  const axial = alongTheAxis(build);
-  const cam = camJournals(build);
-  const centreAlong = (f: FigureAssessment) =>
-    kindOf(f.station) === "thrust"
-      ? shape.mains[Math.max(0, thrust)]?.centre
-      : pins.find((p) => p.name === f.journal_at)?.centre;
+  const camCount = build.layout.cam?.journals.length ?? 0;
+  const perPin = build.layout.rods?.per_pin ?? 1;
+  // Cylinders of both banks stand over one pin: their marks stand side by side.
+  const ofCylinder = (place: string) => {
+    const i = numberOf(place) - 1;
+    const centre = shape.pins[Math.floor(i / perPin)]?.centre ?? 0;
+    return centre + ((i % perPin) - (perPin - 1) / 2) * ROD_APART;
+  };
+  const centreOf = (place: string): number => {
+    const n = numberOf(place);
+    switch (kindOf(place)) {
+      case "thrust":
+        return shape.mains[Math.max(0, thrust)]?.centre ?? 0;
+      case "main_fillet":
+        return shape.mains[n - 1]?.centre ?? 0;
+      case "cam":
+        return camCentre(shape.mains, n - 1, camCount);
+      case "cam_thrust":
+        return camCentre(shape.mains, 0, camCount) - BEFORE_THE_CAM;
+      case "cylinder":
+      case "wrist_pin":
+        return ofCylinder(place);
+      default:
+        return shape.pins[n - 1]?.centre ?? 0;
+    }
+  };
+  const heavy = (place: string) => ["thrust", "main_fillet"].includes(kindOf(place));
   const marks: LineMark[] =
-    view === "cam"
-      ? cam.map((f, i) => markOf(f, camCentre(shape.mains, i, cam.length), f.station, false))
-      : view === "along"
-        ? axial.map((f) => markOf(f, centreAlong(f) ?? 0, f.station, kindOf(f.station) === "thrust"))
-        : view === "rods"
-          ? pins.flatMap((pin) => pin.rods.map((s, i) => markOf(s, rodCentre(pin, i), s.station, false)))
-          : [
-              ...mains.map((s, i) => markOf(s, shape.mains[i]?.centre ?? 0, s.station, true)),
-              ...pins.flatMap((pin) => {
-                const worst = worstOf(pin.rods, chosen);
-                return worst ? [markOf(worst, pin.centre, pin.name, false)] : [];
-              }),
-            ].sort((a, b) => a.centre - b.centre);
+    view === "rods"
+      ? pins.flatMap((pin) => pin.rods.map((s, i) => markOf(s, rodCentre(pin, i), s.station, false)))
+      : view === "crank"
+        ? [
+            ...mains.map((s, i) => markOf(s, shape.mains[i]?.centre ?? 0, s.station, true)),
+            ...pins.flatMap((pin) => {
+              const worst = worstOf(pin.rods, chosen);
+              return worst ? [markOf(worst, pin.centre, pin.name, false)] : [];
+            }),
+          ].sort((a, b) => a.centre - b.centre)
+        : stationsOn(build, view)
+            .map((f) => markOf(f, centreOf(f.station), f.station, heavy(f.station)))
+            .sort((a, b) => a.centre - b.centre);
   const markWidth = Math.min(54, ...marks.slice(1).map((m, i) => m.centre - (marks[i]?.centre ?? 0)));
   return {
     ref,

@@ -1,6 +1,7 @@
-import { isBearing } from "../api/catalog";
+import { hasMaximumOnly, hasMinimumOnly, isBearing } from "../api/catalog";
 import type { Build, FigureAssessment, Row, Schemas } from "../api/client";
 import { Figure } from "../shared/Figure";
+import { LimitsText } from "../shared/Limits";
 import { useShownUnit } from "../shared/units";
 import { FIGURE_WORD } from "../shared/words";
 
@@ -15,10 +16,15 @@ export function LineIdent({ build, row, of }: { build: Build; row: Row; of?: Fig
         <br />
         {limits ? (
           <>
-            Window <Figure nm={limits.low} unit={unit} as="clearance" short /> to{" "}
-            <Figure nm={limits.high} unit={unit} as="clearance" short />
-            <br />
-            Aim <Figure nm={limits.aim} unit={unit} as="clearance" short />
+            <span className="first-letter:uppercase">
+              <LimitsText f={of} unit={unit} />
+            </span>
+            {!hasMaximumOnly(of) && !hasMinimumOnly(of) && (
+              <>
+                <br />
+                Aim <Figure nm={limits.aim} unit={unit} as="clearance" short />
+              </>
+            )}
           </>
         ) : (
           "No target yet"
@@ -110,9 +116,12 @@ export function LineAside({ build, brief = false }: { build: Build; brief?: bool
 /** Names in a row; runs of them from first to last. */
 function listed(stations: string[]): string {
   const runs: string[][] = [];
-  for (const s of stations) {
+  const letters = (s: string) => s.replace(/\d+$/, "");
+  const number = (s: string) => Number(s.slice(letters(s).length));
+  // A station with several figures is named once, where it stands first.
+  for (const s of new Set(stations)) {
     const last = runs.at(-1)?.at(-1);
-    const follows = last && last[0] === s[0] && Number(s.slice(1)) === Number(last.slice(1)) + 1;
+    const follows = last && letters(last) === letters(s) && number(s) === number(last) + 1;
     if (follows) runs.at(-1)?.push(s);
     else runs.push([s]);
   }

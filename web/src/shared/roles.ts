@@ -15,8 +15,7 @@ const fromCrown = (angle: number) => (angle === 0 ? "crown" : `${angle}\u00b0 of
 const fromVertical = (angle: number) =>
   angle === 0 ? "vertical" : `${Math.abs(angle)}\u00b0 ${angle > 0 ? "L" : "R"}`;
 
-const inBore = (angle: number) =>
-  angle === 0 ? "across, thrust" : angle === 90 ? "along" : `${angle}\u00b0`;
+const inBore = (angle: number) => (angle === 0 ? "across" : angle === 90 ? "along" : `${angle}\u00b0`);
 
 /** Everything that is said of something measured. */
 export type RoleWords = {
@@ -35,6 +34,8 @@ export type RoleWords = {
   angle: (angle: number) => string;
   /** What a difference between places around is called, where it is not the shape of something round. */
   around?: string;
+  /** Whether its places are ends that have nothing to do with each other, so that it has no shape. */
+  edge?: boolean;
 };
 
 /** The words of whatever can be measured, by what it is in the figures made of it. */
@@ -236,7 +237,8 @@ export const ROLES: Record<Role, RoleWords> = {
     gauge: "Radius gauges",
     table: "fillet radius",
     axial: (axial) => `Fillet, ${axial}`,
-    angle: (angle) => `${angle}\u00b0`,
+    angle: () => "",
+    edge: true,
   },
   shell_inset: {
     word: "shell's inset",
@@ -245,7 +247,8 @@ export const ROLES: Record<Role, RoleWords> = {
     gauge: "Depth mic, shadow scale",
     table: "i: shell edge behind the face",
     axial: (axial) => `i, ${axial}`,
-    angle: (angle) => `${angle}\u00b0`,
+    angle: () => "",
+    edge: true,
   },
   edge_along: {
     word: "edge chamfer, along",
@@ -254,7 +257,8 @@ export const ROLES: Record<Role, RoleWords> = {
     gauge: "Depth mic, shadow scale",
     table: "a: edge chamfer, along",
     axial: (axial) => `a, ${axial}`,
-    angle: (angle) => `${angle}\u00b0`,
+    angle: () => "",
+    edge: true,
   },
   edge_up: {
     word: "edge chamfer, up",
@@ -263,7 +267,8 @@ export const ROLES: Record<Role, RoleWords> = {
     gauge: "Depth mic, shadow scale",
     table: "r: edge chamfer, up",
     axial: (axial) => `r, ${axial}`,
-    angle: (angle) => `${angle}\u00b0`,
+    angle: () => "",
+    edge: true,
   },
   saddle_gap: {
     word: "cheek to saddle",
@@ -272,7 +277,8 @@ export const ROLES: Record<Role, RoleWords> = {
     gauge: "Blades",
     table: "cheek to saddle, crank hard over",
     axial: (axial) => `Gap, ${axial}`,
-    angle: (angle) => `${angle}\u00b0`,
+    angle: () => "",
+    edge: true,
   },
   body_along: {
     word: "rod's chamfer, along",
@@ -281,7 +287,8 @@ export const ROLES: Record<Role, RoleWords> = {
     gauge: "Depth mic, shadow scale",
     table: "rod's chamfer, along",
     axial: (axial) => `Rod along, ${axial}`,
-    angle: (angle) => `${angle}\u00b0`,
+    angle: () => "",
+    edge: true,
   },
   body_up: {
     word: "rod's chamfer, up",
@@ -290,7 +297,8 @@ export const ROLES: Record<Role, RoleWords> = {
     gauge: "Depth mic, shadow scale",
     table: "rod's chamfer, up",
     axial: (axial) => `Rod up, ${axial}`,
-    angle: (angle) => `${angle}\u00b0`,
+    angle: () => "",
+    edge: true,
   },
   nip: {
     word: "nip",
@@ -319,7 +327,7 @@ export const ROLES: Record<Role, RoleWords> = {
     gauge: "Indicator on the nose",
     table: "travel, gear or plate on",
     axial: () => "Cam",
-    angle: (angle) => `${angle}\u00b0`,
+    angle: () => "",
   },
   cam_gap: {
     word: "gap behind the plate",
@@ -328,7 +336,7 @@ export const ROLES: Record<Role, RoleWords> = {
     gauge: "Blades",
     table: "gap by blades",
     axial: () => "Gap",
-    angle: (angle) => `${angle}\u00b0`,
+    angle: () => "",
   },
   wrist_pin: {
     word: "wrist pin",
@@ -364,7 +372,7 @@ export const ROLES: Record<Role, RoleWords> = {
     gauge: "Gauge over the pin",
     table: "length of the wrist pin",
     axial: () => "Length",
-    angle: (angle) => `${angle}\u00b0`,
+    angle: () => "",
   },
   lock_distance: {
     word: "distance of the locks",
@@ -373,7 +381,7 @@ export const ROLES: Record<Role, RoleWords> = {
     gauge: "Gauge between the locks",
     table: "distance between the locks",
     axial: () => "Locks",
-    angle: (angle) => `${angle}\u00b0`,
+    angle: () => "",
   },
   small_end_rock: {
     word: "rock of the small end",
@@ -382,7 +390,7 @@ export const ROLES: Record<Role, RoleWords> = {
     gauge: "Indicator at its radius",
     table: "rock at the stated radius",
     axial: () => "Rock",
-    angle: (angle) => `${angle}\u00b0`,
+    angle: () => "",
   },
   cylinder: {
     word: "cylinder",

@@ -280,7 +280,9 @@ export function placePhrase(role: Role, place: string, position: Schemas["Positi
   const lower = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
   const track = position.track == null ? "" : `, track ${position.track}`;
   const along = lower(AXIAL_WORD[role](position.axial, kind)).replace(/^(upper|lower), /, "");
-  return `${place} ${TABLE_WORD[role].split(",")[0]}${track}, ${along}, ${ANGLE_WORD[role](position.angle)}, touch ${touch}`;
+  const around = ANGLE_WORD[role](position.angle);
+  const where = [along, around].filter((text) => text !== "").join(", ");
+  return `${place} ${TABLE_WORD[role].split(",")[0]}${track}, ${where}, touch ${touch}`;
 }
 
 export const ROLE_WORD: Record<Schemas["SignerRole"], string> = {
@@ -372,6 +374,12 @@ export const WORK_WORD: Record<Schemas["Work"], string> = {
   washers_fitted: "Other thrust washers fitted",
   rod_narrowed: "Rod narrowed",
   bush_fitted: "Cam bush fitted",
+  cam_plate_fitted: "Plate, shim or button of the cam fitted",
+  cylinder_bored: "Cylinder bored",
+  cylinder_honed: "Cylinder honed",
+  piston_machined: "Piston coated or machined",
+  small_end_honed: "Small end honed or bushed",
+  rings_filed: "Rings filed or changed",
 };
 
 const SCOPE_WORD: Record<string, string> = {
@@ -379,6 +387,7 @@ const SCOPE_WORD: Record<string, string> = {
   pins: "all pins",
   rods: "all rods",
   crank: "the whole crank",
+  cylinders: "all cylinders",
 };
 
 export function scopeWord(scope: string): string {

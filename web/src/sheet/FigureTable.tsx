@@ -1,8 +1,9 @@
-import { hasMaximumOnly, otherFigures } from "../api/catalog";
+import { otherFigures } from "../api/catalog";
 import type { Build, FigureAssessment, Unit } from "../api/client";
 import { Mark } from "../marks/Mark";
 import { Figure } from "../shared/Figure";
 import { stepText } from "../shared/figure";
+import { LimitsText } from "../shared/Limits";
 import { FIGURE_WORD, initials, METHOD_WORD, shownState } from "../shared/words";
 import { OpenStation } from "./OpenStation";
 
@@ -72,20 +73,6 @@ export function FigureTable({ build, unit, onOpen }: FigureTableProps) {
         ))}
       </tbody>
     </table>
-  );
-}
-
-/** What it is held against: a window, or only a maximum. */
-export function LimitsText({ f, unit }: { f: FigureAssessment; unit: Unit }) {
-  if (!f.target) return null;
-  const { low, high } = f.target.window;
-  const clearance = (nm: number) => <Figure nm={nm} unit={unit} as="clearance" short />;
-  return hasMaximumOnly(f) ? (
-    <>at most {clearance(high)}</>
-  ) : (
-    <>
-      {clearance(low)}–{clearance(high)}
-    </>
   );
 }
 

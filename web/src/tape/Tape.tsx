@@ -23,6 +23,8 @@ type TapeProps = {
   ghosts?: { clearance: number; name: string }[];
   unit: Unit;
   width: number;
+  /** Whether more is always better: there is no stop at the right. */
+  least?: boolean;
 };
 
 const TOP = 30;
@@ -34,12 +36,19 @@ function numberText(nm: number, unit: Unit): string {
 }
 
 /** The clearance tape: a window cut into steel, the value scribed over it, its uncertainty a whisker. */
-export function Tape({ target, value, ghosts = [], unit, width }: TapeProps) {
+export function Tape({ target: of, value, ghosts = [], unit, width, least = false }: TapeProps) {
   const id = useId();
+  const target = least ? toScale(of, value) : of;
   const shown = [...ghosts.map((g) => g.clearance)];
   if (value) shown.push(value.clearance - value.expanded, value.clearance + value.expanded);
-  const { x, graduations } = tapeScale(target, shown, unit, width);
-  const [low, high, aim] = [x(target.low), x(target.high), x(target.aim)];
+  const { x, graduations } = tapeScale(
+    target,
+    shown,
+    unit,
+    width,
+    value && value.clearance < 0 ? value.clearance - value.expanded : 0,
+  );
+  const [low, high, aim] = [x(target.low), least ? width + 40 : x(target.high), x(target.aim)];
   const at = value && x(value.clearance);
   // A limit's number stands outside, or steps inside when the pointer is over it out there.
   const lowInside = at !== undefined && at < low && low - at < 60;
@@ -108,21 +117,25 @@ export function Tape({ target, value, ghosts = [], unit, width }: TapeProps) {
       >
         <SvgDigits text={numberText(target.low, unit)} />
       </text>
-      <text
-        x={highInside ? high - 12 : high + 9}
-        y={TOP - 9}
-        textAnchor={highInside ? "end" : "start"}
-        className="t-num t-num-heavy"
-      >
-        <SvgDigits text={numberText(target.high, unit)} />
-      </text>
-      <path
-        d={`M${aim - 7} ${TOP}h14l-7 10z`}
-        fill="var(--color-paper)"
-        stroke="var(--color-ink)"
-        strokeWidth="1.4"
-      />
-      {(at === undefined || Math.abs(at - aim) > 30) && high - low > 150 && (
+      {!least && (
+        <>
+          <text
+            x={highInside ? high - 12 : high + 9}
+            y={TOP - 9}
+            textAnchor={highInside ? "end" : "start"}
+            className="t-num t-num-heavy"
+          >
+            <SvgDigits text={numberText(target.high, unit)} />
+          </text>
+          <path
+            d={`M${aim - 7} ${TOP}h14l-7 10z`}
+            fill="var(--color-paper)"
+            stroke="var(--color-ink)"
+            strokeWidth="1.4"
+          />
+        </>
+      )}
+      {!least && (at === undefined || Math.abs(at - aim) > 30) && high - low > 150 && (
         <text x={aim} y={TOP - 9} textAnchor="middle" className="t-word">
           aim
         </text>
@@ -278,6 +291,13 @@ function Ghost({ x, at, name, text, width }: GhostProps) {
       </text>
     </g>
   );
+}
+
+/** As much of what has no upper limit as the value needs. */
+function toScale(target: Target, value: TapeValue | undefined): Target {
+  const reach = value ? Math.max(0, value.clearance) + value.expanded : 0;
+  const high = Math.max(target.low * 2.5, reach * 1.15);
+  return { ...target, aim: target.low, high };
 }
 
 function tapeLabel(target: Target, value: TapeValue | undefined, unit: Unit): string {

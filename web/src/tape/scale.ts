@@ -16,14 +16,14 @@ const APART = [1, 2, 4, 10, 20, 40];
 
 /**
  * An axis around a window that shows every value given, from one numbered graduation to another, with
- * a bit of steel at both sides.
+ * a bit of steel at both sides. It begins at `least`: a clearance is seldom below nothing.
  */
-export function tapeScale(target: Target, values: number[], unit: Unit, width: number): TapeScale {
+export function tapeScale(target: Target, values: number[], unit: Unit, width: number, least = 0): TapeScale {
   const { fine, numbered, heavy } = GRADUATIONS[unit];
   const margin = Math.max(target.high - target.low, 2 * numbered);
   const low = Math.min(target.low - margin, ...values.map((v) => v - fine * 2));
   const high = Math.max(target.high + margin, ...values.map((v) => v + fine * 2));
-  const from = Math.max(0, Math.floor(low / numbered) * numbered);
+  const from = Math.max(Math.floor(least / numbered) * numbered, Math.floor(low / numbered) * numbered);
   const to = Math.ceil(high / numbered) * numbered;
   const x = scaleLinear([from, to], [0, width]);
   const count = Math.round((to - from) / fine);

@@ -11,18 +11,22 @@ use super::orders::order_statuses;
 use super::suspects::name_suspects;
 use super::wanted::still_wanted;
 use crate::build::{Build, Standing, struck_among};
-use crate::engine::{BearingRow, Characteristic, Figure, Input, Place, Read, Role, Seat, Wanting};
+use crate::engine::{BearingRow, Characteristic, Figure, GaugeUse, Input, Place, Read, Role, Seat, Wanting};
 use crate::evidence::{Endings, Evidence, Inspections, Plans, Sessions, SizeAssessment, SlottedReadings, size_before};
 use crate::figure::{
-    Context, Contribution, DoubtSource, FigureAssessment, Inputs, JournalClass, Judged, Measured, StandsHere, Targets,
-    agreements, concession, judge, judged_method, prediction, shared_with_promise, stale_judged, too_coarse,
-    usual_sizes,
+    BladeAdvice, Context, Contribution, DoubtSource, FigureAssessment, Inputs, JournalClass, Judged, Measured,
+    StandsHere, Targets, agreements, concession, judge, judged_method, next_blade, prediction, shared_with_promise,
+    stale_judged, too_coarse, usual_sizes,
 };
-use crate::log::{Reckoning, Rules};
-use crate::maths::{BELONGS_WITHIN, Trend, TrendPoint, combined, identify_undersize, lean_limit, odd_one, trend};
+use crate::gauge::Gauge;
+use crate::log::{Measure, Reckoning, Rules, What};
+use crate::maths::{
+    BELONGS_WITHIN, Trend, TrendPoint, Window, combined, identify_undersize, lean_limit, odd_one, trend,
+};
 use crate::sheet::{not_checked, sign_off};
 use crate::subjects::{Remarks, findings};
 use crate::units::Length;
+use uuid::Uuid;
 
 /// Does something with what is worked out once for a whole build.
 fn with_context<R>(build: &Build, work: impl FnOnce(&Context<'_>, Evidence<'_>) -> R) -> R {
@@ -209,6 +213,7 @@ fn assess_figure(context: &Context<'_>, figure: Figure, place: Place) -> Option<
         prediction,
         class,
         concession,
+        blades: window.and_then(|window| blade_advice(build, window, &measured)),
         measured,
         findings: Vec::new(),
     };
@@ -231,6 +236,29 @@ fn as_they_were(context: &Context<'_>, measured: &[Measured]) -> Option<Vec<Meas
         was
     };
     Some(measured.iter().map(as_was).collect())
+}
+
+/// What is tried next where something is gauged by blades: at the first of its places that is not decided yet.
+fn blade_advice(build: &Build, window: Window, measured: &[Measured]) -> Option<BladeAdvice> {
+    let by_blades = |m: &&Measured| m.read == Read::Blades;
+    let positions = || measured.iter().filter(by_blades).flat_map(|m| &m.size.positions);
+    let tried = |id: &Uuid| {
+        let reading = build.facts.iter().rev().find(|f| f.id == *id).and_then(|f| match &f.what {
+            What::Reading(reading) => Some(reading),
+            _ => None,
+        })?;
+        match reading.measure {
+            Measure::Blades { passes, refuses } => Some((reading.gauge.as_str(), [passes, refuses])),
+            _ => None,
+        }
+    };
+    let advice = |last: Option<(&str, [Length; 2])>| {
+        let used = |g: &&Gauge| last.is_none_or(|(id, _)| g.id == id) && g.measures == GaugeUse::Blades;
+        let set = build.gauges.iter().find(used)?;
+        next_blade(window, set.resolution, last.map(|(_, known)| known))
+    };
+    let all: Vec<BladeAdvice> = positions().filter_map(|p| advice(p.touches.last().and_then(tried))).collect();
+    all.iter().find(|a| a.next.is_some()).or_else(|| all.first()).cloned()
 }
 
 /// Whether anybody asks for a figure.

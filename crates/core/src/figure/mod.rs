@@ -1,6 +1,7 @@
 //! Figures judged against targets: methods, uncertainty, verdict, prediction, and what would prove more.
 
 mod advice;
+mod blades;
 mod by_end;
 mod concession;
 mod context;
@@ -13,6 +14,7 @@ mod targets;
 mod uncertainty;
 
 pub use advice::{Advice, Improvement, Warmth, advise};
+pub use blades::{BladeAdvice, next_blade};
 pub(crate) use concession::{concession, covers};
 pub(crate) use context::{Context, usual_sizes};
 pub(crate) use judgement::{judge, stale_judged, too_coarse};

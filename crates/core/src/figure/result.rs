@@ -2,6 +2,7 @@
 use serde::Serialize;
 
 use super::advice::Advice;
+use super::blades::BladeAdvice;
 use super::promise::{Predicted, PredictionCheck};
 use super::targets::TargetInForce;
 use super::uncertainty::{Budget, Contribution};
@@ -92,6 +93,9 @@ pub struct FigureAssessment {
     pub concession: Option<ConcessionInForce>,
     /// What a practised eye would remark on.
     pub findings: Vec<Finding>,
+    /// Where it is gauged by blades and has a target: which one is tried next, and what the set never proves.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub blades: Option<BladeAdvice>,
 }
 
 /// What nobody has measured.

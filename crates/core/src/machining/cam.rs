@@ -8,19 +8,21 @@ use crate::units::Length;
 const JOURNAL: Role = Role::new("cam_journal");
 const TURN: Role = Role::new("cam_turn");
 
-/// What polishing can do.
+/// What a journal's figures come to.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, serde::Serialize)]
 #[serde(rename_all = "snake_case")]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub enum PolishReach {
-    /// It need not be polished, or polishing cannot help.
-    None,
-    /// Down to the aim.
-    Aim,
-    /// Into the window, not to the aim: the hard skin is not deep enough.
-    Window,
-    /// Not even into the window.
-    NotByPolish,
+pub enum CamOutcome {
+    /// It binds by its bend: straighten or replace first. Nothing is polished that a press may move.
+    Straighten,
+    /// Polish it down to its aim.
+    PolishToAim,
+    /// Polish it into its window, not to the aim: the hard skin is not deep enough.
+    PolishIntoWindow,
+    /// Polishing does not reach the window: another bush.
+    OtherBush,
+    /// It has room.
+    Leave,
 }
 
 /// One journal of the cam.
@@ -31,27 +33,22 @@ pub struct CamJournalPlan {
     pub at: Place,
     /// Its clearance as it is.
     pub clearance: Length,
-    /// Whether that is below its window.
-    pub tight: bool,
-    /// By how much it lies over its drawing; negative under it.
-    pub over_drawing: Length,
+    /// By how much it lies over its drawing, where it is tight: that is claimed before anything is touched.
+    pub claim: Option<Length>,
     /// What it runs out by the indicator; absent where it was not turned.
     pub runout: Option<Length>,
-    /// What is polished off its diameter.
+    /// What is polished off its diameter: nothing while it is bent.
     pub removal: Length,
     /// The size to polish to.
     pub size: Length,
     /// Its clearance after that.
     pub after: Length,
-    /// How far polishing reaches.
-    pub reach: PolishReach,
+    /// What it comes to.
+    pub outcome: CamOutcome,
     /// What bend leaves of the clearance as it is.
     pub room_now: Length,
     /// What it leaves of the clearance after that.
     pub room: Length,
-    /// Whether it binds as it is: then size is not all that is wrong with it, and polishing the journal that shows the mark
-    /// does not mend a bend.
-    pub binds: bool,
 }
 
 /// What fits a cam to its bearings.
@@ -94,23 +91,26 @@ fn journal(build: &Build, figure: &FigureAssessment, most: Length) -> Option<Cam
     let fit = cam_fit(of, most);
     let CamFit { clearance, removal, after, reach, room, .. } = fit;
     let room_now = room - removal;
+    let outcome = match reach {
+        _ if room_now <= Length::ZERO => CamOutcome::Straighten,
+        Reach::Aim => CamOutcome::PolishToAim,
+        Reach::Window => CamOutcome::PolishIntoWindow,
+        Reach::NotByPolish => CamOutcome::OtherBush,
+        Reach::None => CamOutcome::Leave,
+    };
+    let polished = matches!(outcome, CamOutcome::PolishToAim | CamOutcome::PolishIntoWindow);
+    let (removal, after, room) = if polished { (removal, after, room) } else { (Length::ZERO, clearance, room_now) };
+    let over = size - build.layout.own_nominal(figure.station).unwrap_or(size);
     Some(CamJournalPlan {
         at: figure.station,
         clearance,
-        tight: fit.fit == Fit::Tight,
-        over_drawing: size - build.layout.own_nominal(figure.station).unwrap_or(size),
+        claim: (fit.fit == Fit::Tight && over > Length::ZERO).then_some(over),
         runout,
         removal,
         size: size - removal,
         after,
-        reach: match reach {
-            Reach::None => PolishReach::None,
-            Reach::Aim => PolishReach::Aim,
-            Reach::Window => PolishReach::Window,
-            Reach::NotByPolish => PolishReach::NotByPolish,
-        },
+        outcome,
         room_now,
         room,
-        binds: room_now <= Length::ZERO,
     })
 }

@@ -1,13 +1,19 @@
 //! What machining would do for a row of bearings, and the lines of a work order.
 
+mod bores;
 mod cam;
+mod fillet;
 mod narrowing;
 mod plans;
+mod straightness;
 
-pub use cam::{CamJournalPlan, CamPlan, PolishReach, fit_cam};
+pub use bores::{BoresPlan, CylinderPlan, DepthRound, OneSize, PistonAssignment, PistonTo, WallGap, plan_bores};
+pub use cam::{CamJournalPlan, CamOutcome, CamPlan, fit_cam};
+pub use fillet::{BodyEdge, Edge, FilletPlan, FilletWish, NarrowingCost, NoFillet, plan_fillet};
 pub use narrowing::{FacePlan, FacingPass, NarrowingWish, NoRodNarrowing, RodNarrowing, RodPlan, narrow_rods};
 
 pub use plans::{
     BorePlan, BoredTo, ChosenPlan, GrindAgainst, GrindPlan, GroundAt, Machined, Machining, MachiningWish, NoPlan,
     Resized, ToSize, booked_per_grit, machining_plans, order_items,
 };
+pub use straightness::{MainThrow, Straightness, straightness};

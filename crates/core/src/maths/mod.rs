@@ -61,7 +61,8 @@ pub use ring_gap::{gap_closes, gap_in};
 pub use roundness::{EllipseFit, ellipse};
 pub use runout::{ClockReading, Throw, Thrown, bow, direction, directions, least_squares, throw};
 pub use side_clearance::{
-    Face, NarrowedRod, Narrowing, NarrowingPlan, NoNarrowing, RodWidth, Share, Split, narrow, side_clearance,
+    Face, NarrowedRod, Narrowing, NarrowingPlan, NoNarrowing, RodWidth, Share, Split, facing_passes, narrow,
+    side_clearance,
 };
 pub use spring::{Installed, SpringCard, TestedSpring, shims_for};
 pub use taper::{Suspect, suspects};

@@ -276,6 +276,13 @@ fn by_beam(
     rods.iter().zip(&wanted).enumerate().map(rod).collect()
 }
 
+/// The cuts that take a length away, each with what was taken by then: equal ones of at most `rough`, then the finish; `None`
+/// where they are too many.
+pub fn facing_passes(off: Length, rough: Length, finish: Length) -> Option<Vec<(Length, Length)>> {
+    let cuts = passes(Share::of(off), rough, finish)?;
+    Some(cuts.into_iter().map(|(cut, sum)| (cut.length(), sum.length())).collect())
+}
+
 /// The cuts that take `off` away: equal ones of at most `rough`, then the finish; `None` where they are too many.
 fn passes(off: Share, rough: Length, finish: Length) -> Option<Vec<(Share, Share)>> {
     if !off.is_some() {

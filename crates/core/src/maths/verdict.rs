@@ -76,6 +76,16 @@ impl Window {
     pub fn between(low: Length, high: Length) -> Option<Self> {
         Self::new(Some(low), Some(high))
     }
+
+    /// The lower limit, where it has one.
+    pub const fn low(&self) -> Option<Length> {
+        self.low
+    }
+
+    /// The upper limit, where it has one.
+    pub const fn high(&self) -> Option<Length> {
+        self.high
+    }
 }
 
 /// A judged value.

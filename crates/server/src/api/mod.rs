@@ -1,12 +1,14 @@
 //! The routes, one module per resource, and the OpenAPI document that follows from them.
 
 mod blind;
+mod bores;
 mod builds;
 mod calc;
 mod cam;
 mod catalog;
 mod concessions;
 mod crank_check;
+mod edges;
 mod events;
 mod families;
 mod files;
@@ -32,6 +34,7 @@ mod shelf;
 mod shop;
 mod signatures;
 mod signing_in;
+mod straightness;
 mod tables;
 mod targets;
 mod track_record;
@@ -136,6 +139,9 @@ fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(fittings::fit_shells))
         .routes(routes!(narrowing::plan_narrowing))
         .routes(routes!(cam::plan_cam))
+        .routes(routes!(edges::section))
+        .routes(routes!(bores::plan))
+        .routes(routes!(straightness::crank))
         .routes(routes!(washers::washers))
         .routes(routes!(washers::put_washers))
         .routes(routes!(washers::move_washers))

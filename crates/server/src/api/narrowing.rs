@@ -9,7 +9,7 @@ use jagged_pin_core::machining::{NarrowingWish, NoRodNarrowing, RodNarrowing, na
 use serde::Deserialize;
 use utoipa::ToSchema;
 
-use crate::http::answers::{find, length};
+use crate::http::answers::{above_zero, find, length};
 use crate::http::auth::Who;
 use crate::http::extract::{Body, Path};
 use crate::http::problem::{Problem, ProblemBody};
@@ -51,21 +51,14 @@ impl AskNarrowing {
             Unit::Inch => (Length::tenths(200), Length::tenths(40)),
             Unit::Mm => (Length::microns(500), Length::microns(100)),
         };
-        let positive = |text: &str, field, usual: Option<Length>| match text.trim() {
-            "" => Ok(usual),
-            text => match length(text, unit, field)? {
-                l if l > Length::ZERO => Ok(Some(l)),
-                _ => Err(Problem::field(field, "this is above zero")),
-            },
-        };
         let beams = self.beams.iter().take(MOST_RODS).filter(|b| !b.trim().is_empty());
         Ok(NarrowingWish {
-            rough: positive(&self.rough, "rough", Some(rough))?.unwrap_or(rough),
-            finish: positive(&self.finish, "finish", Some(finish))?.unwrap_or(finish),
+            rough: above_zero(&self.rough, unit, "rough")?.unwrap_or(rough),
+            finish: above_zero(&self.finish, unit, "finish")?.unwrap_or(finish),
             dial_in_diameter: self.dial_in_diameter,
-            bank_offset: positive(&self.bank_offset, "bank_offset", None)?,
+            bank_offset: above_zero(&self.bank_offset, unit, "bank_offset")?,
             beams: beams.map(|b| length(b, unit, "beams")).collect::<Result<_, _>>()?,
-            most_a_face: positive(&self.most_a_face, "most_a_face", None)?,
+            most_a_face: above_zero(&self.most_a_face, unit, "most_a_face")?,
         })
     }
 }

@@ -1,13 +1,13 @@
 //! Setting targets.
 use axum::Json;
 use axum::extract::State;
-use jagged_pin_core::Unit;
 use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::build::Build;
-use jagged_pin_core::engine::{BearingRow, Figure, Place};
+use jagged_pin_core::engine::{BearingRow, Figure, Limits, Place};
 use jagged_pin_core::figure::FigureAssessment;
 use jagged_pin_core::log::{TargetChange, WearRange, What};
 use jagged_pin_core::maths::{TargetRule, TargetSource, parse_proportion};
+use jagged_pin_core::{Length, Unit};
 use serde::Deserialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -77,8 +77,13 @@ enum TypedRule {
 }
 
 impl TypedRule {
-    fn read(&self, unit: Unit) -> Result<TargetRule, Problem> {
+    /// A figure with a lower limit only reaches as high as anybody believes, and is aimed at no more than its limit.
+    fn read(&self, unit: Unit, figure: Figure) -> Result<TargetRule, Problem> {
         match self {
+            TypedRule::Range { low, high, .. } if figure.row().limits == Limits::Minimum && high.trim().is_empty() => {
+                let low = length(low, unit, "low")?;
+                Ok(TargetRule::Range { low, aim: Some(low), high: figure.largest_believable(Length::LIMIT) })
+            }
             TypedRule::Range { low, aim, high } => {
                 let aim = Some(aim).filter(|a| !a.trim().is_empty());
                 Ok(TargetRule::Range {
@@ -125,15 +130,14 @@ pub(super) async fn set(
     Body(request): Body<NewTarget>,
 ) -> Result<Json<RecordedView>, Problem> {
     who.must(|c| c.set_targets, "an assembler, a checker or the lead")?;
-    let rule = request.rule.as_ref().map(|r| r.read(request.unit)).transpose()?;
+    let of = request.figure.unwrap_or(Figure::OIL_CLEARANCE);
+    let rule = request.rule.as_ref().map(|r| r.read(request.unit, of)).transpose()?;
     let wear = request.wear.as_ref().map(|w| w.read(request.unit)).transpose()?;
     let figure = request.figure.filter(|f| *f != Figure::OIL_CLEARANCE);
     let (station, source, reason) = (request.station, request.source, request.reason.trim().to_owned());
     let row = station.map_or(request.row, Place::row);
     let what = What::Target(TargetChange { figure, station, row, rule, source, wear, reason, lifted: Vec::new() });
-    let as_seen = move |build: &Build| {
-        request.version == version_in_force(build, figure.unwrap_or(Figure::OIL_CLEARANCE), station, row)
-    };
+    let as_seen = move |build: &Build| request.version == version_in_force(build, of, station, row);
     record_change(&state, who, &name, request.id, what, as_seen).await
 }
 

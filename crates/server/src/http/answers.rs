@@ -112,6 +112,17 @@ pub(crate) fn length(text: &str, unit: Unit, field: &'static str) -> Result<Leng
     parse_length(text, unit).map_err(|e| Problem::field(field, e.to_string()))
 }
 
+/// A length above zero; nothing where the text is empty.
+pub(crate) fn above_zero(text: &str, unit: Unit, field: &'static str) -> Result<Option<Length>, Problem> {
+    match text.trim() {
+        "" => Ok(None),
+        text => match length(text, unit, field)? {
+            l if l > Length::ZERO => Ok(Some(l)),
+            _ => Err(Problem::field(field, "this is above zero")),
+        },
+    }
+}
+
 pub(crate) fn download(kind: &'static str, file: &str, body: impl IntoResponse) -> Response {
     let mut response = body.into_response();
     let headers = response.headers_mut();

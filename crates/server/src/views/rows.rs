@@ -97,7 +97,9 @@ pub(crate) fn figure_rows(build: &Build, assessed: &Assessment) -> Vec<[String; 
     let row = |f: &FigureAssessment| {
         let judged = |what: fn(&Judged) -> Length| f.judged.as_ref().map(|j| show(what(j))).unwrap_or_default();
         let limit = |what: fn(&TargetInForce) -> Length| f.target.as_ref().map(|t| show(what(t))).unwrap_or_default();
-        let low = if f.figure.row().limits == Limits::Both { limit(|t| t.window.low) } else { String::new() };
+        let limits = f.figure.row().limits;
+        let low = if limits == Limits::Maximum { String::new() } else { limit(|t| t.window.low) };
+        let high = if limits == Limits::Minimum { String::new() } else { limit(|t| t.window.high) };
         [
             f.station.to_string(),
             f.figure.name().into(),
@@ -107,12 +109,12 @@ pub(crate) fn figure_rows(build: &Build, assessed: &Assessment) -> Vec<[String; 
             judged(|j| j.largest),
             judged(|j| j.expanded),
             low,
-            limit(|t| t.window.high),
+            high,
             f.judged.as_ref().map_or_else(|| "open".to_owned(), |j| word(j.state)),
             f.concession.as_ref().map(|c| c.reason.clone()).unwrap_or_default(),
         ]
     };
-    assessed.figures.iter().filter(|f| !f.figure.row().fitted).map(row).collect()
+    assessed.figures.iter().filter(|f| !f.figure.row().fitted && f.asked).map(row).collect()
 }
 
 /// A name as it is written in data.

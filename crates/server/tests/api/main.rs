@@ -24,5 +24,6 @@ mod shells;
 mod shop;
 mod signing;
 mod signing_in;
+mod top_end;
 mod trays;
 mod washers;

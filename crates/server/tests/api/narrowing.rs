@@ -11,8 +11,8 @@ async fn the_cam_of_the_six_binds_at_its_bent_journal() -> Outcome {
     let journals = plan["journals"].as_array().cloned().unwrap_or_default();
     let of = |at: &str| journals.iter().find(|j| j["at"] == at).cloned().unwrap_or_default();
     assert_eq!(
-        (&of("C2")["binds"], &of("C2")["runout"], &of("C3")["reach"]),
-        (&json!(true), &json!(20_320), &json!("aim"))
+        (&of("C2")["outcome"], &of("C2")["runout"], &of("C3")["outcome"]),
+        (&json!("straighten"), &json!(20_320), &json!("polish_to_aim"))
     );
     assert_eq!((&of("C1")["removal"], &of("C1")["runout"]), (&json!(0), &Value::Null));
     assert_eq!(person.get("/builds/SL-043/cam").await?.problem().1, "no_cam");

@@ -1,0 +1,93 @@
+//! How a crank runs: the throw of each turned main apart from its form, and the bow along the crank.
+//!
+//! What an indicator travels counts bend and ovality alike and convicts the wrong one: the first harmonic of a turn is what
+//! bend shows, the second what a mic finds out of round ([`crate::maths`]).
+use crate::build::Build;
+use crate::engine::{Figure, Place, PlaceKind, Read, Role};
+use crate::figure::FigureAssessment;
+use crate::maths::{ClockReading, Throw, bow, direction, throw};
+use crate::units::Length;
+
+const TURN: Role = Role::new("main_turn");
+
+/// How one main runs.
+#[derive(Debug, Clone, PartialEq, serde::Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct MainThrow {
+    /// Which.
+    pub at: Place,
+    /// What the indicator travels in all.
+    pub travel: Length,
+    /// What of it the bend shows: twice the eccentricity.
+    pub bend: Length,
+    /// Clock of its high side in degrees.
+    pub high_side: i16,
+    /// What a mic should find out of round; unknown of less than five clocks.
+    pub oval: Option<Length>,
+    /// What a mic did find.
+    pub out_of_round: Option<Length>,
+    /// How far it stands off the straight line between the outermost turned mains, as an indicator would show it; unknown
+    /// of less than three.
+    pub bow: Option<Length>,
+    /// How far it stands off the line between its neighbours, likewise.
+    pub step: Option<Length>,
+    /// Whether the bend alone is more than the target allows.
+    pub bent: bool,
+    /// Whether the indicator travels more than the target allows and the bend does not: it is worn oval, or its supports are.
+    pub oval_only: bool,
+}
+
+/// How a crank runs.
+#[derive(Debug, Clone, PartialEq, serde::Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Straightness {
+    /// The most an indicator may travel, where there is a target.
+    pub limit: Option<Length>,
+    /// Every turned main, from the front.
+    pub mains: Vec<MainThrow>,
+    /// Mains that were not turned all around.
+    pub open: Vec<Place>,
+}
+
+/// The turn of every main, told apart.
+pub fn straightness(build: &Build, figures: &[FigureAssessment]) -> Straightness {
+    let turned = |f: &FigureAssessment| {
+        let turn = f.part(TURN, Read::Turn);
+        let clock = turn
+            .positions
+            .iter()
+            .filter_map(|p| Some(ClockReading { angle: f64::from(p.position.angle), value: p.value?.as_f64() }));
+        let found = throw(&clock.collect::<Vec<_>>()).filter(|_| turn.complete)?;
+        Some((f.station, turn.size.as_ref()?.largest - turn.size.as_ref()?.smallest, found))
+    };
+    let runout = |p: &Place| figures.iter().find(|f| f.figure.name() == "main_runout" && f.station == *p);
+    let places: Vec<Place> = build.layout.of_kind(PlaceKind::Main).collect();
+    let all: Vec<(Place, Length, Throw)> = places.iter().filter_map(|p| turned(runout(p)?)).collect();
+    let stations: Vec<(f64, [f64; 2])> = all.iter().map(|(p, _, t)| (f64::from(p.number()), t.by)).collect();
+    let bowed = bow(&stations);
+    let limit = places.iter().find_map(|p| runout(p)?.target.as_ref()).map(|t| t.window.high);
+    // Off by a vector, an indicator shows twice its length.
+    let shown = |by: [f64; 2]| Length::from_f64(2.0 * by[0].hypot(by[1]));
+    let main = |(i, (at, travel, found)): (usize, &(Place, Length, Throw))| {
+        let bend = Length::from_f64(2.0 * found.eccentricity())?;
+        let clearance = figures.iter().find(|f| f.figure == Figure::OIL_CLEARANCE && f.station == *at);
+        let journal = clearance.and_then(|f| f.journal().size.as_ref());
+        let here = bowed.as_ref().and_then(|all| all.get(i));
+        let over = |l: Length| limit.is_some_and(|limit| l > limit);
+        Some(MainThrow {
+            at: *at,
+            travel: *travel,
+            bend,
+            high_side: direction(found.by).round() as i16,
+            oval: found.oval.and_then(Length::from_f64),
+            out_of_round: journal.map(|size| size.out_of_round),
+            bow: here.and_then(|(bow, _)| shown(*bow)),
+            step: here.and_then(|(_, step)| shown((*step)?)),
+            bent: over(bend),
+            oval_only: over(*travel) && !over(bend),
+        })
+    };
+    let mains: Vec<MainThrow> = all.iter().enumerate().filter_map(main).collect();
+    let open = places.into_iter().filter(|p| mains.iter().all(|m| m.at != *p)).collect();
+    Straightness { limit, mains, open }
+}

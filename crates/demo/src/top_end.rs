@@ -1,0 +1,113 @@
+//! The six above its crank and along it: fillets, cylinders with their pistons, wrist pins, how the crank runs, the cam's end
+//! play.
+use jagged_pin_core::Length;
+use jagged_pin_core::engine::{BearingRow, Figure, Place, Role};
+use jagged_pin_core::maths::{TargetRule, Temperatures};
+use jagged_pin_core::record::Refusal;
+use jagged_pin_workbench::Bench;
+
+/// Parts and gauges that stood in the room together over night.
+const SOAKED: Temperatures = Temperatures { part_mc: Some(20_000), gauge_mc: Some(20_000) };
+
+fn window(bench: &mut Bench, figure: &str, row: BearingRow, limits: [i64; 3], reason: &str) -> Result<(), Refusal> {
+    let [low, aim, high] = limits.map(Length::tenths);
+    let figure: Figure = figure.parse().map_err(|_| Refusal::NoTarget)?;
+    bench.figure_target(figure, row, TargetRule::Range { low, aim: Some(aim), high }, reason)
+}
+
+/// The edges at both ends alike: radius, inset, chamfer along and up.
+fn edges(bench: &mut Bench, at: Place, figures: [[&str; 2]; 4]) -> Result<(), Refusal> {
+    let roles = ["fillet_radius", "shell_inset", "edge_along", "edge_up"].map(Role::new);
+    for (role, ends) in roles.into_iter().zip(figures) {
+        let twice = ends.map(|end| format!("{end} {end}"));
+        bench.size(at, role, &[&twice[0], &twice[1]])?;
+    }
+    Ok(())
+}
+
+/// Fillets: P2 rides on its front one, M2 is on its edge until the end play is put right, P6 is not measured.
+pub fn fillets(bench: &mut Bench) -> Result<(), Refusal> {
+    for row in BearingRow::ALL {
+        window(bench, "fillet_room", row, [20, 20, 2_500], "two thou, rods hard over, film nothing")?;
+    }
+    let pushed_to = ["20 30", "10 20", "10 20", "10 20", "10 20", "10 20", "10 20"];
+    let inset = [".0405", ".0370", ".0395", ".0400", ".0405", ".0390", ".0425"];
+    for (n, (gap, inset)) in (1..).zip(pushed_to.into_iter().zip(inset)) {
+        let at = Place::main_fillet(n);
+        edges(bench, at, [[".090"; 2], [inset; 2], [".052"; 2], [".018"; 2]])?;
+        bench.pushes(at, Role::new("saddle_gap"), &[&[gap, gap], &[gap, gap]])?;
+    }
+    let plain = [[".090"; 2], [".0605"; 2], [".032"; 2], [".020"; 2]];
+    let rides = [[".090"; 2], [".045", ".0605"], [".030", ".032"], [".020"; 2]];
+    let closer = [[".090"; 2], [".0565", ".0605"], [".034", ".032"], [".020"; 2]];
+    for (n, figures) in (1..).zip([plain, rides, plain, plain, closer]) {
+        edges(bench, Place::pin_fillet(n), figures)?;
+    }
+    Ok(())
+}
+
+/// Cylinders and pistons: the third on its edge; the fifth, read without the plate, tight at the top and out of round; the
+/// sixth not measured. One size does not serve these pistons.
+pub fn cylinders(bench: &mut Bench) -> Result<(), Refusal> {
+    let rods = BearingRow::Rods;
+    window(bench, "piston_to_wall", rods, [30, 33, 36], "sheet 0.0030, coating 0.0003")?;
+    window(bench, "cylinder_round", rods, [0, 1, 3], "race")?;
+    window(bench, "cylinder_taper", rods, [0, 1, 3], "race")?;
+    window(bench, "top_ring_gap", rods, [156, 176, 196], "0.0045 an inch of bore, circuit")?;
+    window(bench, "second_ring_gap", rods, [174, 194, 214], "0.0050 an inch of bore")?;
+    bench.take("bore-tenths");
+    bench.take("mic-four-tenths");
+    bench.noted(Some(SOAKED));
+    let (bore, bare, piston) = (Role::new("cylinder"), Role::new("cylinder_bare"), Role::new("piston"));
+    let pistons = ["3.4716 16", "19 19", "17 17", "14 14", "17 17", "16 16"];
+    for (n, size) in (1..).zip(pistons) {
+        bench.size(Place::wrist_pin(n), piston, &[size])?;
+    }
+    let bores = [
+        ["3.4750 50", "49 49", "49 50", "49 49", "49 49", "48 49"],
+        ["53 53", "53 53", "53 53", "52 53", "53 53", "52 53"],
+        ["49 49", "48 48", "49 48", "48 48", "48 48", "47 48"],
+        ["48 48", "47 47", "48 48", "47 47", "47 47", "47 47"],
+    ];
+    for (n, places) in (1..).zip(bores) {
+        bench.size(Place::cylinder(n), bore, &places)?;
+    }
+    bench.size(Place::cylinder(5), bare, &["3.4749 49", "44 44", "47 48", "46 46", "46 46", "46 45"])?;
+    bench.pushes(Place::cylinder(5), Role::new("top_ring_gap"), &[&["160 170", "160 170"]])?;
+    bench.pushes(Place::cylinder(5), Role::new("second_ring_gap"), &[&["170 180", "170 180"]])?;
+    Ok(())
+}
+
+/// The wrist pins of the first two: free in their pistons and in their rods.
+pub fn wrist_pins(bench: &mut Bench) -> Result<(), Refusal> {
+    window(bench, "pin_in_piston", BearingRow::Rods, [2, 6, 10], "floating, forged")?;
+    window(bench, "pin_in_rod", BearingRow::Rods, [5, 8, 12], "bronze bush")?;
+    bench.take("mic-inch-tenths");
+    bench.take("bore-small-tenths");
+    for (n, [boss, eye]) in (1..).zip([[".9276 .9276", ".9278 .9278"], [".9276 .9276", ".9277 .9278"]]) {
+        let at = Place::wrist_pin(n);
+        bench.size(at, Role::new("wrist_pin"), &[".9270 .9270"; 6])?;
+        bench.size(at, Role::new("pin_boss"), &[boss; 4])?;
+        bench.size(Place::rod(n), Role::new("rod_eye"), &[eye; 4])?;
+    }
+    bench.noted(None);
+    Ok(())
+}
+
+/// How the crank runs on its end mains: M4 travels five tenths, most of which is bend. And the cam behind its plate.
+pub fn runout_and_cam_thrust(bench: &mut Bench) -> Result<(), Refusal> {
+    window(bench, "main_runout", BearingRow::Mains, [0, 5, 10], "race")?;
+    window(bench, "cam_end_play", BearingRow::Mains, [30, 50, 70], "plate")?;
+    let turned = [
+        (3, ["3", "3", "2", "1", "0", "0.5", "1", "2"]),
+        (4, ["5.5", "5", "3.5", "3", "2.5", "1", "0.5", "3"]),
+        (5, ["3", "2.5", "2", "1", "0.5", "0", "1", "2"]),
+    ];
+    for (main, clock) in turned {
+        let twice = clock.map(|shown| [shown; 2]);
+        let places: Vec<&[&str]> = twice.iter().map(<[&str; 2]>::as_slice).collect();
+        bench.pushes(Place::main(main), Role::new("main_turn"), &places)?;
+    }
+    bench.pushes(Place::CAM_THRUST, Role::new("cam_travel"), &[&["0 55 0", "0 55 0"]])?;
+    Ok(())
+}

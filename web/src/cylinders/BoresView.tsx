@@ -1,0 +1,146 @@
+import { useState } from "react";
+import type { Build, Schemas, Unit } from "../api/client";
+import { Digits, Figure } from "../shared/Figure";
+import { lineText } from "../shared/figure";
+import { ProblemNote } from "../shared/ProblemNote";
+import { useBores } from "./useBores";
+
+type BoresViewProps = { build: Build; unit: Unit; chosen: string };
+type Plan = Schemas["BoresPlan"];
+
+/** Every cylinder with its piston: the bore each wants, whether one size serves all, and which piston belongs where. */
+export function BoresView({ build, unit, chosen }: BoresViewProps) {
+  const [tolerance, setTolerance] = useState("");
+  const plan = useBores(build, tolerance);
+  const step = unit === "in" ? "thou" : "\u00b5m";
+  return (
+    <div className="mt-2" data-bores="">
+      <label className="flex items-center gap-2 text-note text-ink-2">
+        The honer holds, to either side
+        <input
+          name="tolerance"
+          value={tolerance}
+          placeholder={unit === "in" ? ".0001" : "0.003"}
+          autoComplete="off"
+          className="num h-8 w-[92px] border border-hair-strong bg-paper px-2 text-small"
+          onChange={(e) => setTolerance(e.target.value)}
+        />
+      </label>
+      <ProblemNote problem={plan.error} />
+      {plan.data && !plan.error && (
+        <>
+          <BoresTable plan={plan.data} unit={unit} chosen={chosen} />
+          <p className="mt-2 text-note text-ink-2">To take and clearances in {step}.</p>
+          <OneSize plan={plan.data} unit={unit} />
+          <Assignment plan={plan.data} unit={unit} />
+          <p className="mt-2 text-small leading-snug">
+            Measured cool, plate on, washed. A piston under its own sheet is worn or collapsed: another bore
+            does not mend it.
+          </p>
+        </>
+      )}
+    </div>
+  );
+}
+
+function BoresTable({ plan, unit, chosen }: { plan: Plan; unit: Unit; chosen: string }) {
+  const size = (nm: number | null | undefined) =>
+    nm == null ? "\u2013" : <Figure nm={nm} unit={unit} className="font-bold" />;
+  const [low, high] = [plan.target.low, plan.target.high];
+  return (
+    <table className="mt-2 w-full text-small">
+      <thead className="text-left text-note text-ink-2">
+        <tr>
+          <th className="font-normal">Bore</th>
+          <th className="font-normal">Piston</th>
+          <th className="font-normal">Smallest</th>
+          <th className="font-normal">Largest</th>
+          <th className="font-normal">Hone to</th>
+          <th className="font-normal">Take, tight / wide place</th>
+          <th className="text-right font-normal">It comes to</th>
+        </tr>
+      </thead>
+      <tbody>
+        {plan.cylinders.map((c) => (
+          <tr
+            key={c.at}
+            data-bore={c.at}
+            className={`border-t border-hair ${c.at === chosen ? "bg-dye-wash" : ""}`}
+          >
+            <th scope="row" className="py-1.5 text-left font-bold">
+              {c.at}
+            </th>
+            <td>{size(c.piston)}</td>
+            <td>{size(c.bore?.[0])}</td>
+            <td>{size(c.bore?.[1])}</td>
+            <td className="text-dye">{size(c.finished)}</td>
+            <td className="num">
+              {c.take ? (
+                <>
+                  <Digits text={lineText(c.take[0] ?? 0, unit)} /> /{" "}
+                  <Digits text={lineText(c.take[1] ?? 0, unit)} />
+                </>
+              ) : (
+                "\u2013"
+              )}
+            </td>
+            <td className="text-right font-semibold">
+              {c.too_large ? (
+                <span className="text-loose">too large: a larger piston</span>
+              ) : c.plate_off ? (
+                "plate off: not to cut by"
+              ) : !c.bore || c.piston == null ? (
+                "not measured"
+              ) : (
+                ""
+              )}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+      <caption className="caption-bottom pt-1 text-left text-note text-ink-2">
+        Window <Figure nm={low} unit={unit} as="clearance" />–
+        <Figure nm={high} unit={unit} as="clearance" />, aim{" "}
+        <Figure nm={plan.target.aim} unit={unit} as="clearance" />.
+      </caption>
+    </table>
+  );
+}
+
+function OneSize({ plan, unit }: { plan: Plan; unit: Unit }) {
+  const one = plan.one_size;
+  if (!one) return null;
+  const figure = (nm: number) => <Figure nm={nm} unit={unit} as="clearance" />;
+  return (
+    <p className="mt-2 leading-snug" data-one-size={one.bore ?? "none"}>
+      {one.bore == null ? (
+        <>
+          <b>One size does not serve all:</b> the pistons differ by {figure(one.spread)}; with what the honer
+          holds and what the gauges leave open that needs {figure(one.needs)}, the window has{" "}
+          {figure(one.has)}. Each bore for its own piston, marked with it.
+        </>
+      ) : (
+        <>
+          <b>
+            One size serves all: <Figure nm={one.bore} unit={unit} />.
+          </b>{" "}
+          It needs {figure(one.needs)} of the window's {figure(one.has)}.
+        </>
+      )}
+    </p>
+  );
+}
+
+function Assignment({ plan, unit }: { plan: Plan; unit: Unit }) {
+  const found = plan.assignment;
+  if (!found?.moves) return null;
+  const [now, then] = found.outside;
+  const moved = found.pistons.filter((p) => p.from.slice(1) !== p.to.slice(1));
+  return (
+    <p className="mt-2 leading-snug" data-pistons-move="">
+      <b>Pistons to bores, proven best:</b>{" "}
+      {moved.map((p) => `${p.from} into ${p.to} (${lineText(p.clearance, unit)})`).join(", ")}; outside the
+      window {then} instead of {now}. Move them under Parts.
+    </p>
+  );
+}

@@ -1,0 +1,132 @@
+import { bearingsOf, kindOf, otherFigures } from "../api/catalog";
+import type { Build, FigureAssessment, Schemas } from "../api/client";
+
+/** What the line shows: the layers in the order they lie in the engine, some of them with a second face. */
+export type LineView = "cam" | "cylinders" | "wrists" | "along" | "fillets" | "rods" | "crank";
+
+type Face = {
+  view: LineView;
+  /** What stands on the switch while it is shown. */
+  name: string;
+  /** The quantity under the line. */
+  quantity: string;
+  /** What its stations are. */
+  stations: string;
+  kinds: Schemas["PlaceKind"][];
+};
+
+/** A layer with its faces: a second press turns it. */
+export type Layer = { id: string; faces: [Face, ...Face[]] };
+
+export const LAYERS: Layer[] = [
+  {
+    id: "cam",
+    faces: [
+      {
+        view: "cam",
+        name: "Cam",
+        quantity: "Cam clearance",
+        stations: "C in their bearings, CE end play",
+        kinds: ["cam", "cam_thrust"],
+      },
+    ],
+  },
+  {
+    id: "cylinders",
+    faces: [
+      {
+        view: "cylinders",
+        name: "Cylinders",
+        quantity: "Piston to wall",
+        stations: "the tight place of each bore",
+        kinds: ["cylinder"],
+      },
+      {
+        view: "wrists",
+        name: "Wrist pins",
+        quantity: "Pin in its piston",
+        stations: "W wrist pins",
+        kinds: ["wrist_pin"],
+      },
+    ],
+  },
+  {
+    id: "along",
+    faces: [
+      {
+        view: "along",
+        name: "Along",
+        quantity: "Axial play",
+        stations: "E crank, S rod sides",
+        kinds: ["thrust", "side"],
+      },
+      {
+        view: "fillets",
+        name: "Fillets",
+        quantity: "Shell to fillet, least",
+        stations: "a shell may never ride on it",
+        kinds: ["main_fillet", "pin_fillet"],
+      },
+    ],
+  },
+  {
+    id: "crank",
+    faces: [
+      { view: "crank", name: "Crank", quantity: "Oil clearance", stations: "mains, pins", kinds: [] },
+      { view: "rods", name: "Rods", quantity: "Oil clearance", stations: "rods", kinds: [] },
+    ],
+  },
+];
+
+const FACES = LAYERS.flatMap((l) => l.faces);
+
+/** What is said of a face of the line. */
+export function faceOf(view: LineView): Face {
+  return FACES.find((f) => f.view === view) ?? (FACES.at(-1) as Face);
+}
+
+/** The layer that shows it. */
+export function layerShowing(view: LineView): Layer {
+  return LAYERS.find((l) => l.faces.some((f) => f.view === view)) ?? (LAYERS.at(-1) as Layer);
+}
+
+/** The face on which something is measured, where it has one of its own. */
+export function layerOf(place: string): LineView | undefined {
+  const kind = kindOf(place);
+  return FACES.find((f) => f.kinds.includes(kind))?.view;
+}
+
+/** How far along the crank a place stands, in mains from the front. */
+function alongTheCrank({ layout }: Build, place: string): number {
+  const n = Number(place.replace(/\D/g, ""));
+  const pins = layout.crank.bays.flatMap((bay, i) => bay.map((_, j) => i + (j + 1) / (bay.length + 1)));
+  const perPin = layout.rods?.per_pin ?? 1;
+  switch (kindOf(place)) {
+    case "thrust":
+      return Number(layout.thrust.replace(/\D/g, "")) - 1;
+    case "pin_fillet":
+    case "side":
+      return pins[n - 1] ?? n;
+    case "cylinder":
+    case "wrist_pin":
+      return (pins[Math.floor((n - 1) / perPin)] ?? n) + ((n - 1) % perPin) / 100;
+    default:
+      return n - 1;
+  }
+}
+
+/** The stations of a face from the front, the first figure of each. */
+export function stationsOn(build: Build, view: LineView): FigureAssessment[] {
+  const { kinds } = faceOf(view);
+  const there = otherFigures(build).filter((f) => kinds.includes(kindOf(f.station)));
+  const once = there.filter((f, i) => there.findIndex((o) => o.station === f.station) === i);
+  return once.sort((a, b) => alongTheCrank(build, a.station) - alongTheCrank(build, b.station));
+}
+
+/** The faces that an engine has. */
+export function facesOf(build: Build, layer: Layer): Face[] {
+  return layer.faces.filter((f) => {
+    if (f.view === "crank") return true;
+    return f.view === "rods" ? bearingsOf(build, "rods").length > 0 : stationsOn(build, f.view).length > 0;
+  });
+}
