@@ -1,8 +1,8 @@
 //! The cam: each journal by its own nominal, what a turn shows, what is polished, and what binds in spite of its size.
 use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::engine::{BearingRow, Cam, Figure, Layout, Place, Role, Scope};
-use jagged_pin_core::log::Work;
-use jagged_pin_core::machining::{CamOutcome, CamPlan, fit_cam};
+use jagged_pin_core::log::{TorqueAt, Trial, What, Work};
+use jagged_pin_core::machining::{CamOutcome, CamPlan, DragSays, fit_cam};
 use jagged_pin_core::maths::{State, TargetRule};
 use jagged_pin_core::record::Refusal;
 use jagged_pin_core::{Build, Length};
@@ -80,6 +80,27 @@ fn a_bent_journal_binds_and_a_tight_one_is_polished_to_its_aim() -> Outcome {
     let figure = after.figure(Figure::CAM_CLEARANCE, C(2)).ok_or("it is there")?;
     let stale: Vec<bool> = figure.measured.iter().map(|m| m.size.stale.is_some()).collect();
     assert_eq!(stale, [true, false, true]);
+    Ok(())
+}
+
+#[test]
+fn a_drag_that_comes_and_goes_is_a_bend_and_an_even_one_is_size() -> Outcome {
+    let mut bench = with_cam()?;
+    let turned = |torques: [u32; 8], oiled| {
+        let turn = (0_u16..).zip(torques).map(|(i, torque)| TorqueAt { angle: i * 45, torque }).collect();
+        What::Trial(Trial { turn, oiled, note: "as it went in".into() })
+    };
+    bench.record(turned([2_600, 2_100, 1_200, 800, 900, 1_400, 2_200, 2_700], false))?;
+    bench.record(turned([900; 8], true))?;
+    bench.record(turned([240, 250, 240, 230, 240, 250, 240, 230], true))?;
+    let trials = plan(bench.build())?.trials;
+    let said: Vec<DragSays> = trials.iter().map(|t| t.says).collect();
+    assert_eq!(said, [DragSays::Bent, DragSays::TightAllAlong, DragSays::Light]);
+    let bent = &trials[0];
+    assert!((bent.mean - 1_737.5).abs() < 0.1 && (bent.ratio - 0.57).abs() < 0.01, "{bent:?}");
+    assert_eq!(bent.clock, 332, "it drags most before the top");
+    let twice = Trial { turn: vec![TorqueAt { angle: 0, torque: 1 }; 4], oiled: true, note: "x".into() };
+    assert!(bench.record(What::Trial(twice)).is_err(), "four times the same clock");
     Ok(())
 }
 

@@ -5,6 +5,7 @@
 //! functions, so that they can hold nothing the product would refuse.
 
 mod days;
+mod pictures;
 mod stories;
 mod top_end;
 mod vintage;
@@ -12,4 +13,5 @@ mod vintage;
 pub use jagged_pin_workbench::{
     Bench, DemoPerson, Pattern, families, gauges, patterns, people, person, shelf, washer_boxes,
 };
+pub use pictures::{DemoPicture, pictures};
 pub use stories::{builds, mains_only};

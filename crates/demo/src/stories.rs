@@ -11,7 +11,7 @@ use jagged_pin_core::shells::Half;
 use jagged_pin_core::{Build, Length};
 
 use crate::days::{DAY, MORNING};
-use crate::{top_end, vintage};
+use crate::{pictures, top_end, vintage};
 use jagged_pin_workbench::Bench;
 use jagged_pin_workbench::person;
 use jagged_pin_workbench::{Pattern, patterns};
@@ -109,6 +109,7 @@ fn sl_041(curlew: &Pattern) -> Result<Build, Refusal> {
     top_end::cylinders(&mut bench)?;
     top_end::wrist_pins(&mut bench)?;
     top_end::runout_and_cam_thrust(&mut bench)?;
+    pictures::of_the_six(&mut bench)?;
     Ok(bench.finish())
 }
 
@@ -229,6 +230,23 @@ fn rods_of_041(bench: &mut Bench) -> Result<(), Refusal> {
     sides_of_041(bench)
 }
 
+/// The flat-four along its axis, in micrometres: pushed, and its rods by blades.
+fn along_042(bench: &mut Bench) -> Result<(), Refusal> {
+    let um = Length::microns;
+    let window = |low, high| TargetRule::Range { low: um(low), aim: None, high: um(high) };
+    bench.figure_target(Figure::END_PLAY, BearingRow::Mains, window(50, 150), "small, high-speed")?;
+    bench.figure_target(Figure::ROD_SIDE, BearingRow::Rods, window(150, 350), "steel, one on a pin")?;
+    let dial = bench.open_session("indicator-base-microns", Some(("1.000 mm", "1.000")))?;
+    bench.pushes(Place::THRUST, Role::TRAVEL, &[&["0 102 0", "0 101 0"], &["0 104 1", "0 104 0"]])?;
+    bench.close_session(dial, Some(("1.000 mm", "1.000")))?;
+    for (pin, between) in (1..).zip(["240 250", "230 240", "250 260", "240 250"]) {
+        let twice = [between, between];
+        bench.pushes(Place::side(pin), Role::new("side_gap"), &[&twice, &twice])?;
+    }
+    bench.take("mic-microns");
+    Ok(())
+}
+
 /// The sides of the six's rods by blades: the fourth on the edge of its window, the sixth not measured yet.
 fn sides_of_041(bench: &mut Bench) -> Result<(), Refusal> {
     side_window(bench, [100, 130, 160])?;
@@ -307,6 +325,7 @@ fn sl_042(dunlin: &Pattern) -> Result<Build, Refusal> {
         bench.bore(rod, Dial, &bore)?;
     }
     bench.close_session(dial, Some(("60.000 mm", "0")))?;
+    along_042(&mut bench)?;
     bench.hand_over(person("wick"), 20);
     let blind = bench.ask_blind(person("kell"), Place::main(2), Role::JOURNAL)?;
     bench.hand_over(person("kell"), 30);
@@ -525,6 +544,17 @@ mod tests {
         // The pin that was scored had a ridge between its rods: eight tenths, of five allowed.
         let before = step(2).and_then(|f| f.stale.as_ref()).map(|s| (s.was.state, s.was.clearance));
         assert_eq!(before, Some((State::Loose, Length::tenths(8))));
+    }
+
+    #[test]
+    fn the_flat_four_is_proven_along_its_axis_in_micrometres() {
+        let four = assessed("SL-042");
+        let along = |place: Place, figure| {
+            let judged = four.as_ref()?.figure(figure, place)?.judged.as_ref()?;
+            Some((judged.state, judged.worst.nm() / 1_000))
+        };
+        assert_eq!(along(Place::THRUST, Figure::END_PLAY), Some((State::In, 104)));
+        assert_eq!(along(Place::side(2), Figure::ROD_SIDE), Some((State::In, 235)));
     }
 
     #[test]

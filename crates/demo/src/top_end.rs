@@ -2,6 +2,7 @@
 //! play.
 use jagged_pin_core::Length;
 use jagged_pin_core::engine::{BearingRow, Figure, Place, Role};
+use jagged_pin_core::log::{TorqueAt, Trial, What};
 use jagged_pin_core::maths::{TargetRule, Temperatures};
 use jagged_pin_core::record::Refusal;
 use jagged_pin_workbench::Bench;
@@ -109,5 +110,9 @@ pub fn runout_and_cam_thrust(bench: &mut Bench) -> Result<(), Refusal> {
         bench.pushes(Place::main(main), Role::new("main_turn"), &places)?;
     }
     bench.pushes(Place::CAM_THRUST, Role::new("cam_travel"), &[&["0 55 0", "0 55 0"]])?;
-    Ok(())
+    // Dry, a film of oil only: it drags once a turn, at the bend.
+    let torques = [2_600, 2_100, 1_200, 800, 900, 1_400, 2_200, 2_700];
+    let turn = (0_u16..).step_by(45).zip(torques).map(|(angle, torque)| TorqueAt { angle, torque }).collect();
+    let trial = Trial { turn, oiled: false, note: "first trial, a film of oil, no followers".into() };
+    bench.record(What::Trial(trial)).map(drop)
 }

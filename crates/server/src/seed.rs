@@ -1,7 +1,8 @@
 //! Loads the demo shop into an empty database, through the same doors as any other data.
 
-use jagged_pin_core::Unit;
+use jagged_pin_core::log::{Fact, What};
 use jagged_pin_core::sheet::SealKey;
+use jagged_pin_core::{Build, Unit};
 use jagged_pin_demo as demo;
 use jagged_pin_store::{EnginePattern, NewAccount, Store, StoreError};
 use thiserror::Error;
@@ -68,6 +69,17 @@ async fn is_a_real_shop(store: &Store) -> Result<bool, StoreError> {
     Ok(!members.is_empty() && !members.iter().any(|m| of_demo(m.person.id)))
 }
 
+/// Keeps the pictures that a build names.
+async fn keep_pictures(store: &Store, build: &Build) -> Result<(), StoreError> {
+    for picture in demo::pictures() {
+        let names = |f: &Fact| matches!(&f.what, What::Picture(p) if p.digest == picture.digest);
+        if build.facts.iter().any(names) {
+            store.keep_picture(build.id, &picture.digest, picture.jpeg.to_vec()).await?;
+        }
+    }
+    Ok(())
+}
+
 /// The whole demo: the shop and the builds on its floor, where they are not there yet. A shop with people of its own is
 /// left alone; says whether it is a demo shop. The seals of its builds get the mark of `key`.
 ///
@@ -85,7 +97,8 @@ pub async fn demo(store: &Store, key: Option<&SealKey>) -> Result<bool, SeedErro
             build.facts.iter_mut().for_each(|fact| key.put_on(fact));
         }
         match store.open_build(&build).await {
-            Ok(_) | Err(StoreError::BuildExists | StoreError::CodeTaken) => {}
+            Ok(_) => keep_pictures(store, &build).await?,
+            Err(StoreError::BuildExists | StoreError::CodeTaken) => {}
             Err(other) => return Err(other.into()),
         }
     }

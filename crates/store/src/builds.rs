@@ -9,7 +9,7 @@ use jagged_pin_core::units::Person;
 use uuid::Uuid;
 
 use crate::pool::{Connection, Store, while_busy};
-use crate::schema::{build_summaries, builds, changes, facts};
+use crate::schema::{build_summaries, builds, changes, facts, pictures};
 use crate::shop_log::{ShopNote, note_in_log};
 use crate::text::{from_json, json_of, moment, named, seq_column, seq_value, uuid};
 use crate::{RecordError, ShelfMove, StoreError, facts as fact_rows, people, shells};
@@ -378,6 +378,7 @@ impl Store {
                     builds::table.find(&key).select(builds::seq).for_update().first(conn).await.optional()?;
                 there.ok_or(StoreError::NotFound)?;
                 fact_rows::remove(conn, &key).await?;
+                diesel::delete(pictures::table.filter(pictures::build_id.eq(&key))).execute(conn).await?;
                 diesel::delete(changes::table.filter(changes::build_id.eq(&key))).execute(conn).await?;
                 diesel::delete(build_summaries::table.find(&key)).execute(conn).await?;
                 diesel::delete(builds::table.find(&key)).execute(conn).await?;

@@ -16,6 +16,7 @@ mod error;
 mod facts;
 mod floor;
 mod people;
+mod pictures;
 mod pool;
 mod schema;
 mod sessions;

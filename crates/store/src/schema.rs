@@ -202,6 +202,14 @@ diesel::table! {
 }
 
 diesel::table! {
+    pictures (build_id, digest) {
+        build_id -> Varchar,
+        digest -> Varchar,
+        jpeg -> Mediumblob,
+    }
+}
+
+diesel::table! {
     notes (build_id, seq) {
         build_id -> Varchar,
         seq -> Integer,
@@ -313,6 +321,7 @@ diesel::allow_tables_to_appear_in_same_query!(
     concessions,
     signatures,
     notes,
+    pictures,
     changes,
     build_summaries,
     shell_families,

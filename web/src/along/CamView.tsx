@@ -3,6 +3,8 @@ import { api, type Build, type Schemas, type Unit, unwrap } from "../api/client"
 import { Figure } from "../shared/Figure";
 import { lineText, stepPhrase } from "../shared/figure";
 import { ProblemNote } from "../shared/ProblemNote";
+import { TrialForm } from "./TrialForm";
+import { Trials } from "./Trials";
 
 type CamViewProps = { build: Build; unit: Unit; chosen: string };
 
@@ -22,7 +24,7 @@ export function CamView({ build, unit, chosen }: CamViewProps) {
     retry: false,
   });
   if (!plan.data) return <ProblemNote problem={plan.error} />;
-  const { journals, most, open } = plan.data;
+  const { journals, most, open, trials } = plan.data;
   const step = unit === "in" ? "thou" : "\u00b5m";
   const bent = journals.filter((j) => j.outcome === "straighten");
   const claims = journals.filter((j) => j.claim != null);
@@ -88,6 +90,8 @@ export function CamView({ build, unit, chosen }: CamViewProps) {
         or slotted bush, and never run in to size: the lining is a few thou, chips embed, and nothing controls
         the size.
       </p>
+      <Trials trials={trials} />
+      <TrialForm build={build} />
     </div>
   );
 }

@@ -105,8 +105,12 @@ function journal(more: Partial<Schemas["CamJournalPlan"]>): Schemas["CamJournalP
   };
 }
 
-function showCam(journals: Schemas["CamJournalPlan"][], open: string[] = []) {
-  server({ "GET /builds/T-1/cam": { journals, most: 50 * T, open } });
+function showCam(
+  journals: Schemas["CamJournalPlan"][],
+  open: string[] = [],
+  trials: Schemas["TrialRead"][] = [],
+) {
+  return server({ "GET /builds/T-1/cam": { journals, most: 50 * T, open, trials } });
   show(<CamView build={build([station(1)])} unit="in" chosen="C2" />);
 }
 
@@ -134,6 +138,39 @@ describe("a cam in its bearings", () => {
     expect(await screen.findByText(/First the claim/)).toBeVisible();
     expect(screen.getByText(/C2 lies 8 tenths over its drawing/)).toBeVisible();
     expect(screen.getByText(/C4: journal, bearing or window not known yet/)).toBeVisible();
+  });
+
+  it("says by each trial whether it drags by size or by a bend, and takes another one as a line of figures", async () => {
+    const turn = [2600, 2100, 1200, 800].map((torque, i) => ({ angle: 90 * i, torque }));
+    const trial: Schemas["TrialRead"] = {
+      seq: 4,
+      at: 0,
+      by: { id: "00000000-0000-4000-8000-000000000002", name: "R. Oduya" },
+      turn,
+      oiled: false,
+      note: "as it went in",
+      mean: 1738,
+      first: 1000,
+      ratio: 0.57,
+      clock: 332,
+      says: "bent",
+    };
+    const asked = showCam([journal({})], [], [trial]);
+    const said = await screen.findByRole("listitem");
+    expect(said).toHaveTextContent("Drags once a turn");
+    expect(said).toHaveTextContent("Mean 1.74 N m, once a turn 1.00, ratio 0.57, most at 332°");
+    expect(screen.getByRole("button", { name: "Keep the trial" })).toBeDisabled();
+    await userEvent.type(screen.getByLabelText(/Turned: torque/), "8 8 8 8 8 8 8 8");
+    await userEvent.type(screen.getByLabelText("What was done before"), "C3 polished");
+    await userEvent.click(screen.getByRole("radio", { name: "lb in" }));
+    await userEvent.click(screen.getByRole("button", { name: "Keep the trial" }));
+    await waitFor(() => expect(asked.some((a) => a.method === "POST")).toBe(true));
+    expect(asked.find((a) => a.method === "POST")?.body).toMatchObject({
+      torques: "8 8 8 8 8 8 8 8",
+      unit: "lb in",
+      oiled: true,
+      note: "C3 polished",
+    });
   });
 
   it("gets another bush where polishing would go too deep", async () => {

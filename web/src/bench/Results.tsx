@@ -17,11 +17,12 @@ import { Tape } from "../tape/Tape";
 import { CrankView } from "./CrankView";
 import type { Cell } from "./cells";
 import { Facts } from "./Facts";
+import { PicturesView } from "../pictures/PicturesView";
 import { Proof } from "./Proof";
 import { StraightView } from "./StraightView";
 import type { TargetOf } from "./TargetDialog";
 
-export type View = "station" | "proof" | Special;
+export type View = "station" | "proof" | "pictures" | Special;
 
 type Special = "crank" | "runout" | "washers" | "narrow" | "cam" | "fillet" | "bores";
 
@@ -56,11 +57,12 @@ export function Results(props: ResultsProps) {
         <div className="self-start pt-1 max-[1150px]:order-first max-[1150px]:w-full">
           <Segments
             label="View"
-            value={view === "proof" ? view : (special ?? "station")}
+            value={view === "proof" || view === "pictures" ? view : (special ?? "station")}
             onChange={onView}
             options={[
               { value: "station", text: station.station },
               { value: "proof", text: "Proof" },
+              { value: "pictures", text: "Pictures" },
               ...specials,
             ]}
           />
@@ -74,7 +76,8 @@ export function Results(props: ResultsProps) {
       {special === "cam" && <CamView build={build} unit={unit} chosen={station.station} />}
       {special === "fillet" && <FilletView build={build} station={station} unit={unit} width={width} />}
       {special === "bores" && <BoresView build={build} unit={unit} chosen={station.station} />}
-      {view !== "proof" && !special && <StationView {...props} width={width} />}
+      {view === "pictures" && <PicturesView build={build} station={station} />}
+      {view !== "proof" && view !== "pictures" && !special && <StationView {...props} width={width} />}
     </section>
   );
 }

@@ -347,6 +347,8 @@ function decidePhrase(station: string, needs: Schemas["Needs"]): string {
       return `${station} was measured differently a second time: strike the wrong one`;
     case "grinder":
       return `${station}'s journal goes to the grinder, crack test first`;
+    case "picture":
+      return `A picture of ${station}: how the washers face`;
     case "part":
       return `Another part for ${station}: the one there is condemned or out`;
     case "measure":

@@ -107,6 +107,10 @@ const CHANGE: Record<string, string> = {
   part: "a part was entered",
   assigned: "parts were put elsewhere",
   condemned: "a part was condemned or taken up again",
+  imported: "it was read from a file",
+  washers: "other thrust washers were fitted",
+  picture: "a picture was taken",
+  trial: "the cam was turned",
 };
 
 function missingPart(station: FigureAssessment): string {
@@ -120,6 +124,8 @@ function missingPart(station: FigureAssessment): string {
 function blockText(block: Schemas["Block"], station: FigureAssessment, unit: Unit): string {
   if (block.needs === "part") return missingPart(station);
   if (block.needs === "grinder") return "The journal goes to the grinder, crack test first.";
+  if (block.needs === "picture")
+    return "A washer the wrong way round shows in no figure: a picture of how they face, under Pictures.";
   if (block.needs === "settle") return "A blind second touch found another size: strike the wrong one.";
   if (block.needs === "measure_again") {
     return station.stale?.because.map((b) => staleText(b, unit)).join("; ") ?? "Measure it again.";

@@ -267,12 +267,7 @@ fn is_asked(context: &Context<'_>, figure: Figure, targeted: bool, measured: &[M
     match figure.row().wanted {
         Wanting::Always | Wanting::WithTarget => true,
         Wanting::OnceBegun => begun(),
-        Wanting::OnceChanged(tag) => {
-            let reached = |m: &Measured| {
-                m.characteristic.row().is_ended_by(tag) && context.endings.any(m.place, m.characteristic)
-            };
-            begun() || (context.rules.regrind_gate && measured.iter().any(reached))
-        }
+        Wanting::OnceChanged(tag) => begun() || (context.rules.regrind_gate && context.endings.ever(tag)),
     }
 }
 

@@ -278,10 +278,3 @@ pub struct CharacteristicRow {
     /// What it is cut in.
     pub cut_in: CutIn,
 }
-
-impl CharacteristicRow {
-    /// Whether a deed that changes that ends its evidence somewhere.
-    pub(crate) fn is_ended_by(&self, tag: Tag) -> bool {
-        self.ended_by.iter().any(|(t, _)| *t == tag)
-    }
-}

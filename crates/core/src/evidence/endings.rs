@@ -115,6 +115,8 @@ pub struct Endings<'a> {
     layout: &'a Layout,
     standing: &'a Standing<'a>,
     causes: Vec<Ending>,
+    /// What was changed so far.
+    changed: Vec<Tag>,
     /// Indices into the causes, by place.
     of_place: Vec<Vec<(Characteristic, Vec<usize>)>>,
 }
@@ -124,7 +126,7 @@ impl<'a> Endings<'a> {
     pub fn of(layout: &'a Layout, notes: &[&'a Fact], standing: &'a Standing<'a>, reckoning: Reckoning) -> Self {
         let none = |place| Characteristic::of(place).map(|c| (c, Vec::new())).collect();
         let of_place = layout.places().map(none).collect();
-        let mut endings = Endings { layout, standing, causes: Vec::new(), of_place };
+        let mut endings = Endings { layout, standing, causes: Vec::new(), changed: Vec::new(), of_place };
         let mut set_ups: BTreeMap<BearingRow, Cow<'_, SetUp>> = BTreeMap::new();
         for fact in notes {
             match &fact.what {
@@ -177,6 +179,7 @@ impl<'a> Endings<'a> {
 
     fn add(&mut self, fact: &Fact, cause: EndingCause, ends: &[Ends]) {
         let this = self.causes.len();
+        self.changed.extend(ends.iter().flat_map(|e| e.tags));
         self.causes.push(Ending { seq: fact.seq, at: fact.at, by: fact.by.clone(), cause });
         for (place, characteristics) in self.layout.places().zip(&mut self.of_place) {
             for (characteristic, causes) in characteristics {
@@ -193,9 +196,9 @@ impl<'a> Endings<'a> {
         here.and_then(|all| all.iter().find(|(c, _)| *c == characteristic)).map_or(&[], |(_, causes)| causes)
     }
 
-    /// Whether anything was ever done that ends what is known of a characteristic of a place.
-    pub fn any(&self, place: Place, characteristic: Characteristic) -> bool {
-        !self.causes_at(place, characteristic).is_empty()
+    /// Whether that was ever changed, wherever.
+    pub fn ever(&self, tag: Tag) -> bool {
+        self.changed.contains(&tag)
     }
 
     /// Place in the order of the first event after `seq` that touched anything a figure of that place rests on.

@@ -12,11 +12,13 @@ use super::import::Imported;
 use super::inspection::Inspection;
 use super::order::{OrderMoved, WorkOrder};
 use super::part::{Assignment, Condemnation, Part};
+use super::picture::Picture;
 use super::reading::{Reading, Strike};
 use super::set_up::SetUp;
 use super::sitting::{SessionClosed, SessionOpened};
 use super::stamps::Stamps;
 use super::tray::Tray;
+use super::trial::Trial;
 use super::washers::WashersIn;
 use super::work::WorkEvent;
 use crate::units::{Person, Timestamp};
@@ -88,6 +90,10 @@ pub enum What {
     Imported(Imported),
     /// Thrust washers were fitted, with the end play they promise.
     Washers(WashersIn),
+    /// A picture was taken.
+    Picture(Picture),
+    /// The cam was turned in its bearings.
+    Trial(Trial),
 }
 
 impl What {
@@ -117,6 +123,8 @@ impl What {
             What::Condemned(_) => "condemned",
             What::Imported(_) => "imported",
             What::Washers(_) => "washers",
+            What::Picture(_) => "picture",
+            What::Trial(_) => "trial",
         }
     }
 

@@ -52,6 +52,9 @@ pub struct Rules {
     /// Whether a grinding wheel on any journal puts every fillet of the crank to *measure*; builds of before did not ask.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub regrind_gate: bool,
+    /// Whether washers that were fitted want a picture of how they face before the end play may sign; builds of before did not.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub orientation_pictures: bool,
 }
 
 /// How the touches of a build become values and uncertainties. What was judged by one reckoning means the same for ever;
@@ -143,6 +146,7 @@ impl Rules {
             odd_half: None,
             reckoning: Reckoning::Second,
             regrind_gate: true,
+            orientation_pictures: true,
         }
     }
 

@@ -1,4 +1,5 @@
 //! Fitting a cam: which of its journals are polished, by how much, and which bind however good their sizes look.
+use super::trials::{TrialRead, trials};
 use crate::build::Build;
 use crate::engine::{Figure, Place, Read, Role};
 use crate::figure::FigureAssessment;
@@ -52,7 +53,7 @@ pub struct CamJournalPlan {
 }
 
 /// What fits a cam to its bearings.
-#[derive(Debug, Clone, PartialEq, Eq, serde::Serialize)]
+#[derive(Debug, Clone, PartialEq, serde::Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct CamPlan {
     /// What may be polished off a diameter: as much as leaves half of the hard skin.
@@ -61,6 +62,8 @@ pub struct CamPlan {
     pub journals: Vec<CamJournalPlan>,
     /// Journals that are not.
     pub open: Vec<Place>,
+    /// What it took to turn it, trial by trial.
+    pub trials: Vec<TrialRead>,
 }
 
 /// The plan for the cam of a build; `None` where the engine has no known cam.
@@ -69,7 +72,7 @@ pub fn fit_cam(build: &Build, figures: &[FigureAssessment]) -> Option<CamPlan> {
     // On diameter, twice half of the depth.
     let most = cam.hardened;
     let of_cam = figures.iter().filter(|f| f.figure == Figure::CAM_CLEARANCE);
-    let mut plan = CamPlan { most, journals: Vec::new(), open: Vec::new() };
+    let mut plan = CamPlan { most, journals: Vec::new(), open: Vec::new(), trials: trials(build) };
     for figure in of_cam {
         match journal(build, figure, most) {
             Some(planned) => plan.journals.push(planned),

@@ -6,6 +6,7 @@ mod fillet;
 mod narrowing;
 mod plans;
 mod straightness;
+mod trials;
 
 pub use bores::{BoresPlan, CylinderPlan, DepthRound, OneSize, PistonAssignment, PistonTo, WallGap, plan_bores};
 pub use cam::{CamJournalPlan, CamOutcome, CamPlan, fit_cam};
@@ -17,3 +18,4 @@ pub use plans::{
     Resized, ToSize, booked_per_grit, machining_plans, order_items,
 };
 pub use straightness::{MainThrow, Straightness, straightness};
+pub use trials::{DragSays, TrialRead, trials};

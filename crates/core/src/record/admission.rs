@@ -9,8 +9,8 @@ use crate::engine::{Characteristic, Figure, Place, Scope, Seat};
 use crate::evidence::Sessions;
 use crate::figure::covers;
 use crate::log::{
-    Assignment, BlindRequest, Concession, Fact, GaugeCheck, Measure, Reading, SessionClosed, SessionOpened, Signature,
-    SignerRole, TargetChange, Tray, WearRange, What, WorkEvent, may_follow,
+    Assignment, BlindRequest, Concession, Fact, GaugeCheck, MOST_PICTURES, Measure, Picture, Reading, SessionClosed,
+    SessionOpened, Signature, SignerRole, TargetChange, Tray, WearRange, What, WorkEvent, may_follow,
 };
 use crate::maths::{State, TargetError};
 use crate::sheet::{SealStatus, seal_digest};
@@ -46,6 +46,15 @@ pub(super) fn no_such_station(build: &Build, station: Place) -> Refusal {
     }
     there += ", the thrust E";
     Refusal::NoSuchStation { station, there }
+}
+
+/// A picture of a place that the engine has, of which the build does not have too many.
+fn picture(build: &Build, picture: &Picture) -> Result<(), Refusal> {
+    on_engine(build, picture.place)?;
+    picture.check()?;
+    let taken = build.facts.iter().filter(|f| matches!(f.what, What::Picture(_))).count();
+    let more = Flaw::of("pictures", Wrong::Figure("so many that no more are kept with this build"));
+    must(taken < MOST_PICTURES, more).map_err(Refusal::from)
 }
 
 /// A place of the engine that has the figure.
@@ -122,6 +131,11 @@ pub fn admit(build: &Build, by: &Person, what: &What) -> Result<(), Refusal> {
             f.pairs.iter().try_for_each(|p| bearing(build, p.station))
         }
         What::Washers(w) => Ok(w.check()?),
+        What::Picture(p) => picture(build, p),
+        What::Trial(t) => {
+            on_engine(build, Place::CAM_THRUST)?;
+            Ok(t.check()?)
+        }
         What::Stamps(s) => {
             s.check()?;
             s.stamps.iter().try_for_each(|s| bearing(build, s.station))

@@ -47,6 +47,8 @@ impl Capabilities {
             | What::Stamps(_)
             | What::Tray(_)
             | What::Washers(_)
+            | What::Picture(_)
+            | What::Trial(_)
             | What::Part(_) => self.measure,
             What::Target(_) | What::Rules(_) | What::Plan(_) => self.set_targets,
             // Whoever may accept a figure may have it looked at again.

@@ -11,7 +11,7 @@ use super::proof::SealProof;
 use crate::build::Build;
 use crate::engine::{Figure, Place};
 use crate::figure::{FigureAssessment, Finding, StandsHere};
-use crate::log::{Fact, Imported, Lifted, SignerRole, What};
+use crate::log::{Fact, Imported, Lifted, Moment, SignerRole, What};
 use crate::maths::State;
 use crate::units::{Person, Timestamp};
 
@@ -103,6 +103,8 @@ pub enum Needs {
     Grinder,
     /// Put another part in: the one that stood there is condemned or was taken out.
     Part,
+    /// Take a picture of how it faces: no figure shows it.
+    Picture,
 }
 
 /// A signature that stands.
@@ -237,6 +239,17 @@ fn blocks(figures: &[FigureAssessment]) -> Vec<Block> {
     all
 }
 
+/// Washers the wrong way round show in no figure: once some were fitted, a picture says how they face.
+fn washers_without_a_picture(build: &Build, figures: &[FigureAssessment]) -> Option<Block> {
+    let last = |of: fn(&What) -> bool| build.facts.iter().rev().find(|f| of(&f.what)).map(|f| f.seq);
+    let fitted = last(|what| matches!(what, What::Washers(_)))?;
+    let shown = last(|what| matches!(what, What::Picture(p) if p.place == Place::THRUST && p.moment == Moment::Fitted));
+    let play = figures.iter().find(|f| f.figure == Figure::END_PLAY)?;
+    let missing = build.rules_now().orientation_pictures && shown.is_none_or(|seq| seq < fitted);
+    let state = play.judged.as_ref().map(|j| j.state);
+    missing.then_some(Block { station: play.station, figure: play.figure, state, needs: Needs::Picture })
+}
+
 /// The signatures of a build as its facts came in.
 #[derive(Default)]
 struct Signatures {
@@ -319,7 +332,10 @@ const BOTH: usize = 2;
 
 /// How far the sheet of a build is, from its facts and its assessed figures.
 pub fn sign_off(build: &Build, figures: &[FigureAssessment]) -> SignOff {
-    let blocks = blocks(figures);
+    let mut blocks = blocks(figures);
+    let unseen = washers_without_a_picture(build, figures);
+    // One thing at a time: it is measured first.
+    blocks.extend(unseen.filter(|b| blocks.iter().all(|other| other.figure != b.figure)));
     let Signatures { standing, broken, sealed, elsewhere, imported, .. } = signatures(build);
     let status = match (standing.len(), blocks.is_empty()) {
         (BOTH, _) => SealStatus::Sealed,

@@ -38,9 +38,14 @@ async fn main() -> Step {
     page.fill("stands", "-.0020").await?;
     page.see("[data-washers='+5/std'][aria-checked=true]").await?;
     shot(&page, "end-play").await?;
-    page.go("/builds/SL-043/shells/tray").await?;
-    page.see("[data-tray='4']").await?;
-    shot(&page, "tray").await?;
+    page.go("/builds/SL-041/bench/B5").await?;
+    page.see("svg[aria-label^='Barrel of B5']").await?;
+    shot(&page, "cylinders").await?;
+    page.go("/builds/SL-041/bench/FP2").await?;
+    page.see("[data-entry]").await?;
+    page.click_text("Section").await?;
+    page.see("[data-take='381000']").await?;
+    shot(&page, "fillet").await?;
     page.go("/builds/SL-041/shells/machining").await?;
     page.click_text("Rods").await?;
     page.see("[data-grind='254000'][data-chosen]").await?;
@@ -62,9 +67,6 @@ async fn main() -> Step {
     page.go("/builds/SL-041/gauges").await?;
     page.see("[data-session]").await?;
     shot(&page, "gauges").await?;
-    page.go("/gauges").await?;
-    page.see("[data-gauge]").await?;
-    shot(&page, "gauge-room").await?;
     page.go("/builds/SL-041/sheet").await?;
     page.see("[data-block=M7]").await?;
     shot(&page, "sheet-blocked").await?;

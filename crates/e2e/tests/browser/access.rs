@@ -101,6 +101,11 @@ async fn every_view_is_clean_at_the_bench_and_on_a_tablet() -> Step {
             ("/builds/SL-041/bench/E", "Washers", "[data-washers='+5/std']"),
             ("/builds/SL-043/bench/S1", "Narrow", "[data-face='R1 front']"),
             ("/builds/SL-041/bench/C2", "Fit the cam", "[data-cam-journal=C2]"),
+            ("/builds/SL-041/bench/FP2", "Section", "[data-take]"),
+            ("/builds/SL-041/bench/B5", "All bores", "[data-bore=B5]"),
+            ("/builds/SL-041/bench/B5", "Rings", "svg[aria-label^='Barrel']"),
+            ("/builds/SL-041/bench/M4", "Runout", "[data-main-throw=M4]"),
+            ("/builds/SL-041/bench/FP2", "Pictures", "[data-pictures='1'] img"),
         ] {
             page.go(path).await?;
             page.see("[data-entry]").await?;

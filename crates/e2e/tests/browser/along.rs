@@ -10,8 +10,12 @@ async fn the_last_side_is_measured_by_blades_with_values_and_enter() -> Step {
     page.see("[data-echo=blades_reversed]").await?;
     page.press(Key::Escape + "").await?;
     page.type_along(&["120 130", "120 130", "120 130", "120 130"]).await?;
+    // What is wanted next is a fillet: the layer turns to it. The sides are as they were measured.
+    page.until("return location.pathname.endsWith('/FP6')", vec![], "the hand goes on to the next thing").await?;
+    page.go("/builds/SL-041/bench/S6").await?;
     page.see("nav [data-station=S6][data-state=in]").await?;
-    // The hand goes on along the axis, and a place that begins with a letter of a part is a place all the same.
+    page.see("[data-entry]").await?;
+    // And a place that begins with a letter of a part is a place all the same.
     page.press("s4").await?;
     page.until("return location.pathname.endsWith('/S4')", vec![], "s4 did not lead to S4").await?;
     page.read("[aria-label='What it means']", "EDGE").await?;
@@ -62,11 +66,14 @@ async fn rods_too_wide_for_their_pin_get_a_plan_for_the_lathe() -> Step {
 async fn a_bent_cam_binds_and_its_tight_journal_is_polished() -> Step {
     let rig = Rig::start()?;
     let page = rig.at("wick", "/builds/SL-041/bench/M1", "[data-entry]").await?;
-    // Two layers up from the crank.
+    // Three layers up from the crank.
     page.press(Key::PageUp + "").await?;
     page.until("return location.pathname.endsWith('/E')", vec![], "one layer up is along the axis").await?;
     page.press(Key::PageUp + "").await?;
-    page.until("return location.pathname.endsWith('/C1')", vec![], "two layers up is the cam").await?;
+    page.until("return location.pathname.endsWith('/B1')", vec![], "two layers up are the cylinders").await?;
+    page.press(Key::PageUp + "").await?;
+    page.until("return /\\/CE?1?$/.test(location.pathname)", vec![], "three layers up is the cam").await?;
+    page.go("/builds/SL-041/bench/C1").await?;
     page.see("nav [data-station=C3][data-state=edge]").await?;
     page.click_text("Fit the cam").await?;
     page.read("[data-cam-journal=C2]", "binds: bent").await?;

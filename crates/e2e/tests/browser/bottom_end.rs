@@ -65,8 +65,8 @@ async fn work_on_a_journal_ends_its_evidence_and_the_way_back_is_offered() -> St
     page.see("[data-clearance]").await?;
     page.press("w").await?;
     // What it ends is said before it is recorded.
-    page.see("[data-impact='10']").await?;
-    page.read("[data-impact]", "journal of M4 (8), strip of M4 (2)").await?;
+    page.see("[data-impact='26']").await?;
+    page.read("[data-impact]", "journal of M4 (8), strip of M4 (2), runout of M4 (16)").await?;
     page.fill("note", "to take the blue off").await?;
     page.fill("grits", "800/1200/1500").await?;
     page.fill("minutes", "25").await?;

@@ -16,3 +16,4 @@ mod shell_room;
 mod shells;
 mod shop;
 mod together;
+mod top_end;

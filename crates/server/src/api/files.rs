@@ -19,6 +19,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
+use super::pictures::{self, PictureFile};
 use crate::clock;
 use crate::http::answers::{download, exportable};
 use crate::http::auth::Who;
@@ -43,6 +44,9 @@ pub(super) struct BuildFile {
     /// The build and its facts.
     #[schema(value_type = Object)]
     build: Build,
+    /// Its pictures; files of before have none.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pictures: Vec<PictureFile>,
 }
 
 /// The whole build as a file that another shop can import.
@@ -56,7 +60,8 @@ pub(super) async fn export_json(
 ) -> Result<Response, Problem> {
     let build = exportable(&state, &who, &name).await?;
     let name = format!("{}.json", build.code);
-    let file = BuildFile { form: FORM.into(), build: (*build).clone() };
+    let pictures = pictures::exported(&state, &build).await?;
+    let file = BuildFile { form: FORM.into(), build: (*build).clone(), pictures };
     let text = serde_json::to_string_pretty(&file).map_err(|_| Problem::Internal)?;
     Ok(download("application/json", &name, text))
 }
@@ -223,8 +228,8 @@ fn sheet(book: &mut Workbook, name: &str, headings: &[String], rows: Vec<Vec<Str
     Ok(())
 }
 
-/// The largest file of a build: one of the most facts there may be, each with room.
-pub(super) const LARGEST_FILE: usize = 96 * 1024 * 1024;
+/// The largest file of a build: one of the most facts there may be, each with room, and of the most pictures.
+pub(super) const LARGEST_FILE: usize = 128 * 1024 * 1024;
 
 /// A file that was read and looked at.
 struct Checked {
@@ -232,6 +237,8 @@ struct Checked {
     file: String,
     /// How much of it stands under a signature with this shop's mark.
     ours: u32,
+    /// Its pictures, by their digests.
+    pictures: Vec<(String, Vec<u8>)>,
 }
 
 /// Reads a file and works everything out that follows from it, before any of it is kept.
@@ -242,7 +249,8 @@ fn checked(bytes: &[u8], key: Option<&SealKey>) -> Result<Checked, Problem> {
     }
     file.build.check_file(clock::now())?;
     let ours = key.map_or(0, |key| key.marked_up_to(&file.build.facts));
-    Ok(Checked { build: file.build, file: digest(bytes), ours })
+    let pictures = pictures::read_in(&file.build, &file.pictures)?;
+    Ok(Checked { build: file.build, file: digest(bytes), ours, pictures })
 }
 
 /// Refuses a file that gives one of the shop's people a name that they never had.
@@ -278,7 +286,7 @@ pub(super) async fn import(
     // A history that no working-out survives must not be kept; a panic there ends with it.
     let looked = tokio::task::spawn_blocking(move || checked(&bytes, key.as_ref())).await;
     drop(turn);
-    let Checked { mut build, file, ours } = looked.map_err(|_| Problem::NotWorkable)??;
+    let Checked { mut build, file, ours, pictures } = looked.map_err(|_| Problem::NotWorkable)??;
     names_hold(&state, &build).await?;
     let by = who.account.person.clone();
     let imported = What::Imported(Imported { file, facts: build.seq(), ours });
@@ -289,6 +297,9 @@ pub(super) async fn import(
         Ok(Opened::Again) | Err(StoreError::BuildExists) => return Err(Problem::BuildExists(build.code)),
         Err(StoreError::CodeTaken) => return Err(Problem::CodeTaken(build.code)),
         Err(other) => return Err(other.into()),
+    }
+    for (digest, jpeg) in pictures {
+        state.store.keep_picture(build.id, &digest, jpeg).await?;
     }
     tracing::info!(build = build.code, by = who.account.login, "imported");
     state.changes.nudge();

@@ -24,6 +24,7 @@ mod orders;
 mod own_account;
 mod parts;
 mod people;
+mod pictures;
 mod proposals;
 mod readings;
 mod rods;
@@ -39,6 +40,7 @@ mod tables;
 mod targets;
 mod track_record;
 mod trays;
+mod trials;
 mod washers;
 mod work;
 use axum::Router;
@@ -140,6 +142,9 @@ fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(narrowing::plan_narrowing))
         .routes(routes!(cam::plan_cam))
         .routes(routes!(edges::section))
+        .routes(routes!(trials::record))
+        .routes(routes!(pictures::list))
+        .routes(routes!(pictures::show))
         .routes(routes!(bores::plan))
         .routes(routes!(straightness::crank))
         .routes(routes!(washers::washers))
@@ -170,6 +175,7 @@ fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(files::export_csv))
         .routes(routes!(files::export_xlsx))
         .merge(OpenApiRouter::new().routes(routes!(files::import)).layer(DefaultBodyLimit::max(files::LARGEST_FILE)))
+        .merge(OpenApiRouter::new().routes(routes!(pictures::take)).layer(DefaultBodyLimit::max(pictures::LARGEST)))
         .routes(routes!(tables::readings_csv))
         .routes(routes!(tables::readings_template))
         .routes(routes!(tables::preview_readings))

@@ -101,6 +101,10 @@ pub fn decision(build: &Build, fact: &Fact) -> Option<DecisionView> {
         }
         What::Imported(i) => (None, imported(i)),
         What::Washers(w) => (Some(w.promise.station), washers(build, w)),
+        What::Trial(t) => {
+            (Some(Place::CAM_THRUST), format!("cam turned{}: {}", if t.oiled { ", oiled" } else { "" }, t.note))
+        }
+        What::Picture(p) => (Some(p.place), format!("picture, {}: {}", name(&p.moment), p.note)),
     };
     let (id, seq, at, by) = (fact.id, fact.seq, fact.at, fact.by.clone());
     Some(DecisionView { id, seq, at, by, kind: fact.what.kind().into(), station, text })

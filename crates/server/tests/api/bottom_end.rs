@@ -54,6 +54,9 @@ async fn work_says_what_it_would_end_and_then_ends_it() -> Outcome {
         json!([
             { "station": "M4", "part": "journal", "readings": 8 },
             { "station": "M4", "part": "strip", "readings": 2 },
+            // A polish changes what an indicator shows over a turn.
+            { "station": "M4", "part": "main_turn", "readings": 16 },
+            { "station": "M4", "part": "main_turn", "readings": 16 },
         ])
     );
     assert_eq!(impact["clearances"], json!(["M4"]));

@@ -149,10 +149,35 @@ async fn the_catalogue_names_what_is_measured_and_what_is_made_of_it() -> Outcom
         all.map(|c| c["id"].as_str().unwrap_or_default().to_owned()).collect()
     };
     let measured = named("characteristics");
-    assert_eq!(measured.len(), 23);
+    assert_eq!(measured.len(), 46);
     assert_eq!(
         named("figures"),
-        ["oil_clearance", "track_step", "upper_taper", "lower_taper", "end_play", "rod_side", "cam_clearance"]
+        [
+            "oil_clearance",
+            "track_step",
+            "upper_taper",
+            "lower_taper",
+            "end_play",
+            "rod_side",
+            "cam_clearance",
+            "cam_end_play",
+            "fillet_room",
+            "fillet_flat",
+            "rod_edge_room",
+            "crush",
+            "main_runout",
+            "pin_in_piston",
+            "pin_in_rod",
+            "pin_press",
+            "lock_to_lock",
+            "small_end_rock",
+            "piston_to_wall",
+            "cylinder_round",
+            "cylinder_taper",
+            "top_ring_gap",
+            "second_ring_gap",
+            "top_ring_side",
+        ]
     );
     // Whatever a build asks for has its row.
     let build = house.person("oduya").await?.get("/builds/SL-046").await?.body;

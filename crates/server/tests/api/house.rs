@@ -258,6 +258,17 @@ impl Person {
         Self::answer(self.raw(Method::POST, path, Some((kind, text.to_owned()))).await?).await
     }
 
+    /// Sends bytes as they are, such as a picture.
+    pub async fn send_bytes(&self, path: &str, kind: &str, bytes: Vec<u8>) -> Outcome<Answer> {
+        let request = self.client.post(format!("{}/api/v1{path}", self.base)).header("x-csrf-token", &self.token);
+        Self::answer(request.header("content-type", kind).body(bytes).send().await?).await
+    }
+
+    /// What is no text.
+    pub async fn get_bytes(&self, path: &str) -> Outcome<Vec<u8>> {
+        Ok(self.raw(Method::GET, path, None).await?.error_for_status()?.bytes().await?.to_vec())
+    }
+
     pub async fn delete(&self, path: &str) -> Outcome<Answer> {
         Self::answer(self.raw(Method::DELETE, path, None).await?).await
     }

@@ -18,6 +18,7 @@ mod narrowing;
 mod orders;
 mod parts;
 mod people;
+mod pictures;
 mod refusals;
 mod seals;
 mod shells;

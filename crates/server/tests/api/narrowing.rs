@@ -16,6 +16,20 @@ async fn the_cam_of_the_six_binds_at_its_bent_journal() -> Outcome {
     );
     assert_eq!((&of("C1")["removal"], &of("C1")["runout"]), (&json!(0), &Value::Null));
     assert_eq!(person.get("/builds/SL-043/cam").await?.problem().1, "no_cam");
+    let trial = |torques: &str, unit: &str| json!({ "id": uuid::Uuid::new_v4(), "torques": torques, "unit": unit, "oiled": false, "note": "first trial" });
+    let turned = trial("2.6 2.1 1.2 .8 .9 1.4 2.2 2.7", "N m");
+    assert_eq!(person.post("/builds/SL-041/trials", turned).await?.status, 200);
+    person.post("/builds/SL-041/trials", trial("8 8 8 8 8 8 8 8", "lb in")).await?;
+    let trials = person.get("/builds/SL-041/cam").await?.body["trials"].clone();
+    let says: Vec<&Value> = trials.as_array().into_iter().flatten().map(|t| &t["says"]).collect();
+    // The demo's own trial, the same again, and an even drag.
+    assert_eq!(says, [&json!("bent"), &json!("bent"), &json!("tight_all_along")]);
+    assert_eq!(trials[2]["turn"][3], json!({ "angle": 135, "torque": 904 }));
+    for wrong in ["2.6 2.1 1.2", "1 2 3 4 5 6 7", "a b c d", "-1 1 1 1"] {
+        assert_eq!(person.post("/builds/SL-041/trials", trial(wrong, "N m")).await?.problem().2, "torques", "{wrong}");
+    }
+    // A V6 whose cam nobody knows has none to turn.
+    assert_eq!(person.post("/builds/SL-043/trials", trial("1 1 1 1", "N m")).await?.status, 422);
     Ok(())
 }
 

@@ -71,7 +71,8 @@ async fn a_least_needs_no_upper_limit_and_a_bore_is_typed_with_a_new_engine() ->
     person.post("/builds/SL-041/targets", target).await?;
     let view = person.get("/builds/SL-041").await?.body;
     let figures = view["assessment"]["figures"].as_array().cloned().unwrap_or_default();
-    let flat = figures.iter().find(|f| f["figure"] == "fillet_flat" && f["station"] == "FP2").cloned().unwrap_or_default();
+    let flat =
+        figures.iter().find(|f| f["figure"] == "fillet_flat" && f["station"] == "FP2").cloned().unwrap_or_default();
     assert_eq!((&flat["target"]["window"]["low"], &flat["judged"]["state"]), (&json!(127_000), &json!("tight")));
     let open = |code: &str, bore: Value| {
         json!({

@@ -1,0 +1,98 @@
+//! The top end and the fillets: layers of the line, bores with and without the plate, rings by blades, sections, pictures.
+use std::path::Path;
+
+use jagged_pin_e2e::{Rig, Step};
+use thirtyfour::Key;
+
+#[tokio::test(flavor = "multi_thread")]
+async fn cylinders_are_a_layer_and_turn_to_their_wrist_pins() -> Step {
+    let rig = Rig::start()?;
+    let page = rig.at("wick", "/builds/SL-041/bench/B5", "[data-entry]").await?;
+    page.see("nav [data-station=B5][data-state=tight]").await?;
+    page.see("svg[aria-label^='Barrel of B5']").await?;
+    page.read("[aria-label='What it means']", "plate off").await?;
+    page.click_text("All bores").await?;
+    page.read("[data-bore=B5]", "plate off: not to cut by").await?;
+    page.read("[data-one-size=none]", "One size does not serve all").await?;
+    page.fill("tolerance", "-1").await?;
+    page.see("[data-problem=bad_field]").await?;
+    // The other face of the layer, and back.
+    page.press(Key::Escape + "").await?;
+    page.click("[data-layer=cylinders]").await?;
+    page.until("return location.pathname.endsWith('/W1')", vec![], "a second press turns the layer").await?;
+    page.see("nav [data-station=W2][data-state=in]").await?;
+    page.press(Key::PageUp + "").await?;
+    page.see("nav [data-station=C1]").await?;
+    page.see("nav [data-station=CE][data-state=in]").await?;
+    page.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_bore_is_measured_with_the_plate_and_its_rings_by_blades() -> Step {
+    let rig = Rig::start()?;
+    let page = rig.at("wick", "/builds/SL-041/bench/B6", "[data-entry]").await?;
+    page.type_along(&["3.4749", "49", "49", "49", "49", "49", "49", "49", "49", "49", "49", "49"]).await?;
+    page.go("/builds/SL-041/bench/B6").await?;
+    page.see("nav [data-station=B6][data-state=in], nav [data-station=B6][data-state=edge]").await?;
+    page.click_text("Rings").await?;
+    page.type_along(&["150 200"]).await?;
+    // Whether the lower limit is met decides: the blade nearest to it, still inside.
+    page.see("[data-beside=top_ring_gap]").await?;
+    page.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_shell_that_rides_on_a_fillet_is_drawn_and_narrowed() -> Step {
+    let rig = Rig::start()?;
+    let page = rig.at("wick", "/builds/SL-041/bench/E", "[data-entry]").await?;
+    page.click("[data-layer=along]").await?;
+    page.until("return location.pathname.endsWith('/FM1')", vec![], "the layer turns to the fillets").await?;
+    page.press("fp2").await?;
+    page.until("return location.pathname.endsWith('/FP2')", vec![], "fp2 did not lead to FP2").await?;
+    page.see("nav [data-station=FP2][data-state=tight]").await?;
+    page.click_text("Section").await?;
+    page.see("[data-fillet='FP2 front'] [data-take='381000']").await?;
+    page.fill("claimed", ".010").await?;
+    page.read("[data-claimed]", "does not clear").await?;
+    page.fill("contact", ".880").await?;
+    page.read("[data-take]", "load up by 1.7 %").await?;
+    page.click_text("Rear").await?;
+    page.see("[data-fillet='FP2 rear'] [data-take='0']").await?;
+    page.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_turned_main_tells_bend_from_ovality() -> Step {
+    let rig = Rig::start()?;
+    let page = rig.at("wick", "/builds/SL-041/bench/M4", "[data-clearance]").await?;
+    page.click_text("Runout").await?;
+    page.read("[data-main-throw=M4]", "45").await?;
+    page.click_text("Runout, nip").await?;
+    page.read("section[aria-label='Readings of M4']", "16 of 16").await?;
+    page.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_picture_is_kept_with_its_place_and_shown_beside_the_one_before() -> Step {
+    let rig = Rig::start()?;
+    let page = rig.at("wick", "/builds/SL-041/bench/E", "[data-entry]").await?;
+    page.click_text("Pictures").await?;
+    page.see("[data-pictures='1'] section[aria-label=Before] img").await?;
+    let drawn = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../docs/screenshots/bench-tight.png");
+    page.choose_file("input[name=picture]", &drawn).await?;
+    page.fill("note", "front washer, grooves to the crank").await?;
+    page.click_text("Keep the picture").await?;
+    page.see("[data-pictures='2'] section[aria-label=After] img").await?;
+    page.read("section[aria-label=After]", "J. Wick").await?;
+    let loads =
+        "const i = document.querySelector('section[aria-label=After] img'); return i.complete && i.naturalWidth > 100";
+    page.until(loads, vec![], "the picture is not shown").await?;
+    // What is no picture is refused with its reason, and nothing typed is lost.
+    let text = Path::new(env!("CARGO_MANIFEST_DIR")).join("Cargo.toml");
+    page.choose_file("input[name=picture]", &text).await?;
+    page.fill("note", "not one").await?;
+    page.click_text("Keep the picture").await?;
+    page.see("[data-problem]").await?;
+    page.see("[data-pictures='2']").await?;
+    page.close().await
+}

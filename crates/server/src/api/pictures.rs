@@ -1,0 +1,185 @@
+//! Pictures as evidence: taken in, made smaller and upright, kept by their digest, shown again.
+use std::collections::HashSet;
+
+use axum::Json;
+use axum::body::Bytes;
+use axum::extract::State;
+use axum::http::{HeaderMap, HeaderValue, header};
+use axum::response::{IntoResponse, Response};
+use base64::Engine as _;
+use base64::engine::general_purpose::STANDARD;
+use jagged_pin_core::Build;
+use jagged_pin_core::engine::Place;
+use jagged_pin_core::log::{Moment, Picture, What};
+use jagged_pin_core::units::{Person, Timestamp};
+use jagged_pin_pictures::{LARGEST_SENT, NoPicture, prepare};
+use serde::{Deserialize, Serialize};
+use utoipa::{IntoParams, ToSchema};
+use uuid::Uuid;
+
+use crate::http::answers::{find, record_change};
+use crate::http::auth::Who;
+use crate::http::extract::{Path, Query};
+use crate::http::problem::{Problem, ProblemBody};
+use crate::secrets::digest;
+use crate::state::AppState;
+use crate::views::changes::RecordedView;
+
+/// The largest body of a picture.
+pub(super) const LARGEST: usize = LARGEST_SENT + 64 * 1024;
+
+/// What a picture shows.
+#[derive(Deserialize, IntoParams)]
+#[serde(deny_unknown_fields)]
+#[into_params(parameter_in = Query)]
+pub(super) struct NewPicture {
+    /// Made by the client: sent twice, kept once.
+    id: Uuid,
+    /// Where.
+    #[param(value_type = String)]
+    place: Place,
+    /// When.
+    moment: Moment,
+    /// What it shows.
+    note: String,
+}
+
+/// A picture of a build.
+#[derive(Serialize, ToSchema)]
+pub(super) struct PictureView {
+    /// The fact that names it.
+    id: Uuid,
+    /// Its place in the order.
+    seq: u32,
+    /// When it was kept.
+    at: Timestamp,
+    /// Who took it.
+    by: Person,
+    /// What it shows.
+    #[serde(flatten)]
+    picture: Picture,
+}
+
+/// A picture in an exported file.
+#[derive(Debug, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(super) struct PictureFile {
+    /// SHA-256 of the JPEG, in hex.
+    digest: String,
+    /// The JPEG, in base64.
+    jpeg: String,
+}
+
+fn refused(why: NoPicture) -> Problem {
+    match why {
+        NoPicture::TooLarge => Problem::TooLarge,
+        NoPicture::NotReadable => Problem::field("picture", why.to_string()),
+    }
+}
+
+/// Keeps a picture of a place. What the camera wrote beside it is not kept.
+#[utoipa::path(post, path = "/api/v1/builds/{build}/pictures",
+    params(("build" = String, Path, description = "Short name or id"), NewPicture),
+    request_body(content = Vec<u8>, description = "A PNG or a JPEG", content_type = "image/jpeg"),
+    responses((status = 200, body = RecordedView), (status = "4XX", body = ProblemBody)))]
+pub(super) async fn take(
+    State(state): State<AppState>,
+    who: Who,
+    Path(name): Path<String>,
+    Query(new): Query<NewPicture>,
+    headers: HeaderMap,
+    sent: Bytes,
+) -> Result<Json<RecordedView>, Problem> {
+    who.must(|c| c.measure, "somebody who measures")?;
+    // Other sites cannot send this content type without asking first.
+    let kind = headers.get(header::CONTENT_TYPE).and_then(|v| v.to_str().ok()).unwrap_or_default();
+    if !matches!(kind, "image/jpeg" | "image/png") {
+        return Err(Problem::field("picture", format!("it came as \"{kind}\": a PNG or a JPEG is taken")));
+    }
+    let kept = state.limits.work_out(move || prepare(&sent)).await?.map_err(refused)?;
+    let build = find(&state, &name).await?;
+    let digest = digest(&kept.jpeg);
+    let (place, moment, note) = (new.place, new.moment, new.note.trim().to_owned());
+    let picture = Picture { place, moment, digest: digest.clone(), width: kept.width, height: kept.height, note };
+    picture.check().map_err(jagged_pin_core::record::Refusal::from)?;
+    state.store.keep_picture(build, &digest, kept.jpeg).await?;
+    record_change(&state, who, &name, new.id, What::Picture(picture), |_| true).await
+}
+
+/// The pictures of a build, the first one first.
+#[utoipa::path(get, path = "/api/v1/builds/{build}/pictures",
+    params(("build" = String, Path, description = "Short name or id")),
+    responses((status = 200, body = Vec<PictureView>), (status = "4XX", body = ProblemBody)))]
+pub(super) async fn list(
+    State(state): State<AppState>,
+    _: Who,
+    Path(name): Path<String>,
+) -> Result<Json<Vec<PictureView>>, Problem> {
+    let build = state.store.build(find(&state, &name).await?).await?;
+    let view = |f: &jagged_pin_core::log::Fact| match &f.what {
+        What::Picture(picture) => {
+            let (id, seq, at, by) = (f.id, f.seq, f.at, f.by.clone());
+            Some(PictureView { id, seq, at, by, picture: picture.clone() })
+        }
+        _ => None,
+    };
+    Ok(Json(build.facts.iter().filter_map(view).collect()))
+}
+
+/// One picture as it is kept. One that does not have its digest any more is not shown.
+#[utoipa::path(get, path = "/api/v1/builds/{build}/pictures/{digest}",
+    params(("build" = String, Path, description = "Short name or id"), ("digest" = String, Path, description = "SHA-256, hex")),
+    responses((status = 200, body = Vec<u8>, content_type = "image/jpeg"), (status = "4XX", body = ProblemBody)))]
+pub(super) async fn show(
+    State(state): State<AppState>,
+    _: Who,
+    Path((name, named)): Path<(String, String)>,
+) -> Result<Response, Problem> {
+    let build = find(&state, &name).await?;
+    let jpeg = state.store.picture(build, &named).await?.ok_or(Problem::NoSuchAddress)?;
+    if digest(&jpeg) != named {
+        let detail = "this picture was changed behind the product: it is not what was recorded".into();
+        return Err(Problem::NoShells { code: "picture_changed", detail });
+    }
+    let mut response = jpeg.into_response();
+    let headers = response.headers_mut();
+    headers.insert(header::CONTENT_TYPE, HeaderValue::from_static("image/jpeg"));
+    headers.insert(header::CACHE_CONTROL, HeaderValue::from_static("private, max-age=31536000, immutable"));
+    Ok(response)
+}
+
+/// The digests that a build's facts name.
+fn named_in(build: &Build) -> HashSet<&str> {
+    let digest = |f: &'_ jagged_pin_core::log::Fact| matches!(f.what, What::Picture(_));
+    let named = build.facts.iter().filter(|f| digest(f)).filter_map(|f| match &f.what {
+        What::Picture(p) => Some(p.digest.as_str()),
+        _ => None,
+    });
+    named.collect()
+}
+
+/// The pictures of a build as they go into a file.
+pub(super) async fn exported(state: &AppState, build: &Build) -> Result<Vec<PictureFile>, Problem> {
+    let mut all = Vec::new();
+    let mut named: Vec<&str> = named_in(build).into_iter().collect();
+    named.sort_unstable();
+    for digest in named {
+        if let Some(jpeg) = state.store.picture(build.id, digest).await? {
+            all.push(PictureFile { digest: digest.to_owned(), jpeg: STANDARD.encode(jpeg) });
+        }
+    }
+    Ok(all)
+}
+
+/// The pictures of a file as they are kept: each named by a fact of the build, each what its digest says, and still a picture.
+pub(super) fn read_in(build: &Build, files: &[PictureFile]) -> Result<Vec<(String, Vec<u8>)>, Problem> {
+    let named = named_in(build);
+    let read = |file: &PictureFile| {
+        let jpeg = STANDARD.decode(&file.jpeg).ok().filter(|jpeg| digest(jpeg) == file.digest);
+        let sound = jpeg.filter(|jpeg| named.contains(file.digest.as_str()) && prepare(jpeg).is_ok());
+        let jpeg =
+            sound.ok_or_else(|| Problem::field("pictures", "a picture of this file is not what its facts name"))?;
+        Ok((file.digest.clone(), jpeg))
+    };
+    files.iter().map(read).collect()
+}
