@@ -117,8 +117,8 @@ export function FilletSection({ plan, unit, width }: FilletSectionProps) {
         className="f-dim"
       />
       <Letter at={[x(radius * 0.36), y(radius * 0.86)]} letter="R" nm={radius} unit={unit} />
-      <path d={`M${x(radius * 0.15)} ${y(wall * 0.66)}H${x(now.inset)}`} className="f-dim" />
-      <Letter at={[x(now.inset) - 70, y(wall * 0.66) - 5]} letter="i" nm={now.inset} unit={unit} />
+      <path d={`M${x(radius * 0.1)} ${y(wall * 0.84)}H${x(now.inset)}`} className="f-dim" />
+      <Letter at={[x(now.inset) - 68, y(wall * 0.84) - 5]} letter="i" nm={now.inset} unit={unit} />
       <text x={x(after.inset) + 26} y={y(wall * 0.5)} className="f-name">
         shell{plan.wall != null && ", wall "}
         {plan.wall != null && <Num text={plain(sizeParts(plan.wall, unit)).replace(/^0/, "")} />}

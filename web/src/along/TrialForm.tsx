@@ -50,7 +50,11 @@ export function TrialForm({ build }: { build: Build }) {
     <form onSubmit={submit} className="mt-2 border-t border-hair-strong pt-2">
       <div className="flex flex-wrap items-end gap-3">
         <div className="min-w-[300px] flex-1">
-          {field("torques", "Turned: torque from 0° around, 8 or 12 figures", "2.6 2.1 1.2 .8 .9 1.4 2.2 2.7")}
+          {field(
+            "torques",
+            "Turned: torque from 0° around, 8 or 12 figures",
+            "2.6 2.1 1.2 .8 .9 1.4 2.2 2.7",
+          )}
         </div>
         <Segments
           label="Unit of the torque"

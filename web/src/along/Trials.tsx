@@ -24,7 +24,8 @@ export function Trials({ trials }: { trials: TrialRead[] }) {
           <Clock trial={t} />
           <p className="flex-1 text-small leading-snug">
             <b>{SAYS[t.says].charAt(0).toUpperCase() + SAYS[t.says].slice(1)}.</b> Mean{" "}
-            <b className="num">{newtons(t.mean)}</b> N m, once a turn <b className="num">{newtons(t.first)}</b>, ratio{" "}
+            <b className="num">{newtons(t.mean)}</b> N m, once a turn{" "}
+            <b className="num">{newtons(t.first)}</b>, ratio{" "}
             <span className="num">
               <Digits text={t.ratio.toFixed(2)} />
             </span>

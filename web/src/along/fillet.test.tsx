@@ -101,6 +101,6 @@ describe("the section of a fillet", () => {
 
   it("shows what has to be measured first", async () => {
     showSection({ status: 409, code: "nothing_measured", detail: "measure the radius first" });
-    expect(await screen.findByText(/measure the radius first/)).toBeVisible();
+    expect(await screen.findByText(/measure the radius first/i)).toBeVisible();
   });
 });

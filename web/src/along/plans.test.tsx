@@ -110,8 +110,9 @@ function showCam(
   open: string[] = [],
   trials: Schemas["TrialRead"][] = [],
 ) {
-  return server({ "GET /builds/T-1/cam": { journals, most: 50 * T, open, trials } });
+  const asked = server({ "GET /builds/T-1/cam": { journals, most: 50 * T, open, trials } });
   show(<CamView build={build([station(1)])} unit="in" chosen="C2" />);
+  return asked;
 }
 
 describe("a cam in its bearings", () => {

@@ -152,7 +152,7 @@ export interface paths {
             cookie?: never;
         };
         /** The bore that each piston wants, whether one size serves all, and which piston belongs into which bore; nothing is changed. */
-        get: operations["plan"];
+        get: operations["plan_bores_of"];
         put?: never;
         post?: never;
         delete?: never;
@@ -290,7 +290,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** The section at one end of a journal, and the least narrowing that clears it; nothing is changed. */
-        post: operations["section"];
+        post: operations["fillet_section"];
         delete?: never;
         options?: never;
         head?: never;
@@ -430,6 +430,41 @@ export interface paths {
         put?: never;
         /** Enters a part that the layout did not name: another crank, a spare rod. */
         post: operations["enter_part"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The pictures of a build, the first one first. */
+        get: operations["list_pictures"];
+        put?: never;
+        /** Keeps a picture of a place. What the camera wrote beside it is not kept. */
+        post: operations["take_picture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/pictures/{digest}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One picture as it is kept. One that does not have its digest any more is not shown. */
+        get: operations["show_picture"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -773,7 +808,7 @@ export interface paths {
             cookie?: never;
         };
         /** The turn of every main, bend and ovality told apart, and the bow along the crank; nothing is changed. */
-        get: operations["crank"];
+        get: operations["run_of_crank"];
         put?: never;
         post?: never;
         delete?: never;
@@ -845,6 +880,23 @@ export interface paths {
         put?: never;
         /** Fits what was chosen from a tray; the bearings are predicted until they are measured again. */
         post: operations["fit_tray"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Records what it took to turn the cam. */
+        post: operations["turn_cam"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1944,6 +1996,8 @@ export interface components {
             build: Record<string, never>;
             /** @description `jagged-pin-build/1`. */
             form: string;
+            /** @description Its pictures; files of before have none. */
+            pictures?: components["schemas"]["PictureFile"][];
         };
         /** @description A build with everything that follows from it. */
         BuildView: {
@@ -2028,6 +2082,8 @@ export interface components {
             most: components["schemas"]["Length"];
             /** @description Journals that are not. */
             open: components["schemas"]["Place"][];
+            /** @description What it took to turn it, trial by trial. */
+            trials: components["schemas"]["TrialRead"][];
         };
         /** @description A crank. */
         Candidate: {
@@ -2443,6 +2499,11 @@ export interface components {
              */
             id: string;
         };
+        /**
+         * @description What a turn says.
+         * @enum {string}
+         */
+        DragSays: "light" | "tight_all_along" | "bent" | "unclear";
         /** @description An edge beside a fillet, measured from the face of the cheek and from the journal. */
         Edge: {
             /** @description Whether the room is as much as is wanted. */
@@ -3754,6 +3815,11 @@ export interface components {
             /** @description What it is made of. */
             terms: components["schemas"]["TermView"][];
         };
+        /**
+         * @description When a picture was taken.
+         * @enum {string}
+         */
+        Moment: "found" | "before" | "after" | "fitted";
         /** @description The fasteners of one further group, the same at every cap of the row. */
         MoreFasteners: {
             /** @description Studs or bolts; a cap may have both. */
@@ -3850,7 +3916,7 @@ export interface components {
          * @description What lifts a block.
          * @enum {string}
          */
-        Needs: "measure" | "acknowledgement" | "concession" | "lead_concession" | "measure_again" | "settle" | "grinder" | "part";
+        Needs: "measure" | "acknowledgement" | "concession" | "lead_concession" | "measure_again" | "settle" | "grinder" | "part" | "picture";
         /** @description Parts to be put somewhere. */
         NewAssignment: {
             /**
@@ -4396,6 +4462,22 @@ export interface components {
              */
             version: number;
         };
+        /** @description A trial as typed: the torques of one turn, evenly around from 0 degrees. */
+        NewTrial: {
+            /**
+             * Format: uuid
+             * @description Made by the client: sent twice, kept once.
+             */
+            id: string;
+            /** @description What was done before, and what was seen. */
+            note: string;
+            /** @description Whether the bearings were oiled. */
+            oiled: boolean;
+            /** @description What it took, with blanks between: eight figures are one for every 45 degrees. */
+            torques: string;
+            /** @description Their unit. */
+            unit: components["schemas"]["TypedTorque"];
+        };
         /** @description Work on a part. */
         NewWork: {
             /** @description Grits of a polishing ladder. */
@@ -4813,6 +4895,51 @@ export interface components {
             half: components["schemas"]["Half"];
             /** @description The bearing. */
             station: components["schemas"]["Place"];
+        };
+        /** @description A picture of something. */
+        Picture: {
+            /** @description SHA-256 of what is kept, in hex. */
+            digest: string;
+            /**
+             * Format: int32
+             * @description Pixels down.
+             */
+            height: number;
+            /** @description When. */
+            moment: components["schemas"]["Moment"];
+            /** @description What it shows. */
+            note: string;
+            /** @description Where. */
+            place: components["schemas"]["Place"];
+            /**
+             * Format: int32
+             * @description Pixels across.
+             */
+            width: number;
+        };
+        /** @description A picture in an exported file. */
+        PictureFile: {
+            /** @description SHA-256 of the JPEG, in hex. */
+            digest: string;
+            /** @description The JPEG, in base64. */
+            jpeg: string;
+        };
+        /** @description A picture of a build. */
+        PictureView: components["schemas"]["Picture"] & {
+            /** @description When it was kept. */
+            at: components["schemas"]["Timestamp"];
+            /** @description Who took it. */
+            by: components["schemas"]["Person"];
+            /**
+             * Format: uuid
+             * @description The fact that names it.
+             */
+            id: string;
+            /**
+             * Format: int32
+             * @description Its place in the order.
+             */
+            seq: number;
         };
         /** @description The pistons where they belong. */
         PistonAssignment: {
@@ -5382,6 +5509,8 @@ export interface components {
             effective: components["schemas"]["SizeRule"];
             max_step?: components["schemas"]["Length"] | null;
             odd_half?: components["schemas"]["OddHalf"] | null;
+            /** @description Whether washers that were fitted want a picture of how they face before the end play may sign; builds of before did not. */
+            orientation_pictures?: boolean;
             polish_limit?: components["schemas"]["Length"] | null;
             /** @description The method that is judged where it is complete; else the one that proves most. */
             preferred?: components["schemas"]["Method"];
@@ -6154,6 +6283,19 @@ export interface components {
             /** @description The size that puts the clearance on its aim. */
             to: components["schemas"]["Length"];
         };
+        /** @description What it took at one clock. */
+        TorqueAt: {
+            /**
+             * Format: int32
+             * @description Degrees of the cam, 0 to 359.
+             */
+            angle: number;
+            /**
+             * Format: int32
+             * @description Thousandths of a newton metre.
+             */
+            torque: number;
+        };
         /** @description One step of tightening. */
         TorqueStep: {
             /** @enum {string} */
@@ -6276,6 +6418,49 @@ export interface components {
             /** @description Change from one station to the next, toward the rear. */
             slope: components["schemas"]["Length"];
         };
+        /** @description The cam was turned in its bearings. */
+        Trial: {
+            /** @description What was done before, and what was seen. */
+            note: string;
+            /** @description Whether the bearings were oiled; else only wiped with a film. */
+            oiled: boolean;
+            /** @description The torque clock by clock. */
+            turn: components["schemas"]["TorqueAt"][];
+        };
+        /** @description One trial with what it says. */
+        TrialRead: components["schemas"]["Trial"] & {
+            /** @description When. */
+            at: components["schemas"]["Timestamp"];
+            /** @description By whom. */
+            by: components["schemas"]["Person"];
+            /**
+             * Format: int32
+             * @description The clock at which it drags most, in degrees.
+             */
+            clock: number;
+            /**
+             * Format: double
+             * @description The amplitude of its first harmonic, likewise.
+             */
+            first: number;
+            /**
+             * Format: double
+             * @description The mean torque, in thousandths of a newton metre.
+             */
+            mean: number;
+            /**
+             * Format: double
+             * @description That as a part of the mean.
+             */
+            ratio: number;
+            /** @description What that says. */
+            says: components["schemas"]["DragSays"];
+            /**
+             * Format: int32
+             * @description Its place in the order.
+             */
+            seq: number;
+        };
         /** @description A check as typed. */
         TypedCheck: {
             /** @description What the gauge showed on it: a size, or for a bore gauge its dial. */
@@ -6314,6 +6499,11 @@ export interface components {
             /** @description Its wall. */
             wall: string;
         };
+        /**
+         * @description What torques are typed in.
+         * @enum {string}
+         */
+        TypedTorque: "N m" | "lb in";
         /** @description A factory's wear range as typed. */
         TypedWear: {
             /** @description Upper limit. */
@@ -6949,7 +7139,7 @@ export interface operations {
             };
         };
     };
-    plan: {
+    plan_bores_of: {
         parameters: {
             query?: {
                 /** @description What the honer holds to either side, as typed; a tenth, or three thousandths of a millimetre, when empty. */
@@ -7203,7 +7393,7 @@ export interface operations {
             };
         };
     };
-    section: {
+    fillet_section: {
         parameters: {
             query?: never;
             header?: never;
@@ -7497,6 +7687,112 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecordedView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    list_pictures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureView"][];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    take_picture: {
+        parameters: {
+            query: {
+                /** @description Made by the client: sent twice, kept once. */
+                id: string;
+                /** @description Where. */
+                place: string;
+                /** @description When. */
+                moment: components["schemas"]["Moment"];
+                /** @description What it shows. */
+                note: string;
+            };
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        /** @description A PNG or a JPEG */
+        requestBody: {
+            content: {
+                "image/jpeg": number[];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    show_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+                /** @description SHA-256, hex */
+                digest: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": number[];
                 };
             };
             "4XX": {
@@ -8144,7 +8440,7 @@ export interface operations {
             };
         };
     };
-    crank: {
+    run_of_crank: {
         parameters: {
             query?: never;
             header?: never;
@@ -8322,6 +8618,40 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["FitTray"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    turn_cam: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewTrial"];
             };
         };
         responses: {

@@ -7,6 +7,7 @@ import type { Build, FigureAssessment, PositionAssessment, Role, Unit } from "..
 import { Barrel } from "../cylinders/Barrel";
 import { BoresView } from "../cylinders/BoresView";
 import { Mark, stateHue } from "../marks/Mark";
+import { PicturesView } from "../pictures/PicturesView";
 import { CrossSection } from "../section/CrossSection";
 import { Segments } from "../shared/Choice";
 import { Figure } from "../shared/Figure";
@@ -17,7 +18,6 @@ import { Tape } from "../tape/Tape";
 import { CrankView } from "./CrankView";
 import type { Cell } from "./cells";
 import { Facts } from "./Facts";
-import { PicturesView } from "../pictures/PicturesView";
 import { Proof } from "./Proof";
 import { StraightView } from "./StraightView";
 import type { TargetOf } from "./TargetDialog";

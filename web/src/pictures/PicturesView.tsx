@@ -41,8 +41,8 @@ export function PicturesView({ build, station }: PicturesViewProps) {
         </div>
       ) : (
         <p className="leading-snug text-ink-2">
-          No picture of {station.station} yet. What shows in no figure is proven by one: which way a washer faces, a mark, a
-          witness line.
+          No picture of {station.station} yet. What shows in no figure is proven by one: which way a washer
+          faces, a mark, a witness line.
         </p>
       )}
       <TakeForm build={build} station={station} />
@@ -98,7 +98,7 @@ function TakeForm({ build, station }: PicturesViewProps) {
             query: { id, place: station.station, moment, note },
           },
           // The bytes as they are.
-          body: sent as unknown as string,
+          body: sent as unknown as number[],
           bodySerializer: (bytes) => bytes as unknown as Blob,
           headers: { "content-type": sent.type },
         }),
@@ -134,7 +134,10 @@ function TakeForm({ build, station }: PicturesViewProps) {
           label="When it was taken"
           value={moment}
           onChange={setMoment}
-          options={(Object.keys(MOMENT_WORD) as Moment[]).map((value) => ({ value, text: MOMENT_WORD[value] }))}
+          options={(Object.keys(MOMENT_WORD) as Moment[]).map((value) => ({
+            value,
+            text: MOMENT_WORD[value],
+          }))}
         />
       </div>
       <div className="mt-2 flex items-end gap-3">
@@ -148,14 +151,18 @@ function TakeForm({ build, station }: PicturesViewProps) {
             onChange={(e) => setNote(e.target.value)}
           />
         </div>
-        <button type="submit" className="btn btn-main" disabled={!picked || note.trim() === "" || take.isPending}>
+        <button
+          type="submit"
+          className="btn btn-main"
+          disabled={!picked || note.trim() === "" || take.isPending}
+        >
           Keep the picture
         </button>
       </div>
       <ProblemNote problem={take.error} />
       <p className="mt-1 text-note text-ink-2">
-        PNG or JPEG up to 12 MB. It is kept upright and smaller, without what the camera says of place and owner, under a
-        digest that every later signature covers.
+        PNG or JPEG up to 12 MB. It is kept upright and smaller, without what the camera says of place and
+        owner, under a digest that every later signature covers.
       </p>
     </form>
   );

@@ -161,6 +161,32 @@ export function RulesForm({ build }: { build: Build }) {
             "only within its colour's range, vertical, crank not turned",
           )}
           {row(
+            "After a regrind",
+            <Choice
+              label="After a regrind"
+              value={rules.regrind_gate ? "all" : "none"}
+              options={[
+                { value: "all", text: "measure every fillet" },
+                { value: "none", text: "ask for none" },
+              ]}
+              onChange={(v) => set({ regrind_gate: v === "all" })}
+            />,
+            "a wheel leaves its own radius wherever it goes",
+          )}
+          {row(
+            "Washers that were fitted",
+            <Choice
+              label="Washers that were fitted"
+              value={rules.orientation_pictures ? "picture" : "tick"}
+              options={[
+                { value: "picture", text: "tick and picture" },
+                { value: "tick", text: "tick only" },
+              ]}
+              onChange={(v) => set({ orientation_pictures: v === "picture" })}
+            />,
+            "which way they face shows in no figure",
+          )}
+          {row(
             "Polished off at most",
             <Choice
               label="Polished off at most"

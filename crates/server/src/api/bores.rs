@@ -26,7 +26,7 @@ pub(super) struct AskBores {
 /// The bore that each piston wants, whether one size serves all, and which piston belongs into which bore; nothing is changed.
 #[utoipa::path(get, path = "/api/v1/builds/{build}/bores", params(("build" = String, Path, description = "Short name or id"), AskBores),
     responses((status = 200, body = BoresPlan), (status = "4XX", body = ProblemBody)))]
-pub(super) async fn plan(
+pub(super) async fn plan_bores_of(
     State(state): State<AppState>,
     _: Who,
     Path(name): Path<String>,

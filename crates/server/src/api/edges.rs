@@ -58,7 +58,7 @@ impl AskFillet {
 #[utoipa::path(post, path = "/api/v1/builds/{build}/fillet", request_body = AskFillet,
     params(("build" = String, Path, description = "Short name or id")),
     responses((status = 200, body = FilletPlan), (status = "4XX", body = ProblemBody)))]
-pub(super) async fn section(
+pub(super) async fn fillet_section(
     State(state): State<AppState>,
     _: Who,
     Path(name): Path<String>,

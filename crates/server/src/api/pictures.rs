@@ -82,7 +82,7 @@ fn refused(why: NoPicture) -> Problem {
     params(("build" = String, Path, description = "Short name or id"), NewPicture),
     request_body(content = Vec<u8>, description = "A PNG or a JPEG", content_type = "image/jpeg"),
     responses((status = 200, body = RecordedView), (status = "4XX", body = ProblemBody)))]
-pub(super) async fn take(
+pub(super) async fn take_picture(
     State(state): State<AppState>,
     who: Who,
     Path(name): Path<String>,
@@ -110,7 +110,7 @@ pub(super) async fn take(
 #[utoipa::path(get, path = "/api/v1/builds/{build}/pictures",
     params(("build" = String, Path, description = "Short name or id")),
     responses((status = 200, body = Vec<PictureView>), (status = "4XX", body = ProblemBody)))]
-pub(super) async fn list(
+pub(super) async fn list_pictures(
     State(state): State<AppState>,
     _: Who,
     Path(name): Path<String>,
@@ -130,7 +130,7 @@ pub(super) async fn list(
 #[utoipa::path(get, path = "/api/v1/builds/{build}/pictures/{digest}",
     params(("build" = String, Path, description = "Short name or id"), ("digest" = String, Path, description = "SHA-256, hex")),
     responses((status = 200, body = Vec<u8>, content_type = "image/jpeg"), (status = "4XX", body = ProblemBody)))]
-pub(super) async fn show(
+pub(super) async fn show_picture(
     State(state): State<AppState>,
     _: Who,
     Path((name, named)): Path<(String, String)>,

@@ -14,7 +14,7 @@ use crate::state::AppState;
 #[utoipa::path(get, path = "/api/v1/builds/{build}/straightness",
     params(("build" = String, Path, description = "Short name or id")),
     responses((status = 200, body = Straightness), (status = "4XX", body = ProblemBody)))]
-pub(super) async fn crank(
+pub(super) async fn run_of_crank(
     State(state): State<AppState>,
     _: Who,
     Path(name): Path<String>,

@@ -76,7 +76,7 @@ impl NewTrial {
 #[utoipa::path(post, path = "/api/v1/builds/{build}/trials", request_body = NewTrial,
     params(("build" = String, Path, description = "Short name or id")),
     responses((status = 200, body = RecordedView), (status = "4XX", body = ProblemBody)))]
-pub(super) async fn record(
+pub(super) async fn turn_cam(
     State(state): State<AppState>,
     who: Who,
     Path(name): Path<String>,

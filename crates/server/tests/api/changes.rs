@@ -186,3 +186,20 @@ async fn the_catalogue_names_what_is_measured_and_what_is_made_of_it() -> Outcom
     }
     Ok(())
 }
+
+#[test]
+fn no_two_operations_of_the_document_share_a_name() -> Outcome {
+    let document = serde_json::to_value(jagged_pin_server::openapi())?;
+    let paths = document["paths"].as_object().cloned().unwrap_or_default();
+    let mut names: Vec<String> = paths
+        .values()
+        .filter_map(serde_json::Value::as_object)
+        .flat_map(|methods| methods.values())
+        .filter_map(|operation| operation["operationId"].as_str().map(str::to_owned))
+        .collect();
+    assert!(names.len() > 60, "{}", names.len());
+    names.sort_unstable();
+    let twice: Vec<&String> = names.windows(2).filter(|pair| pair[0] == pair[1]).map(|pair| &pair[0]).collect();
+    assert!(twice.is_empty(), "a client made from it would mistake them: {twice:?}");
+    Ok(())
+}

@@ -1,0 +1,52 @@
+import { describe, expect, it } from "vitest";
+import type { FigureAssessment, Schemas } from "../api/client";
+import { build, station } from "../testing/build";
+import { faceOf, facesOf, LAYERS, layerOf, layerShowing, stationsOn } from "./layers";
+
+function at(place: string, figure: Schemas["Figure"]): FigureAssessment {
+  return { ...station(1), station: place, figure };
+}
+
+const LINE = build([
+  station(1),
+  station(2),
+  at("E", "end_play"),
+  at("S1", "rod_side"),
+  at("FM1", "fillet_room"),
+  at("FM2", "fillet_room"),
+  at("FM2", "fillet_flat"),
+  at("FP1", "fillet_room"),
+  at("C1", "cam_clearance"),
+  at("CE", "cam_end_play"),
+]);
+
+describe("the layers of the line", () => {
+  it("are where each kind of place is measured", () => {
+    expect(["E", "S3", "FP2", "FM1", "C4", "CE", "B5", "W2"].map(layerOf)).toEqual([
+      "along",
+      "along",
+      "fillets",
+      "fillets",
+      "cam",
+      "cam",
+      "cylinders",
+      "wrists",
+    ]);
+    expect(layerOf("M1")).toBeUndefined();
+    expect(layerShowing("fillets").id).toBe("along");
+  });
+
+  it("have each station once, from the front", () => {
+    expect(stationsOn(LINE, "fillets").map((f) => `${f.station} ${f.figure}`)).toEqual([
+      "FM1 fillet_room",
+      "FP1 fillet_room",
+      "FM2 fillet_room",
+    ]);
+  });
+
+  it("have the faces that the engine has, the crank always", () => {
+    const views = LAYERS.map((l) => facesOf(LINE, l).map((f) => f.view));
+    expect(views).toEqual([["cam"], [], ["along", "fillets"], ["crank"]]);
+    expect(faceOf("fillets").quantity).toMatch(/fillet/);
+  });
+});
