@@ -96,7 +96,8 @@ impl TestDatabase {
     /// # Errors
     /// [`MariaDbError`] when it cannot be read.
     pub fn dump(&self) -> Result<String, MariaDbError> {
-        let args = ["--compact", "--complete-insert", "--no-tablespaces", "--skip-lock-tables", &self.name];
+        let args =
+            ["--compact", "--hex-blob", "--complete-insert", "--no-tablespaces", "--skip-lock-tables", &self.name];
         self.server.database.tool("mariadb-dump", &args, "")
     }
 

@@ -78,7 +78,7 @@ async fn a_picture_is_kept_with_its_place_and_shown_beside_the_one_before() -> S
     let page = rig.at("wick", "/builds/SL-041/bench/E", "[data-entry]").await?;
     page.click_text("Pictures").await?;
     page.see("[data-pictures='1'] section[aria-label=Before] img").await?;
-    let drawn = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../docs/screenshots/bench-tight.png");
+    let drawn = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../docs/screenshots/bench-tight.png").canonicalize()?;
     page.choose_file("input[name=picture]", &drawn).await?;
     page.fill("note", "front washer, grooves to the crank").await?;
     page.click_text("Keep the picture").await?;

@@ -56,7 +56,6 @@ async fn work_says_what_it_would_end_and_then_ends_it() -> Outcome {
             { "station": "M4", "part": "strip", "readings": 2 },
             // A polish changes what an indicator shows over a turn.
             { "station": "M4", "part": "main_turn", "readings": 16 },
-            { "station": "M4", "part": "main_turn", "readings": 16 },
         ])
     );
     assert_eq!(impact["clearances"], json!(["M4"]));
