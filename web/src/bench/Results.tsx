@@ -48,13 +48,19 @@ export function Results(props: ResultsProps) {
   const { build, station, unit, view, onView } = props;
   const [ref, width] = useWidth(616);
   const specials = specialsOf(station);
+  // More than three would squeeze the figure: they stand above it.
+  const many = specials.length > 0;
   // The view of another station that this one does not have shows the station itself.
   const special = specials.find((s) => s.value === view)?.value;
   return (
     <section ref={ref} aria-label="What it means" className="min-w-0">
-      <div className="flex min-h-[84px] items-center gap-5 max-[1150px]:flex-wrap max-[1150px]:gap-x-3 max-[1150px]:gap-y-0">
+      <div
+        className={`flex min-h-[84px] items-center gap-5 max-[1150px]:flex-wrap max-[1150px]:gap-x-3 max-[1150px]:gap-y-0 ${many ? "flex-wrap gap-y-0" : ""}`}
+      >
         <Headline station={station} unit={unit} />
-        <div className="self-start pt-1 max-[1150px]:order-first max-[1150px]:w-full">
+        <div
+          className={`self-start pt-1 max-[1150px]:order-first max-[1150px]:w-full ${many ? "order-first w-full" : ""}`}
+        >
           <Segments
             label="View"
             value={view === "proof" || view === "pictures" ? view : (special ?? "station")}

@@ -29,7 +29,7 @@ pub struct EndedEvidence {
 pub struct Impact {
     /// Evidence that would end, place by place.
     pub ended: Vec<EndedEvidence>,
-    /// Bearings whose clearance would no longer be judged.
+    /// Places with a figure that would no longer be judged, each once.
     pub clearances: Vec<Place>,
 }
 
@@ -56,7 +56,13 @@ pub fn impact(build: &Build, by: Person, what: What) -> Result<Impact, Refusal> 
     }
     let judged = |a: &Assessment| a.figures.iter().map(|f| f.judged.is_some()).collect::<Vec<_>>();
     let lost = judged(&before).into_iter().zip(judged(&after)).map(|(was, is)| was && !is);
-    let clearances = before.figures.iter().zip(lost).filter(|(_, lost)| *lost).map(|(f, _)| f.station).collect();
+    // A place with several figures is measured again once.
+    let mut clearances: Vec<Place> = Vec::new();
+    for (figure, _) in before.figures.iter().zip(lost).filter(|(_, lost)| *lost) {
+        if !clearances.contains(&figure.station) {
+            clearances.push(figure.station);
+        }
+    }
     Ok(Impact { ended, clearances })
 }
 
