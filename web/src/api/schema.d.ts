@@ -3405,7 +3405,7 @@ export interface components {
         };
         /** @description What would follow from recording something. */
         Impact: {
-            /** @description Bearings whose clearance would no longer be judged. */
+            /** @description Places with a figure that would no longer be judged, each once. */
             clearances: components["schemas"]["Place"][];
             /** @description Evidence that would end, place by place. */
             ended: components["schemas"]["EndedEvidence"][];
