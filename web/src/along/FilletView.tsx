@@ -5,6 +5,7 @@ import { Segments } from "../shared/Choice";
 import { Digits, Figure } from "../shared/Figure";
 import { lineText } from "../shared/figure";
 import { ProblemNote } from "../shared/ProblemNote";
+import { SmallField } from "../shared/SmallField";
 import { FilletSection } from "./FilletSection";
 
 type FilletViewProps = { build: Build; station: FigureAssessment; unit: Unit; width: number };
@@ -30,17 +31,13 @@ export function FilletView({ build, station, unit, width }: FilletViewProps) {
     retry: false,
   });
   const field = (name: keyof typeof asked, label: string, usual: string) => (
-    <label className="flex items-center gap-1.5 text-note whitespace-nowrap text-ink-2">
-      {label}
-      <input
-        name={name}
-        value={asked[name]}
-        placeholder={usual}
-        autoComplete="off"
-        className="num h-8 w-[84px] border border-hair-strong bg-paper px-2 text-small"
-        onChange={(e) => setAsked((a) => ({ ...a, [name]: e.target.value }))}
-      />
-    </label>
+    <SmallField
+      label={label}
+      name={name}
+      value={asked[name]}
+      usual={usual}
+      onChange={(text) => setAsked((a) => ({ ...a, [name]: text }))}
+    />
   );
   return (
     <div className="mt-1" data-fillet={`${station.station} ${end}`}>

@@ -5,6 +5,7 @@ import { Segments } from "../shared/Choice";
 import { Figure } from "../shared/Figure";
 import { lineText } from "../shared/figure";
 import { ProblemNote } from "../shared/ProblemNote";
+import { SmallField } from "../shared/SmallField";
 
 type NarrowViewProps = { build: Build; station: FigureAssessment; unit: Unit };
 type Ask = Required<Schemas["AskNarrowing"]>;
@@ -30,17 +31,7 @@ export function NarrowView({ build, station, unit }: NarrowViewProps) {
     retry: false,
   });
   const field = (label: string, name: string, value: string, to: (text: string) => void, usual: string) => (
-    <label className="text-note text-ink-2">
-      {label}
-      <input
-        name={name}
-        value={value}
-        placeholder={usual}
-        autoComplete="off"
-        className="num mt-0.5 block h-8 w-[104px] border border-hair-strong bg-paper px-2 text-small"
-        onChange={(e) => to(e.target.value)}
-      />
-    </label>
+    <SmallField label={label} name={name} value={value} usual={usual} onChange={to} above />
   );
   const beam = (i: number, text: string) => {
     const beams = rods.map((_, j) => (j === i ? text : (ask.beams[j] ?? "")));

@@ -3,6 +3,7 @@ import type { Build, Schemas, Unit } from "../api/client";
 import { Digits, Figure } from "../shared/Figure";
 import { lineText } from "../shared/figure";
 import { ProblemNote } from "../shared/ProblemNote";
+import { SmallField } from "../shared/SmallField";
 import { useBores } from "./useBores";
 
 type BoresViewProps = { build: Build; unit: Unit; chosen: string };
@@ -15,17 +16,13 @@ export function BoresView({ build, unit, chosen }: BoresViewProps) {
   const step = unit === "in" ? "thou" : "\u00b5m";
   return (
     <div className="mt-2" data-bores="">
-      <label className="flex items-center gap-2 text-note text-ink-2">
-        The honer holds, to either side
-        <input
-          name="tolerance"
-          value={tolerance}
-          placeholder={unit === "in" ? ".0001" : "0.003"}
-          autoComplete="off"
-          className="num h-8 w-[92px] border border-hair-strong bg-paper px-2 text-small"
-          onChange={(e) => setTolerance(e.target.value)}
-        />
-      </label>
+      <SmallField
+        label="The honer holds, to either side"
+        name="tolerance"
+        value={tolerance}
+        usual={unit === "in" ? ".0001" : "0.003"}
+        onChange={setTolerance}
+      />
       <ProblemNote problem={plan.error} />
       {plan.data && !plan.error && (
         <>

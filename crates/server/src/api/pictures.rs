@@ -150,8 +150,7 @@ pub(super) async fn show_picture(
 
 /// The digests that a build's facts name.
 fn named_in(build: &Build) -> HashSet<&str> {
-    let digest = |f: &'_ jagged_pin_core::log::Fact| matches!(f.what, What::Picture(_));
-    let named = build.facts.iter().filter(|f| digest(f)).filter_map(|f| match &f.what {
+    let named = build.facts.iter().filter_map(|f| match &f.what {
         What::Picture(p) => Some(p.digest.as_str()),
         _ => None,
     });
