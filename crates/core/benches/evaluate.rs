@@ -4,6 +4,7 @@ use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::engine::{BearingRow, Characteristic, Crank, Layout, Place, Position, Rods, Role};
 use jagged_pin_core::log::{Fact, Measure, Reading, Rules, Source, TargetChange, What};
 use jagged_pin_core::maths::{TargetRule, TargetSource};
+use jagged_pin_core::record::{TextRow, read_rows};
 use jagged_pin_core::units::{Person, Timestamp};
 use jagged_pin_core::{Build, Length, Unit};
 use uuid::Uuid;
@@ -103,5 +104,37 @@ fn bench(c: &mut Criterion) {
     });
 }
 
-criterion_group!(benches, bench);
+/// A file of so many rows, every place in turn, as whole figures.
+fn rows_of(build: &Build, rows: usize) -> Vec<TextRow> {
+    let journals = build.layout.of_kind(jagged_pin_core::engine::PlaceKind::Main);
+    let places: Vec<(Place, Position)> = journals
+        .flat_map(|at| Characteristic::MAIN_JOURNAL.positions().iter().map(move |p| (at, p.position)))
+        .collect();
+    let row = |n: usize| {
+        let (station, position) = places[n % places.len()];
+        TextRow {
+            line: n as u64 + 2,
+            station: station.to_string(),
+            characteristic: "main_journal".into(),
+            axial: format!("{:?}", position.axial).to_lowercase(),
+            angle: position.angle.to_string(),
+            gauge: "mic-tenths".into(),
+            reading: format!("2.62{}", 38 + n % 3),
+            ..TextRow::default()
+        }
+    };
+    (0..rows).map(row).collect()
+}
+
+fn reading_a_file(c: &mut Criterion) {
+    let Some(build) = big_build() else { return };
+    let rows = rows_of(&build, 2_000);
+    let read = || read_rows(&build, &build.opened_by, &rows, Unit::Inch, Uuid::from_u128(1 << 64), Timestamp(9_000));
+    assert!(read().iter().all(|r| r.read.is_ok()), "{:?}", read().iter().find(|r| r.read.is_err()));
+    c.benchmark_group("files")
+        .sample_size(10)
+        .bench_function("2000 rows on top of 5000 readings", |b| b.iter(|| std::hint::black_box(read())));
+}
+
+criterion_group!(benches, bench, reading_a_file);
 criterion_main!(benches);

@@ -24,6 +24,14 @@ pub struct Coverage {
 }
 
 impl Coverage {
+    /// Holds a figure with its expanded uncertainty against the truth, in tenths.
+    pub(crate) fn hold(&mut self, (value, expanded): (f64, f64), truth: f64) {
+        let off = value - truth;
+        self.covered.count(off.abs() <= expanded);
+        self.bias += off;
+        self.expanded += expanded;
+    }
+
     /// Mean of figure less truth, in tenths.
     pub fn bias(&self) -> f64 {
         self.bias / f64::from(self.covered.of.max(1))
@@ -46,12 +54,8 @@ pub fn coverage(shop: &Shop, method: Method, engines: u32, seed: u64) -> Coverag
         for (figure, bearing) in mains.zip(&engine.bearings) {
             let Some(m) = figure.methods.iter().find(|m| m.method == method && m.complete) else { continue };
             let (value, expanded) = (m.clearance.as_f64() / TENTH, m.budget.expanded.as_f64() / TENTH);
-            let off = value - bearing.clearance();
-            found.covered.count(off.abs() <= expanded);
-            found.bias += off;
-            found.expanded += expanded;
-            if let Some(judged) = figure.judged.as_ref().filter(|j| j.method == method && j.state == State::In) {
-                let _ = judged;
+            found.hold((value, expanded), bearing.clearance());
+            if figure.judged.as_ref().is_some_and(|j| j.method == method && j.state == State::In) {
                 found.false_in.count(!(22.0..=28.0).contains(&bearing.clearance()));
             }
         }

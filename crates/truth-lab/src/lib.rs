@@ -8,6 +8,7 @@ pub mod chance;
 pub mod coverage;
 pub mod faults;
 pub mod parts;
+pub mod predictions;
 pub mod rows;
 pub mod share;
 pub mod shop;

@@ -7,6 +7,7 @@ use jagged_pin_core::maths::Material;
 use jagged_pin_truth_lab::coverage::coverage;
 use jagged_pin_truth_lab::faults::disagreement;
 use jagged_pin_truth_lab::parts::Form;
+use jagged_pin_truth_lab::predictions::{Boxes, predictions};
 use jagged_pin_truth_lab::rows::{row_of, rows};
 use jagged_pin_truth_lab::shop::{BORE_HALF_TENTHS, Fault, Shop};
 
@@ -121,6 +122,21 @@ impl Report {
         }
     }
 
+    fn chosen(self) {
+        println!("\nShells that were chosen by what was measured");
+        for form in [Form::Ideal, Form::Typical, Form::Worn] {
+            for boxes in [Boxes::Apart, Boxes::Together] {
+                let shop = Shop { clearance: (25.0, 5.0), ..Shop::nominal(form) };
+                let c = predictions(&shop, boxes, self.engines, 6);
+                let (bias, expanded) = (c.bias(), c.expanded());
+                println!(
+                    "{form:?}, halves {boxes:?}: covered {}  false in {}  bias {bias:+.2}  U {expanded:.2}",
+                    c.covered, c.false_in
+                );
+            }
+        }
+    }
+
     fn rows(self) {
         println!("\nRows");
         for mains in [3, 4, 5, 7] {
@@ -144,5 +160,6 @@ fn main() {
     report.hands();
     report.gauges();
     report.methods();
+    report.chosen();
     report.rows();
 }

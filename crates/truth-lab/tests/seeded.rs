@@ -5,6 +5,7 @@ use jagged_pin_core::maths::Material;
 use jagged_pin_truth_lab::coverage::coverage;
 use jagged_pin_truth_lab::faults::disagreement;
 use jagged_pin_truth_lab::parts::Form;
+use jagged_pin_truth_lab::predictions::{Boxes, predictions};
 use jagged_pin_truth_lab::rows::{row_of, rows};
 use jagged_pin_truth_lab::shop::{BORE_HALF_TENTHS, Fault, Shop};
 
@@ -127,4 +128,16 @@ fn a_straight_row_seldom_leans_or_has_an_odd_one_and_a_fault_is_named() {
     }
     let named = rows(&row_of(7, 0.5, 4.0), 100, SEED).third;
     assert!(named.percent() >= 80.0, "four tenths off: {named}");
+}
+
+#[test]
+fn what_is_predicted_of_chosen_shells_is_covered() {
+    for form in [Form::Ideal, Form::Typical, Form::Worn] {
+        for boxes in [Boxes::Apart, Boxes::Together] {
+            let shop = Shop { clearance: (25.0, 5.0), ..Shop::nominal(form) };
+            let found = predictions(&shop, boxes, ENGINES, SEED);
+            assert!(found.covered.of > 100, "{form:?}: {}", found.covered);
+            assert!(found.covered.percent() >= 93.0, "{form:?}, {boxes:?}: {}", found.covered);
+        }
+    }
 }

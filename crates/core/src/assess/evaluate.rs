@@ -4,6 +4,9 @@
 //! readings are sorted to their places, without those that something ended ([`crate::evidence`]); each
 //! characteristic gets its size, each figure its value by every method, its verdict and remarks; the rows
 //! their spread and trend; the build what to touch next and what blocks the signature.
+use std::cell::OnceCell;
+
+use super::along::Along;
 use super::assessment::{Assessment, Row, RowTrend};
 use super::blind::blind_touches;
 use super::hypotheses::hypotheses;
@@ -11,15 +14,15 @@ use super::orders::order_statuses;
 use super::suspects::name_suspects;
 use super::wanted::still_wanted;
 use crate::build::{Build, Standing, struck_among};
-use crate::engine::{BearingRow, Characteristic, Figure, GaugeUse, Input, Place, Read, Role, Seat, Wanting};
+use crate::engine::{BearingRow, Figure, GaugeUse, Input, Place, Read, Role, Seat, Wanting};
 use crate::evidence::{Endings, Evidence, Inspections, Plans, Sessions, SizeAssessment, SlottedReadings, size_before};
 use crate::figure::{
     BladeAdvice, Context, Contribution, DoubtSource, FigureAssessment, Inputs, JournalClass, Judged, Measured,
     StandsHere, Targets, agreements, concession, judge, judged_method, next_blade, prediction, shared_with_promise,
-    stale_judged, too_coarse, usual_sizes,
+    stale_judged, too_coarse, UsualSizes,
 };
 use crate::gauge::Gauge;
-use crate::log::{Measure, Reckoning, Rules, What};
+use crate::log::{Fact, Measure, Reckoning, Rules, What};
 use crate::maths::{
     BELONGS_WITHIN, Trend, TrendPoint, Window, combined, identify_undersize, lean_limit, odd_one, trend,
 };
@@ -29,7 +32,12 @@ use crate::units::Length;
 use uuid::Uuid;
 
 /// Does something with what is worked out once for a whole build.
-fn with_context<R>(build: &Build, work: impl FnOnce(&Context<'_>, Evidence<'_>) -> R) -> R {
+pub(super) fn with_context<R>(build: &Build, work: impl FnOnce(&Context<'_>, Evidence<'_>) -> R) -> R {
+    with_room(build, &[], |along| work(&along.context, along.evidence))
+}
+
+/// The same, with room for readings that come on top of the build one after the other.
+pub(super) fn with_room<R>(build: &Build, room: &[OnceCell<Fact>], work: impl FnOnce(&mut Along<'_>) -> R) -> R {
     let notes = build.notes();
     let rules = build.rules_among(&notes);
     let (plans, sessions) = (Plans::of(build, &notes), Sessions::of(&notes, build.rules_among(&notes).reckoning));
@@ -52,62 +60,14 @@ fn with_context<R>(build: &Build, work: impl FnOnce(&Context<'_>, Evidence<'_>) 
         notes: &notes,
         rules,
         sessions: &sessions,
-        touches: &readings,
+        usual: UsualSizes::of(&readings),
+        touches: readings,
         standing: &standing,
         endings: &endings,
         inspections: &inspections,
         targets,
-        usual: usual_sizes(&readings),
     };
-    work(&context, evidence)
-}
-
-/// What is known of the sizes around one thing that is being measured: enough to read what is typed there.
-#[derive(Debug, Clone, PartialEq)]
-pub struct Around {
-    /// The figure it belongs to.
-    pub row: BearingRow,
-    /// What is measured.
-    pub measured: Measured,
-    /// The journal of the figure, as far as it is measured.
-    pub journal: Option<Length>,
-    /// Whether a journal of the row is measured, so that the next one is expected near it.
-    pub row_known: bool,
-    /// The rules in force.
-    pub rules: Rules,
-}
-
-/// The sizes around a characteristic of a place, read that way and on that track, without anything that is judged from
-/// them; `None` where no figure is made of it.
-pub fn around(
-    build: &Build,
-    place: Place,
-    characteristic: Characteristic,
-    (read, track): (Read, Option<u8>),
-) -> Option<Around> {
-    let role = characteristic.role();
-    let made_of = |figure: &Figure, at: Place| {
-        let ours = |i: &&Input| i.role == role && (i.read == read || !characteristic.row().reads_apart);
-        let input = figure.inputs().iter().find(ours)?;
-        let of_track = track.is_none() || build.layout.track_of(at) == track;
-        (figure.is_at(at) && of_track && build.layout.places_with(at, role).contains(&place)).then_some(*input)
-    };
-    let (figure, at, input) = Figure::all().find_map(|figure| {
-        build.layout.places().find_map(|at| made_of(&figure, at).map(|input| (figure, at, input)))
-    })?;
-    with_context(build, |context, _| {
-        let usual = context.usual_journal(at);
-        let of =
-            |role, read, there, shaft| context.measured(context.touches, (figure, at), (role, read), (there, shaft));
-        let journal_at = build.layout.places_with(at, Role::JOURNAL).first().copied().unwrap_or(at);
-        let journal = of(Role::JOURNAL, Read::Size, journal_at, usual).and_then(|m| m.size.size).map(|s| s.effective);
-        let measured = of(role, input.read, place, journal.unwrap_or(usual))?;
-        let row_known = context
-            .touches
-            .fresh()
-            .any(|t| t.reading.characteristic.role() == Role::JOURNAL && t.reading.station.row() == at.row());
-        Some(Around { row: at.row(), measured, journal, row_known, rules: context.rules.clone() })
-    })
+    work(&mut Along { context, evidence, room: room.iter() })
 }
 
 /// Works out everything that follows from a build's facts.
@@ -156,7 +116,7 @@ const fn never_measured(f: &FigureAssessment) -> bool {
 
 /// What is known about one figure; `None` where nobody asks for it.
 fn assess_figure(context: &Context<'_>, figure: Figure, place: Place) -> Option<FigureAssessment> {
-    let Context { build, rules, sessions, touches, .. } = *context;
+    let Context { build, rules, sessions, ref touches, .. } = *context;
     let target = context.targets.at(figure, place);
     if target.is_none() && figure.row().wanted == Wanting::WithTarget {
         return None;
@@ -231,7 +191,7 @@ fn as_they_were(context: &Context<'_>, measured: &[Measured]) -> Option<Vec<Meas
     let as_was = |m: &Measured| {
         let mut was = m.clone();
         if m.size.stale.is_none() {
-            was.size.size = size_before(context.rules, context.touches, m.spot(), before);
+            was.size.size = size_before(context.rules, &context.touches, m.spot(), before);
         }
         was
     };

@@ -1,5 +1,6 @@
 //! [`evaluate`]: from a build to everything that can be said about it now.
 
+mod along;
 mod assessment;
 mod blind;
 mod evaluate;
@@ -11,9 +12,10 @@ mod suspicion;
 mod tested;
 mod wanted;
 
+pub use along::{Along, Around, TypedAt, along, around};
 pub use assessment::{Assessment, Row, RowTrend};
 pub use blind::{BlindComparison, BlindTouch};
-pub use evaluate::{Around, around, evaluate};
+pub use evaluate::evaluate;
 pub use gauge_status::{GaugeStatus, gauge_statuses};
 pub use hypotheses::{Confirm, Hypothesis, hypotheses};
 pub use orders::{OrderItemStatus, OrderStatus};

@@ -5,6 +5,7 @@
 //! for the gauge counts like eight degrees of freedom. Where `SS` is more than chance allows (beyond the 95th percentile of
 //! chi-square for what was declared), the declared figure is contradicted and what was found stands alone, with the
 //! factor of Student's t for its few degrees; else both are pooled, so that a steady hand proves itself better.
+use std::cell::RefCell;
 use std::collections::BTreeMap;
 
 use statrs::distribution::{ChiSquared, ContinuousCDF, StudentsT};
@@ -52,16 +53,37 @@ impl Hand {
     }
 }
 
-/// Squares of the differences among repeats, and their degrees of freedom.
+/// Squares of the differences among repeats, their degrees of freedom, and what those make of them: worked out once, as every
+/// place asks for its hand.
 #[derive(Debug, Clone, Copy, Default)]
 struct Repeats {
     squares: f64,
     degrees: u32,
+    /// 95th percentile of chi-square.
+    limit: f64,
+    /// 97.5th percentile of Student's t.
+    t: f64,
 }
+
+impl Repeats {
+    fn of(squares: f64, degrees: u32) -> Self {
+        let n = f64::from(degrees);
+        let limit = ChiSquared::new(n).map_or(f64::INFINITY, |chi| chi.inverse_cdf(0.95));
+        let t = StudentsT::new(0.0, 1.0, n).map_or(1.96, |t| t.inverse_cdf(0.975));
+        Repeats { squares, degrees, limit, t }
+    }
+}
+
+/// A person on a gauge as it was then: its repeatability and its step.
+type Known = (String, Uuid, [Length; 2]);
 
 /// Every hand of a build.
 #[derive(Debug, Default)]
-pub struct Hands<'a>(BTreeMap<(&'a str, Uuid), Repeats>);
+pub struct Hands<'a> {
+    found: BTreeMap<(&'a str, Uuid), Repeats>,
+    /// Hands that were asked for: every place asks again, and each takes a search to work out.
+    known: RefCell<BTreeMap<Known, Hand>>,
+}
 
 /// Largest less smallest, and the squares around the mean.
 fn scatter(values: &[f64]) -> (f64, f64) {
@@ -77,14 +99,15 @@ impl<'a> Hands<'a> {
         for (gauge, person, values) in places.into_iter().filter(|(.., v)| v.len() > 1) {
             groups.entry((gauge, person)).or_default().push(values);
         }
-        Hands(groups.into_iter().map(|(whose, places)| (whose, pooled(&places))).collect())
+        let found = groups.into_iter().map(|(whose, places)| (whose, pooled(&places))).collect();
+        Hands { found, known: RefCell::default() }
     }
 
     /// How a person's hand repeats on a gauge.
     pub fn hand(&self, gauge: &Gauge, person: Uuid) -> Hand {
-        let declared = Hand::declared(gauge);
-        let found = self.0.get(&(gauge.id.as_str(), person)).copied().unwrap_or_default();
-        combine(declared, found)
+        let Some(found) = self.found.get(&(gauge.id.as_str(), person)) else { return Hand::declared(gauge) };
+        let whose = (gauge.id.clone(), person, [gauge.repeatability, gauge.resolution]);
+        *self.known.borrow_mut().entry(whose).or_insert_with(|| combine(Hand::declared(gauge), *found))
     }
 }
 
@@ -95,28 +118,26 @@ fn pooled(places: &[Vec<f64>]) -> Repeats {
     let above: Vec<f64> = spreads.iter().copied().filter(|s| *s > 0.0).collect();
     // The median spread of two touches is 0.95 of a standard deviation; of a step's rounding half of them may be zero.
     let usual = above.get(above.len() / 2).copied().unwrap_or_default();
-    let mut repeats = Repeats::default();
+    let (mut all, mut degrees) = (0.0, 0_u32);
     for place in places {
         let (spread, squares) = scatter(place);
         if spread <= SLIP * usual {
-            repeats.squares += squares;
-            repeats.degrees = repeats.degrees.saturating_add(u32::try_from(place.len()).unwrap_or(1).saturating_sub(1));
+            all += squares;
+            degrees = degrees.saturating_add(u32::try_from(place.len()).unwrap_or(1).saturating_sub(1));
         }
     }
-    repeats
+    Repeats::of(all, degrees)
 }
 
 /// What was declared and what was found, combined.
 fn combine(declared: Hand, found: Repeats) -> Hand {
-    let Repeats { squares, degrees } = found;
+    let Repeats { squares, degrees, limit, t } = found;
     if degrees == 0 {
         return declared;
     }
     let (expected, n) = (declared.touching.seen(), f64::from(degrees));
-    let limit = ChiSquared::new(n).map_or(f64::INFINITY, |chi| chi.inverse_cdf(0.95));
     let step = declared.touching.step;
     if squares > limit * expected {
-        let t = StudentsT::new(0.0, 1.0, n).map_or(1.96, |t| t.inverse_cdf(0.975));
         let touching = Touching::behind(squares / n, step);
         return Hand { touching, reach: t / 1.96, found: degrees, contradicts: true };
     }

@@ -15,4 +15,4 @@ pub use plan::touches_left;
 pub use sessions::{Session, SessionProof, Sessions, drift_at};
 pub use sizes::{EndedSize, Open, PositionAssessment, Size, SizeAssessment};
 pub(crate) use sizes::{assess_size, gauge_behind, mean_housing, size_before};
-pub(crate) use slots::{Evidence, Plans, SlottedReadings, Spot, material};
+pub(crate) use slots::{Evidence, Plans, SlottedReadings, Spot, TakenReading, material};

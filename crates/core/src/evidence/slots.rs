@@ -164,16 +164,17 @@ impl<'a> SlottedReadings<'a> {
         touches
     }
 
-    fn put(&mut self, from: Evidence<'a>, fact: &'a Fact, reading: &'a Reading) {
+    /// Puts a reading where it belongs; the touch, where it counts.
+    pub fn put(&mut self, from: Evidence<'a>, fact: &'a Fact, reading: &'a Reading) -> Option<TakenReading<'a>> {
         let Reading { station, characteristic, .. } = *reading;
         let part = reading.part.as_deref();
         let seq = from.endings.order_of(fact.seq, reading.taken);
         // It counts where the part stands that it was read on.
         let of = (characteristic.row().part, station);
-        let Some(stands) = from.standing.follow(of, part, (seq, u32::MAX)) else { return };
+        let stands = from.standing.follow(of, part, (seq, u32::MAX))?;
         let place = self.plans.get(characteristic, stands).iter().position(|p| p.position == reading.position);
         let begin = self.begin(stands, characteristic, reading.measure.read());
-        let Some(slot) = begin.zip(place).and_then(|(b, p)| self.slots.get_mut(b + p)) else { return };
+        let slot = begin.zip(place).and_then(|(b, p)| self.slots.get_mut(b + p))?;
         let session = reading.session.and_then(|id| from.sessions.get(id));
         let gauge = session.map(|s| &s.gauge).or_else(|| from.build.gauge(&reading.gauge));
         let read = reading.measure.size();
@@ -192,8 +193,12 @@ impl<'a> SlottedReadings<'a> {
         match ended.or_else(|| session.and_then(thrown_out)) {
             Some(stale) => slot.ended.push((touch, stale)),
             None if reading.measure.is_void(gauge.map_or(Length::ZERO, |g| g.resolution)) => slot.void.push(fact.id),
-            None => slot.fresh.push(touch),
+            None => {
+                slot.fresh.push(touch);
+                return Some(touch);
+            }
         }
+        None
     }
 
     fn begin(&self, place: Place, characteristic: Characteristic, read: Read) -> Option<usize> {

@@ -7,7 +7,7 @@ use super::uncertainty::{MeasuredBy, of_size};
 use crate::build::{Build, Standing};
 use crate::engine::{BearingRow, Characteristic, Expects, Figure, Place, Read, Role, Seat};
 use crate::evidence::{
-    Endings, Inspections, Sessions, SizeAssessment, SlottedReadings, Spot, assess_size, gauge_behind,
+    Endings, Inspections, Sessions, SizeAssessment, SlottedReadings, Spot, TakenReading, assess_size, gauge_behind,
 };
 use crate::gauge::gauge_fit;
 use crate::log::{Fact, Reckoning, Rules};
@@ -20,23 +20,50 @@ pub(crate) struct Context<'a> {
     pub notes: &'a [&'a Fact],
     pub rules: &'a Rules,
     pub sessions: &'a Sessions,
-    pub touches: &'a SlottedReadings<'a>,
+    pub touches: SlottedReadings<'a>,
     pub standing: &'a Standing<'a>,
     pub endings: &'a Endings<'a>,
     pub inspections: &'a Inspections<'a>,
     pub targets: Targets,
     /// What is measured along each row, as a rule: a crank ground under shows by its first journal.
-    pub usual: BTreeMap<(BearingRow, Role), Length>,
+    pub usual: UsualSizes,
 }
 
-/// What the parts of each row measure as a rule.
-pub(crate) fn usual_sizes(touches: &SlottedReadings<'_>) -> BTreeMap<(BearingRow, Role), Length> {
-    let mut sizes: BTreeMap<(BearingRow, Role), Vec<Length>> = BTreeMap::new();
-    for touch in touches.fresh() {
-        let of = (touch.reading.station.row(), touch.reading.characteristic.role());
-        sizes.entry(of).or_default().push(touch.size);
+/// What the parts of each row measure as a rule: the median of every touch that counts.
+#[derive(Debug, Default)]
+pub(crate) struct UsualSizes(BTreeMap<(BearingRow, Role), Vec<Length>>);
+
+impl UsualSizes {
+    pub fn of(touches: &SlottedReadings<'_>) -> Self {
+        let mut sizes: BTreeMap<(BearingRow, Role), Vec<Length>> = BTreeMap::new();
+        for touch in touches.fresh() {
+            sizes.entry(Self::place(touch)).or_default().push(touch.size);
+        }
+        sizes.values_mut().for_each(|sizes| sizes.sort_unstable());
+        UsualSizes(sizes)
     }
-    sizes.into_iter().filter_map(|(of, sizes)| Some((of, Length::median(&sizes)?))).collect()
+
+    fn place(touch: &TakenReading<'_>) -> (BearingRow, Role) {
+        (touch.reading.station.row(), touch.reading.characteristic.role())
+    }
+
+    /// One more touch that counts.
+    pub fn add(&mut self, touch: &TakenReading<'_>) {
+        let sizes = self.0.entry(Self::place(touch)).or_default();
+        sizes.insert(sizes.partition_point(|s| *s < touch.size), touch.size);
+    }
+
+    /// Whether anything is measured of a row.
+    pub fn is_known(&self, row: BearingRow, role: Role) -> bool {
+        self.0.contains_key(&(row, role))
+    }
+
+    fn get(&self, row: BearingRow, role: Role) -> Option<Length> {
+        let sizes = self.0.get(&(row, role))?;
+        let middle = sizes.len() / 2;
+        let even = sizes.len().is_multiple_of(2);
+        Length::mean(sizes.get(middle.saturating_sub(usize::from(even))..=middle)?)
+    }
 }
 
 impl Context<'_> {
@@ -46,7 +73,7 @@ impl Context<'_> {
         // Of an engine the shop does not know, the first of a row tells what the next ones are.
         let unknown = |before: Length| match self.rules.reckoning {
             Reckoning::First => before,
-            Reckoning::Second => self.usual.get(&(row, of.role())).copied().unwrap_or_default(),
+            Reckoning::Second => self.usual.get(row, of.role()).unwrap_or_default(),
         };
         let nominals = self.build.layout.nominals(row);
         let aim = self.targets.at(figure, place).map_or(Length::ZERO, |t| t.window.aim);
@@ -107,6 +134,6 @@ impl Context<'_> {
     /// What the journals of a place's row measure as a rule.
     pub fn usual_journal(&self, place: Place) -> Length {
         let row = place.row();
-        self.usual.get(&(row, Role::JOURNAL)).copied().unwrap_or_else(|| self.build.layout.journal(row))
+        self.usual.get(row, Role::JOURNAL).unwrap_or_else(|| self.build.layout.journal(row))
     }
 }

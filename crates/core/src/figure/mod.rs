@@ -16,7 +16,7 @@ mod uncertainty;
 pub use advice::{Advice, Improvement, Warmth, advise};
 pub use blades::{BladeAdvice, next_blade};
 pub(crate) use concession::{concession, covers};
-pub(crate) use context::{Context, usual_sizes};
+pub(crate) use context::{Context, UsualSizes};
 pub(crate) use judgement::{judge, stale_judged, too_coarse};
 pub(crate) use methods::{Inputs, agreements, judged_method, warmth};
 pub use prediction::differs;

@@ -34,8 +34,11 @@ pub struct Touching {
     pub step: f64,
 }
 
-/// Terms of the sum; each further one is smaller by a power of ten or more, but for a steady hand.
+/// Most terms of the sum; each further one is smaller by a power of ten or more, but for a steady hand.
 const TERMS: i32 = 40;
+
+/// What a term adds less of than this is lost in rounding, and so are all after it.
+const LOST: f64 = 1e-18;
 
 impl Touching {
     /// Variance that the step hides from every repeat.
@@ -52,7 +55,14 @@ impl Touching {
             let k2 = f64::from(k).powi(2);
             (-4.0 * pi2 * k2 * (s / step).powi(2)).exp() / (2.0 * pi2 * k2)
         };
-        step * step * (1..=TERMS).map(term).sum::<f64>().min(1.0 / 12.0)
+        let mut sum = 0.0;
+        for more in (1..=TERMS).map(term) {
+            sum += more;
+            if more <= LOST * sum {
+                break;
+            }
+        }
+        step * step * f64::min(sum, 1.0 / 12.0)
     }
 
     /// Variance that shows among repeats.

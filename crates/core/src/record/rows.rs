@@ -3,8 +3,9 @@
 use uuid::Uuid;
 
 use super::admission::next_fact;
-use super::typed::{TypedEntry, UnderstoodEntry, understand_entry};
-use crate::build::{Build, open_request, redacted};
+use super::typed::{TypedEntry, UnderstoodEntry, measured_at, understand_around, understand_entry};
+use crate::assess::{Along, along};
+use crate::build::{Build, open_request, open_requests, redacted};
 use crate::engine::{Axial, Characteristic, NoSuchName, Position, Read};
 use crate::log::{Fact, Source, What};
 use crate::units::{Person, Timestamp, Unit};
@@ -92,19 +93,29 @@ fn typed(row: &TextRow, unit: Unit) -> Result<TypedEntry, String> {
 /// Reads rows on top of a build, as `by` would have typed them at `at`. Rows without a reading are left
 /// out. The fact of the n-th good row gets the identifier `first + n`.
 pub fn read_rows(build: &Build, by: &Person, rows: &[TextRow], unit: Unit, first: Uuid, at: Timestamp) -> Vec<RowRead> {
+    let blind = !open_requests(build, by.id).is_empty();
     let mut so_far = build.clone();
     let mut kept = 0;
-    let mut all = Vec::new();
-    for row in rows.iter().filter(|r| !r.reading.trim().is_empty()) {
-        let id = Uuid::from_u128(first.as_u128().wrapping_add(kept));
-        let read = one(&so_far, by, row, unit, id, at);
-        if let Ok((fact, _)) = &read {
-            so_far.facts.push(fact.clone());
-            kept = kept.saturating_add(1);
+    along(build, rows.len(), |along| {
+        let mut all = Vec::new();
+        for row in rows.iter().filter(|r| !r.reading.trim().is_empty()) {
+            let id = Uuid::from_u128(first.as_u128().wrapping_add(kept));
+            // What a person who measures blind may see, and a part that stands elsewhere, are looked up row by row.
+            let around = Some(&*along).filter(|_| !blind && row.part.trim().is_empty());
+            let read = one(&so_far, by, row, unit, around).and_then(|understood| {
+                let what = What::Reading(understood.reading.clone());
+                let fact = next_fact(&so_far, id, at, by.clone(), what).map_err(|e| e.to_string())?;
+                Ok((fact, understood))
+            });
+            if let Ok((fact, _)) = &read {
+                so_far.facts.push(fact.clone());
+                along.keep(fact.clone());
+                kept = kept.saturating_add(1);
+            }
+            all.push(RowRead { line: row.line, read });
         }
-        all.push(RowRead { line: row.line, read });
-    }
-    all
+        all
+    })
 }
 
 fn one(
@@ -112,14 +123,17 @@ fn one(
     by: &Person,
     row: &TextRow,
     unit: Unit,
-    id: Uuid,
-    at: Timestamp,
-) -> Result<(Fact, UnderstoodEntry), String> {
+    along: Option<&Along<'_>>,
+) -> Result<UnderstoodEntry, String> {
     let typed = typed(row, unit)?;
-    let blind = open_request(build, by.id, typed.station, typed.characteristic);
-    let seen = redacted(build, by.id);
-    let seen = seen.as_ref().unwrap_or(build);
-    let understood = understand_entry(build, seen, &TypedEntry { blind, ..typed }, false).map_err(|e| e.to_string())?;
-    let fact = next_fact(build, id, at, by.clone(), What::Reading(understood.reading.clone()));
-    fact.map(|fact| (fact, understood)).map_err(|e| e.to_string())
+    let understood = match along {
+        Some(along) => measured_at(build, &typed)
+            .and_then(|measured| understand_around(build, along.around(measured), &typed, false)),
+        None => {
+            let blind = open_request(build, by.id, typed.station, typed.characteristic);
+            let seen = redacted(build, by.id);
+            understand_entry(build, seen.as_ref().unwrap_or(build), &TypedEntry { blind, ..typed }, false)
+        }
+    };
+    understood.map_err(|e| e.to_string())
 }

@@ -4,7 +4,7 @@ use uuid::Uuid;
 
 use super::admission::no_such_station;
 use super::refusal::Refusal;
-use crate::assess::{Around, around};
+use crate::assess::{Around, TypedAt, around};
 use crate::build::{Build, with_part_in};
 use crate::engine::{Characteristic, Expects, GaugeUse, Place, Position, Read, Role};
 use crate::evidence::Sessions;
@@ -71,6 +71,20 @@ pub fn understand_entry(
     typed: &TypedEntry,
     force: bool,
 ) -> Result<UnderstoodEntry, Refusal> {
+    let at = measured_at(build, typed)?;
+    let candidate = match &typed.part {
+        Some(part) => Some(with_part_in(seen, part).ok_or_else(|| Refusal::NoSuchPart(part.clone()))?),
+        None => None,
+    };
+    let seen = candidate.as_ref().unwrap_or(seen);
+    understand_around(build, around(seen, at), typed, force)
+}
+
+/// What an entry measures.
+///
+/// # Errors
+/// [`Refusal`] when the engine has no such place, or the place no such thing.
+pub(super) fn measured_at(build: &Build, typed: &TypedEntry) -> Result<TypedAt, Refusal> {
     let TypedEntry { station, characteristic, position, .. } = *typed;
     if !build.layout.has(station) {
         return Err(no_such_station(build, station));
@@ -78,15 +92,25 @@ pub fn understand_entry(
     if !characteristic.row().at.contains(&station.kind()) {
         return Err(Refusal::NoSuchFeature(station));
     }
-    let usual = characteristic.row().reads.first().copied().unwrap_or(Read::Size);
-    let read = if characteristic.can_be_read(typed.read) { typed.read } else { usual };
-    let candidate = match &typed.part {
-        Some(part) => Some(with_part_in(seen, part).ok_or_else(|| Refusal::NoSuchPart(part.clone()))?),
-        None => None,
-    };
-    let seen = candidate.as_ref().unwrap_or(seen);
-    let around =
-        around(seen, station, characteristic, (read, position.track)).ok_or_else(|| no_such_station(build, station))?;
+    Ok((station, characteristic, (read_of(typed), position.track)))
+}
+
+/// How an entry is read: the usual way where it cannot be read the way it says.
+fn read_of(typed: &TypedEntry) -> Read {
+    let usual = typed.characteristic.row().reads.first().copied().unwrap_or(Read::Size);
+    if typed.characteristic.can_be_read(typed.read) { typed.read } else { usual }
+}
+
+/// Reads what was typed, by what is known around it: `None` where no figure is made of such a thing.
+pub(super) fn understand_around(
+    build: &Build,
+    around: Option<Around>,
+    typed: &TypedEntry,
+    force: bool,
+) -> Result<UnderstoodEntry, Refusal> {
+    let TypedEntry { station, characteristic, position, .. } = *typed;
+    let read = read_of(typed);
+    let around = around.ok_or_else(|| no_such_station(build, station))?;
     let at = around.measured.size.positions.iter().find(|p| p.position == position);
     let expected = at.map(|p| p.expected).ok_or(Refusal::NoSuchPosition)?;
     let sessions = Sessions::of(&build.notes(), build.rules_now().reckoning);
