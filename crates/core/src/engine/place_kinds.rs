@@ -314,8 +314,9 @@ impl Layout {
         let alone = [place, journal].into_iter().find(|p| Characteristic::at(*p, role).is_some());
         alone.map_or_else(
             || {
-                let beside = |p: &Place| Characteristic::at(*p, role).is_some() && self.journal_of(*p) == journal;
-                self.places().filter(beside).collect()
+                let kinds = PLACE_KINDS.iter().map(|k| k.kind);
+                let with_it = kinds.filter(|kind| Characteristic::at(Place::new(*kind, 1), role).is_some());
+                with_it.flat_map(|kind| self.of_kind(kind)).filter(|p| self.journal_of(*p) == journal).collect()
             },
             |one| vec![one],
         )
