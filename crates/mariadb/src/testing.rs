@@ -26,13 +26,17 @@ impl Server {
     }
 }
 
-/// A server with an account more: one that may do nothing but work with rows, as a careful shop gives it to the application.
+/// A server with two accounts more, as a careful shop gives them to the application: one that may do nothing but work with
+/// rows, and one that may change tables as well. Both have just what the README names.
 fn begin(home: &Path, options: Vec<String>) -> Result<MariaDb, MariaDbError> {
     let port = crate::free_port().map_err(crate::io_error("looking for a free port"))?;
     let rows = |password: &str| {
         format!(
             "CREATE USER IF NOT EXISTS 'jagged_rows'@'127.0.0.1' IDENTIFIED BY '{password}';\n\
-             GRANT SELECT, INSERT, UPDATE, DELETE ON `test\\_%`.* TO 'jagged_rows'@'127.0.0.1';\n"
+             GRANT SELECT, INSERT, UPDATE, DELETE ON `test\\_%`.* TO 'jagged_rows'@'127.0.0.1';\n\
+             CREATE USER IF NOT EXISTS 'jagged_tables'@'127.0.0.1' IDENTIFIED BY '{password}';\n\
+             GRANT SELECT, INSERT, UPDATE, DELETE, CREATE, ALTER, DROP, INDEX, REFERENCES ON `test\\_%`.*\n\
+             TO 'jagged_tables'@'127.0.0.1';\n"
         )
     };
     MariaDb::begin(home, port, options, rows, &AtomicBool::new(false))
@@ -89,6 +93,15 @@ impl TestDatabase {
         );
         new.server.database.tool("mariadb", &[], &make)?;
         Ok(new)
+    }
+
+    /// Makes it empty, for an account that may not make databases.
+    ///
+    /// # Errors
+    /// [`MariaDbError`] when it cannot be made.
+    pub fn make(&self) -> Result<(), MariaDbError> {
+        let make = format!("CREATE DATABASE {} CHARACTER SET utf8mb4 COLLATE utf8mb4_bin", self.name);
+        self.server.database.tool("mariadb", &[], &make).map(drop)
     }
 
     /// Everything in it, to fill others with: quicker than making it again.
@@ -151,7 +164,16 @@ impl TestDatabase {
 
     /// Address of it for an account that may work with rows and do nothing else.
     pub fn url_for_rows_only(&self) -> String {
-        self.server.database.url(&self.name).replacen("jagged_pin:", "jagged_rows:", 1)
+        self.url_of("jagged_rows")
+    }
+
+    /// Address of it for an account that may change tables too.
+    pub fn url_for_tables(&self) -> String {
+        self.url_of("jagged_tables")
+    }
+
+    fn url_of(&self, user: &str) -> String {
+        self.url().replacen("jagged_pin:", &format!("{user}:"), 1)
     }
 }
 

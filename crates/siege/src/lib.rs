@@ -12,7 +12,7 @@ mod work;
 
 pub use besieged::{Besieged, Killed};
 pub use ends::{ends, interrupts};
-pub use starts::{first_starts, tables};
+pub use starts::{first_starts, tables, upgrades};
 pub use storms::{Storm, storm};
 pub use work::work;
 

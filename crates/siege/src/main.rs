@@ -1,7 +1,7 @@
 //! The long siege: `cargo run --release -p jagged-pin-siege -- 200` for so many kills of each kind.
 use std::process::ExitCode;
 
-use jagged_pin_siege::{Step, Tally, ends, first_starts, interrupts, storm, tables, work};
+use jagged_pin_siege::{Step, Tally, ends, first_starts, interrupts, storm, tables, upgrades, work};
 
 fn tell(name: &str, tally: &Tally) -> bool {
     let Tally { times, hands, left, acknowledged, lost, doubled, longest_ms, said } = tally;
@@ -18,6 +18,7 @@ async fn siege(times: usize, seed: u64) -> Step<bool> {
     println!("seed {seed}");
     let mut held = tell("first start", &first_starts(times.div_ceil(4), &mut rng)?);
     held &= tell("making tables", &tables(times.div_ceil(2), &mut rng)?);
+    held &= tell("carrying over", &upgrades(times.div_ceil(2), &mut rng)?);
     held &= tell("interrupted start", &interrupts(times.div_ceil(4), &mut rng)?);
     held &= tell("work", &work(times, &mut rng).await?);
     held &= tell("end, 60 hanging", &ends(times.div_ceil(40), 60)?);

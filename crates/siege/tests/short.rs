@@ -1,5 +1,5 @@
 //! A short siege; the long one is the program.
-use jagged_pin_siege::{Step, ends, first_starts, interrupts, storm, tables, work};
+use jagged_pin_siege::{Step, ends, first_starts, interrupts, storm, tables, upgrades, work};
 
 #[test]
 fn a_first_start_that_was_killed_is_made_good_by_the_next() -> Step {
@@ -11,6 +11,13 @@ fn a_first_start_that_was_killed_is_made_good_by_the_next() -> Step {
 #[test]
 fn tables_that_were_half_made_are_made_whole() -> Step {
     let tally = tables(8, &mut fastrand::Rng::with_seed(12))?;
+    assert!(tally.held(), "{tally:?}");
+    Ok(())
+}
+
+#[test]
+fn what_the_version_before_wrote_is_carried_over_whole() -> Step {
+    let tally = upgrades(5, &mut fastrand::Rng::with_seed(15))?;
     assert!(tally.held(), "{tally:?}");
     Ok(())
 }

@@ -153,3 +153,18 @@ fn known_build() -> Result<Build, serde_json::Error> {
     let file: serde_json::Value = serde_json::from_str(include_str!("../../core/tests/frozen/builds/SL-042.json"))?;
     serde_json::from_value(file["build"].clone())
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn an_account_that_may_change_tables_makes_them_and_carries_a_version_over() -> Outcome {
+    let database = TestDatabase::new()?;
+    // Whoever runs the server makes the database; the account makes what is in it.
+    database.make()?;
+    drop(Store::connect(&database.url_for_tables()).await?);
+    let store = Store::connect_as_it_is(&database.url_for_rows_only()).await?;
+    store.open_build(&known_build()?).await?;
+    let before = TestDatabase::filled(&dump()?)?;
+    let store = Store::connect(&before.url_for_tables()).await?;
+    assert_eq!(store.sequence().await?.len(), 5);
+    store.build(store.build_id("SL-042").await?).await?.check()?;
+    Ok(())
+}
