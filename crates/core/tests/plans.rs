@@ -188,6 +188,7 @@ fn a_polish_is_estimated_by_what_was_booked() {
         on: Scope::One(Place::main(2)),
         grits: grits.to_vec(),
         minutes: Some(minutes),
+        ticks: vec![],
         note: "taken to finish".into(),
     };
     let booked = [polish(&[600, 1000], 40), polish(&[1000], 25), polish(&[600, 1000, 2000], 60)];

@@ -62,6 +62,7 @@ fn a_polished_journal_no_longer_proves_its_clearance() -> Outcome {
         on: Scope::One(M(4)),
         grits: vec![800, 1200, 1500],
         minutes: Some(25),
+        ticks: vec![],
         note: "to take the blue off".into(),
     })?;
     let a = evaluate(bench.build());
@@ -272,8 +273,14 @@ proptest! {
 fn what_a_deed_would_end_is_said_before_it_is_done() -> Outcome {
     let mut bench = bench();
     measure(&mut bench, 4)?;
-    let event =
-        WorkEvent { work: Work::JournalPolished, on: Scope::One(M(4)), grits: vec![], minutes: None, note: "x".into() };
+    let event = WorkEvent {
+        work: Work::JournalPolished,
+        on: Scope::One(M(4)),
+        grits: vec![],
+        minutes: None,
+        ticks: vec![],
+        note: "x".into(),
+    };
     let before = bench.build().clone();
     let foretold = impact(&before, person("oduya"), What::Work(event.clone()))?;
     let ended: Vec<_> = foretold.ended.iter().map(|e| (e.station, e.part, e.readings)).collect();

@@ -56,7 +56,8 @@ fn tables_of(url: &str) -> Step<Command> {
 /// What the version before had written of its demo shop.
 fn version_before() -> Step<String> {
     let mut text = String::new();
-    GzDecoder::new(&include_bytes!("../../store/tests/frozen/before-the-house.sql.gz")[..]).read_to_string(&mut text)?;
+    GzDecoder::new(&include_bytes!("../../store/tests/frozen/before-the-house.sql.gz")[..])
+        .read_to_string(&mut text)?;
     Ok(text)
 }
 

@@ -263,7 +263,8 @@ impl Bench {
     /// # Errors
     /// [`Refusal`] when that is not done to it.
     pub fn work(&mut self, work: Work, on: Scope, note: &str) -> Result<(), Refusal> {
-        self.event(WorkEvent { work, on, grits: Vec::new(), minutes: None, note: note.into() })
+        let ticks = work.ticks().to_vec();
+        self.event(WorkEvent { work, on, grits: Vec::new(), minutes: None, ticks, note: note.into() })
     }
 
     /// Records a work event.

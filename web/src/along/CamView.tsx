@@ -57,7 +57,10 @@ export function CamView({ build, unit, chosen }: CamViewProps) {
               <td className={`num ${j.outcome === "straighten" ? "font-bold text-tight" : ""}`}>
                 {lineText(j.room_now, unit)}
               </td>
-              <td className="num">{j.removal > 0 ? lineText(j.removal, unit) : "\u2013"}</td>
+              <td className="num">
+                {j.removal > 0 ? lineText(j.removal, unit) : "\u2013"}
+                {j.passes != null && <span className="text-note text-ink-2"> {j.passes} grits</span>}
+              </td>
               <td>{j.removal > 0 ? <Figure nm={j.size} unit={unit} className="font-bold" /> : "\u2013"}</td>
               <td className="text-right font-semibold">{OUTCOME_WORD[j.outcome]}</td>
             </tr>
@@ -65,6 +68,8 @@ export function CamView({ build, unit, chosen }: CamViewProps) {
         </tbody>
       </table>
       <p className="mt-2 text-note text-ink-2">
+        {plan.data?.learned &&
+          `A grit takes ${lineText(plan.data.learned.per_grit, unit)} off here, as ${plan.data.learned.polishes === 1 ? "one polish" : `${plan.data.learned.polishes} polishes`} went. `}
         In {step}. At most {lineText(most, unit)} off a diameter: half of the hard skin stays.
         {open.length > 0 && ` ${open.join(", ")}: journal, bearing or window not known yet.`}
       </p>

@@ -6,6 +6,7 @@ import { ProblemNote } from "../shared/ProblemNote";
 import { FitWashersDialog } from "./FitWashersDialog";
 import { SaddlePair } from "./SaddlePair";
 import { keyOfChoice, useWashers, type WasherChoice } from "./useWashers";
+import { WasherLists } from "./WasherLists";
 import { WasherRows } from "./WasherRows";
 
 type WasherViewProps = { build: Build; unit: Unit; width: number };
@@ -15,13 +16,15 @@ export function WasherView({ build, unit, width }: WasherViewProps) {
   const { boxes, fits, asked, set, proposal } = useWashers(build);
   const [key, setKey] = useState<string>();
   const [fitting, setFitting] = useState(false);
+  const [listing, setListing] = useState(false);
   const found = proposal.data;
+  const box = fits.find((b) => b.washers.id === asked.from);
   const chosen = found?.choices.find((c) => keyOfChoice(c) === key) ?? found?.choices[0];
   if (boxes.data && fits.length === 0) {
     return (
       <p className="mt-4 leading-snug text-ink-2">
-        <b className="text-ink">No washers on the shelf for this unit.</b> The lead enters a box of them in
-        the shop: their thicknesses, how many halves lie where, and what they stand between.
+        <b className="text-ink">No washers on the shelf for this unit.</b> Add a box of them in the shell
+        room: their thicknesses, how many halves lie where, and what they stand between.
       </p>
     );
   }
@@ -79,6 +82,11 @@ export function WasherView({ build, unit, width }: WasherViewProps) {
           />
           <div className="mt-2 flex items-start gap-5">
             <p className="flex-1 text-small leading-snug">{words(found, chosen, unit)}</p>
+            {chosen.sides_changed > 0 && (
+              <button type="button" className="btn flex-none" onClick={() => setListing(true)}>
+                Pick and order
+              </button>
+            )}
             <button
               type="button"
               className="btn btn-main flex-none"
@@ -90,6 +98,9 @@ export function WasherView({ build, unit, width }: WasherViewProps) {
           </div>
           {found.tight && <Tight plan={found.tight} unit={unit} />}
           {chosen.sides_changed > 0 && <SaddlePair now={found.now} then={chosen} unit={unit} width={width} />}
+          {listing && box && (
+            <WasherLists build={build} box={box} choice={chosen} onClose={() => setListing(false)} />
+          )}
           {fitting && (
             <FitWashersDialog build={build} ask={asked} choice={chosen} onClose={() => setFitting(false)} />
           )}
@@ -108,9 +119,13 @@ function words(p: Schemas["WasherProposal"], c: WasherChoice, unit: Unit) {
       : c.stands === 0
         ? " The crank then stands in the middle of its rods."
         : ` The crank then stands ${stepPhrase(c.stands, unit)} ${c.stands > 0 ? "forward" : "back"} of the middle of its rods.`;
-  const side = p.least_side
-    ? ` ${p.least_side.at} has the least room beside its rods, ${lineText(p.least_side.clearance, unit)}: half of it at each cheek.`
-    : "";
+  const step = unit === "in" ? "thou" : "\u00b5m";
+  const eaten = c.leaves
+    .map(
+      (r) =>
+        ` ${r.at} has the least room ${r.figure === "rod_side" ? "beside its rods" : "at a fillet"}: ${lineText(r.now, unit)}${r.figure === "rod_side" ? " a cheek" : ""}, then at least ${lineText(r.then, unit)} ${step}.`,
+    )
+    .join("");
   const buy = c.buy.map((b) => `${b.halves} halves of ${b.class} have to come in first. `).join("");
   const predicted =
     c.sides_changed > 0
@@ -123,7 +138,7 @@ function words(p: Schemas["WasherProposal"], c: WasherChoice, unit: Unit) {
       {buy}
       {predicted.trim()}
       {stands}
-      {side}
+      {eaten}
     </>
   );
 }

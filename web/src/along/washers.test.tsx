@@ -32,6 +32,7 @@ function choice(
     sides_changed: [front, rear].filter((g) => g > 0).length,
     buy: [],
     cost: 0,
+    leaves: [{ figure: "rod_side", at: "S4", now: 47 * T, then: 47 * T }],
     ...more,
   };
 }
@@ -45,7 +46,6 @@ const PROPOSAL: Schemas["WasherProposal"] = {
   weighed: 9,
   inside: 3,
   tight: null,
-  least_side: { at: "S4", clearance: 95 * T },
 };
 
 function answer(proposal: Schemas["WasherProposal"]) {

@@ -145,6 +145,11 @@ export function doneTo(work: Schemas["Work"], f: FigureAssessment): string[] {
   return [...places, ...row.groups.filter((g) => near.has(g) || !plurals.has(g))];
 }
 
+/** What has to be looked at before a work may be called done. */
+export function ticksOf(work: Schemas["Work"]): Schemas["Tick"][] {
+  return catalog().works.find((w) => w.id === work)?.ticks ?? [];
+}
+
 /** The methods of a figure, the one that proves most first. */
 export function methodsOf(id: Schemas["Figure"]): Method[] {
   return figureRow(id).methods.map((m) => m.id);

@@ -161,6 +161,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/builds/{build}/boring": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The next oversize that cleans every cylinder, with what the bar and each stone leave; nothing is changed. */
+        post: operations["ask_boring"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/builds/{build}/build.xlsx": {
         parameters: {
             query?: never;
@@ -257,6 +274,23 @@ export interface paths {
         get: operations["compare_cranks"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/crosshatch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The hatch angle, both ways; always the included one. */
+        post: operations["ask_hatch"];
         delete?: never;
         options?: never;
         head?: never;
@@ -482,6 +516,23 @@ export interface paths {
         put?: never;
         /** Changes where something is touched. Readings at places that are no longer planned stay on record. */
         post: operations["change_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/polishes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every polish of a journal with its sizes before and after, and what they teach. */
+        get: operations["polishes_of"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -828,6 +879,24 @@ export interface paths {
         put?: never;
         /** Strikes a reading: it stays visible and counts no more. */
         post: operations["strike"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/strokes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every log of strokes that was begun: the rate that was learned, and the strokes before the next look. */
+        get: operations["stroke_logs_of"];
+        put?: never;
+        /** Records strokes under the hone or the file. */
+        post: operations["record_strokes"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1649,6 +1718,25 @@ export interface components {
             /** @description Why. */
             reason: string;
         };
+        /** @description What is known beside the bores, as typed; what is empty holds as the shop has it. */
+        AskBoring: {
+            /** @description Pits and scores. */
+            damage?: components["schemas"]["TypedDamage"][];
+            /** @description What the stones take after the bar. */
+            hone_stock?: string;
+            /** @description Least wall that may be left. */
+            least_wall?: string;
+            /** @description What the bar may miss the old centre by. */
+            location?: string;
+            /** @description Oversizes with blanks between. */
+            oversizes?: string;
+            /** @description What a torque plate adds. */
+            plate?: string;
+            /** @description Diameter above the ring travel. */
+            unworn?: string;
+            /** @description Thinnest walls as measured. */
+            walls?: components["schemas"]["OfCylinder"][];
+        };
         /** @description What is asked of the section at one end of a journal, as typed; empty texts leave what is usual. */
         AskFillet: {
             /** @description Whose fillets. */
@@ -1663,6 +1751,30 @@ export interface components {
             finish?: string;
             /** @description Most that a pass takes. */
             rough?: string;
+        };
+        /** @description How a cylinder is stroked, as typed. */
+        AskHatch: {
+            /**
+             * Format: double
+             * @description The included angle that is wanted, in degrees.
+             */
+            angle: number;
+            /**
+             * Format: double
+             * @description Cycles a minute, up and down; absent where they are asked for.
+             */
+            cycles?: number | null;
+            /** @description Length of the bore. */
+            length: string;
+            /** @description How far the stone runs out at each end. */
+            over: string;
+            /**
+             * Format: double
+             * @description Turns a minute.
+             */
+            rpm: number;
+            /** @description Length of the stone. */
+            stone: string;
         };
         /** @description What is asked of machining. Lengths are texts as typed. */
         AskMachining: {
@@ -1967,6 +2079,32 @@ export interface components {
             /** @description What the honer holds to either side. */
             tolerance: components["schemas"]["Length"];
         };
+        /** @description The plan. */
+        BoringPlan: {
+            chosen?: components["schemas"]["Length"] | null;
+            /** @description Every cylinder. */
+            cylinders: components["schemas"]["CylinderWorn"][];
+            decided_by?: components["schemas"]["Place"] | null;
+            needs?: components["schemas"]["Length"] | null;
+            /** @description Cylinders that are not measured. */
+            open: components["schemas"]["Place"][];
+            /** @description The oversizes, the smallest first. */
+            options: components["schemas"]["OversizeOption"][];
+            /** @description The stages to that size. */
+            stages: components["schemas"]["BoringStage"][];
+        };
+        /** @description One stage of the way to size. */
+        BoringStage: {
+            /** @description The diameter it ends at. */
+            to: components["schemas"]["Length"];
+            /** @description With what. */
+            tool: components["schemas"]["BoringTool"];
+        };
+        /**
+         * @description Tools in their order.
+         * @enum {string}
+         */
+        BoringTool: "bar" | "rough_stone" | "finish_stone" | "plateau";
         /** @description A seal that was closed and then broken by a later change. */
         Broken: {
             /** @description When. */
@@ -2059,6 +2197,11 @@ export interface components {
             clearance: components["schemas"]["Length"];
             /** @description What it comes to. */
             outcome: components["schemas"]["CamOutcome"];
+            /**
+             * Format: int32
+             * @description Grits that take that off, as the shop's own polishes went; absent while none was measured before and after.
+             */
+            passes?: number | null;
             /** @description What is polished off its diameter: nothing while it is bent. */
             removal: components["schemas"]["Length"];
             /** @description What it leaves of the clearance after that. */
@@ -2078,6 +2221,7 @@ export interface components {
         CamPlan: {
             /** @description Every journal that is measured with its bearing and has a window, from the front. */
             journals: components["schemas"]["CamJournalPlan"][];
+            learned?: components["schemas"]["LearnedPolish"] | null;
             /** @description What may be polished off a diameter: as much as leaves half of the hard skin. */
             most: components["schemas"]["Length"];
             /** @description Journals that are not. */
@@ -2400,6 +2544,16 @@ export interface components {
             take?: components["schemas"]["Length"][] | null;
             /** @description Whether it is larger than its piston's window allows anywhere: honing does not mend that. */
             too_large: boolean;
+        };
+        /** @description One cylinder as it is. */
+        CylinderWorn: {
+            /** @description Which. */
+            at: components["schemas"]["Place"];
+            decided_at?: components["schemas"]["Position"] | null;
+            needs?: components["schemas"]["Length"] | null;
+            /** @description Whether it was measured without a plate, so that what a plate adds was added. */
+            plate_off: boolean;
+            wall?: components["schemas"]["Length"] | null;
         };
         /** @description The cylinders of an engine, with what runs in them. */
         Cylinders: {
@@ -3368,6 +3522,21 @@ export interface components {
          * @enum {string}
          */
         Half: "upper" | "lower" | "either";
+        /** @description The hatch of a hone. */
+        HatchView: {
+            /**
+             * Format: double
+             * @description The included angle that the cycles which were said give, in degrees.
+             */
+            angle?: number | null;
+            /**
+             * Format: double
+             * @description Cycles a minute for the angle that is wanted.
+             */
+            cycles: number;
+            /** @description How far the stone travels: bore and overtravel at both ends, less the stone. */
+            stroke: components["schemas"]["Length"];
+        };
         /** @description A clearance hot, by both schools. */
         HotClearance: {
             allowance?: components["schemas"]["Length"] | null;
@@ -3583,12 +3752,12 @@ export interface components {
             /** @description The main that carries thrust. */
             thrust: components["schemas"]["Place"];
         };
-        /** @description The rods with the least room beside them. */
-        LeastSide: {
-            /** @description Which. */
-            at: components["schemas"]["Place"];
-            /** @description Their side clearance. */
-            clearance: components["schemas"]["Length"];
+        /** @description What was learned. */
+        LearnedPolish: {
+            /** @description What one grit takes off a diameter. */
+            per_grit: components["schemas"]["Length"];
+            /** @description Of how many polishes that is the middle. */
+            polishes: number;
         };
         /**
          * Format: int64
@@ -3916,7 +4085,7 @@ export interface components {
          * @description What lifts a block.
          * @enum {string}
          */
-        Needs: "measure" | "acknowledgement" | "concession" | "lead_concession" | "measure_again" | "settle" | "grinder" | "part" | "picture";
+        Needs: "measure" | "acknowledgement" | "concession" | "lead_concession" | "measure_again" | "settle" | "grinder" | "part" | "picture" | "clean";
         /** @description Parts to be put somewhere. */
         NewAssignment: {
             /**
@@ -4418,6 +4587,29 @@ export interface components {
             /** @description Why. */
             reason: string;
         };
+        /** @description Strokes as typed. */
+        NewStrokes: {
+            /** @description The cylinder. */
+            at: components["schemas"]["Place"];
+            /**
+             * Format: uuid
+             * @description Made by the client: sent twice, kept once.
+             */
+            id: string;
+            /** @description The stone, and what was seen. */
+            note?: string;
+            /** @description What is worked there. */
+            on: components["schemas"]["Stroked"];
+            /** @description The bore, or the gap, after them. */
+            size: string;
+            /**
+             * Format: int32
+             * @description Strokes since the entry before; none for what it measured before the first.
+             */
+            strokes: number;
+            /** @description How warm the part was; empty where it was cool. */
+            temperature?: string;
+        };
         /** @description A target to be set. Lengths are texts as typed, in `unit` unless they bring their own. */
         NewTarget: {
             figure?: components["schemas"]["Figure"] | null;
@@ -4496,6 +4688,8 @@ export interface components {
             note: string;
             /** @description To what. */
             on: components["schemas"]["Scope"];
+            /** @description What was looked at and is so. */
+            ticks?: components["schemas"]["Tick"][];
             /** @description What was done. */
             work: components["schemas"]["Work"];
         };
@@ -4643,6 +4837,13 @@ export interface components {
          * @enum {string}
          */
         OddHalf: "upper" | "lower";
+        /** @description A figure of one cylinder, as typed. */
+        OfCylinder: {
+            /** @description Which. */
+            at: components["schemas"]["Place"];
+            /** @description The figure; empty where there is none. */
+            text: string;
+        };
         /** @description A set or a box that can be bought: so many pairs of one class, or so many uppers or lowers alone. */
         Offer: {
             /** @description The class of its halves. */
@@ -4787,6 +4988,22 @@ export interface components {
          * @enum {string}
          */
         OrderStep: "sent" | "returned" | "withdrawn";
+        /** @description What one oversize does. */
+        OversizeOption: {
+            /** @description What the bar is set to. */
+            bar: components["schemas"]["Length"];
+            /** @description Whether the bar cleans every cylinder. */
+            cleans: boolean;
+            /** @description Cylinders that it leaves dirty. */
+            dirty: components["schemas"]["Place"][];
+            /** @description The finished bore. */
+            finished: components["schemas"]["Length"];
+            /** @description The oversize. */
+            oversize: components["schemas"]["Length"];
+            /** @description Cylinders whose wall would be thinner than may be, with what would be left. */
+            thin: components["schemas"]["WallLeft"][];
+            wall?: components["schemas"]["Length"] | null;
+        };
         /** @description A session of one's own. */
         OwnSession: {
             /** @description From which address it began. */
@@ -5005,6 +5222,30 @@ export interface components {
             advisory: boolean;
             /** @description Where. */
             position: components["schemas"]["Position"];
+        };
+        /** @description The polishes of a build, and what they teach. */
+        PolishLogView: {
+            learned?: components["schemas"]["LearnedPolish"] | null;
+            /** @description Journal by journal, in order. */
+            polishes: components["schemas"]["Polished"][];
+        };
+        /** @description One journal polished once. */
+        Polished: {
+            after?: components["schemas"]["Length"] | null;
+            /** @description Which journal. */
+            at: components["schemas"]["Place"];
+            before?: components["schemas"]["Length"] | null;
+            /** @description By whom. */
+            by: components["schemas"]["Person"];
+            /** @description The ladder, coarse to fine. */
+            grits: number[];
+            /**
+             * Format: int32
+             * @description Minutes that were booked, for everything the entry covers.
+             */
+            minutes?: number | null;
+            /** @description When. */
+            when: components["schemas"]["Timestamp"];
         };
         /** @description Where a characteristic is touched. */
         Position: {
@@ -5239,16 +5480,6 @@ export interface components {
             /** @description The limit that was nearest. */
             was_nearest: components["schemas"]["Side"];
         };
-        /** @description A box as it is to be kept. */
-        PutBox: {
-            /**
-             * Format: int32
-             * @description The version it was seen at; 0 for a new one.
-             */
-            version: number;
-            /** @description The box. */
-            washers: components["schemas"]["WasherBox"];
-        };
         /** @description A gauge as somebody wants it in the gauge room. */
         PutGauge: {
             /** @description Kind of instrument. */
@@ -5388,6 +5619,11 @@ export interface components {
             /** @description By how much it is beyond its tolerance, below it negative; zero for one that goes along with the set. */
             beyond: components["schemas"]["Length"];
             clearance?: components["schemas"]["Length"] | null;
+            /**
+             * @description How much farther each half stands out of its seat then: a seat that is smaller by `d` is shorter by `pi d / 2` around
+             *     half of it, and the shell keeps its length.
+             */
+            crush: components["schemas"]["Length"];
             /** @description Whether the cap is cut first: a bore that is too large can only be made smaller that way. */
             cut_cap: boolean;
             /** @description Its size now: the mean of its places. */
@@ -5476,6 +5712,20 @@ export interface components {
              */
             version: number;
         };
+        /**
+         * @description A room along the axis before and after: what a crank that moves, or plays more, takes of it at the worse end,
+         *     `then = now - |shift| - (play then - play now) / 2`.
+         */
+        RoomLeft: {
+            /** @description Where it is least. */
+            at: components["schemas"]["Place"];
+            /** @description Of which figure: half the side clearance of rods, each cheek has a half; or a fillet's room with the crank pushed over. */
+            figure: components["schemas"]["Figure"];
+            /** @description The room there is. */
+            now: components["schemas"]["Length"];
+            /** @description The room that is left. */
+            then: components["schemas"]["Length"];
+        };
         /** @description The bearings of one row together. */
         Row: {
             /** @description Stations that have a judged clearance. */
@@ -5503,13 +5753,18 @@ export interface components {
         Rules: {
             /** @description Whether the uncertainty guards the limits. */
             acceptance: components["schemas"]["Acceptance"];
+            /**
+             * @description Whether what was bored, honed, ground or polished has to be washed or flushed before it may sign; builds of before did
+             *     not ask.
+             */
+            cleaning_gate?: boolean;
             /** @description Largest believable distance of a dial from the expected one. */
             dial_band: components["schemas"]["Length"];
             /** @description Which of the places counts. */
             effective: components["schemas"]["SizeRule"];
             max_step?: components["schemas"]["Length"] | null;
             odd_half?: components["schemas"]["OddHalf"] | null;
-            /** @description Whether washers that were fitted want a picture of how they face before the end play may sign; builds of before did not. */
+            /** @description Whether washers and rings that were fitted want a picture of how they face before their figures may sign; builds of before did not. */
             orientation_pictures?: boolean;
             polish_limit?: components["schemas"]["Length"] | null;
             /** @description The method that is judged where it is complete; else the one that proves most. */
@@ -6002,6 +6257,79 @@ export interface components {
             /** @description Mains that were not turned all around. */
             open: components["schemas"]["Place"][];
         };
+        /** @description One entry as it was made. */
+        StrokeEntry: components["schemas"]["StrokesDone"] & {
+            /** @description By whom. */
+            by: components["schemas"]["Person"];
+            /** @description The size when cool. */
+            cool: components["schemas"]["Length"];
+            removed?: components["schemas"]["Length"] | null;
+            /**
+             * Format: int32
+             * @description Place of its fact.
+             */
+            seq: number;
+            /** @description When. */
+            when: components["schemas"]["Timestamp"];
+        };
+        /** @description The log of one part. */
+        StrokeLog: {
+            /** @description The cylinder. */
+            at: components["schemas"]["Place"];
+            /** @description The entries since the work was last recorded as done. */
+            entries: components["schemas"]["StrokeEntry"][];
+            goal?: components["schemas"]["Length"] | null;
+            left?: components["schemas"]["StrokesLeft"] | null;
+            /** @description What is worked there. */
+            on: components["schemas"]["Stroked"];
+            to_go?: components["schemas"]["Length"] | null;
+        };
+        /**
+         * @description What is worked stroke by stroke.
+         * @enum {string}
+         */
+        Stroked: "bore" | "top_ring" | "second_ring";
+        /** @description Some strokes, and the size after them. */
+        StrokesDone: {
+            /** @description The cylinder. */
+            at: components["schemas"]["Place"];
+            /** @description The stone, and what was seen. */
+            note?: string;
+            /** @description What is worked there. */
+            on: components["schemas"]["Stroked"];
+            /**
+             * Format: int32
+             * @description How warm the part was, in thousandths of a degree; absent where it was cool.
+             */
+            part_mc?: number | null;
+            /** @description As it was typed. */
+            raw: string;
+            /** @description The bore, or the gap, after them. */
+            size: components["schemas"]["Length"];
+            /**
+             * Format: int32
+             * @description Strokes, or turns of the file, since the entry before; none for what it measured before the first.
+             */
+            strokes: number;
+        };
+        /** @description What is still to be done. */
+        StrokesLeft: {
+            /**
+             * Format: int64
+             * @description Strokes to be made before the next look: at the fastest of the log they do not go past.
+             */
+            next: number;
+            /**
+             * Format: double
+             * @description Strokes that take a tenth of a thou, or 2.54 micrometres, by the rate that was learned.
+             */
+            per_tenth?: number | null;
+            /**
+             * Format: int64
+             * @description Strokes to the goal by the rate that was learned; absent while that is nothing.
+             */
+            strokes?: number | null;
+        };
         /** @description Why a reading no longer counts. */
         StruckView: {
             /** @description When. */
@@ -6204,6 +6532,11 @@ export interface components {
          * @enum {string}
          */
         ThrustSide: "front" | "rear";
+        /**
+         * @description Something that was looked at.
+         * @enum {string}
+         */
+        Tick: "oil_holes_open" | "scrubbed" | "white_cloth" | "oiled" | "drillings_brushed" | "plugs_back" | "marks_up" | "gaps_apart" | "expander_butts";
         /** @description Where metal comes off when there is too little play and no thinner washer. */
         TightPlan: {
             /**
@@ -6276,6 +6609,11 @@ export interface components {
              * @description How long it takes here.
              */
             minutes: number;
+            /**
+             * Format: int32
+             * @description Grits that take that off, as the shop's own polishes went; absent while none was measured before and after.
+             */
+            passes?: number | null;
             /** @description Whether that can be done: a polish takes little. */
             possible: boolean;
             /** @description The journal. */
@@ -6468,6 +6806,14 @@ export interface components {
             /** @description The known size. */
             standard: string;
         };
+        /** @description A pit or a score, as typed. */
+        TypedDamage: {
+            /** @description In which cylinder. */
+            at: components["schemas"]["Place"];
+            near?: components["schemas"]["Position"] | null;
+            /** @description How deep; empty where there is none. */
+            text: string;
+        };
         /** @description A target as typed. */
         TypedRule: {
             aim: string;
@@ -6544,6 +6890,13 @@ export interface components {
             /** @description Whether it is inside the window. */
             inside: boolean;
         };
+        /** @description A wall after boring. */
+        WallLeft: {
+            /** @description Which cylinder. */
+            at: components["schemas"]["Place"];
+            /** @description What is left. */
+            left: components["schemas"]["Length"];
+        };
         /** @description Something that still wants touches, by one way of reading it. */
         Wanted: {
             /** @description Whether it is measured along the whole row before the rest of its group. */
@@ -6603,13 +6956,10 @@ export interface components {
         };
         /** @description A box with what lies on its shelf. */
         WasherBoxView: {
+            /** @description The box as it is typed. */
+            form: components["schemas"]["WasherForm"];
             /** @description Its halves on the shelf. */
             shelf: components["schemas"]["WashersOnShelf"][];
-            /**
-             * Format: int32
-             * @description The version that a change of it has to name.
-             */
-            version: number;
             /** @description The box. */
             washers: components["schemas"]["WasherBox"];
         };
@@ -6630,6 +6980,8 @@ export interface components {
             front: components["schemas"]["WasherSide"];
             /** @description The larger. */
             largest: components["schemas"]["Length"];
+            /** @description What it leaves of the rooms along the axis that are measured. */
+            leaves: components["schemas"]["RoomLeft"][];
             /** @description The rear side. */
             rear: components["schemas"]["WasherSide"];
             /** @description Way of the crank, forward positive. */
@@ -6660,6 +7012,53 @@ export interface components {
             /** @description Thickness of a half. */
             thickness: components["schemas"]["Length"];
         };
+        /** @description Washers of one thickness as they are typed. */
+        WasherClassForm: {
+            /** @description How the shop calls it. */
+            id: string;
+            /** @description Part number; empty where it cannot be ordered. */
+            part_number: string;
+            /** @description What a half costs; empty where none are sold. */
+            price: string;
+            side?: components["schemas"]["ThrustSide"] | null;
+            /** @description Thickness of a half. */
+            thickness: string;
+        };
+        /** @description A box as it is typed. Lengths are texts, in `unit` unless they bring their own. */
+        WasherForm: {
+            /** @description The thicknesses. */
+            classes: components["schemas"]["WasherClassForm"][];
+            /** @description How far a washer may lie from its thickness. */
+            grading: string;
+            /**
+             * Format: int32
+             * @description Halves that one side takes.
+             */
+            halves: number;
+            /** @description Stable short name. */
+            id: string;
+            /** @description What may be lapped off the front side; zero where it is not done. */
+            lap_front: string;
+            /** @description The same of the rear side. */
+            lap_rear: string;
+            /** @description One step of lapping. */
+            lap_step: string;
+            /** @description What the washers stand between. */
+            layout: components["schemas"]["ThrustLayout"];
+            /** @description The side that carries the load. */
+            loaded: components["schemas"]["ThrustSide"];
+            /** @description Name people read. */
+            name: string;
+            /** @description Thickness of the washers that come with the engine. */
+            standard: string;
+            /** @description Unit of its thicknesses. */
+            unit: components["schemas"]["Unit"];
+            /**
+             * Format: int32
+             * @description The version it was seen at; 0 for a new one.
+             */
+            version: number;
+        };
         /** @description The washer of one side. */
         WasherIn: {
             /** @description How much thicker than the one before it. */
@@ -6675,7 +7074,6 @@ export interface components {
             choices: components["schemas"]["WasherChoice"][];
             /** @description See above. */
             inside: number;
-            least_side?: components["schemas"]["LeastSide"] | null;
             /** @description As it is: the choice that changes nothing. */
             now: components["schemas"]["WasherChoice"];
             /**
@@ -6771,7 +7169,7 @@ export interface components {
          * @description What was done.
          * @enum {string}
          */
-        Work: "journal_polished" | "journal_ground" | "journal_welded" | "crank_straightened" | "cap_deburred" | "cap_replaced" | "cap_turned" | "tunnel_honed" | "rod_resized" | "shells_fitted" | "shells_coated" | "shells_narrowed" | "thrust_seated" | "washers_fitted" | "rod_narrowed" | "bush_fitted" | "cam_plate_fitted" | "cylinder_bored" | "cylinder_honed" | "piston_machined" | "small_end_honed" | "rings_filed";
+        Work: "journal_polished" | "journal_ground" | "journal_welded" | "crank_straightened" | "cap_deburred" | "cap_replaced" | "cap_turned" | "tunnel_honed" | "rod_resized" | "shells_fitted" | "shells_coated" | "shells_narrowed" | "thrust_seated" | "washers_fitted" | "rod_narrowed" | "bush_fitted" | "cam_plate_fitted" | "cylinder_bored" | "cylinder_honed" | "piston_machined" | "small_end_honed" | "rings_filed" | "cylinder_washed" | "crank_flushed" | "rings_fitted";
         /** @description A work event. */
         WorkEvent: {
             /** @description Grits of a polishing ladder, coarse to fine. */
@@ -6785,6 +7183,8 @@ export interface components {
             note: string;
             /** @description To what. */
             on: components["schemas"]["Scope"];
+            /** @description What was looked at and is so. */
+            ticks?: components["schemas"]["Tick"][];
             /** @description What was done. */
             work: components["schemas"]["Work"];
         };
@@ -6810,6 +7210,8 @@ export interface components {
             id: components["schemas"]["Work"];
             /** @description The kinds of place it is done to one by one. */
             kinds: components["schemas"]["PlaceKind"][];
+            /** @description What has to be looked at before it may be called done. */
+            ticks: components["schemas"]["Tick"][];
         };
         /**
          * @description What a bore gauge was zeroed in: it decides how much of a clearance the zero leaves open.
@@ -7172,6 +7574,40 @@ export interface operations {
             };
         };
     };
+    ask_boring: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskBoring"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoringPlan"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     export_xlsx: {
         parameters: {
             query?: never;
@@ -7351,6 +7787,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Candidate"][];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    ask_hatch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskHatch"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HatchView"];
                 };
             };
             "4XX": {
@@ -7827,6 +8297,36 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecordedView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    polishes_of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PolishLogView"];
                 };
             };
             "4XX": {
@@ -8483,6 +8983,70 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["NewStrike"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    stroke_logs_of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StrokeLog"][];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    record_strokes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewStrokes"];
             };
         };
         responses: {
@@ -9990,7 +10554,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PutBox"];
+                "application/json": components["schemas"]["WasherForm"];
             };
         };
         responses: {

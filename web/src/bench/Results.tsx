@@ -6,6 +6,8 @@ import { characteristicRow, groupOf, hasMinimumOnly, isBearing, kindOf } from ".
 import type { Build, FigureAssessment, PositionAssessment, Role, Unit } from "../api/client";
 import { Barrel } from "../cylinders/Barrel";
 import { BoresView } from "../cylinders/BoresView";
+import { BoringView } from "../cylinders/BoringView";
+import { StrokesView } from "../cylinders/StrokesView";
 import { Mark, stateHue } from "../marks/Mark";
 import { PicturesView } from "../pictures/PicturesView";
 import { CrossSection } from "../section/CrossSection";
@@ -24,7 +26,17 @@ import type { TargetOf } from "./TargetDialog";
 
 export type View = "station" | "proof" | "pictures" | Special;
 
-type Special = "crank" | "runout" | "washers" | "narrow" | "cam" | "fillet" | "bores";
+type Special =
+  | "crank"
+  | "runout"
+  | "washers"
+  | "narrow"
+  | "cam"
+  | "fillet"
+  | "bores"
+  | "boring"
+  | "hone"
+  | "file";
 
 type ResultsProps = {
   build: Build;
@@ -82,6 +94,9 @@ export function Results(props: ResultsProps) {
       {special === "cam" && <CamView build={build} unit={unit} chosen={station.station} />}
       {special === "fillet" && <FilletView build={build} station={station} unit={unit} width={width} />}
       {special === "bores" && <BoresView build={build} unit={unit} chosen={station.station} />}
+      {special === "boring" && <BoringView build={build} unit={unit} chosen={station.station} />}
+      {special === "hone" && <StrokesView build={build} unit={unit} at={station.station} />}
+      {special === "file" && <StrokesView build={build} unit={unit} at={station.station} rings />}
       {view === "pictures" && <PicturesView build={build} station={station} />}
       {view !== "proof" && view !== "pictures" && !special && <StationView {...props} width={width} />}
     </section>
@@ -106,7 +121,14 @@ function specialsOf(station: FigureAssessment): { value: Special; text: string }
     case "fillet_room":
       return [{ value: "fillet", text: "Section" }];
     case "piston_to_wall":
-      return [{ value: "bores", text: "All bores" }];
+      return [
+        { value: "bores", text: "All bores" },
+        { value: "boring", text: "Oversize" },
+        { value: "hone", text: "Hone log" },
+      ];
+    case "top_ring_gap":
+    case "second_ring_gap":
+      return [{ value: "file", text: "File log" }];
     default:
       return [];
   }

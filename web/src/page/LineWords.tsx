@@ -69,6 +69,7 @@ export function LineIdent({ build, row, of }: { build: Build; row: Row; of?: Fig
 const NEEDS: Record<Schemas["Needs"], string> = {
   part: "without a part that may stay",
   picture: "wants a picture",
+  clean: "to wash or flush",
   grinder: "to the grinder",
   settle: "to settle",
   measure_again: "to measure again",

@@ -348,7 +348,9 @@ function decidePhrase(station: string, needs: Schemas["Needs"]): string {
     case "grinder":
       return `${station}'s journal goes to the grinder, crack test first`;
     case "picture":
-      return `A picture of ${station}: how the washers face`;
+      return `A picture of ${station}: which way it was fitted`;
+    case "clean":
+      return `${station} was under a stone or a wheel: wash or flush it`;
     case "part":
       return `Another part for ${station}: the one there is condemned or out`;
     case "measure":
@@ -382,6 +384,22 @@ export const WORK_WORD: Record<Schemas["Work"], string> = {
   piston_machined: "Piston coated or machined",
   small_end_honed: "Small end honed or bushed",
   rings_filed: "Rings filed or changed",
+  cylinder_washed: "Cylinder washed",
+  crank_flushed: "Crank brushed and flushed",
+  rings_fitted: "Rings fitted for good",
+};
+
+/** What shows in no figure: somebody looks and ticks it. */
+export const TICK_WORD: Record<Schemas["Tick"], string> = {
+  oil_holes_open: "The oil hole of the bush lies over its drilling and is open",
+  scrubbed: "Hot water, detergent and a stiff brush, until nothing comes off",
+  white_cloth: "A white cloth with light oil comes out white",
+  oiled: "Dried, and oiled at once",
+  drillings_brushed: "Every plug out, every drilling brushed and flushed",
+  plugs_back: "Every plug back in, sealed and secured",
+  marks_up: "Each ring in its own cylinder's groove, marks up",
+  gaps_apart: "Gaps stand apart, none over the thrust side or the pin",
+  expander_butts: "The expander's ends butt and do not lap, rails staggered",
 };
 
 const SCOPE_WORD: Record<string, string> = {

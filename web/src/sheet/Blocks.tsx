@@ -111,6 +111,7 @@ const CHANGE: Record<string, string> = {
   washers: "other thrust washers were fitted",
   picture: "a picture was taken",
   trial: "the cam was turned",
+  strokes: "strokes were made under a hone or a file",
 };
 
 function missingPart(station: FigureAssessment): string {
@@ -125,7 +126,9 @@ function blockText(block: Schemas["Block"], station: FigureAssessment, unit: Uni
   if (block.needs === "part") return missingPart(station);
   if (block.needs === "grinder") return "The journal goes to the grinder, crack test first.";
   if (block.needs === "picture")
-    return "A washer the wrong way round shows in no figure: a picture of how they face, under Pictures.";
+    return "Washers and rings the wrong way round show in no figure: a picture of how they were fitted, under Pictures.";
+  if (block.needs === "clean")
+    return "Stone or wheel was there and nobody washed it since: grit ruins what was measured. W at the bench records it.";
   if (block.needs === "settle") return "A blind second touch found another size: strike the wrong one.";
   if (block.needs === "measure_again") {
     return station.stale?.because.map((b) => staleText(b, unit)).join("; ") ?? "Measure it again.";

@@ -9,6 +9,7 @@ import { FamilyEditor } from "./FamilyEditor";
 import { Moves } from "./Moves";
 import { PredictionRecord } from "./PredictionRecord";
 import { Stock } from "./Stock";
+import { WasherBoxes, WasherRoom } from "./WasherRoom";
 
 type View = Schemas["FamilyView"];
 type Part = "stock" | "family" | "moves";
@@ -18,6 +19,8 @@ export function ShellRoom({ session }: { session: Session }) {
   const shells = useQuery(shellsQuery);
   const [chosen, setChosen] = useState<string>();
   const [part, setPart] = useState<Part>("stock");
+  // A box of washers that is chosen takes the place of the family.
+  const [box, setBox] = useState<string>();
   const all = shells.data ?? [];
   const current = chosen ?? all[0]?.family.id;
   const shown = all.find((f) => f.family.id === current);
@@ -32,6 +35,7 @@ export function ShellRoom({ session }: { session: Session }) {
               type="button"
               className="btn ml-auto"
               onClick={() => {
+                setBox(undefined);
                 setChosen("");
                 setPart("family");
               }}
@@ -56,8 +60,11 @@ export function ShellRoom({ session }: { session: Session }) {
               <FamilyLine
                 key={f.family.id}
                 view={f}
-                on={f.family.id === current}
-                onChoose={() => setChosen(f.family.id)}
+                on={box === undefined && f.family.id === current}
+                onChoose={() => {
+                  setBox(undefined);
+                  setChosen(f.family.id);
+                }}
               />
             ))}
           </tbody>
@@ -67,6 +74,7 @@ export function ShellRoom({ session }: { session: Session }) {
             No family yet: add one, and the best shells can be chosen.
           </p>
         )}
+        <WasherBoxes mayChange={mayChange} chosen={box} onChoose={setBox} />
         <PredictionRecord />
       </section>
       <section
@@ -74,7 +82,8 @@ export function ShellRoom({ session }: { session: Session }) {
         className="relative border-l-[1.5px] border-ink bg-paper pt-4 pr-6 pb-4 pl-7"
       >
         <div className="grad-down absolute inset-y-0 left-0" />
-        {shown && (
+        {box !== undefined && <WasherRoom key={box} id={box} mayChange={mayChange} onDone={setBox} />}
+        {shown && box === undefined && (
           <div className="mb-3 flex items-center gap-4">
             <h2 className="text-lead font-bold">{shown.family.name}</h2>
             <span className="flex-1" />
@@ -90,9 +99,10 @@ export function ShellRoom({ session }: { session: Session }) {
             />
           </div>
         )}
-        {shown && part === "stock" && <Stock key={shown.family.id} view={shown} />}
-        {shown && part === "moves" && <Moves family={shown.family} />}
-        {(part === "family" || current === "") &&
+        {box === undefined && shown && part === "stock" && <Stock key={shown.family.id} view={shown} />}
+        {box === undefined && shown && part === "moves" && <Moves family={shown.family} />}
+        {box === undefined &&
+          (part === "family" || current === "") &&
           (mayChange ? (
             <FamilyEditor key={`${current} ${shown?.version ?? 0}`} view={shown} onDone={setChosen} />
           ) : (

@@ -46,7 +46,7 @@ export function Polishes({ m, unit, onOrder }: PlanProps) {
             <b>{p.station}</b> from <Figure nm={p.from} unit={unit} /> to{" "}
             <Figure nm={p.to} unit={unit} className="font-bold" />
             {p.possible
-              ? p.minutes > 0 && `, about ${minutesText(p.minutes)} here`
+              ? `${p.passes != null ? `, ${p.passes} grits` : ""}${p.minutes > 0 ? `, about ${minutesText(p.minutes)} here` : ""}`
               : `, ${stepPhrase(p.to - p.from, unit)}: more than a polish takes off`}
           </div>
         ))}
@@ -89,6 +89,12 @@ export function Resizes({ m, unit, onOrder }: PlanProps) {
             {r.clearance != null && (
               <>
                 , clearance <Figure nm={r.clearance} unit={unit} as="clearance" /> then
+              </>
+            )}
+            {r.crush !== 0 && (
+              <>
+                , each half {r.crush > 0 ? "stands out" : "sinks in"} by{" "}
+                <Figure nm={Math.abs(r.crush)} unit={unit} as="clearance" /> more
               </>
             )}
           </div>

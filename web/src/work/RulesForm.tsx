@@ -184,7 +184,20 @@ export function RulesForm({ build }: { build: Build }) {
               ]}
               onChange={(v) => set({ orientation_pictures: v === "picture" })}
             />,
-            "which way they face shows in no figure",
+            "which way they face shows in no figure; rings likewise",
+          )}
+          {row(
+            "After stone or wheel",
+            <Choice
+              label="After stone or wheel"
+              value={rules.cleaning_gate ? "wash" : "none"}
+              options={[
+                { value: "wash", text: "wash before it signs" },
+                { value: "none", text: "ask for nothing" },
+              ]}
+              onChange={(v) => set({ cleaning_gate: v === "wash" })}
+            />,
+            "grit ruins what was measured",
           )}
           {row(
             "Polished off at most",

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { doneTo } from "../api/catalog";
+import { doneTo, ticksOf } from "../api/catalog";
 import { api, type Build, type FigureAssessment, type Schemas, unwrap } from "../api/client";
 import { showRecorded } from "../api/queries";
 import { Choice } from "../shared/Choice";
@@ -9,7 +9,7 @@ import { newId } from "../shared/id";
 import { NoteField } from "../shared/NoteField";
 import { ProblemNote } from "../shared/ProblemNote";
 import { Sheetlet } from "../shared/Sheetlet";
-import { scopeWord, WORK_WORD } from "../shared/words";
+import { scopeWord, TICK_WORD, WORK_WORD } from "../shared/words";
 import { ImpactNote } from "./ImpactNote";
 
 type Work = Schemas["Work"];
@@ -30,6 +30,8 @@ export function WorkDialog({ build, station, onClose }: WorkDialogProps) {
   const [note, setNote] = useState("");
   const [grits, setGrits] = useState("");
   const [minutes, setMinutes] = useState("");
+  const [ticked, setTicked] = useState<Schemas["Tick"][]>([]);
+  const asked = ticksOf(work);
   const body: Schemas["NewWork"] = {
     id,
     work,
@@ -40,6 +42,7 @@ export function WorkDialog({ build, station, onClose }: WorkDialogProps) {
       .filter(Boolean)
       .map(Number),
     minutes: /^\d+$/.test(minutes.trim()) ? Number(minutes) : null,
+    ticks: asked.filter((t) => ticked.includes(t)),
   };
   const params = { path: { build: build.code } };
   const impact = useQuery({
@@ -48,7 +51,7 @@ export function WorkDialog({ build, station, onClose }: WorkDialogProps) {
       unwrap(
         api.POST("/api/v1/builds/{build}/work/impact", {
           params,
-          body: { ...body, note: "asked", grits: [], minutes: null },
+          body: { ...body, note: "asked", grits: [], minutes: null, ticks: [] },
         }),
       ),
   });
@@ -88,6 +91,25 @@ export function WorkDialog({ build, station, onClose }: WorkDialogProps) {
             />
           </div>
         </div>
+        {asked.length > 0 && (
+          <fieldset className="grid gap-1.5">
+            <legend className="mb-1 text-small font-bold">Looked at, because no figure shows it</legend>
+            {asked.map((t) => (
+              <label key={t} className="flex items-start gap-2 leading-snug">
+                <input
+                  type="checkbox"
+                  name={t}
+                  checked={ticked.includes(t)}
+                  onChange={(e) =>
+                    setTicked(e.target.checked ? [...ticked, t] : ticked.filter((other) => other !== t))
+                  }
+                  className="mt-0.5 size-4 flex-none"
+                />
+                {TICK_WORD[t]}
+              </label>
+            ))}
+          </fieldset>
+        )}
         <NoteField value={note} problem={record.error} onChange={setNote} />
         {work === "journal_polished" && (
           <>
@@ -123,7 +145,11 @@ export function WorkDialog({ build, station, onClose }: WorkDialogProps) {
           <button type="button" className="btn" onClick={onClose}>
             Leave it
           </button>
-          <button type="submit" className="btn btn-main" disabled={record.isPending}>
+          <button
+            type="submit"
+            className="btn btn-main"
+            disabled={record.isPending || asked.some((t) => !ticked.includes(t))}
+          >
             Record it
           </button>
         </div>

@@ -18,8 +18,8 @@ use crate::engine::{BearingRow, Figure, GaugeUse, Input, Place, Read, Role, Seat
 use crate::evidence::{Endings, Evidence, Inspections, Plans, Sessions, SizeAssessment, SlottedReadings, size_before};
 use crate::figure::{
     BladeAdvice, Context, Contribution, DoubtSource, FigureAssessment, Inputs, JournalClass, Judged, Measured,
-    StandsHere, Targets, agreements, concession, judge, judged_method, next_blade, prediction, shared_with_promise,
-    stale_judged, too_coarse, UsualSizes,
+    StandsHere, Targets, UsualSizes, agreements, concession, judge, judged_method, next_blade, prediction,
+    shared_with_promise, stale_judged, too_coarse,
 };
 use crate::gauge::Gauge;
 use crate::log::{Fact, Measure, Reckoning, Rules, What};

@@ -6,7 +6,7 @@ use thiserror::Error;
 
 use crate::assess::{Assessment, evaluate};
 use crate::build::Build;
-use crate::engine::{Figure, Place};
+use crate::engine::{Figure, Place, PlaceKind};
 use crate::log::What;
 use crate::maths::{Acceptance, State, Target, Window, half_width, verdict};
 use crate::shells::{ThrustSide, WasherBox};
@@ -102,6 +102,23 @@ pub struct WasherChoice {
     pub buy: Vec<WashersToBuy>,
     /// What that costs.
     pub cost: i64,
+    /// What it leaves of the rooms along the axis that are measured.
+    pub leaves: Vec<RoomLeft>,
+}
+
+/// A room along the axis before and after: what a crank that moves, or plays more, takes of it at the worse end,
+/// `then = now - |shift| - (play then - play now) / 2`.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct RoomLeft {
+    /// Of which figure: half the side clearance of rods, each cheek has a half; or a fillet's room with the crank pushed over.
+    pub figure: Figure,
+    /// Where it is least.
+    pub at: Place,
+    /// The room there is.
+    pub now: Length,
+    /// The room that is left.
+    pub then: Length,
 }
 
 /// Where metal comes off when there is too little play and no thinner washer.
@@ -139,19 +156,6 @@ pub struct WasherProposal {
     pub inside: usize,
     /// Where metal comes off, when play is tight and no washer brings it inside.
     pub tight: Option<TightPlan>,
-    /// The pin whose rods have the least room to the sides, by name, and that room: half of it lies at each cheek, and a crank
-    /// that moves takes it from one of them.
-    pub least_side: Option<LeastSide>,
-}
-
-/// The rods with the least room beside them.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct LeastSide {
-    /// Which.
-    pub at: Place,
-    /// Their side clearance.
-    pub clearance: Length,
 }
 
 /// Why nothing is proposed.
@@ -212,28 +216,33 @@ pub fn propose_washers(
         },
     };
     let found = washers(&asked);
-    let shown = Shown { of, target, open: judged.expanded, acceptance: assessed.rules.acceptance, wish };
+    let shown = Shown {
+        of,
+        target,
+        open: judged.expanded,
+        acceptance: assessed.rules.acceptance,
+        wish,
+        play: Length::mean(&[method.smallest, method.largest]).unwrap_or(judged.clearance),
+        rooms: least_rooms(&assessed),
+    };
     let as_it_is = |c: &&Choice| c.sides_changed == 0;
     let now = found.iter().find(as_it_is).map(|c| shown.choice(c)).ok_or(NoWashers::NotMeasured)?;
     let inside = found.iter().filter(|c| c.inside).count();
     let choices = found.iter().take(MOST_SHOWN).map(|c| shown.choice(c)).collect();
     let tight = (judged.state == State::Tight && inside == 0).then(|| tight_plan(of, &now, target));
-    Ok(WasherProposal {
-        seq: assessed.seq,
-        now,
-        target,
-        choices,
-        weighed: found.len(),
-        inside,
-        tight,
-        least_side: least_side(&assessed),
-    })
+    Ok(WasherProposal { seq: assessed.seq, now, target, choices, weighed: found.len(), inside, tight })
 }
 
-fn least_side(assessed: &Assessment) -> Option<LeastSide> {
-    let sides = assessed.figures.iter().filter(|f| f.figure == Figure::ROD_SIDE);
-    let judged = sides.filter_map(|f| f.judged.as_ref().map(|j| LeastSide { at: f.station, clearance: j.clearance }));
-    judged.min_by_key(|s| s.clearance)
+/// The least room of each kind along the axis that a crank that moves takes from: the figure, where, and the room.
+fn least_rooms(assessed: &Assessment) -> Vec<(Figure, Place, Length)> {
+    let least = |figure: Figure, kind: PlaceKind, share: i64| {
+        let all = assessed.figures.iter().filter(move |f| f.figure == figure && f.station.kind() == kind);
+        let judged = all.filter_map(|f| f.judged.as_ref().map(|j| (f.station, j.clearance)));
+        let (at, room) = judged.min_by_key(|(_, room)| *room)?;
+        Some((figure, at, Length::from_nm(room.nm() / share)))
+    };
+    let sides = least(Figure::ROD_SIDE, PlaceKind::Side, 2);
+    sides.into_iter().chain(least(Figure::FILLET_ROOM, PlaceKind::MainFillet, 1)).collect()
 }
 
 /// Off the side that carries no load first, and no more than a side may give.
@@ -256,6 +265,9 @@ struct Shown<'a> {
     open: Length,
     acceptance: Acceptance,
     wish: WasherWish,
+    /// End play as it is, the middle of its positions.
+    play: Length,
+    rooms: Vec<(Figure, Place, Length)>,
 }
 
 impl Shown<'_> {
@@ -268,6 +280,12 @@ impl Shown<'_> {
             growth: Length::from_nm(side.growth),
             lap: Length::from_nm(side.lap),
         }
+    }
+
+    fn left(&self, (figure, at, now): (Figure, Place, Length), shift: Length, play: [Length; 2]) -> RoomLeft {
+        let more = Length::mean(&play).unwrap_or(self.play) - self.play;
+        let then = now - shift.abs() - Length::from_nm(more.nm() / 2);
+        RoomLeft { figure, at, now, then }
     }
 
     fn choice(&self, choice: &Choice) -> WasherChoice {
@@ -302,6 +320,11 @@ impl Shown<'_> {
             sides_changed: choice.sides_changed,
             buy: buy.collect(),
             cost: choice.cost,
+            leaves: self
+                .rooms
+                .iter()
+                .map(|room| self.left(*room, half(choice.twice_shift), [smallest, largest]))
+                .collect(),
         }
     }
 }

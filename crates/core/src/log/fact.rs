@@ -17,6 +17,7 @@ use super::reading::{Reading, Strike};
 use super::set_up::SetUp;
 use super::sitting::{SessionClosed, SessionOpened};
 use super::stamps::Stamps;
+use super::strokes::StrokesDone;
 use super::tray::Tray;
 use super::trial::Trial;
 use super::washers::WashersIn;
@@ -94,6 +95,8 @@ pub enum What {
     Picture(Picture),
     /// The cam was turned in its bearings.
     Trial(Trial),
+    /// Strokes were made under a hone or a file.
+    Strokes(StrokesDone),
 }
 
 impl What {
@@ -125,6 +128,7 @@ impl What {
             What::Washers(_) => "washers",
             What::Picture(_) => "picture",
             What::Trial(_) => "trial",
+            What::Strokes(_) => "strokes",
         }
     }
 

@@ -16,6 +16,8 @@ mod rules;
 mod set_up;
 mod sitting;
 mod stamps;
+mod strokes;
+mod ticks;
 mod torque;
 mod tray;
 mod trial;
@@ -38,6 +40,8 @@ pub use rules::{NOTED_DOUBT_MK, OddHalf, Reckoning, Rules, ShapeLimits, USUAL_DO
 pub use set_up::{CapSeat, SetUp, SetUpChange, ShellsIn};
 pub use sitting::{GaugeCheck, SessionClosed, SessionOpened, ZeroSource};
 pub use stamps::{Stamp, Stamps};
+pub use strokes::{Stroked, StrokesDone};
+pub use ticks::Tick;
 pub use torque::{TorqueStep, TorqueUnit};
 pub use tray::{MOST_ON_A_TRAY, Tray, TrayShell};
 pub use trial::{TorqueAt, Trial};

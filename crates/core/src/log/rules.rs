@@ -52,9 +52,13 @@ pub struct Rules {
     /// Whether a grinding wheel on any journal puts every fillet of the crank to *measure*; builds of before did not ask.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub regrind_gate: bool,
-    /// Whether washers that were fitted want a picture of how they face before the end play may sign; builds of before did not.
+    /// Whether washers and rings that were fitted want a picture of how they face before their figures may sign; builds of before did not.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub orientation_pictures: bool,
+    /// Whether what was bored, honed, ground or polished has to be washed or flushed before it may sign; builds of before did
+    /// not ask.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub cleaning_gate: bool,
 }
 
 /// How the touches of a build become values and uncertainties. What was judged by one reckoning means the same for ever;
@@ -147,6 +151,7 @@ impl Rules {
             reckoning: Reckoning::Second,
             regrind_gate: true,
             orientation_pictures: true,
+            cleaning_gate: true,
         }
     }
 

@@ -16,6 +16,7 @@
 //! | pistons coated or machined | a wrist pin's place | that piston's sizes |
 //! | small end honed or bushed | a rod or all | its bush |
 //! | rings filed or changed | a cylinder | their gaps |
+//! | cylinders washed, crank flushed, rings fitted | cylinders, the crank | nothing: they are steps with ticks |
 //! | rods narrowed | a rod or all | their widths and the side clearance of their pins |
 //! | journal of the thrust main ground, welded | that main | the end play: the wheel may touch its cheeks |
 //!
@@ -24,8 +25,9 @@
 use serde::{Deserialize, Serialize};
 
 use super::ends::Ends;
+use super::ticks::Tick;
 use crate::engine::{PlaceKind, Scope, Tag};
-use crate::units::{Flaw, LONGEST_TEXT, Wrong, must, must_be_text, must_count};
+use crate::units::{Flaw, LONGEST_TEXT, Wrong, must, must_be_text, must_count, must_differ};
 
 /// What was done.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
@@ -76,6 +78,12 @@ pub enum Work {
     SmallEndHoned,
     /// Rings were filed or changed.
     RingsFiled,
+    /// A cylinder was washed: after every stone, before anything is measured for the sheet.
+    CylinderWashed,
+    /// The drillings of the crank were brushed and flushed.
+    CrankFlushed,
+    /// Rings were put on their piston for good.
+    RingsFitted,
 }
 
 /// A work event.
@@ -93,13 +101,16 @@ pub struct WorkEvent {
     /// Minutes it took, where they are worth keeping.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub minutes: Option<u16>,
+    /// What was looked at and is so.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub ticks: Vec<Tick>,
     /// Why, and what was seen.
     pub note: String,
 }
 
 impl Work {
     /// All kinds, in the order they are offered.
-    pub const ALL: [Work; 22] = [
+    pub const ALL: [Work; 25] = [
         Work::JournalPolished,
         Work::CapDeburred,
         Work::ShellsFitted,
@@ -122,6 +133,9 @@ impl Work {
         Work::PistonMachined,
         Work::SmallEndHoned,
         Work::RingsFiled,
+        Work::CylinderWashed,
+        Work::CrankFlushed,
+        Work::RingsFitted,
     ];
 
     /// What it changes.
@@ -141,6 +155,7 @@ impl Work {
             Work::PistonMachined => &[Tag::Piston],
             Work::SmallEndHoned => &[Tag::SmallEnd],
             Work::RingsFiled => &[Tag::Rings],
+            Work::CylinderWashed | Work::CrankFlushed | Work::RingsFitted => &[],
         }
     }
 
@@ -155,12 +170,15 @@ impl Work {
             }
             Work::BushFitted => (&[], &[PlaceKind::Cam]),
             Work::CamPlateFitted => (&[], &[PlaceKind::CamThrust]),
-            Work::CylinderBored | Work::CylinderHoned => (&[Scope::Cylinders], &[PlaceKind::Cylinder]),
+            Work::CylinderBored | Work::CylinderHoned | Work::CylinderWashed => {
+                (&[Scope::Cylinders], &[PlaceKind::Cylinder])
+            }
             Work::PistonMachined => (&[], &[PlaceKind::WristPin]),
             Work::SmallEndHoned => (&[Scope::Rods], &[PlaceKind::Rod]),
             Work::RingsFiled => (&[], &[PlaceKind::Cylinder]),
+            Work::RingsFitted => (&[Scope::Cylinders], &[PlaceKind::Cylinder]),
             Work::ThrustSeated | Work::WashersFitted => (&[], &[PlaceKind::Thrust]),
-            Work::CrankStraightened => (&[Scope::Crank], &[]),
+            Work::CrankStraightened | Work::CrankFlushed => (&[Scope::Crank], &[]),
             Work::TunnelHoned => (&[Scope::Mains], &[]),
             Work::RodResized | Work::RodNarrowed => (&[Scope::Rods], &[PlaceKind::Rod]),
             Work::CapDeburred
@@ -199,7 +217,13 @@ impl WorkEvent {
             must((20..=10_000).contains(grit), Flaw::at("grits", line, Wrong::Figure("20 to 10 000")))?;
         }
         let day = self.minutes.is_none_or(|m| m <= LONGEST_WORK);
-        must(day, Flaw::of("minutes", Wrong::Figure("a day's at most")))
+        must(day, Flaw::of("minutes", Wrong::Figure("a day's at most")))?;
+        must_differ(self.ticks.iter(), "ticks")
+    }
+
+    /// The first thing that has to be looked at and is not ticked.
+    pub fn unticked(&self) -> Option<Tick> {
+        self.work.ticks().iter().copied().find(|tick| !self.ticks.contains(tick))
     }
 
     /// What it ends.
@@ -222,9 +246,10 @@ mod tests {
     }
 
     #[test]
-    fn every_work_ends_something_and_is_offered_once() {
+    fn every_work_ends_something_or_is_a_step_with_ticks_and_is_offered_once() {
         for (i, work) in Work::ALL.iter().enumerate() {
-            assert!(!work.changes().is_empty());
+            assert!(!work.changes().is_empty() || !work.ticks().is_empty());
+            assert!(work.cleaned_by().is_none_or(|by| by.changes().is_empty() && !by.ticks().is_empty()));
             assert!(!Work::ALL[i + 1..].contains(work));
         }
     }

@@ -1,7 +1,8 @@
 //! Fitting a cam: which of its journals are polished, by how much, and which bind however good their sizes look.
+use super::polish_log::{LearnedPolish, Polished, learned, polish_log};
 use super::trials::{TrialRead, trials};
 use crate::build::Build;
-use crate::engine::{Figure, Place, Read, Role};
+use crate::engine::{Figure, Place, PlaceKind, Read, Role};
 use crate::figure::FigureAssessment;
 use crate::maths::{CamFit, CamJournal, Fit, Reach, cam_fit};
 use crate::units::Length;
@@ -44,6 +45,8 @@ pub struct CamJournalPlan {
     pub size: Length,
     /// Its clearance after that.
     pub after: Length,
+    /// Grits that take that off, as the shop's own polishes went; absent while none was measured before and after.
+    pub passes: Option<u16>,
     /// What it comes to.
     pub outcome: CamOutcome,
     /// What bend leaves of the clearance as it is.
@@ -64,6 +67,8 @@ pub struct CamPlan {
     pub open: Vec<Place>,
     /// What it took to turn it, trial by trial.
     pub trials: Vec<TrialRead>,
+    /// What polishes of this build teach: those of cam journals, else those of any.
+    pub learned: Option<LearnedPolish>,
 }
 
 /// The plan for the cam of a build; `None` where the engine has no known cam.
@@ -72,9 +77,12 @@ pub fn fit_cam(build: &Build, figures: &[FigureAssessment]) -> Option<CamPlan> {
     // On diameter, twice half of the depth.
     let most = cam.hardened;
     let of_cam = figures.iter().filter(|f| f.figure == Figure::CAM_CLEARANCE);
-    let mut plan = CamPlan { most, journals: Vec::new(), open: Vec::new(), trials: trials(build) };
+    let log = polish_log(build);
+    let of_cams: Vec<Polished> = log.iter().filter(|p| p.at.kind() == PlaceKind::Cam).cloned().collect();
+    let learned = learned(&of_cams).or_else(|| learned(&log));
+    let mut plan = CamPlan { most, journals: Vec::new(), open: Vec::new(), trials: trials(build), learned };
     for figure in of_cam {
-        match journal(build, figure, most) {
+        match journal(build, figure, (most, learned)) {
             Some(planned) => plan.journals.push(planned),
             None => plan.open.push(figure.station),
         }
@@ -82,7 +90,11 @@ pub fn fit_cam(build: &Build, figures: &[FigureAssessment]) -> Option<CamPlan> {
     Some(plan)
 }
 
-fn journal(build: &Build, figure: &FigureAssessment, most: Length) -> Option<CamJournalPlan> {
+fn journal(
+    build: &Build,
+    figure: &FigureAssessment,
+    (most, learned): (Length, Option<LearnedPolish>),
+) -> Option<CamJournalPlan> {
     let target = figure.target.as_ref()?.window;
     let method = figure.methods.iter().find(|m| m.complete)?;
     let size = figure.part(JOURNAL, Read::Size).size.as_ref()?.effective;
@@ -112,6 +124,7 @@ fn journal(build: &Build, figure: &FigureAssessment, most: Length) -> Option<Cam
         removal,
         size: size - removal,
         after,
+        passes: learned.filter(|_| removal > Length::ZERO).map(|l| l.passes(removal)),
         outcome,
         room_now,
         room,

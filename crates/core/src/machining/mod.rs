@@ -1,14 +1,20 @@
 //! What machining would do for a row of bearings, and the lines of a work order.
 
 mod bores;
+mod boring;
 mod cam;
 mod fillet;
 mod narrowing;
 mod plans;
+mod polish_log;
 mod straightness;
+mod strokes;
 mod trials;
 
 pub use bores::{BoresPlan, CylinderPlan, DepthRound, OneSize, PistonAssignment, PistonTo, WallGap, plan_bores};
+pub use boring::{
+    BoringPlan, BoringStage, BoringTool, BoringWish, CylinderWorn, Damage, OversizeOption, WallLeft, plan_boring,
+};
 pub use cam::{CamJournalPlan, CamOutcome, CamPlan, fit_cam};
 pub use fillet::{BodyEdge, Edge, FilletPlan, FilletWish, NarrowingCost, NoFillet, plan_fillet};
 pub use narrowing::{FacePlan, FacingPass, NarrowingWish, NoRodNarrowing, RodNarrowing, RodPlan, narrow_rods};
@@ -17,5 +23,7 @@ pub use plans::{
     BorePlan, BoredTo, ChosenPlan, GrindAgainst, GrindPlan, GroundAt, Machined, Machining, MachiningWish, NoPlan,
     Resized, ToSize, booked_per_grit, machining_plans, order_items,
 };
+pub use polish_log::{LearnedPolish, Polished, learned, polish_log};
 pub use straightness::{MainThrow, Straightness, straightness};
+pub use strokes::{StrokeEntry, StrokeLog, StrokesLeft, stroke_logs};
 pub use trials::{DragSays, TrialRead, trials};

@@ -12,6 +12,7 @@
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 
+use super::polish_log::{LearnedPolish, learned, polish_log};
 use crate::assess::Assessment;
 use crate::build::Build;
 use crate::engine::{BearingRow, Place};
@@ -150,6 +151,8 @@ pub struct ToSize {
     pub from: Length,
     /// The size that puts the clearance on its aim.
     pub to: Length,
+    /// Grits that take that off, as the shop's own polishes went; absent while none was measured before and after.
+    pub passes: Option<u16>,
     /// Whether that can be done: a polish takes little.
     pub possible: bool,
     /// How long it takes here.
@@ -202,6 +205,9 @@ pub struct Resized {
     pub cut_cap: bool,
     /// The clearance then, with the shells that are in; absent where it is not judged.
     pub clearance: Option<Length>,
+    /// How much farther each half stands out of its seat then: a seat that is smaller by `d` is shorter by `pi d / 2` around
+    /// half of it, and the shell keeps its length.
+    pub crush: Length,
 }
 
 /// Why there is no plan.
@@ -309,7 +315,7 @@ pub fn machining_plans(
             Estimate::of(&times, &[(Task::ReadingSet, n)])
         }),
         bore,
-        polish: polish(assessed, &row, usize::from(per_grit) * POLISH_STEPS),
+        polish: polish(assessed, &row, usize::from(per_grit) * POLISH_STEPS, learned(&polish_log(build))),
         per_grit,
         per_grit_booked: wish.booked_per_grit.is_some(),
         resize,
@@ -383,7 +389,12 @@ fn off<'a>(row: &[&'a FigureAssessment]) -> Vec<(&'a FigureAssessment, Length, S
     row.iter().filter_map(off).collect()
 }
 
-fn polish(assessed: &Assessment, row: &[&FigureAssessment], minutes: usize) -> Vec<ToSize> {
+fn polish(
+    assessed: &Assessment,
+    row: &[&FigureAssessment],
+    minutes: usize,
+    learned: Option<LearnedPolish>,
+) -> Vec<ToSize> {
     let mut all: Vec<ToSize> = Vec::new();
     for (s, wanted, _) in off(row).into_iter().filter(|(.., side)| *side == Side::Low) {
         let Some(from) = s.journal().size.as_ref().map(|j| j.effective) else { continue };
@@ -397,6 +408,7 @@ fn polish(assessed: &Assessment, row: &[&FigureAssessment], minutes: usize) -> V
             station: s.journal_at,
             from,
             to: from - wanted,
+            passes: learned.map(|l| l.passes(wanted)),
             possible: wanted <= assessed.rules.polish_limit() && !shared,
             minutes,
         };
@@ -416,7 +428,8 @@ fn resize(build: &Build, row: &[&FigureAssessment], which: BearingRow) -> Vec<Re
         let beyond = (size.smallest - small).min(Length::ZERO) + (size.largest - large).max(Length::ZERO);
         let (station, to) = (s.station, n.housing);
         let clearance = s.judged.as_ref().map(|j| j.clearance + to - from);
-        Some(Resized { station, from, to, beyond, cut_cap: from > to, clearance })
+        let crush = Length::from_f64((from - to).as_f64() * std::f64::consts::FRAC_PI_2).unwrap_or_default();
+        Some(Resized { station, from, to, beyond, cut_cap: from > to, clearance, crush })
     };
     let all: Vec<Resized> = row.iter().filter_map(plan).collect();
     let one_is_off = all.iter().any(|r| r.beyond != Length::ZERO);

@@ -136,6 +136,10 @@ pub fn admit(build: &Build, by: &Person, what: &What) -> Result<(), Refusal> {
             on_engine(build, Place::CAM_THRUST)?;
             Ok(t.check()?)
         }
+        What::Strokes(s) => {
+            on_engine(build, s.at)?;
+            Ok(s.check()?)
+        }
         What::Stamps(s) => {
             s.check()?;
             s.stamps.iter().try_for_each(|s| bearing(build, s.station))
@@ -406,6 +410,18 @@ fn has_width(build: &Build, what: &What) -> Result<(), Refusal> {
     }
 }
 
+/// What shows in no figure has to be ticked before a step may be called done. Earlier versions did not ask: a file without
+/// still opens.
+fn is_ticked(what: &What) -> Result<(), Refusal> {
+    match what {
+        What::Work(event) => match event.unticked() {
+            Some(tick) => Err(Refusal::NotTicked(tick)),
+            None => Ok(()),
+        },
+        _ => Ok(()),
+    }
+}
+
 /// The next fact of `build`: admits `what`, gives it its place, and seals it if it is a signature.
 ///
 /// # Errors
@@ -416,6 +432,7 @@ pub fn next_fact(build: &Build, id: Uuid, at: Timestamp, by: Person, what: What)
     }
     admit(build, &by, &what)?;
     has_width(build, &what)?;
+    is_ticked(&what)?;
     let lifts = lifts_tight(build, &what);
     let what = what.lifting(lifts);
     let mut fact = Fact { id, seq: build.seq().saturating_add(1), at, by, what };

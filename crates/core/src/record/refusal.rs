@@ -2,7 +2,7 @@
 use thiserror::Error;
 
 use crate::engine::{Place, PlanError};
-use crate::log::SignerRole;
+use crate::log::{SignerRole, Tick};
 use crate::maths::{EntryError, TargetError};
 use crate::sheet::Block;
 use crate::units::{Flaw, LONGEST_TEXT};
@@ -92,6 +92,9 @@ pub enum Refusal {
     /// One digit next to a size that nobody measured: a worn journal would be kept a thou off.
     #[error("one digit is too little while nothing is measured here: type one more")]
     LoneDigit,
+    /// A step is not done while something was not looked at.
+    #[error("it is not done before everything is ticked: what shows in no figure has to be looked at")]
+    NotTicked(Tick),
     /// The reference is not the size that the gauge was checked in at.
     #[error("the gauge was checked in at {standard}, and this says it was zeroed at {reference}: look which is so")]
     ReferenceDiffers {
@@ -229,6 +232,7 @@ impl Refusal {
             Refusal::Figures { .. } => "figures",
             Refusal::BladesReversed => "blades_reversed",
             Refusal::LoneDigit => "lone_digit",
+            Refusal::NotTicked(_) => "not_ticked",
             Refusal::ReferenceDiffers { .. } => "reference_differs",
             Refusal::BeyondParts { .. } => "beyond_parts",
             Refusal::NoReference => "no_reference",

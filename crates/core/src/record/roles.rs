@@ -49,6 +49,7 @@ impl Capabilities {
             | What::Washers(_)
             | What::Picture(_)
             | What::Trial(_)
+            | What::Strokes(_)
             | What::Part(_) => self.measure,
             What::Target(_) | What::Rules(_) | What::Plan(_) => self.set_targets,
             // Whoever may accept a figure may have it looked at again.

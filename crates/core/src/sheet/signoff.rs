@@ -9,9 +9,9 @@ use serde::{Deserialize, Serialize};
 
 use super::proof::SealProof;
 use crate::build::Build;
-use crate::engine::{Figure, Place};
+use crate::engine::{Figure, Place, PlaceKind};
 use crate::figure::{FigureAssessment, Finding, StandsHere};
-use crate::log::{Fact, Imported, Lifted, Moment, SignerRole, What};
+use crate::log::{Fact, Imported, Lifted, Moment, SignerRole, What, Work};
 use crate::maths::State;
 use crate::units::{Person, Timestamp};
 
@@ -105,6 +105,8 @@ pub enum Needs {
     Part,
     /// Take a picture of how it faces: no figure shows it.
     Picture,
+    /// Washed or flushed: stone or wheel was there, and grit ruins what was measured.
+    Clean,
 }
 
 /// A signature that stands.
@@ -239,6 +241,54 @@ fn blocks(figures: &[FigureAssessment]) -> Vec<Block> {
     all
 }
 
+/// What was touched by stone or wheel and not washed or flushed since: the first figure of each that is asked for.
+fn unclean(build: &Build, figures: &[FigureAssessment]) -> Vec<Block> {
+    if !build.rules_now().cleaning_gate {
+        return Vec::new();
+    }
+    let notes = build.notes();
+    let works = || notes.iter().filter_map(|f| if let What::Work(w) = &f.what { Some((f.seq, w)) } else { None });
+    let dirty = |at: Place| {
+        works().any(|(seq, done)| {
+            let cleaned = |by| works().any(|(s, w)| s > seq && w.work == by && w.on.covers(at));
+            // What is not of the crank is not flushed with it.
+            let by = done.work.cleaned_by().filter(|by| by.done_to().0.iter().any(|group| group.covers(at)));
+            done.on.covers(at) && by.is_some_and(|by| !cleaned(by))
+        })
+    };
+    let mut said: Vec<Place> = Vec::new();
+    let mut blocks = Vec::new();
+    for f in figures.iter().filter(|f| f.asked) {
+        let at = if f.figure.row().fitted { f.journal_at } else { f.station };
+        if !said.contains(&at) && dirty(at) {
+            said.push(at);
+            let state = f.judged.as_ref().map(|j| j.state);
+            blocks.push(Block { station: f.station, figure: f.figure, state, needs: Needs::Clean });
+        }
+    }
+    blocks
+}
+
+/// Rings the wrong way round show in no figure either.
+fn rings_without_a_picture(build: &Build, figures: &[FigureAssessment]) -> Vec<Block> {
+    if !build.rules_now().orientation_pictures {
+        return Vec::new();
+    }
+    let last = |of: &dyn Fn(&What) -> bool| build.facts.iter().rev().find(|f| of(&f.what)).map(|f| f.seq);
+    let missing = |at: Place| {
+        let fitted = last(&|what| matches!(what, What::Work(w) if w.work == Work::RingsFitted && w.on.covers(at)))?;
+        let shown = last(&|what| matches!(what, What::Picture(p) if p.place == at && p.moment == Moment::Fitted));
+        shown.is_none_or(|seq| seq < fitted).then_some(())
+    };
+    let of_cylinder = build.layout.of_kind(PlaceKind::Cylinder).filter(|at| missing(*at).is_some());
+    let first = |at| figures.iter().find(|f| f.station == at && f.asked);
+    let block = |f: &FigureAssessment| {
+        let state = f.judged.as_ref().map(|j| j.state);
+        Block { station: f.station, figure: f.figure, state, needs: Needs::Picture }
+    };
+    of_cylinder.filter_map(first).map(block).collect()
+}
+
 /// Washers the wrong way round show in no figure: once some were fitted, a picture says how they face.
 fn washers_without_a_picture(build: &Build, figures: &[FigureAssessment]) -> Option<Block> {
     let last = |of: fn(&What) -> bool| build.facts.iter().rev().find(|f| of(&f.what)).map(|f| f.seq);
@@ -333,9 +383,13 @@ const BOTH: usize = 2;
 /// How far the sheet of a build is, from its facts and its assessed figures.
 pub fn sign_off(build: &Build, figures: &[FigureAssessment]) -> SignOff {
     let mut blocks = blocks(figures);
-    let unseen = washers_without_a_picture(build, figures);
-    // One thing at a time: it is measured first.
-    blocks.extend(unseen.filter(|b| blocks.iter().all(|other| other.figure != b.figure)));
+    // One thing at a time: it is measured first, then cleaned, then shown.
+    let unseen = washers_without_a_picture(build, figures).into_iter().chain(rings_without_a_picture(build, figures));
+    for more in unclean(build, figures).into_iter().chain(unseen) {
+        if blocks.iter().all(|b| (b.figure, b.station) != (more.figure, more.station)) {
+            blocks.push(more);
+        }
+    }
     let Signatures { standing, broken, sealed, elsewhere, imported, .. } = signatures(build);
     let status = match (standing.len(), blocks.is_empty()) {
         (BOTH, _) => SealStatus::Sealed,

@@ -95,6 +95,14 @@ pub fn must_be_text(text: &str, part: &'static str, line: Option<usize>, most: u
     must(fits, Flaw { part, line, wrong: Wrong::Text { most } })
 }
 
+/// Checks a text that may be left out.
+///
+/// # Errors
+/// [`Wrong::Text`] of that part.
+pub fn must_be_text_or_none(text: &str, part: &'static str, most: usize) -> Result<(), Flaw> {
+    if text.is_empty() { Ok(()) } else { must_be_text(text, part, None, most) }
+}
+
 /// Checks a number of lines.
 ///
 /// # Errors

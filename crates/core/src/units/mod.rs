@@ -9,7 +9,7 @@ mod text;
 
 pub use day::Day;
 pub use flaw::{Flaw, Wrong};
-pub(crate) use flaw::{must, must_be_text, must_count, must_differ};
+pub(crate) use flaw::{must, must_be_text, must_be_text_or_none, must_count, must_differ};
 pub use length::{Length, Unit};
 pub use money::{parse_money, show_money};
 pub use stamp::{Person, Timestamp};

@@ -423,7 +423,7 @@ impl History {
         let on = self.dice.of(&scopes).unwrap_or(Scope::Mains);
         let minutes = self.dice.one_in(2).then_some(25);
         let grits = if work == Work::JournalPolished { vec![800, 1_200] } else { Vec::new() };
-        self.bench.event(WorkEvent { work, on, grits, minutes, note: "as agreed".into() })
+        self.bench.event(WorkEvent { work, on, grits, minutes, ticks: work.ticks().to_vec(), note: "as agreed".into() })
     }
 
     fn set_up(&mut self) -> Result<(), Refusal> {

@@ -2,6 +2,7 @@
 
 mod blind;
 mod bores;
+mod boring;
 mod builds;
 mod calc;
 mod cam;
@@ -146,6 +147,10 @@ fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(pictures::list_pictures))
         .routes(routes!(pictures::show_picture))
         .routes(routes!(bores::plan_bores_of))
+        .routes(routes!(boring::ask_boring))
+        .routes(routes!(boring::ask_hatch))
+        .routes(routes!(boring::record_strokes, boring::stroke_logs_of))
+        .routes(routes!(boring::polishes_of))
         .routes(routes!(straightness::run_of_crank))
         .routes(routes!(washers::washers))
         .routes(routes!(washers::put_washers))

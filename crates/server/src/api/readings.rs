@@ -13,13 +13,12 @@ use jagged_pin_core::record::{TypedEntry, next_fact, understand_entry};
 use jagged_pin_core::units::Timestamp;
 use jagged_pin_core::{Length, Unit};
 use jagged_pin_store::Sent;
-use rust_decimal::Decimal;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
 use crate::clock;
-use crate::http::answers::{answer, find};
+use crate::http::answers::{answer, find, temperature};
 use crate::http::auth::Who;
 use crate::http::extract::{Body, Path, Query};
 use crate::http::problem::{Problem, ProblemBody};
@@ -216,28 +215,6 @@ pub(super) struct NewReading {
     /// For a dial: what the gauge was zeroed in, where its sitting does not say so.
     #[serde(default)]
     zero: Option<ZeroSource>,
-}
-
-/// Thousandths of a degree Celsius of a typed temperature: in Celsius unless an F stands behind it.
-fn temperature(text: &str, field: &'static str) -> Result<Option<i32>, Problem> {
-    let typed = text.trim().replace(',', ".");
-    let fahrenheit = typed.ends_with(['F', 'f']);
-    let figure = typed.trim_end_matches(['C', 'c', 'F', 'f', '\u{b0}', ' ']);
-    if figure.is_empty() {
-        return Ok(None);
-    }
-    let degrees = figure.parse::<Decimal>().ok();
-    let celsius = degrees.and_then(|t| if fahrenheit { in_celsius(t) } else { Some(t) });
-    let thousandths = celsius.and_then(|t| t.checked_mul(1_000.into()));
-    let whole = thousandths.and_then(|t| i32::try_from(t.round()).ok());
-    whole
-        .map(Some)
-        .ok_or_else(|| Problem::field(field, format!("\"{text}\" is no temperature: such as 20, 20C or 68F")))
-}
-
-/// Degrees Fahrenheit as degrees Celsius.
-fn in_celsius(fahrenheit: Decimal) -> Option<Decimal> {
-    fahrenheit.checked_sub(32.into())?.checked_mul(5.into())?.checked_div(9.into())
 }
 
 /// A reading that waited longer than this before it was sent keeps the time it was taken at.

@@ -23,7 +23,7 @@ use crate::http::extract::{Body, Path};
 use crate::http::problem::{Problem, ProblemBody};
 use crate::state::AppState;
 use crate::views::changes::RecordedView;
-use crate::views::washers::{WasherBoxView, box_view, known_box, on_shelf};
+use crate::views::washers::{WasherBoxView, WasherForm, box_view, known_box, on_shelf};
 
 /// Every box of thrust washers, with its shelf.
 #[utoipa::path(get, path = "/api/v1/washers",
@@ -36,27 +36,19 @@ pub(super) async fn washers(State(state): State<AppState>, _: Who) -> Result<Jso
     Ok(Json(all))
 }
 
-/// A box as it is to be kept.
-#[derive(Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub(super) struct PutBox {
-    /// The version it was seen at; 0 for a new one.
-    version: i32,
-    /// The box.
-    washers: WasherBox,
-}
-
 /// Opens a box of washers, or changes one; refused when somebody changed it meanwhile.
-#[utoipa::path(put, path = "/api/v1/washers/{box}", request_body = PutBox,
+#[utoipa::path(put, path = "/api/v1/washers/{box}", request_body = WasherForm,
     params(("box" = String, Path, description = "Short name of the box")),
     responses((status = 200, body = WasherBoxView), (status = "4XX", body = ProblemBody)))]
 pub(super) async fn put_washers(
     State(state): State<AppState>,
     who: Who,
     Path(id): Path<String>,
-    Body(PutBox { version, washers }): Body<PutBox>,
+    Body(form): Body<WasherForm>,
 ) -> Result<Json<WasherBoxView>, Problem> {
     who.must(|c| c.set_targets, "an assembler or the lead")?;
+    let version = form.version;
+    let washers = form.washers()?;
     washers.check().map_err(|flaw| Problem::field(flaw.part, flaw.to_string()))?;
     let plain = |c: char| c.is_ascii_alphanumeric() || c == '-';
     if washers.id != id || !washers.id.chars().all(plain) {

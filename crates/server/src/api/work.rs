@@ -3,7 +3,7 @@
 use axum::Json;
 use axum::extract::State;
 use jagged_pin_core::engine::Scope;
-use jagged_pin_core::log::{What, Work, WorkEvent};
+use jagged_pin_core::log::{Tick, What, Work, WorkEvent};
 use jagged_pin_core::record::{Impact, impact};
 use serde::Deserialize;
 use utoipa::ToSchema;
@@ -31,14 +31,17 @@ pub(super) struct NewWork {
     grits: Vec<u16>,
     /// Minutes it took.
     minutes: Option<u16>,
+    /// What was looked at and is so.
+    #[serde(default)]
+    ticks: Vec<Tick>,
     /// Why, and what was seen.
     note: String,
 }
 
 impl NewWork {
     fn what(self) -> (Uuid, What) {
-        let NewWork { id, work, on, grits, minutes, note } = self;
-        (id, What::Work(WorkEvent { work, on, grits, minutes, note: note.trim().to_owned() }))
+        let NewWork { id, work, on, grits, minutes, ticks, note } = self;
+        (id, What::Work(WorkEvent { work, on, grits, minutes, ticks, note: note.trim().to_owned() }))
     }
 }
 

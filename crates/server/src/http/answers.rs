@@ -10,6 +10,7 @@ use jagged_pin_core::maths::parse_length;
 use jagged_pin_core::record::next_fact;
 use jagged_pin_core::{Build, Length, Unit};
 use jagged_pin_store::{Recorded, Sent};
+use rust_decimal::Decimal;
 use uuid::Uuid;
 
 use crate::clock;
@@ -138,4 +139,26 @@ pub(crate) async fn exportable(state: &AppState, who: &Who, name: &str) -> Resul
     let build = state.store.build(find(state, name).await?).await?;
     let hidden = !open_requests(&build, who.account.person.id).is_empty();
     if hidden { Err(Problem::BlindPending) } else { Ok(build) }
+}
+
+/// Thousandths of a degree Celsius of a typed temperature: in Celsius unless an F stands behind it.
+pub(crate) fn temperature(text: &str, field: &'static str) -> Result<Option<i32>, Problem> {
+    let typed = text.trim().replace(',', ".");
+    let fahrenheit = typed.ends_with(['F', 'f']);
+    let figure = typed.trim_end_matches(['C', 'c', 'F', 'f', '\u{b0}', ' ']);
+    if figure.is_empty() {
+        return Ok(None);
+    }
+    let degrees = figure.parse::<Decimal>().ok();
+    let celsius = degrees.and_then(|t| if fahrenheit { in_celsius(t) } else { Some(t) });
+    let thousandths = celsius.and_then(|t| t.checked_mul(1_000.into()));
+    let whole = thousandths.and_then(|t| i32::try_from(t.round()).ok());
+    whole
+        .map(Some)
+        .ok_or_else(|| Problem::field(field, format!("\"{text}\" is no temperature: such as 20, 20C or 68F")))
+}
+
+/// Degrees Fahrenheit as degrees Celsius.
+fn in_celsius(fahrenheit: Decimal) -> Option<Decimal> {
+    fahrenheit.checked_sub(32.into())?.checked_mul(5.into())?.checked_div(9.into())
 }

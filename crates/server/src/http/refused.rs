@@ -21,6 +21,7 @@ pub(crate) fn field_of(refusal: &Refusal) -> Option<String> {
         | Refusal::LoneDigit
         | Refusal::BeyondParts { .. } => "text",
         Refusal::NoSuchSession => "session",
+        Refusal::NotTicked(_) => "ticks",
         Refusal::NotZeroed => "check",
         Refusal::TakenBefore => "age_ms",
         Refusal::BadTemperature => "temperatures",

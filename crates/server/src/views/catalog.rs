@@ -3,7 +3,7 @@ use jagged_pin_core::engine::{
     BearingRow, Characteristic, Figure, GaugeUse, Group, Input, Limits, Method, MethodRow, PLACE_KINDS, PartKind,
     PlaceKind, Read, Role, Scope,
 };
-use jagged_pin_core::log::Work;
+use jagged_pin_core::log::{Tick, Work};
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -29,6 +29,8 @@ pub struct WorkView {
     pub groups: Vec<Scope>,
     /// The kinds of place it is done to one by one.
     pub kinds: Vec<PlaceKind>,
+    /// What has to be looked at before it may be called done.
+    pub ticks: &'static [Tick],
 }
 
 /// A kind of place.
@@ -166,7 +168,7 @@ impl CatalogView {
                 .into_iter()
                 .map(|id| {
                     let (groups, kinds) = id.done_to();
-                    WorkView { id, groups: groups.to_vec(), kinds: kinds.to_vec() }
+                    WorkView { id, groups: groups.to_vec(), kinds: kinds.to_vec(), ticks: id.ticks() }
                 })
                 .collect(),
         }

@@ -1,8 +1,8 @@
 //! What people did and decided, in words for the record: every fact that is not a reading.
 use jagged_pin_core::engine::{BearingRow, Place, Scope};
 use jagged_pin_core::log::{
-    Fact, FastenerGroup, Fitting, GaugeCheck, Imported, Lifted, PartMove, SessionClosed, SetUp, SignerRole, TorqueStep,
-    WasherIn, WashersIn, What, Work, WorkEvent,
+    Fact, FastenerGroup, Fitting, GaugeCheck, Imported, Lifted, PartMove, SessionClosed, SetUp, SignerRole, Stroked,
+    StrokesDone, TorqueStep, WasherIn, WashersIn, What, Work, WorkEvent,
 };
 use jagged_pin_core::units::{Person, Timestamp};
 use jagged_pin_core::{Build, Length};
@@ -104,10 +104,23 @@ pub fn decision(build: &Build, fact: &Fact) -> Option<DecisionView> {
         What::Trial(t) => {
             (Some(Place::CAM_THRUST), format!("cam turned{}: {}", if t.oiled { ", oiled" } else { "" }, t.note))
         }
+        What::Strokes(s) => (Some(s.at), strokes(build, s)),
         What::Picture(p) => (Some(p.place), format!("picture, {}: {}", name(&p.moment), p.note)),
     };
     let (id, seq, at, by) = (fact.id, fact.seq, fact.at, fact.by.clone());
     Some(DecisionView { id, seq, at, by, kind: fact.what.kind().into(), station, text })
+}
+
+/// An entry of a log of strokes.
+fn strokes(build: &Build, s: &StrokesDone) -> String {
+    let what = match s.on {
+        Stroked::Bore => "hone",
+        Stroked::TopRing => "file, top ring",
+        Stroked::SecondRing => "file, second ring",
+    };
+    let warm = s.part_mc.map_or_else(String::new, |mc| format!(" at {} C", f64::from(mc) / 1_000.0));
+    let note = if s.note.is_empty() { String::new() } else { format!(": {}", s.note) };
+    format!("{what}: {} strokes, {}{warm}{note}", s.strokes, s.size.show(build.unit))
 }
 
 /// What was tight until then, in words that follow a reason.
@@ -203,6 +216,9 @@ pub fn work_words(work: Work) -> &'static str {
         Work::PistonMachined => "piston coated or machined",
         Work::SmallEndHoned => "small end honed or bushed",
         Work::RingsFiled => "rings filed or changed",
+        Work::CylinderWashed => "cylinder washed",
+        Work::CrankFlushed => "crank brushed and flushed",
+        Work::RingsFitted => "rings fitted for good",
     }
 }
 

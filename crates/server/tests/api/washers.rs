@@ -28,7 +28,9 @@ async fn five_thou_at_the_front_is_proposed_fitted_once_and_taken_off_the_shelf(
     let best = &proposal["choices"][0];
     assert_eq!((&best["front"]["name"], &best["rear"]["name"]), (&json!("+5"), &json!("std")));
     assert_eq!((&best["state"], &best["shift"], &best["stands"]), (&json!("in"), &json!(63_500), &json!(12_700)));
-    assert_eq!((&proposal["weighed"], &proposal["least_side"]["at"]), (&json!(9), &json!("S4")));
+    assert_eq!((&proposal["weighed"], &best["leaves"][0]["at"]), (&json!(9), &json!("S4")));
+    // Five thou less play, two and a half forward: the worse end is where it was.
+    assert_eq!(best["leaves"][0]["now"], best["leaves"][0]["then"]);
 
     let id = Uuid::new_v4();
     for ticks in [[false, true], [true, false]] {
@@ -86,22 +88,23 @@ async fn a_box_is_changed_by_whoever_saw_it_last_and_holds_what_lies_there() -> 
     let lead = house.person("harrow").await?;
     let apprentice = house.person("fenn").await?;
     let boxes = lead.get("/washers").await?.body;
-    let (mut washers, version) = (boxes[0]["washers"].clone(), boxes[0]["version"].clone());
-    washers["name"] = json!("Curlew thrust");
-    let put = |washers: &Value, version: &Value| json!({ "version": version, "washers": washers });
-    assert_eq!(apprentice.put("/washers/CT", put(&washers, &version)).await?.status, 403);
-    assert_eq!(lead.put("/washers/CT", put(&washers, &version)).await?.body["washers"]["name"], "Curlew thrust");
-    assert_eq!(lead.put("/washers/CT", put(&washers, &version)).await?.problem().1, "changed_meanwhile");
-    let later = json!(version.as_i64().unwrap_or_default() + 1);
-    let mut emptied = washers.clone();
-    emptied["classes"] = json!([]);
-    assert_eq!(lead.put("/washers/CT", put(&emptied, &later)).await?.problem(), (422, "bad_field", "classes"));
-    let mut thick = washers.clone();
-    thick["standard"] = json!(0);
-    assert_eq!(lead.put("/washers/CT", put(&thick, &later)).await?.problem(), (422, "bad_field", "standard"));
+    let mut form = boxes[0]["form"].clone();
+    form["name"] = json!("Curlew thrust");
+    form["classes"][0]["price"] = json!("8.50");
+    assert_eq!(apprentice.put("/washers/CT", form.clone()).await?.status, 403);
+    let kept = lead.put("/washers/CT", form.clone()).await?.body;
+    assert_eq!((&kept["washers"]["name"], &kept["form"]["classes"][0]["price"]), (&form["name"], &json!("8.50")));
+    assert_eq!(lead.put("/washers/CT", form.clone()).await?.problem().1, "changed_meanwhile");
+    let form = kept["form"].clone();
+    for (field, wrong) in [("classes", json!([])), ("standard", json!("0")), ("standard", json!("thick"))] {
+        let mut bad = form.clone();
+        bad[field] = wrong;
+        assert_eq!(lead.put("/washers/CT", bad).await?.problem(), (422, "bad_field", field));
+    }
     // A family of shells is no box of washers: what lies on its shelf is none, and its name is taken.
-    washers["id"] = json!("CM");
-    assert_eq!(lead.put("/washers/CM", put(&washers, &json!(0))).await?.problem(), (422, "bad_field", "classes"));
+    let mut taken = form;
+    (taken["id"], taken["version"]) = (json!("CM"), json!(0));
+    assert_eq!(lead.put("/washers/CM", taken).await?.problem(), (422, "bad_field", "classes"));
     assert_eq!(
         lead.post("/builds/SL-041/washers", json!({ "from": "CM", "best": "closest", "lap": false })).await?.status,
         404
