@@ -4,6 +4,7 @@
 //! [`shelf`] its shells, [`builds`] what stands on its floor. The builds are made the way people make them: texts typed at the bench, through the same core
 //! functions, so that they can hold nothing the product would refuse.
 
+mod block;
 mod days;
 mod pictures;
 mod stories;

@@ -10,7 +10,7 @@ use jagged_pin_workbench::Bench;
 /// Parts and gauges that stood in the room together over night.
 const SOAKED: Temperatures = Temperatures { part_mc: Some(20_000), gauge_mc: Some(20_000) };
 
-fn window(bench: &mut Bench, figure: &str, row: BearingRow, limits: [i64; 3], reason: &str) -> Result<(), Refusal> {
+pub fn window(bench: &mut Bench, figure: &str, row: BearingRow, limits: [i64; 3], reason: &str) -> Result<(), Refusal> {
     let [low, aim, high] = limits.map(Length::tenths);
     let figure: Figure = figure.parse().map_err(|_| Refusal::NoTarget)?;
     bench.figure_target(figure, row, TargetRule::Range { low, aim: Some(aim), high }, reason)

@@ -162,7 +162,10 @@ fn whimbrel() -> Option<Pattern> {
         id: "whimbrel-31",
         engine: "Whimbrel 3.1 V6",
         unit: Unit::Inch,
-        layout: layout(Unit::Inch, &sizes, 3, &[&[0], &[120], &[240]])?,
+        layout: Layout {
+            cylinders: Some(Cylinders { bore: Length::tenths(36_220) }),
+            ..layout(Unit::Inch, &sizes, 3, &[&[0], &[120], &[240]])?
+        },
         target: range(Unit::Inch, [24, 28, 32]),
         rod_target: range(Unit::Inch, [22, 25, 28]),
     })

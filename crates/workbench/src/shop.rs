@@ -58,7 +58,8 @@ struct Allowed {
 /// step. The caliper is past due.
 pub fn gauges(unit: Unit) -> Vec<Gauge> {
     use GaugeType::{
-        BallMic, BaseIndicator, Blades, BoreGauge, Caliper, DepthMic, Indicator, OutsideMic, RadiusGauges, Strip,
+        BallMic, BaseIndicator, Blades, BoreGauge, Caliper, DepthMic, HeightGauge, Indicator, OutsideMic, RadiusGauges,
+        Strip,
     };
     let known = match unit {
         Unit::Inch => vec![
@@ -182,6 +183,14 @@ pub fn gauges(unit: Unit) -> Vec<Gauge> {
                 range: [0, 30_000],
                 days: Some(["2026-03-02", "2027-03-02"]),
             },
+            Allowed {
+                id: "height-half-thou",
+                name: "Height gauge 0-18 in, half a thou",
+                kind: HeightGauge,
+                figures: [12_700, 5_080, 10_160],
+                range: [0, 180_000],
+                days: Some(["2026-04-20", "2027-04-20"]),
+            },
         ],
         Unit::Mm => vec![
             Allowed {
@@ -263,6 +272,14 @@ pub fn gauges(unit: Unit) -> Vec<Gauge> {
                 figures: [10_000, 4_000, 4_000],
                 range: [0, 75_000],
                 days: Some(["2026-03-02", "2027-03-02"]),
+            },
+            Allowed {
+                id: "height-hundredths",
+                name: "Height gauge 0-450, 0.01 mm",
+                kind: HeightGauge,
+                figures: [10_000, 4_000, 10_000],
+                range: [0, 450_000],
+                days: Some(["2026-04-20", "2027-04-20"]),
             },
         ],
     };

@@ -80,8 +80,8 @@ export function WasherView({ build, unit, width }: WasherViewProps) {
             width={width}
             onChoose={(c) => setKey(keyOfChoice(c))}
           />
-          <div className="mt-2 flex items-start gap-5">
-            <p className="flex-1 text-small leading-snug">{words(found, chosen, unit)}</p>
+          <p className="mt-2 text-small leading-snug">{words(found, chosen, unit)}</p>
+          <div className="mt-2 flex justify-end gap-3">
             {chosen.sides_changed > 0 && (
               <button type="button" className="btn flex-none" onClick={() => setListing(true)}>
                 Pick and order
@@ -123,7 +123,7 @@ function words(p: Schemas["WasherProposal"], c: WasherChoice, unit: Unit) {
   const eaten = c.leaves
     .map(
       (r) =>
-        ` ${r.at} has the least room ${r.figure === "rod_side" ? "beside its rods" : "at a fillet"}: ${lineText(r.now, unit)}${r.figure === "rod_side" ? " a cheek" : ""}, then at least ${lineText(r.then, unit)} ${step}.`,
+        ` ${r.at} has the least room ${r.figure === "rod_side" ? "beside its rods" : "at a fillet"}: ${lineText(r.now, unit)}${r.figure === "rod_side" ? " a cheek" : ""}, then at least ${lineText(r.left, unit)} ${step}.`,
     )
     .join("");
   const buy = c.buy.map((b) => `${b.halves} halves of ${b.class} have to come in first. `).join("");

@@ -32,7 +32,7 @@ function choice(
     sides_changed: [front, rear].filter((g) => g > 0).length,
     buy: [],
     cost: 0,
-    leaves: [{ figure: "rod_side", at: "S4", now: 47 * T, then: 47 * T }],
+    leaves: [{ figure: "rod_side", at: "S4", now: 47 * T, left: 47 * T }],
     ...more,
   };
 }

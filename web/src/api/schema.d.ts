@@ -144,6 +144,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/builds/{build}/block": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Decks, stacks, tunnel, strokes and index, and what a cut changes elsewhere; nothing is changed. */
+        get: operations["block_of"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/builds/{build}/bores": {
         parameters: {
             query?: never;
@@ -2037,6 +2054,21 @@ export interface components {
             /** @description The place. */
             station: components["schemas"]["Place"];
         };
+        /** @description The block as a whole. */
+        BlockPlan: {
+            /** @description What was asked to be cut, and what that changes. */
+            changes: components["schemas"]["CutChanges"];
+            /** @description Every deck. */
+            decks: components["schemas"]["DeckPlan"][];
+            /** @description Every pin whose height was held against others. */
+            index: components["schemas"]["IndexAt"][];
+            /** @description Every cylinder's stack. */
+            stacks: components["schemas"]["StackAt"][];
+            /** @description Every stroke that is measured. */
+            strokes: components["schemas"]["StrokeAt"][];
+            /** @description Every main that was looked at under the edge. */
+            tunnel: components["schemas"]["TunnelAt"][];
+        };
         /** @description The rod's own edge beside a fillet. */
         BodyEdge: {
             /** @description Its chamfer along the axis. */
@@ -2368,7 +2400,7 @@ export interface components {
             whole?: components["schemas"]["BuildView"] | null;
         };
         /** @enum {string} */
-        Characteristic: "body_along" | "body_up" | "cam_bearing" | "cam_gap" | "cam_journal" | "cam_travel" | "cam_turn" | "cylinder" | "cylinder_bare" | "edge_along" | "edge_up" | "fillet_radius" | "lock_distance" | "lower_wall" | "main_bearing" | "main_housing" | "main_journal" | "main_turn" | "nip" | "pin_boss" | "pin_journal" | "pin_width" | "piston" | "rod_bearing" | "rod_eye" | "rod_housing" | "rod_side_gap" | "rod_width" | "saddle_gap" | "second_ring_gap" | "shell_inset" | "small_end_rock" | "strip" | "thrust_first_look" | "thrust_flanges" | "thrust_gap" | "thrust_saddle" | "thrust_space" | "thrust_travel" | "top_ring_gap" | "top_ring_side" | "upper_wall" | "washer_front" | "washer_rear" | "wrist_pin" | "wrist_pin_length";
+        Characteristic: "below_deck" | "body_along" | "body_up" | "cam_bearing" | "cam_gap" | "cam_journal" | "cam_travel" | "cam_turn" | "compression_height" | "cylinder" | "cylinder_bare" | "deck_corner" | "edge_along" | "edge_up" | "face_gap" | "fillet_radius" | "lock_distance" | "lower_wall" | "main_bearing" | "main_housing" | "main_journal" | "main_turn" | "nip" | "pin_boss" | "pin_bottom" | "pin_journal" | "pin_level" | "pin_top" | "pin_width" | "piston" | "rod_bearing" | "rod_eye" | "rod_housing" | "rod_length" | "rod_side_gap" | "rod_width" | "saddle_gap" | "second_ring_gap" | "shell_inset" | "small_end_rock" | "strip" | "thrust_first_look" | "thrust_flanges" | "thrust_gap" | "thrust_saddle" | "thrust_space" | "thrust_travel" | "top_ring_gap" | "top_ring_side" | "tunnel_gap" | "upper_wall" | "washer_front" | "washer_rear" | "wrist_pin" | "wrist_pin_length";
         /** @description Something that can be measured. */
         CharacteristicView: {
             /** @description The kinds of place that have it. */
@@ -2526,6 +2558,23 @@ export interface components {
             /** @enum {string} */
             kind: "nothing_serves";
         };
+        /** @description What that would change elsewhere. */
+        CutChanges: {
+            /** @description How far the axis of the crank moves into the block. */
+            axis: components["schemas"]["Length"];
+            /** @description How much backlash gears lose. */
+            backlash: components["schemas"]["Length"];
+            /** @description How much slacker the chain gets. */
+            chain: components["schemas"]["Length"];
+            /** @description Off every deck clearance. */
+            clearance: components["schemas"]["Length"];
+            least?: components["schemas"]["LeastAt"] | null;
+            /**
+             * Format: double
+             * @description Off the volume of every cylinder, in cubic centimetres.
+             */
+            volume_cc: number;
+        };
         /** @description A cylinder with the piston that stands in it. */
         CylinderPlan: {
             /** @description Which. */
@@ -2602,6 +2651,16 @@ export interface components {
             station?: components["schemas"]["Place"] | null;
             /** @description What was done and why, in words. */
             text: string;
+        };
+        /** @description A deck. */
+        DeckPlan: {
+            /** @description Which. */
+            at: components["schemas"]["Place"];
+            /** @description Heights of its four corners, one after the other around; absent where one is not measured. */
+            corners?: components["schemas"]["Length"][] | null;
+            front_high?: components["schemas"]["Length"] | null;
+            mean?: components["schemas"]["Length"] | null;
+            twist?: components["schemas"]["Length"] | null;
         };
         /** @description A number that was read. */
         DecodedNumber: {
@@ -2905,7 +2964,7 @@ export interface components {
          */
         FastenerKind: "studs" | "bolts";
         /** @enum {string} */
-        Figure: "cam_clearance" | "cam_end_play" | "crush" | "cylinder_round" | "cylinder_taper" | "end_play" | "fillet_flat" | "fillet_room" | "lock_to_lock" | "lower_taper" | "main_runout" | "oil_clearance" | "pin_in_piston" | "pin_in_rod" | "pin_press" | "piston_to_wall" | "rod_edge_room" | "rod_side" | "second_ring_gap" | "small_end_rock" | "top_ring_gap" | "top_ring_side" | "track_step" | "upper_taper";
+        Figure: "cam_clearance" | "cam_end_play" | "crown_height" | "crush" | "cylinder_round" | "cylinder_taper" | "deck_clearance" | "deck_height" | "deck_parallel" | "end_play" | "face_flatness" | "fillet_flat" | "fillet_room" | "lock_to_lock" | "lower_taper" | "main_runout" | "oil_clearance" | "pin_height" | "pin_in_piston" | "pin_in_rod" | "pin_press" | "piston_to_wall" | "rod_centres" | "rod_edge_room" | "rod_side" | "second_ring_gap" | "small_end_rock" | "stroke" | "top_ring_gap" | "top_ring_side" | "track_step" | "tunnel_gap" | "upper_taper";
         /** @description What is known about one figure. */
         FigureAssessment: {
             /** @description The judged method against each other complete one. */
@@ -3445,12 +3504,12 @@ export interface components {
          * @description Kinds of instrument.
          * @enum {string}
          */
-        GaugeType: "outside_mic" | "ball_mic" | "bore_gauge" | "indicator" | "caliper" | "strip" | "base_indicator" | "blades" | "radius_gauges" | "depth_mic";
+        GaugeType: "outside_mic" | "ball_mic" | "bore_gauge" | "indicator" | "caliper" | "strip" | "base_indicator" | "blades" | "radius_gauges" | "depth_mic" | "height_gauge";
         /**
          * @description What a gauge can be put on.
          * @enum {string}
          */
-        GaugeUse: "outside" | "inside" | "wall" | "gap" | "travel" | "blades" | "radius" | "depth";
+        GaugeUse: "outside" | "inside" | "wall" | "gap" | "travel" | "blades" | "radius" | "depth" | "height";
         /**
          * @description Why an undersize does not do.
          * @enum {string}
@@ -3627,6 +3686,20 @@ export interface components {
             /** @description On which part. */
             of: components["schemas"]["Role"];
         };
+        /** @description A pin that should be level with others. */
+        IndexAt: {
+            /** @description The pin. */
+            at: components["schemas"]["Place"];
+            /**
+             * Format: double
+             * @description That in degrees of the crank.
+             */
+            degrees: number;
+            /** @description How much higher it stands than their mean. */
+            high: components["schemas"]["Length"];
+            /** @description The pins it should be level with. */
+            with: components["schemas"]["Place"][];
+        };
         /** @description Something measured that a figure is made of. */
         InputView: {
             /** @description What it is measured together with at the bench. */
@@ -3758,6 +3831,13 @@ export interface components {
             per_grit: components["schemas"]["Length"];
             /** @description Of how many polishes that is the middle. */
             polishes: number;
+        };
+        /** @description A cylinder and what it has. */
+        LeastAt: {
+            /** @description Which. */
+            at: components["schemas"]["Place"];
+            /** @description What is left there. */
+            left: components["schemas"]["Length"];
         };
         /**
          * Format: int64
@@ -3950,7 +4030,7 @@ export interface components {
             version: number;
         };
         /** @enum {string} */
-        Method: "along" | "as_pushed" | "between_locks" | "blades" | "bore_less_journal" | "bore_less_pin" | "components" | "direct" | "flanged" | "hard_over" | "pin_less_eye" | "plate_off" | "plate_on" | "proud_height" | "pushed" | "rod_body" | "strip" | "subtract" | "thicknesses" | "tracks" | "turned" | "widths";
+        Method: "along" | "as_pushed" | "between_locks" | "blades" | "bore_less_journal" | "bore_less_pin" | "both_sides" | "components" | "corners" | "direct" | "flanged" | "hard_over" | "level" | "measured" | "pin_less_eye" | "plate_off" | "plate_on" | "proud_height" | "pushed" | "rod_body" | "strip" | "subtract" | "thicknesses" | "top_less_bottom" | "tracks" | "turned" | "widths";
         /** @description A clearance by one method. */
         MethodResult: {
             /** @description What would shrink that most. */
@@ -5184,7 +5264,7 @@ export interface components {
          * @description A kind of place.
          * @enum {string}
          */
-        PlaceKind: "main" | "pin" | "rod" | "thrust" | "side" | "cam" | "cam_thrust" | "main_fillet" | "pin_fillet" | "wrist_pin" | "cylinder";
+        PlaceKind: "main" | "pin" | "rod" | "thrust" | "side" | "cam" | "cam_thrust" | "main_fillet" | "pin_fillet" | "wrist_pin" | "cylinder" | "deck" | "head";
         /** @description A kind of place. */
         PlaceKindView: {
             /** @description Whether it is a bearing. */
@@ -5697,7 +5777,7 @@ export interface components {
             tracks?: boolean;
         };
         /** @enum {string} */
-        Role: "blades" | "body_along" | "body_up" | "bore" | "cam_bearing" | "cam_gap" | "cam_journal" | "cam_travel" | "cam_turn" | "cylinder" | "cylinder_bare" | "edge_along" | "edge_up" | "fillet_radius" | "first_look" | "flanges" | "housing" | "journal" | "lock_distance" | "lower_wall" | "main_turn" | "nip" | "pin_boss" | "pin_width" | "piston" | "rod_eye" | "rod_width" | "saddle" | "saddle_gap" | "second_ring_gap" | "shell_inset" | "side_gap" | "small_end_rock" | "space" | "strip" | "top_ring_gap" | "top_ring_side" | "travel" | "upper_wall" | "washer_front" | "washer_rear" | "wrist_pin" | "wrist_pin_length";
+        Role: "below_deck" | "blades" | "body_along" | "body_up" | "bore" | "cam_bearing" | "cam_gap" | "cam_journal" | "cam_travel" | "cam_turn" | "compression_height" | "cylinder" | "cylinder_bare" | "deck_corner" | "edge_along" | "edge_up" | "face_gap" | "fillet_radius" | "first_look" | "flanges" | "housing" | "journal" | "lock_distance" | "lower_wall" | "main_turn" | "nip" | "pin_boss" | "pin_bottom" | "pin_level" | "pin_top" | "pin_width" | "piston" | "rod_eye" | "rod_length" | "rod_width" | "saddle" | "saddle_gap" | "second_ring_gap" | "shell_inset" | "side_gap" | "small_end_rock" | "space" | "strip" | "top_ring_gap" | "top_ring_side" | "travel" | "tunnel_gap" | "upper_wall" | "washer_front" | "washer_rear" | "wrist_pin" | "wrist_pin_length";
         /** @description A role and what it allows. */
         RoleView: {
             /** @description What it allows. */
@@ -5714,17 +5794,17 @@ export interface components {
         };
         /**
          * @description A room along the axis before and after: what a crank that moves, or plays more, takes of it at the worse end,
-         *     `then = now - |shift| - (play then - play now) / 2`.
+         *     `left = now - |shift| - (play then - play now) / 2`.
          */
         RoomLeft: {
             /** @description Where it is least. */
             at: components["schemas"]["Place"];
             /** @description Of which figure: half the side clearance of rods, each cheek has a half; or a fillet's room with the crank pushed over. */
             figure: components["schemas"]["Figure"];
+            /** @description The room that is left. */
+            left: components["schemas"]["Length"];
             /** @description The room there is. */
             now: components["schemas"]["Length"];
-            /** @description The room that is left. */
-            then: components["schemas"]["Length"];
         };
         /** @description The bearings of one row together. */
         Row: {
@@ -6220,6 +6300,23 @@ export interface components {
          * @enum {string}
          */
         Source: "typed" | "gauge" | "imported";
+        /** @description What a piston's stack comes to. */
+        StackAt: {
+            /** @description The cylinder. */
+            at: components["schemas"]["Place"];
+            differs?: components["schemas"]["Length"] | null;
+            explained?: components["schemas"]["Length"] | null;
+            measured?: components["schemas"]["Length"] | null;
+            /** @description Parts that are not measured. */
+            missing: components["schemas"]["StackPart"][];
+            reckoned?: components["schemas"]["Length"] | null;
+            suspect?: components["schemas"]["StackPart"] | null;
+        };
+        /**
+         * @description One part of a stack.
+         * @enum {string}
+         */
+        StackPart: "deck" | "stroke" | "rod" | "crown";
         /** @description A figure that was judged once and is no evidence any more. */
         StaleJudged: {
             /** @description The way to fresh evidence. */
@@ -6256,6 +6353,15 @@ export interface components {
             mains: components["schemas"]["MainThrow"][];
             /** @description Mains that were not turned all around. */
             open: components["schemas"]["Place"][];
+        };
+        /** @description The stroke of a pin. */
+        StrokeAt: {
+            /** @description The pin. */
+            at: components["schemas"]["Place"];
+            /** @description How much longer than the middle one of the crank; half of it is missing at that deck. */
+            longer: components["schemas"]["Length"];
+            /** @description Its stroke. */
+            stroke: components["schemas"]["Length"];
         };
         /** @description One entry as it was made. */
         StrokeEntry: components["schemas"]["StrokesDone"] & {
@@ -6799,6 +6905,20 @@ export interface components {
              */
             seq: number;
         };
+        /** @description What is known of the line of a main's housing. */
+        TunnelAt: {
+            /**
+             * Format: int32
+             * @description Vertical (0) or horizontal (90 degrees).
+             */
+            angle: number;
+            /** @description The main. */
+            at: components["schemas"]["Place"];
+            /** @description What lies under the edge. */
+            gap: components["schemas"]["Length"];
+            offset?: components["schemas"]["Length"] | null;
+            step?: components["schemas"]["Length"] | null;
+        };
         /** @description A check as typed. */
         TypedCheck: {
             /** @description What the gauge showed on it: a size, or for a bore gauge its dial. */
@@ -7169,7 +7289,7 @@ export interface components {
          * @description What was done.
          * @enum {string}
          */
-        Work: "journal_polished" | "journal_ground" | "journal_welded" | "crank_straightened" | "cap_deburred" | "cap_replaced" | "cap_turned" | "tunnel_honed" | "rod_resized" | "shells_fitted" | "shells_coated" | "shells_narrowed" | "thrust_seated" | "washers_fitted" | "rod_narrowed" | "bush_fitted" | "cam_plate_fitted" | "cylinder_bored" | "cylinder_honed" | "piston_machined" | "small_end_honed" | "rings_filed" | "cylinder_washed" | "crank_flushed" | "rings_fitted";
+        Work: "journal_polished" | "journal_ground" | "journal_welded" | "crank_straightened" | "cap_deburred" | "cap_replaced" | "cap_turned" | "tunnel_honed" | "rod_resized" | "shells_fitted" | "shells_coated" | "shells_narrowed" | "thrust_seated" | "washers_fitted" | "rod_narrowed" | "bush_fitted" | "cam_plate_fitted" | "cylinder_bored" | "cylinder_honed" | "piston_machined" | "small_end_honed" | "rings_filed" | "cylinder_washed" | "crank_flushed" | "rings_fitted" | "face_machined";
         /** @description A work event. */
         WorkEvent: {
             /** @description Grits of a polishing ladder, coarse to fine. */
@@ -7529,6 +7649,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecordedView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    block_of: {
+        parameters: {
+            query?: {
+                /** @description What comes off every deck, as typed; nothing when empty. */
+                deck?: string;
+                /** @description What comes off the faces of the main caps before a line hone, as typed; nothing when empty. */
+                caps?: string;
+            };
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlockPlan"];
                 };
             };
             "4XX": {

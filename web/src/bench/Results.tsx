@@ -5,6 +5,7 @@ import { WasherView } from "../along/WasherView";
 import { characteristicRow, groupOf, hasMinimumOnly, isBearing, kindOf } from "../api/catalog";
 import type { Build, FigureAssessment, PositionAssessment, Role, Unit } from "../api/client";
 import { Barrel } from "../cylinders/Barrel";
+import { BlockView } from "../cylinders/BlockView";
 import { BoresView } from "../cylinders/BoresView";
 import { BoringView } from "../cylinders/BoringView";
 import { StrokesView } from "../cylinders/StrokesView";
@@ -36,7 +37,8 @@ type Special =
   | "bores"
   | "boring"
   | "hone"
-  | "file";
+  | "file"
+  | "block";
 
 type ResultsProps = {
   build: Build;
@@ -94,6 +96,7 @@ export function Results(props: ResultsProps) {
       {special === "cam" && <CamView build={build} unit={unit} chosen={station.station} />}
       {special === "fillet" && <FilletView build={build} station={station} unit={unit} width={width} />}
       {special === "bores" && <BoresView build={build} unit={unit} chosen={station.station} />}
+      {special === "block" && <BlockView build={build} unit={unit} />}
       {special === "boring" && <BoringView build={build} unit={unit} chosen={station.station} />}
       {special === "hone" && <StrokesView build={build} unit={unit} at={station.station} />}
       {special === "file" && <StrokesView build={build} unit={unit} at={station.station} rings />}
@@ -126,6 +129,13 @@ function specialsOf(station: FigureAssessment): { value: Special; text: string }
         { value: "boring", text: "Oversize" },
         { value: "hone", text: "Hone log" },
       ];
+    case "face_flatness":
+    case "deck_height":
+    case "deck_parallel":
+    case "deck_clearance":
+    case "stroke":
+    case "tunnel_gap":
+      return [{ value: "block", text: "Block" }];
     case "top_ring_gap":
     case "second_ring_gap":
       return [{ value: "file", text: "File log" }];

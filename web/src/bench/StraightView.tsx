@@ -21,7 +21,7 @@ export function StraightView({ build, unit, chosen }: StraightViewProps) {
     return (
       <p className="mt-3 leading-snug" data-straightness="none">
         No main was turned yet. Set the crank on its end mains, the indicator square and clear of the oil
-        hole, stop it at each clock, and type eight figures under <b>Runout, nip</b>.
+        hole, stop it at each clock, and type eight figures under <b>Runout, line</b>.
       </p>
     );
   }

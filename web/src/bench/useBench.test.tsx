@@ -18,6 +18,7 @@ const means: Means = {
     travel: "base",
     radius: "",
     depth: "",
+    height: "",
     blades: "blades",
   },
   referenceFor: () => "2.6240 in",

@@ -234,7 +234,11 @@ function Options({ plan, unit }: { plan: Plan; unit: Unit }) {
             bar to <Figure nm={o.bar} unit={unit} />
           </span>
           <span className="flex-1">
-            {o.cleans ? "cleans all" : `leaves ${o.dirty.join(", ")} dirty`}
+            {o.cleans
+              ? plan.open.length > 0
+                ? "cleans what is measured"
+                : "cleans all"
+              : `leaves ${o.dirty.join(", ")} dirty`}
             {o.thin.map((w) => (
               <span key={w.at} className="text-tight">
                 , wall of {w.at} down to <Figure nm={w.left} unit={unit} />

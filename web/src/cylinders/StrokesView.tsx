@@ -174,7 +174,7 @@ function StrokesForm({ build, at, on, first }: StrokesFormProps) {
         {field("strokes", WORDS[on].strokes)}
         {field("size", WORDS[on].size)}
         {field("temperature", "How warm")}
-        {field("note", "Stone, and what was seen")}
+        {field("note", "Stone, what was seen")}
         <button
           type="submit"
           className="btn"

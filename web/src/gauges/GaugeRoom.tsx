@@ -22,6 +22,7 @@ const KIND: Record<Kind, string> = {
   blades: "Blades",
   radius_gauges: "Radius gauges",
   depth_mic: "Depth mic, shadow scale",
+  height_gauge: "Height gauge, centres",
 };
 
 const EMPTY: Texts = {

@@ -9,6 +9,7 @@ import { Along } from "./Along";
 import { Camshaft } from "./Camshaft";
 import { Crank } from "./Crank";
 import { Cylinders } from "./Cylinders";
+import { Faces } from "./Faces";
 import type { CrankShape } from "./geometry";
 import { Layers } from "./Layers";
 import { faceOf, type LineView } from "./layers";
@@ -47,9 +48,10 @@ export function Line({ build, chosen, onChoose, ident, aside, view = "crank", on
   const { ref, width, side, scale, shape, left, mains, pins, marks, markWidth } = line;
   const { chosenMain, chosenPin, thrust } = line;
   const inCylinders = view === "cylinders" || view === "wrists";
-  const showsCrank = view !== "cam" && !inCylinders;
+  const onFaces = view === "faces";
+  const showsCrank = view !== "cam" && !inCylinders && !onFaces;
   const leadFrom = (x: number) =>
-    inCylinders ? BAND - 12 : (view === "cam" ? BAND / 2 + 24 : bottomAt(shape, x)) + 4;
+    inCylinders || onFaces ? BAND - 12 : (view === "cam" ? BAND / 2 + 24 : bottomAt(shape, x)) + 4;
   return (
     <section
       ref={ref}
@@ -109,6 +111,15 @@ export function Line({ build, chosen, onChoose, ident, aside, view = "crank", on
                 phases={build.layout.crank.bays.flat()}
                 chosen={chosen}
                 wrists={view === "wrists"}
+              />
+            )}
+            {onFaces && build.layout.cylinders && (
+              <Faces
+                width={shape.width}
+                marks={marks}
+                bores={pins.length * (build.layout.rods?.per_pin ?? 1)}
+                banks={(build.layout.rods?.per_pin ?? 1) === 2 ? 2 : 1}
+                chosen={chosen}
               />
             )}
             {view === "along" && (

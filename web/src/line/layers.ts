@@ -2,7 +2,7 @@ import { bearingsOf, kindOf, otherFigures } from "../api/catalog";
 import type { Build, FigureAssessment, Schemas } from "../api/client";
 
 /** What the line shows: the layers in the order they lie in the engine, some of them with a second face. */
-export type LineView = "cam" | "cylinders" | "wrists" | "along" | "fillets" | "rods" | "crank";
+export type LineView = "cam" | "cylinders" | "wrists" | "faces" | "along" | "fillets" | "rods" | "crank";
 
 type Face = {
   view: LineView;
@@ -47,6 +47,13 @@ export const LAYERS: Layer[] = [
         quantity: "Pin in its piston",
         stations: "W wrist pins",
         kinds: ["wrist_pin"],
+      },
+      {
+        view: "faces",
+        name: "Faces",
+        quantity: "Flatness",
+        stations: "D decks, H head faces",
+        kinds: ["deck", "head"],
       },
     ],
   },
@@ -102,6 +109,10 @@ function alongTheCrank({ layout }: Build, place: string): number {
   const pins = layout.crank.bays.flatMap((bay, i) => bay.map((_, j) => i + (j + 1) / (bay.length + 1)));
   const perPin = layout.rods?.per_pin ?? 1;
   switch (kindOf(place)) {
+    case "deck":
+      return 0.5 + (n - 1) / 100;
+    case "head":
+      return layout.mains - 1.5 + (n - 1) / 100;
     case "thrust":
       return Number(layout.thrust.replace(/\D/g, "")) - 1;
     case "pin_fillet":

@@ -73,6 +73,14 @@ export function camCentre(mains: { centre: number }[], i: number, count: number)
 /** Pixels that the cam's thrust stands before its first journal. */
 const BEFORE_THE_CAM = 46;
 
+/** Pixels between the marks of two banks. */
+const MARK_APART = 60;
+
+/** Where the mark of the deck stands, and that of the head beside it. */
+export function faceCentre(shape: { width: number }, head: boolean): number {
+  return shape.width * (head ? 0.72 : 0.22);
+}
+
 const numberOf = (place: string) => Number(place.replace(/\D/g, ""));
 
 /** Where everything of a build's line is: one scale and one place for the full line and for the slit. */
@@ -116,6 +124,10 @@ export function useLine(build: Build, chosen: string | undefined, view: LineView
       case "cylinder":
       case "wrist_pin":
         return ofCylinder(place);
+      case "deck":
+        return faceCentre(shape, false) + (n - 1) * MARK_APART;
+      case "head":
+        return faceCentre(shape, true) + (n - 1) * MARK_APART;
       default:
         return shape.pins[n - 1]?.centre ?? 0;
     }

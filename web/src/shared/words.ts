@@ -64,6 +64,11 @@ export const METHOD_WORD: Record<Method, string> = {
   between_locks: "between the locks",
   plate_on: "plate on",
   plate_off: "plate off",
+  both_sides: "both sides of the pin",
+  corners: "corners",
+  level: "held level",
+  measured: "measured",
+  top_less_bottom: "top less bottom",
 };
 
 /** One thing that is said of everything measured. */
@@ -134,6 +139,15 @@ export const CHARACTERISTIC_WORD: Record<Schemas["Characteristic"], string> = {
   top_ring_gap: "gap of the top ring",
   second_ring_gap: "gap of the second ring",
   top_ring_side: "top ring in its groove",
+  face_gap: "gap under the straight edge",
+  deck_corner: "height of the deck",
+  below_deck: "piston below the deck",
+  compression_height: "compression height",
+  rod_length: "length of the rod",
+  pin_top: "height of the pin at its top",
+  pin_bottom: "height of the pin at its bottom",
+  pin_level: "height of the pin held level",
+  tunnel_gap: "gap under the edge in the tunnel",
 };
 
 export const FIGURE_WORD: Record<Schemas["Figure"], string> = {
@@ -161,6 +175,15 @@ export const FIGURE_WORD: Record<Schemas["Figure"], string> = {
   top_ring_gap: "Top ring gap",
   second_ring_gap: "Second ring gap",
   top_ring_side: "Top ring in its groove",
+  face_flatness: "Flatness",
+  deck_height: "Deck height",
+  deck_parallel: "Deck, end to end",
+  deck_clearance: "Piston below the deck",
+  crown_height: "Compression height",
+  rod_centres: "Rod length",
+  stroke: "Stroke",
+  pin_height: "Pin held level",
+  tunnel_gap: "Under the edge in the tunnel",
 };
 
 /** What a part is called. */
@@ -214,20 +237,31 @@ export const CAUTION_WORD: Record<string, { what: string; text: string }> = {
     what: "Rings and hones",
     text: "ring ends cut; a hone that is pulled out turning breaks. Swarf is washed out, not blown into a face.",
   },
+  deck: {
+    what: "Clean metal",
+    text: "scraper and chemistry, no abrasive pads: they round edges and leave grit. Heads and blocks are heavy.",
+  },
+  head: {
+    what: "Clean metal",
+    text: "scraper and chemistry, no abrasive pads on aluminium. A straight edge on a burr lies.",
+  },
 };
 
 /** What is measured together, at a kind of place. */
 export const GROUP_WORD: Record<string, Record<Schemas["Group"], string>> = {
-  main: { running: "Journal, bore", parts: "Housing, shells", beside: "Runout, nip" },
-  rod: { running: "Journal, bore", parts: "Housing, shells", beside: "Nip" },
+  main: { running: "Journal, bore", parts: "Housing, shells", beside: "Runout, line" },
+  rod: { running: "Journal, bore", parts: "Housing, shells", beside: "Nip, length" },
   thrust: { running: "Pushed, blades", parts: "First look, thicknesses", beside: "Beside" },
   side: { running: "Blades", parts: "Widths", beside: "Beside" },
   cam: { running: "Journal, bearing", parts: "Runout", beside: "Beside" },
   cam_thrust: { running: "Pushed, blades", parts: "Parts", beside: "Beside" },
   main_fillet: { running: "Radius, edge", parts: "As pushed", beside: "Beside" },
   pin_fillet: { running: "Radius, edge", parts: "Rod's edge", beside: "Beside" },
-  wrist_pin: { running: "Pin, bores", parts: "Between locks", beside: "Rock" },
-  cylinder: { running: "Bore, piston", parts: "Plate off", beside: "Rings" },
+  wrist_pin: { running: "Pin, bores", parts: "Between locks", beside: "Rock, height" },
+  cylinder: { running: "Bore, piston", parts: "Plate off", beside: "Rings, deck" },
+  pin: { running: "Journal", parts: "Parts", beside: "Heights" },
+  deck: { running: "Straight edge", parts: "Heights", beside: "Beside" },
+  head: { running: "Straight edge", parts: "Heights", beside: "Beside" },
 };
 
 /** What a gauge is put on. */
@@ -240,6 +274,7 @@ export const GAUGE_USE_WORD: Record<Schemas["GaugeUse"], string> = {
   blades: "gaps",
   radius: "radii",
   depth: "depths, edges",
+  height: "heights, centres",
 };
 
 /** How what is read that way is typed, in the unit that is shown. */
@@ -387,6 +422,7 @@ export const WORK_WORD: Record<Schemas["Work"], string> = {
   cylinder_washed: "Cylinder washed",
   crank_flushed: "Crank brushed and flushed",
   rings_fitted: "Rings fitted for good",
+  face_machined: "Face machined",
 };
 
 /** What shows in no figure: somebody looks and ticks it. */

@@ -26,9 +26,9 @@ const EMPTY: Form = {
 };
 
 const SIDES = [
-  { value: "either", text: "either side" },
-  { value: "front", text: "front only" },
-  { value: "rear", text: "rear only" },
+  { value: "either", text: "both" },
+  { value: "front", text: "front" },
+  { value: "rear", text: "rear" },
 ];
 
 const LENGTHS: { key: "standard" | "grading" | "lap_step" | "lap_front" | "lap_rear"; label: string }[] = [
@@ -146,7 +146,7 @@ export function WasherEditor({ view, onDone }: WasherEditorProps) {
           { key: "id", label: "Name" },
           { key: "thickness", label: "Thickness" },
           { key: "side", label: "Fits", options: SIDES },
-          { key: "part_number", label: "Part number", wide: true },
+          { key: "part_number", label: "Part number" },
           { key: "price", label: "A half costs" },
         ]}
         onChange={(rows) =>

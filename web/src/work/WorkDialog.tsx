@@ -22,7 +22,10 @@ type WorkDialogProps = { build: Build; station: FigureAssessment; onClose: () =>
 export function WorkDialog({ build, station, onClose }: WorkDialogProps) {
   const client = useQueryClient();
   const [id] = useState(newId);
-  const offered = WORKS.filter((w) => doneTo(w, station).length > 0);
+  // What is done to this very place comes before what is done to others with it.
+  const here = (w: Work) => doneTo(w, station)[0] === station.station;
+  const done = WORKS.filter((w) => doneTo(w, station).length > 0);
+  const offered = [...done.filter(here), ...done.filter((w) => !here(w))];
   const [work, setWork] = useState<Work>(offered[0] ?? "journal_polished");
   const possible = doneTo(work, station);
   const [chosen, setOn] = useState("");

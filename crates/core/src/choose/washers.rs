@@ -107,7 +107,7 @@ pub struct WasherChoice {
 }
 
 /// A room along the axis before and after: what a crank that moves, or plays more, takes of it at the worse end,
-/// `then = now - |shift| - (play then - play now) / 2`.
+/// `left = now - |shift| - (play then - play now) / 2`.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct RoomLeft {
@@ -118,7 +118,7 @@ pub struct RoomLeft {
     /// The room there is.
     pub now: Length,
     /// The room that is left.
-    pub then: Length,
+    pub left: Length,
 }
 
 /// Where metal comes off when there is too little play and no thinner washer.
@@ -284,8 +284,8 @@ impl Shown<'_> {
 
     fn left(&self, (figure, at, now): (Figure, Place, Length), shift: Length, play: [Length; 2]) -> RoomLeft {
         let more = Length::mean(&play).unwrap_or(self.play) - self.play;
-        let then = now - shift.abs() - Length::from_nm(more.nm() / 2);
-        RoomLeft { figure, at, now, then }
+        let left = now - shift.abs() - Length::from_nm(more.nm() / 2);
+        RoomLeft { figure, at, now, left }
     }
 
     fn choice(&self, choice: &Choice) -> WasherChoice {

@@ -82,6 +82,8 @@ pub enum GaugeUse {
     Radius,
     /// Depths and edges: a depth micrometer, a shadow scale.
     Depth,
+    /// A height over a plate, or from centre to centre.
+    Height,
 }
 
 /// A part of the engine that is measured as one thing and keeps its evidence wherever it goes.
@@ -138,6 +140,10 @@ pub enum Tag {
     SmallEnd,
     /// The rings of a cylinder.
     Rings,
+    /// A face that a gasket seals on.
+    Deck,
+    /// The line of the main housings.
+    Tunnel,
 }
 
 /// Where the deed must have been done to end the evidence.

@@ -284,6 +284,15 @@ impl Layout {
         self.crank.bays.iter().map(Vec::len).sum()
     }
 
+    /// Banks of cylinders: two where two rods run side by side on a pin, as in a V; none where the top end is not built here.
+    pub fn banks(&self) -> usize {
+        match (&self.cylinders, self.rods_per_pin()) {
+            (None, _) => 0,
+            (Some(_), 2) => 2,
+            (Some(_), _) => 1,
+        }
+    }
+
     /// Number of rods.
     pub fn rod_count(&self) -> usize {
         self.rods.as_ref().map_or(0, |r| self.pins() * usize::from(r.per_pin))

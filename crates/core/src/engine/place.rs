@@ -29,6 +29,10 @@ pub enum PlaceKind {
     WristPin,
     /// A cylinder with its piston and rings.
     Cylinder,
+    /// The deck of a bank: the face of the block that the gasket lies on.
+    Deck,
+    /// The face of a bank's head.
+    Head,
 }
 
 /// A place of an engine, numbered from the front.

@@ -4,7 +4,8 @@
 //! what carries its journal. Mains `M1`, `M2`, ... and pins `P1`, `P2`, ... are counted along the crank from the front,
 //! rods `R1`, `R2`, ... along the pins, so that with two rods to a pin `R3` and `R4` run on `P2`, whose sides are
 //! `S2`. Journals of the cam are `C1`, `C2`, ... from the front. Fillets of mains and pins are `FM1`, ... and `FP1`, ...,
-//! cylinders `B1`, ... and the wrist pins that run in them `W1`, .... The thrust is `E` and that of the cam `CE`: an engine
+//! cylinders `B1`, ... and the wrist pins that run in them `W1`, ..., deck and head face of each bank `D1`, ... and `H1`, ....
+//! The thrust is `E` and that of the cam `CE`: an engine
 //! has one of each, so that they have no number.
 use std::fmt;
 use std::str::FromStr;
@@ -41,7 +42,7 @@ pub struct PlaceKindRow {
 }
 
 /// The kinds of place, in the order of the work.
-pub const PLACE_KINDS: [PlaceKindRow; 11] = [
+pub const PLACE_KINDS: [PlaceKindRow; 13] = [
     PlaceKindRow {
         kind: PlaceKind::Main,
         letter: "M",
@@ -168,6 +169,28 @@ pub const PLACE_KINDS: [PlaceKindRow; 11] = [
         journal: |_, n| Place::wrist_pin(n),
         first_bearing: |_, n| Place::cylinder(n),
     },
+    PlaceKindRow {
+        kind: PlaceKind::Deck,
+        letter: "D",
+        numbered: true,
+        plural: "decks",
+        count: Layout::banks,
+        row: BearingRow::Mains,
+        bearing: false,
+        journal: |_, n| Place::new(PlaceKind::Deck, n),
+        first_bearing: |_, n| Place::new(PlaceKind::Deck, n),
+    },
+    PlaceKindRow {
+        kind: PlaceKind::Head,
+        letter: "H",
+        numbered: true,
+        plural: "head faces",
+        count: Layout::banks,
+        row: BearingRow::Mains,
+        bearing: false,
+        journal: |_, n| Place::new(PlaceKind::Head, n),
+        first_bearing: |_, n| Place::new(PlaceKind::Head, n),
+    },
 ];
 
 impl PlaceKind {
@@ -201,7 +224,7 @@ impl fmt::Display for Place {
 /// A text that names no place, or no group of places.
 #[derive(Debug, Clone, PartialEq, Eq, Error)]
 #[error(
-    "\"{0}\" is no place: mains are M1, M2, ..., pins P1, ..., rods R1, ..., their sides S1, ..., cam journals C1, ..., fillets FM1, ... and FP1, ..., wrist pins W1, ..., cylinders B1, ..., the thrust is E, that of the cam CE"
+    "\"{0}\" is no place: mains are M1, M2, ..., pins P1, ..., rods R1, ..., their sides S1, ..., cam journals C1, ..., fillets FM1, ... and FP1, ..., wrist pins W1, ..., cylinders B1, ..., decks D1, ..., head faces H1, ..., the thrust is E, that of the cam CE"
 )]
 pub struct NoSuchName(String);
 

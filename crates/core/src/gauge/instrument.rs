@@ -43,6 +43,8 @@ pub enum GaugeType {
     RadiusGauges,
     /// Depth micrometer, or a shadow scale for edges.
     DepthMic,
+    /// Height gauge on a plate, or a large caliper from centre to centre.
+    HeightGauge,
 }
 
 impl GaugeType {
@@ -57,6 +59,7 @@ impl GaugeType {
             GaugeType::Blades => GaugeUse::Blades,
             GaugeType::RadiusGauges => GaugeUse::Radius,
             GaugeType::DepthMic => GaugeUse::Depth,
+            GaugeType::HeightGauge => GaugeUse::Height,
         }
     }
 }

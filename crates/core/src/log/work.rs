@@ -17,6 +17,7 @@
 //! | small end honed or bushed | a rod or all | its bush |
 //! | rings filed or changed | a cylinder | their gaps |
 //! | cylinders washed, crank flushed, rings fitted | cylinders, the crank | nothing: they are steps with ticks |
+//! | deck or head face machined | that face | its flatness; of a deck its heights and what the pistons have below it |
 //! | rods narrowed | a rod or all | their widths and the side clearance of their pins |
 //! | journal of the thrust main ground, welded | that main | the end play: the wheel may touch its cheeks |
 //!
@@ -84,6 +85,8 @@ pub enum Work {
     CrankFlushed,
     /// Rings were put on their piston for good.
     RingsFitted,
+    /// A deck or a head face was machined.
+    FaceMachined,
 }
 
 /// A work event.
@@ -110,7 +113,7 @@ pub struct WorkEvent {
 
 impl Work {
     /// All kinds, in the order they are offered.
-    pub const ALL: [Work; 25] = [
+    pub const ALL: [Work; 26] = [
         Work::JournalPolished,
         Work::CapDeburred,
         Work::ShellsFitted,
@@ -136,6 +139,7 @@ impl Work {
         Work::CylinderWashed,
         Work::CrankFlushed,
         Work::RingsFitted,
+        Work::FaceMachined,
     ];
 
     /// What it changes.
@@ -143,9 +147,9 @@ impl Work {
         match self {
             Work::JournalPolished | Work::CrankStraightened => &[Tag::Journal],
             Work::JournalGround | Work::JournalWelded => &[Tag::Journal, Tag::Cheeks],
-            Work::CapDeburred | Work::CapReplaced | Work::CapTurned | Work::TunnelHoned | Work::RodResized => {
-                &[Tag::Cap]
-            }
+            Work::CapDeburred | Work::CapReplaced | Work::CapTurned | Work::RodResized => &[Tag::Cap],
+            Work::TunnelHoned => &[Tag::Cap, Tag::Tunnel],
+            Work::FaceMachined => &[Tag::Deck],
             Work::ShellsFitted | Work::ShellsCoated | Work::ShellsNarrowed => &[Tag::Shells],
             Work::ThrustSeated | Work::WashersFitted => &[Tag::Thrust],
             Work::RodNarrowed => &[Tag::RodSides],
@@ -170,6 +174,7 @@ impl Work {
             }
             Work::BushFitted => (&[], &[PlaceKind::Cam]),
             Work::CamPlateFitted => (&[], &[PlaceKind::CamThrust]),
+            Work::FaceMachined => (&[], &[PlaceKind::Deck, PlaceKind::Head]),
             Work::CylinderBored | Work::CylinderHoned | Work::CylinderWashed => {
                 (&[Scope::Cylinders], &[PlaceKind::Cylinder])
             }

@@ -1,5 +1,6 @@
 //! What machining would do for a row of bearings, and the lines of a work order.
 
+mod block;
 mod bores;
 mod boring;
 mod cam;
@@ -11,6 +12,9 @@ mod straightness;
 mod strokes;
 mod trials;
 
+pub use block::{
+    BlockCut, BlockPlan, CutChanges, DeckPlan, IndexAt, LeastAt, StackAt, StackPart, StrokeAt, TunnelAt, block_plan,
+};
 pub use bores::{BoresPlan, CylinderPlan, DepthRound, OneSize, PistonAssignment, PistonTo, WallGap, plan_bores};
 pub use boring::{
     BoringPlan, BoringStage, BoringTool, BoringWish, CylinderWorn, Damage, OversizeOption, WallLeft, plan_boring,

@@ -103,7 +103,7 @@ async fn every_view_is_clean_at_the_bench_and_on_a_tablet() -> Step {
             ("/builds/SL-041/bench/C2", "Fit the cam", "[data-cam-journal=C2]"),
             ("/builds/SL-041/bench/FP2", "Section", "[data-take]"),
             ("/builds/SL-041/bench/B5", "All bores", "[data-bore=B5]"),
-            ("/builds/SL-041/bench/B5", "Rings", "svg[aria-label^='Barrel']"),
+            ("/builds/SL-041/bench/B5", "Rings, deck", "svg[aria-label^='Barrel']"),
             ("/builds/SL-041/bench/M4", "Runout", "[data-main-throw=M4]"),
             ("/builds/SL-041/bench/FP2", "Pictures", "[data-pictures='1'] img"),
         ] {

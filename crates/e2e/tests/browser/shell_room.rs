@@ -41,3 +41,22 @@ async fn a_stamp_is_typed_beside_what_the_journal_measures() -> Step {
     page.read("[data-journal=M2]", "the measurement wins").await?;
     page.close().await
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_box_of_washers_is_opened_filled_and_changed() -> Step {
+    let rig = Rig::start()?;
+    let page = rig.at("oduya", "/shells", "[data-box=CT]").await?;
+    page.click_text("Add a box").await?;
+    page.fill("id", "NT").await?;
+    page.fill("name", "New thrust").await?;
+    page.click_text("Keep it").await?;
+    page.see("[data-box=NT]").await?;
+    page.click("[data-washer='+5'] button").await?;
+    page.fill("by", "4").await?;
+    page.fill("place", "T7").await?;
+    page.fill("reason", "delivery").await?;
+    page.click_text("Keep it").await?;
+    page.read("[data-washer='+5']", "T7").await?;
+    page.read("[data-box=NT]", "4 halves").await?;
+    page.close().await
+}

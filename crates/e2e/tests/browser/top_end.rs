@@ -34,7 +34,7 @@ async fn a_bore_is_measured_with_the_plate_and_its_rings_by_blades() -> Step {
     page.type_along(&["3.4749", "49", "49", "49", "49", "49", "49", "49", "49", "49", "49", "49"]).await?;
     page.go("/builds/SL-041/bench/B6").await?;
     page.see("nav [data-station=B6][data-state=in], nav [data-station=B6][data-state=edge]").await?;
-    page.click_text("Rings").await?;
+    page.click_text("Rings, deck").await?;
     page.type_along(&["150 200"]).await?;
     // Whether the lower limit is met decides: the blade nearest to it, still inside.
     page.see("[data-beside=top_ring_gap]").await?;
@@ -67,7 +67,7 @@ async fn a_turned_main_tells_bend_from_ovality() -> Step {
     let page = rig.at("wick", "/builds/SL-041/bench/M4", "[data-clearance]").await?;
     page.click_text("Runout").await?;
     page.read("[data-main-throw=M4]", "45").await?;
-    page.click_text("Runout, nip").await?;
+    page.click_text("Runout, line").await?;
     page.read("section[aria-label='Readings of M4']", "16 of 16").await?;
     page.close().await
 }
@@ -94,5 +94,61 @@ async fn a_picture_is_kept_with_its_place_and_shown_beside_the_one_before() -> S
     page.click_text("Keep the picture").await?;
     page.see("[data-problem]").await?;
     page.see("[data-pictures='2']").await?;
+    page.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_bore_is_honed_by_its_log_and_washed_before_it_signs() -> Step {
+    let rig = Rig::start()?;
+    let page = rig.at("wick", "/builds/SL-041/bench/B1", "[data-entry]").await?;
+    page.click_text("Hone log").await?;
+    for (strokes, size, entries) in [("0", "3.4742", 1), ("20", "3.4746", 2)] {
+        page.fill("strokes", strokes).await?;
+        page.fill("size", size).await?;
+        page.click_text("Keep it").await?;
+        page.see(&format!("[data-strokes=B1] tbody tr:nth-child({entries})")).await?;
+    }
+    // A tenth takes five strokes; three tenths are left, and the first rate is trusted by half.
+    page.see("[data-next='7']").await?;
+    page.go("/builds/SL-041/bench/B1").await?;
+    page.see("[data-entry]").await?;
+    page.press(Key::Escape + "").await?;
+    page.press("w").await?;
+    page.choose("Cylinder washed").await?;
+    page.fill("note", "hot, brush").await?;
+    page.see("button[type=submit]:disabled").await?;
+    for tick in ["scrubbed", "white_cloth", "oiled"] {
+        page.click(&format!("input[name={tick}]")).await?;
+    }
+    page.click_text("Record it").await?;
+    page.gone("[role=dialog]").await?;
+    page.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn decks_are_a_face_of_the_layer_and_the_block_names_the_stack_that_is_off() -> Step {
+    let rig = Rig::start()?;
+    let page = rig.at("wick", "/builds/SL-041/bench/D1", "[data-entry]").await?;
+    page.see("nav [data-station=D1]").await?;
+    page.click_text("Block").await?;
+    page.read("[data-deck=D1]", "twist").await?;
+    page.read("[data-stack=B3]", "compression height").await?;
+    page.fill("deck", "0.0040").await?;
+    page.read("[data-changes='101600']", "every deck clearance loses").await?;
+    page.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_smallest_oversize_waits_for_every_cylinder() -> Step {
+    let rig = Rig::start()?;
+    let page = rig.at("wick", "/builds/SL-041/bench/B2", "[data-entry]").await?;
+    page.click_text("Oversize").await?;
+    page.read("[data-oversize=open]", "B6").await?;
+    page.fill("unworn", "3.4740").await?;
+    page.read("[data-worn=B1]", "3.4770").await?;
+    for (name, text) in [("length", "6.0"), ("over", "0.787"), ("stone", "2.0"), ("rpm", "170")] {
+        page.fill(name, text).await?;
+    }
+    page.see("[data-hatch='69']").await?;
     page.close().await
 }

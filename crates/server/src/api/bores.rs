@@ -2,7 +2,7 @@
 use axum::Json;
 use axum::extract::State;
 use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::machining::{BoresPlan, plan_bores};
+use jagged_pin_core::machining::{BlockCut, BlockPlan, BoresPlan, block_plan, plan_bores};
 use jagged_pin_core::{Length, Unit};
 use serde::Deserialize;
 use utoipa::IntoParams;
@@ -43,5 +43,38 @@ pub(super) async fn plan_bores_of(
     plan.map(Json).ok_or_else(|| Problem::NoShells {
         code: "no_target",
         detail: "say what a piston has to the wall first: there is no target yet".into(),
+    })
+}
+
+/// What is asked to be cut.
+#[derive(Deserialize, IntoParams)]
+#[serde(deny_unknown_fields)]
+#[into_params(parameter_in = Query)]
+pub(super) struct AskBlock {
+    /// What comes off every deck, as typed; nothing when empty.
+    #[serde(default)]
+    deck: String,
+    /// What comes off the faces of the main caps before a line hone, as typed; nothing when empty.
+    #[serde(default)]
+    caps: String,
+}
+
+/// Decks, stacks, tunnel, strokes and index, and what a cut changes elsewhere; nothing is changed.
+#[utoipa::path(get, path = "/api/v1/builds/{build}/block", params(("build" = String, Path, description = "Short name or id"), AskBlock),
+    responses((status = 200, body = BlockPlan), (status = "4XX", body = ProblemBody)))]
+pub(super) async fn block_of(
+    State(state): State<AppState>,
+    _: Who,
+    Path(name): Path<String>,
+    Query(ask): Query<AskBlock>,
+) -> Result<Json<BlockPlan>, Problem> {
+    let id = find(&state, &name).await?;
+    let build = state.store.build(id).await?;
+    let off = |text: &str, field| Ok::<_, Problem>(above_zero(text, build.unit, field)?.unwrap_or_default());
+    let cut = BlockCut { deck: off(&ask.deck, "deck")?, caps: off(&ask.caps, "caps")? };
+    let plan = block_plan(&build, &evaluate(&build).figures, cut);
+    plan.map(Json).ok_or_else(|| Problem::NoShells {
+        code: "no_cylinders",
+        detail: "this engine's cylinders are not known here".into(),
     })
 }

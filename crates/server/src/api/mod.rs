@@ -147,6 +147,7 @@ fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(pictures::list_pictures))
         .routes(routes!(pictures::show_picture))
         .routes(routes!(bores::plan_bores_of))
+        .routes(routes!(bores::block_of))
         .routes(routes!(boring::ask_boring))
         .routes(routes!(boring::ask_hatch))
         .routes(routes!(boring::record_strokes, boring::stroke_logs_of))

@@ -219,6 +219,7 @@ pub fn work_words(work: Work) -> &'static str {
         Work::CylinderWashed => "cylinder washed",
         Work::CrankFlushed => "crank brushed and flushed",
         Work::RingsFitted => "rings fitted for good",
+        Work::FaceMachined => "face machined",
     }
 }
 

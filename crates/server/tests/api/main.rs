@@ -1,5 +1,6 @@
 //! The API through its real router, over a real MariaDB.
 
+mod block;
 mod bottom_end;
 mod building;
 mod calculators;

@@ -41,7 +41,7 @@ async fn the_bores_of_the_six_want_a_size_each() -> Outcome {
     let finer = person.get("/builds/SL-041/bores?tolerance=0.00001").await?.body;
     assert_ne!(finer["one_size"]["needs"], plan["one_size"]["needs"]);
     assert_eq!(person.get("/builds/SL-041/bores?tolerance=none").await?.problem(), (422, "bad_field", "tolerance"));
-    assert_eq!(person.get("/builds/SL-043/bores").await?.problem().1, "no_target");
+    assert_eq!(person.get("/builds/SL-044/bores").await?.problem().1, "no_target");
     Ok(())
 }
 

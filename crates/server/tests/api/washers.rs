@@ -30,7 +30,7 @@ async fn five_thou_at_the_front_is_proposed_fitted_once_and_taken_off_the_shelf(
     assert_eq!((&best["state"], &best["shift"], &best["stands"]), (&json!("in"), &json!(63_500), &json!(12_700)));
     assert_eq!((&proposal["weighed"], &best["leaves"][0]["at"]), (&json!(9), &json!("S4")));
     // Five thou less play, two and a half forward: the worse end is where it was.
-    assert_eq!(best["leaves"][0]["now"], best["leaves"][0]["then"]);
+    assert_eq!(best["leaves"][0]["now"], best["leaves"][0]["left"]);
 
     let id = Uuid::new_v4();
     for ticks in [[false, true], [true, false]] {

@@ -5,6 +5,7 @@ mod cam;
 mod crank;
 mod crush;
 mod cylinders;
+mod faces;
 mod fillet;
 mod rod_side;
 mod thrust;
@@ -49,6 +50,7 @@ const SUBJECTS: &[Subject] = &[
     Subject { characteristics: crank::CHARACTERISTICS, figures: crank::FIGURES, plans: &[] },
     Subject { characteristics: wrist_pins::CHARACTERISTICS, figures: wrist_pins::FIGURES, plans: &[] },
     Subject { characteristics: cylinders::CHARACTERISTICS, figures: cylinders::FIGURES, plans: &[] },
+    Subject { characteristics: faces::CHARACTERISTICS, figures: faces::FIGURES, plans: &[] },
 ];
 
 const fn same(a: &str, b: &str) -> bool {
@@ -224,6 +226,18 @@ impl Figure {
 
     /// What a piston has to the wall of its cylinder.
     pub const PISTON_TO_WALL: Figure = Figure { subject: 8, row: 0 };
+
+    /// How high the deck stands over the axis of the mains.
+    pub const DECK_HEIGHT: Figure = Figure { subject: 9, row: 1 };
+
+    /// How far a piston stays below the deck.
+    pub const DECK_CLEARANCE: Figure = Figure { subject: 9, row: 3 };
+
+    /// The way of a pin, from its bottom to its top.
+    pub const STROKE: Figure = Figure { subject: 9, row: 6 };
+
+    /// What lies under a straight edge in the tunnel.
+    pub const TUNNEL_GAP: Figure = Figure { subject: 9, row: 8 };
 
     /// Every one, in the order of the work.
     pub fn all() -> impl Iterator<Item = Figure> {

@@ -1,0 +1,386 @@
+//! The block as a whole: its decks, the stack under every piston, the tunnel freed of its sizes, strokes and index of the
+//! pins, and what a cut of the deck or a line hone changes elsewhere.
+//!
+//! * Twist of a deck from its corners, one after the other around: `((z1 + z3) - (z2 + z4)) / 2`: the long edges show none of it.
+//! * Stack of a cylinder: `deck height - stroke / 2 - rod - compression height`, the deck taken where that cylinder stands, in
+//!   line between its ends. It is held against what was measured; where they differ beyond both doubts, the part that is off
+//!   its row the most like it is named.
+//! * A straight edge in the tunnel shows size and offset together: `offset = gap - (D - D0) / 2`, `D0` the mean of the end
+//!   housings where the edge rests. Sizes come first. Neighbours: `offset - (offset before + offset after) / 2`.
+//! * Index of pins that should be level: `asin(dh / throw)`.
+//! * A cut `x` takes `x` from every deck clearance of that bank and `(pi / 4) B^2 x` from every volume. A line hone after `q`
+//!   off the caps moves the axis `q / 2` into the block: deck clearances less by `q / 2 cos(half the bank angle)`, `q` of chain
+//!   slack more, backlash of gears less by `q tan 20`.
+use serde::Serialize;
+
+use crate::build::Build;
+use crate::engine::{Axial, Figure, Place, PlaceKind, Position, Role};
+use crate::evidence::mean_housing;
+use crate::figure::FigureAssessment;
+use crate::maths::combined;
+use crate::units::Length;
+
+const CORNER: Role = Role::new("deck_corner");
+const CROWN: Role = Role::new("compression_height");
+const ROD: Role = Role::new("rod_length");
+const LEVEL: Role = Role::new("pin_level");
+const TUNNEL: Role = Role::new("tunnel_gap");
+
+/// A deck.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct DeckPlan {
+    /// Which.
+    pub at: Place,
+    /// Heights of its four corners, one after the other around; absent where one is not measured.
+    pub corners: Option<[Length; 4]>,
+    /// Their mean.
+    pub mean: Option<Length>,
+    /// How much it is twisted.
+    pub twist: Option<Length>,
+    /// How much higher its front stands than its rear.
+    pub front_high: Option<Length>,
+}
+
+/// One part of a stack.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum StackPart {
+    /// The deck over the axis.
+    Deck,
+    /// The stroke of its pin.
+    Stroke,
+    /// The length of its rod.
+    Rod,
+    /// The compression height of its piston.
+    Crown,
+}
+
+/// What a piston's stack comes to.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct StackAt {
+    /// The cylinder.
+    pub at: Place,
+    /// Parts that are not measured.
+    pub missing: Vec<StackPart>,
+    /// What the stack leaves between piston and deck; negative where the piston stands proud.
+    pub reckoned: Option<Length>,
+    /// What was measured.
+    pub measured: Option<Length>,
+    /// Measured less reckoned.
+    pub differs: Option<Length>,
+    /// What the doubts of both explain of that.
+    pub explained: Option<Length>,
+    /// The part that is off its row the most like the difference, where that is not explained.
+    pub suspect: Option<StackPart>,
+}
+
+/// What is known of the line of a main's housing.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct TunnelAt {
+    /// The main.
+    pub at: Place,
+    /// Vertical (0) or horizontal (90 degrees).
+    pub angle: i16,
+    /// What lies under the edge.
+    pub gap: Length,
+    /// Its offset from the line of the end mains, freed of its size; absent while a size is not known.
+    pub offset: Option<Length>,
+    /// Its step to the mean of its neighbours.
+    pub step: Option<Length>,
+}
+
+/// The stroke of a pin.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct StrokeAt {
+    /// The pin.
+    pub at: Place,
+    /// Its stroke.
+    pub stroke: Length,
+    /// How much longer than the middle one of the crank; half of it is missing at that deck.
+    pub longer: Length,
+}
+
+/// A pin that should be level with others.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct IndexAt {
+    /// The pin.
+    pub at: Place,
+    /// The pins it should be level with.
+    pub with: Vec<Place>,
+    /// How much higher it stands than their mean.
+    pub high: Length,
+    /// That in degrees of the crank.
+    pub degrees: f64,
+}
+
+/// What is asked to be done to the block.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub struct BlockCut {
+    /// Off every deck.
+    pub deck: Length,
+    /// Off the faces of the main caps, before a line hone.
+    pub caps: Length,
+}
+
+/// What that would change elsewhere.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct CutChanges {
+    /// Off every deck clearance.
+    pub clearance: Length,
+    /// The smallest deck clearance then, with its cylinder, where any is known.
+    pub least: Option<LeastAt>,
+    /// Off the volume of every cylinder, in cubic centimetres.
+    pub volume_cc: f64,
+    /// How far the axis of the crank moves into the block.
+    pub axis: Length,
+    /// How much slacker the chain gets.
+    pub chain: Length,
+    /// How much backlash gears lose.
+    pub backlash: Length,
+}
+
+/// A cylinder and what it has.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct LeastAt {
+    /// Which.
+    pub at: Place,
+    /// What is left there.
+    pub left: Length,
+}
+
+/// The block as a whole.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct BlockPlan {
+    /// Every deck.
+    pub decks: Vec<DeckPlan>,
+    /// Every cylinder's stack.
+    pub stacks: Vec<StackAt>,
+    /// Every main that was looked at under the edge.
+    pub tunnel: Vec<TunnelAt>,
+    /// Every stroke that is measured.
+    pub strokes: Vec<StrokeAt>,
+    /// Every pin whose height was held against others.
+    pub index: Vec<IndexAt>,
+    /// What was asked to be cut, and what that changes.
+    pub changes: CutChanges,
+}
+
+/// What the figures of the block come to; `None` where its cylinders are not known.
+pub fn block_plan(build: &Build, figures: &[FigureAssessment], cut: BlockCut) -> Option<BlockPlan> {
+    build.layout.cylinders.as_ref()?;
+    let found = Found { build, figures };
+    let decks: Vec<DeckPlan> = build.layout.of_kind(PlaceKind::Deck).map(|at| found.deck(at)).collect();
+    let stacks = found.stacks(&decks);
+    Some(BlockPlan {
+        changes: found.changes(&stacks, cut),
+        stacks,
+        tunnel: found.tunnel(),
+        strokes: found.strokes(),
+        index: found.index(),
+        decks,
+    })
+}
+
+struct Found<'a> {
+    build: &'a Build,
+    figures: &'a [FigureAssessment],
+}
+
+/// A value with its expanded uncertainty.
+type Valued = (Length, Length);
+
+fn half(l: Length) -> Length {
+    Length::mean(&[l, Length::ZERO]).unwrap_or_default()
+}
+
+impl Found<'_> {
+    /// A figure by its value, judged or not.
+    fn figure(&self, figure: Figure, at: Place) -> Option<Valued> {
+        let f = self.figures.iter().find(|f| f.figure == figure && f.station == at)?;
+        let method = f.methods.iter().find(|m| m.complete)?;
+        Some((method.clearance, method.budget.expanded))
+    }
+
+    /// A size that a figure of that place is made of.
+    fn size(&self, role: Role, at: Place) -> Option<Valued> {
+        let f = self.figures.iter().find(|f| f.station == at && f.measured.iter().any(|m| m.role == role))?;
+        let method = f.methods.iter().find(|m| m.complete)?;
+        Some((method.clearance, method.budget.expanded))
+    }
+
+    fn places(&self, role: Role, at: Place) -> Vec<(Position, Length)> {
+        let measured = self.figures.iter().filter(|f| f.station == at).flat_map(|f| &f.measured);
+        let size = measured.filter(|m| m.role == role).map(|m| &m.size).find(|s| s.complete);
+        size.into_iter().flat_map(|s| &s.positions).filter_map(|p| Some((p.position, p.value?))).collect()
+    }
+
+    fn deck(&self, at: Place) -> DeckPlan {
+        let known = self.places(CORNER, at);
+        let corner = |axial, angle| known.iter().find(|(p, _)| (p.axial, p.angle) == (axial, angle)).map(|(_, z)| *z);
+        let all =
+            [corner(Axial::Front, 0), corner(Axial::Front, 180), corner(Axial::Rear, 180), corner(Axial::Rear, 0)];
+        let corners = match all {
+            [Some(a), Some(b), Some(c), Some(d)] => Some([a, b, c, d]),
+            _ => None,
+        };
+        DeckPlan {
+            at,
+            corners,
+            mean: corners.and_then(|c| Length::mean(&c)),
+            twist: corners.map(|[a, b, c, d]| half(a + c - b - d)),
+            front_high: corners.map(|[a, b, c, d]| half(a + b - c - d)),
+        }
+    }
+
+    /// The height of a deck where one of its cylinders stands.
+    fn height(&self, decks: &[DeckPlan], cylinder: Place) -> Option<Valued> {
+        let banks = decks.len().max(1);
+        let number = usize::from(cylinder.number()).saturating_sub(1);
+        let (bank, along) = (number.checked_rem(banks)?, number.checked_div(banks)?);
+        let deck = decks.get(bank)?;
+        let many = self.build.layout.cylinder_count().checked_div(banks)?.saturating_sub(1).max(1);
+        // From half of the difference before the middle to half of it behind.
+        let share = along as f64 / many as f64 - 0.5;
+        let lower = deck.front_high?.as_f64() * share;
+        let (_, doubt) = self.figure(Figure::DECK_HEIGHT, deck.at)?;
+        Some((deck.mean? - Length::from_f64(lower)?, doubt))
+    }
+
+    fn stacks(&self, decks: &[DeckPlan]) -> Vec<StackAt> {
+        let layout = &self.build.layout;
+        let parts = |at: Place| {
+            let rod = Place::rod(at.number());
+            let pin = layout.journal_of(rod);
+            [
+                (StackPart::Deck, self.height(decks, at)),
+                (StackPart::Stroke, self.figure(Figure::STROKE, pin).map(|(s, u)| (half(s), half(u)))),
+                (StackPart::Rod, self.size(ROD, rod)),
+                (StackPart::Crown, self.size(CROWN, Place::wrist_pin(at.number()))),
+            ]
+        };
+        let all: Vec<(Place, [(StackPart, Option<Valued>); 4])> =
+            layout.of_kind(PlaceKind::Cylinder).map(|at| (at, parts(at))).collect();
+        let middle = |i: usize| {
+            let row: Vec<Length> = all.iter().filter_map(|(_, p)| p.get(i)?.1.map(|(v, _)| v)).collect();
+            Length::median(&row)
+        };
+        let middles: Vec<Option<Length>> = (0..4).map(middle).collect();
+        all.iter().map(|(at, parts)| self.stack(*at, parts, &middles)).collect()
+    }
+
+    fn stack(&self, at: Place, parts: &[(StackPart, Option<Valued>); 4], middles: &[Option<Length>]) -> StackAt {
+        let missing = parts.iter().filter(|(_, known)| known.is_none()).map(|(part, _)| *part).collect();
+        let values: Option<Vec<Valued>> = parts.iter().map(|(_, known)| *known).collect();
+        let reckoned = values.as_deref().and_then(|values| match values {
+            [deck, rest @ ..] => Some(rest.iter().fold(deck.0, |left, (part, _)| left - *part)),
+            [] => None,
+        });
+        let own = self.figure(Figure::DECK_CLEARANCE, at);
+        let measured = own.map(|(value, _)| value);
+        let differs = measured.zip(reckoned).map(|(m, r)| m - r);
+        let doubts = own.iter().chain(values.iter().flatten()).map(|(_, u)| u.as_f64());
+        let explained = differs.and_then(|_| Length::from_f64(combined(doubts)));
+        let unexplained = differs.zip(explained).filter(|(d, u)| d.abs() > *u).map(|(d, _)| d);
+        let suspect = unexplained.and_then(|off| {
+            // A deck that is higher leaves more, everything else less: measured says by how much the part is thought wrong.
+            let apart = |(i, (part, known)): (usize, &(StackPart, Option<Valued>))| {
+                let deviates = known.map(|(v, _)| v)? - (*middles.get(i)?)?;
+                let moves = if *part == StackPart::Deck { deviates } else { -deviates };
+                // What is off its row by as much as the stack is off, the other way, was misread.
+                let left = (off + moves).abs();
+                (left < half(off.abs())).then_some((left, *part))
+            };
+            parts.iter().enumerate().filter_map(apart).min_by_key(|(left, _)| *left).map(|(_, part)| part)
+        });
+        StackAt { at, missing, reckoned, measured, differs, explained, suspect }
+    }
+
+    fn tunnel(&self) -> Vec<TunnelAt> {
+        let mains: Vec<Place> = self.build.layout.of_kind(PlaceKind::Main).collect();
+        let housing = |at: Place| {
+            let f = self.figures.iter().find(|f| f.figure == Figure::OIL_CLEARANCE && f.station == at)?;
+            mean_housing(f.housing()).map(|(mean, _)| mean)
+        };
+        let sizes: Vec<Option<Length>> = mains.iter().map(|at| housing(*at)).collect();
+        let ends = sizes.first().copied().flatten().zip(sizes.last().copied().flatten());
+        let rests = ends.and_then(|(a, b)| Length::mean(&[a, b]));
+        let mut all = Vec::new();
+        for angle in [0, 90] {
+            let gap = |at: Place| self.places(TUNNEL, at).into_iter().find(|(p, _)| p.angle == angle).map(|(_, g)| g);
+            let offsets: Vec<Option<Length>> =
+                mains.iter().zip(&sizes).map(|(at, size)| Some(gap(*at)? - half((*size)? - rests?))).collect();
+            for (i, at) in mains.iter().enumerate() {
+                let Some(gap) = gap(*at) else { continue };
+                let offset = offsets.get(i).copied().flatten();
+                let beside = i.checked_sub(1).and_then(|b| offsets.get(b).copied().flatten());
+                let after = offsets.get(i.saturating_add(1)).copied().flatten();
+                let step = offset.zip(beside.zip(after)).map(|(o, (b, a))| o - half(a + b));
+                all.push(TunnelAt { at: *at, angle, gap, offset, step });
+            }
+        }
+        all
+    }
+
+    fn strokes(&self) -> Vec<StrokeAt> {
+        let pins = self.build.layout.of_kind(PlaceKind::Pin);
+        let known: Vec<(Place, Length)> =
+            pins.filter_map(|at| Some((at, self.figure(Figure::STROKE, at)?.0))).collect();
+        let all: Vec<Length> = known.iter().map(|(_, s)| *s).collect();
+        let Some(middle) = Length::median(&all) else { return Vec::new() };
+        known.into_iter().map(|(at, stroke)| StrokeAt { at, stroke, longer: stroke - middle }).collect()
+    }
+
+    fn index(&self) -> Vec<IndexAt> {
+        let phases: Vec<i16> = self.build.layout.crank.bays.iter().flatten().copied().collect();
+        let pins: Vec<(Place, i16, Length, Length)> = self
+            .build
+            .layout
+            .of_kind(PlaceKind::Pin)
+            .zip(phases)
+            .filter_map(|(at, phase)| {
+                let stroke = self.figure(Figure::STROKE, at).map_or(self.build.layout.crank.throw, |(s, _)| half(s));
+                Some((at, phase, self.size(LEVEL, at)?.0, stroke))
+            })
+            .collect();
+        let one = |(at, phase, height, throw): &(Place, i16, Length, Length)| {
+            let level: Vec<&(Place, i16, Length, Length)> =
+                pins.iter().filter(|(other, p, ..)| other != at && p == phase).collect();
+            let heights: Vec<Length> = level.iter().map(|(_, _, h, _)| *h).collect();
+            let high = *height - Length::mean(&heights)?;
+            let sine = high.as_f64() / throw.as_f64().max(1.0);
+            let degrees = sine.clamp(-1.0, 1.0).asin().to_degrees();
+            Some(IndexAt { at: *at, with: level.iter().map(|(p, ..)| *p).collect(), high, degrees })
+        };
+        pins.iter().filter_map(one).collect()
+    }
+
+    fn changes(&self, stacks: &[StackAt], cut: BlockCut) -> CutChanges {
+        let axis = half(cut.caps);
+        // Nobody types the angle of the banks: a right angle between them is the usual one.
+        let lean = if self.build.layout.banks() == 2 { std::f64::consts::FRAC_1_SQRT_2 } else { 1.0 };
+        let up = Length::from_f64(axis.as_f64() * lean).unwrap_or_default();
+        let clearance = cut.deck + up;
+        let known =
+            stacks.iter().filter_map(|s| Some(LeastAt { at: s.at, left: s.measured.or(s.reckoned)? - clearance }));
+        let bore_cm = self.build.layout.cylinders.as_ref().map_or(0.0, |c| c.bore.as_f64() / 1e7);
+        let area = std::f64::consts::FRAC_PI_4 * bore_cm * bore_cm;
+        let backlash = Length::from_f64(cut.caps.as_f64() * 20f64.to_radians().tan()).unwrap_or_default();
+        CutChanges {
+            clearance,
+            least: known.min_by_key(|l| l.left),
+            volume_cc: area * clearance.as_f64() / 1e7,
+            axis,
+            chain: cut.caps,
+            backlash,
+        }
+    }
+}

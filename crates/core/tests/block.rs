@@ -1,0 +1,141 @@
+//! Faces, deck and tunnel: what is measured of them, what the stack says, and what a cut changes elsewhere.
+use jagged_pin_core::assess::evaluate;
+use jagged_pin_core::engine::{BearingRow, Figure, Place, PlaceKind, Role, Scope};
+use jagged_pin_core::log::Work;
+use jagged_pin_core::machining::{BlockCut, BlockPlan, StackPart, block_plan};
+use jagged_pin_core::maths::{State, TargetRule};
+use jagged_pin_core::record::Refusal;
+use jagged_pin_core::{Build, Length};
+use jagged_pin_workbench::{Bench, patterns, person};
+
+type Outcome = Result<(), Refusal>;
+
+fn t(tenths: i64) -> Length {
+    Length::tenths(tenths)
+}
+
+const fn deck() -> Place {
+    Place::new(PlaceKind::Deck, 1)
+}
+
+fn bench() -> Result<Bench, Refusal> {
+    let known = patterns();
+    let pattern = known.iter().find(|p| p.id == "curlew-24").unwrap_or(&known[0]);
+    Bench::book_in(1, "BLOCK", pattern, 0, person("oduya"))
+}
+
+fn plan(build: &Build, cut: BlockCut) -> Result<BlockPlan, Refusal> {
+    block_plan(build, &evaluate(build).figures, cut).ok_or(Refusal::NoTarget)
+}
+
+fn figure(id: &str) -> Result<Figure, Refusal> {
+    id.parse().map_err(|_| Refusal::NoTarget)
+}
+
+fn corners(bench: &mut Bench) -> Outcome {
+    let heights = ["8.4022", "8.4030", "8.4041", "8.4027"].map(|z| format!("{z} {z}"));
+    bench.size(deck(), Role::new("deck_corner"), &heights.each_ref().map(String::as_str)).map(drop)
+}
+
+#[test]
+fn four_corners_tell_the_mean_and_the_twist_that_long_edges_hide() -> Outcome {
+    let mut bench = bench()?;
+    let within = TargetRule::Range { low: t(0), aim: None, high: t(20) };
+    bench.figure_target(figure("deck_parallel")?, BearingRow::Mains, within, "street")?;
+    corners(&mut bench)?;
+    let found = plan(bench.build(), BlockCut::default())?;
+    let first = found.decks.first().ok_or(Refusal::NoTarget)?;
+    assert_eq!((first.mean, first.twist), (Some(t(84_030)), Some(t(3))));
+    let assessed = evaluate(bench.build());
+    let parallel = assessed.figure(figure("deck_parallel")?, deck()).and_then(|f| f.judged.as_ref());
+    assert_eq!(parallel.map(|j| j.clearance), Some(t(19)));
+    // Machined: its heights and its flatness are as old as the wheel.
+    bench.work(Work::FaceMachined, Scope::One(deck()), "cleaned up")?;
+    let after = evaluate(bench.build());
+    assert!(after.figure(Figure::DECK_HEIGHT, deck()).is_some_and(|f| f.judged.is_none() && f.methods.is_empty()));
+    Ok(())
+}
+
+#[test]
+fn a_thou_between_blades_does_not_prove_half_a_thou() -> Outcome {
+    let mut bench = bench()?;
+    let flat = figure("face_flatness")?;
+    let within = TargetRule::Range { low: t(0), aim: None, high: t(5) };
+    bench.figure_target(flat, BearingRow::Mains, within, "half a thou")?;
+    let seven: Vec<&[&str]> = vec![&["0 10", "0 10"]; 7];
+    bench.pushes(deck(), Role::new("face_gap"), &seven)?;
+    let assessed = evaluate(bench.build());
+    let judged = assessed.figure(flat, deck());
+    assert_ne!(judged.and_then(|f| f.judged.as_ref()).map(|j| j.state), Some(State::In));
+    let never = judged.and_then(|f| f.blades.as_ref()).map(|b| b.never.as_slice());
+    assert_eq!(never, Some(&[[t(0), t(10)]][..]), "between no blade and the first the limit lies");
+    Ok(())
+}
+
+/// The parts of one stack, with that compression height.
+fn stack(bench: &mut Bench, n: u8, crown: &str) -> Outcome {
+    bench.size(Place::pin(n), Role::new("pin_top"), &["5.2870 5.2870"])?;
+    bench.size(Place::pin(n), Role::new("pin_bottom"), &["2.7130 2.7130"])?;
+    bench.size(Place::rod(n), Role::new("rod_length"), &["5.7000 5.7000"])?;
+    bench.size(Place::wrist_pin(n), Role::new("compression_height"), &[&format!("{crown} {crown}")])?;
+    bench.size(Place::cylinder(n), Role::new("below_deck"), &["0.0120 0.0120", "0.0120 0.0120"]).map(drop)
+}
+
+#[test]
+fn the_stack_is_held_against_what_was_measured_and_the_part_that_is_off_is_named() -> Outcome {
+    let mut bench = bench()?;
+    let heights = ["8.4030 8.4030"; 4];
+    bench.size(deck(), Role::new("deck_corner"), &heights)?;
+    for (n, crown) in [(1, "1.4040"), (2, "1.4140"), (3, "1.4040")] {
+        stack(&mut bench, n, crown)?;
+    }
+    let found = plan(bench.build(), BlockCut { deck: t(0), caps: t(40) })?;
+    let at = |n: u8| found.stacks.iter().find(|s| s.at == Place::cylinder(n)).cloned();
+    // 8.4030 - 1.2870 - 5.7000 - 1.4040.
+    let first = at(1).ok_or(Refusal::NoTarget)?;
+    assert_eq!((first.reckoned, first.measured, first.suspect), (Some(t(120)), Some(t(120)), None));
+    let second = at(2).ok_or(Refusal::NoTarget)?;
+    assert_eq!((second.reckoned, second.differs), (Some(t(20)), Some(t(100))));
+    assert_eq!(second.suspect, Some(StackPart::Crown));
+    let open = at(4).map(|s| s.missing);
+    assert_eq!(open, Some(vec![StackPart::Stroke, StackPart::Rod, StackPart::Crown]));
+    // Four thou off the caps: the axis goes up by two, and every piston with it.
+    let changes = found.changes;
+    assert_eq!((changes.axis, changes.chain, changes.clearance), (t(20), t(40), t(20)));
+    assert_eq!(changes.least.map(|l| l.left), Some(t(100)));
+    Ok(())
+}
+
+#[test]
+fn an_edge_in_the_tunnel_is_freed_of_the_sizes_before_it_is_called_crooked() -> Outcome {
+    let mut bench = bench()?;
+    bench.take("bore-tenths");
+    let housings = ["2.8150", "2.8150", "2.8160", "2.8150", "2.8150", "2.8150", "2.8150"];
+    for (n, size) in (1..).zip(housings) {
+        let six = format!("{size} {size}");
+        bench.size(Place::main(n), Role::HOUSING, &[six.as_str(); 6])?;
+        let gap = if n == 3 { "0 10" } else { "0 0.1" };
+        bench.pushes(Place::main(n), Role::new("tunnel_gap"), &[&[gap, gap], &["0 0.1", "0 0.1"]])?;
+    }
+    let found = plan(bench.build(), BlockCut::default())?;
+    let third = found.tunnel.iter().find(|m| m.at == Place::main(3) && m.angle == 0);
+    // Half a thou under the edge is a housing that is a thou larger: the line is straight.
+    let (offset, step) = third.map(|m| (m.offset, m.step)).ok_or(Refusal::NoTarget)?;
+    assert!(offset.is_some_and(|o| o.abs() <= t(1)) && step.is_some_and(|s| s.abs() <= t(1)), "{third:?}");
+    Ok(())
+}
+
+#[test]
+fn a_pin_that_should_be_level_tells_its_index() -> Outcome {
+    let mut bench = bench()?;
+    // Pins 1 and 6 stand at one clock.
+    bench.size(Place::pin(1), Role::new("pin_level"), &["4.0000 4.0000"])?;
+    bench.size(Place::pin(6), Role::new("pin_level"), &["4.0020 4.0020"])?;
+    let found = plan(bench.build(), BlockCut::default())?;
+    let sixth = found.index.iter().find(|i| i.at == Place::pin(6));
+    assert_eq!(sixth.map(|i| (i.high, i.with.as_slice())), Some((t(20), &[Place::pin(1)][..])));
+    let throw = bench.build().layout.crank.throw.as_f64();
+    let expected = (t(20).as_f64() / throw).asin().to_degrees();
+    assert!(sixth.is_some_and(|i| (i.degrees - expected).abs() < 1e-9));
+    Ok(())
+}
