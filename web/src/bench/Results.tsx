@@ -128,13 +128,9 @@ function specialsOf(station: FigureAssessment): { value: Special; text: string }
         { value: "bores", text: "All bores" },
         { value: "boring", text: "Oversize" },
         { value: "hone", text: "Hone log" },
+        { value: "block", text: "Block" },
       ];
     case "face_flatness":
-    case "deck_height":
-    case "deck_parallel":
-    case "deck_clearance":
-    case "stroke":
-    case "tunnel_gap":
       return [{ value: "block", text: "Block" }];
     case "top_ring_gap":
     case "second_ring_gap":

@@ -250,7 +250,7 @@ export const CAUTION_WORD: Record<string, { what: string; text: string }> = {
 /** What is measured together, at a kind of place. */
 export const GROUP_WORD: Record<string, Record<Schemas["Group"], string>> = {
   main: { running: "Journal, bore", parts: "Housing, shells", beside: "Runout, line" },
-  rod: { running: "Journal, bore", parts: "Housing, shells", beside: "Nip, length" },
+  rod: { running: "Journal, bore", parts: "Housing, shells", beside: "Nip, heights" },
   thrust: { running: "Pushed, blades", parts: "First look, thicknesses", beside: "Beside" },
   side: { running: "Blades", parts: "Widths", beside: "Beside" },
   cam: { running: "Journal, bearing", parts: "Runout", beside: "Beside" },
@@ -259,7 +259,6 @@ export const GROUP_WORD: Record<string, Record<Schemas["Group"], string>> = {
   pin_fillet: { running: "Radius, edge", parts: "Rod's edge", beside: "Beside" },
   wrist_pin: { running: "Pin, bores", parts: "Between locks", beside: "Rock, height" },
   cylinder: { running: "Bore, piston", parts: "Plate off", beside: "Rings, deck" },
-  pin: { running: "Journal", parts: "Parts", beside: "Heights" },
   deck: { running: "Straight edge", parts: "Heights", beside: "Beside" },
   head: { running: "Straight edge", parts: "Heights", beside: "Beside" },
 };

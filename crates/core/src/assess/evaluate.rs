@@ -227,6 +227,7 @@ fn is_asked(context: &Context<'_>, figure: Figure, targeted: bool, measured: &[M
     match figure.row().wanted {
         Wanting::Always | Wanting::WithTarget => true,
         Wanting::OnceBegun => begun(),
+        Wanting::ForOthers => targeted,
         Wanting::OnceChanged(tag) => begun() || (context.rules.regrind_gate && context.endings.ever(tag)),
     }
 }

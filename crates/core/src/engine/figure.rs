@@ -213,6 +213,8 @@ pub enum Wanting {
     OnceBegun,
     /// Where it has a target.
     WithTarget,
+    /// Other figures are made of it: nobody asks for it by itself before it has a target.
+    ForOthers,
     /// Once it was begun, has a target, or a deed changed what it stands on.
     OnceChanged(Tag),
 }

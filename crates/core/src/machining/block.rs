@@ -259,10 +259,9 @@ impl Found<'_> {
         let layout = &self.build.layout;
         let parts = |at: Place| {
             let rod = Place::rod(at.number());
-            let pin = layout.journal_of(rod);
             [
                 (StackPart::Deck, self.height(decks, at)),
-                (StackPart::Stroke, self.figure(Figure::STROKE, pin).map(|(s, u)| (half(s), half(u)))),
+                (StackPart::Stroke, self.figure(Figure::STROKE, rod).map(|(s, u)| (half(s), half(u)))),
                 (StackPart::Rod, self.size(ROD, rod)),
                 (StackPart::Crown, self.size(CROWN, Place::wrist_pin(at.number()))),
             ]
@@ -332,8 +331,9 @@ impl Found<'_> {
 
     fn strokes(&self) -> Vec<StrokeAt> {
         let pins = self.build.layout.of_kind(PlaceKind::Pin);
-        let known: Vec<(Place, Length)> =
-            pins.filter_map(|at| Some((at, self.figure(Figure::STROKE, at)?.0))).collect();
+        let known: Vec<(Place, Length)> = pins
+            .filter_map(|at| Some((at, self.figure(Figure::STROKE, self.build.layout.bearing_on(at))?.0)))
+            .collect();
         let all: Vec<Length> = known.iter().map(|(_, s)| *s).collect();
         let Some(middle) = Length::median(&all) else { return Vec::new() };
         known.into_iter().map(|(at, stroke)| StrokeAt { at, stroke, longer: stroke - middle }).collect()
@@ -347,8 +347,9 @@ impl Found<'_> {
             .of_kind(PlaceKind::Pin)
             .zip(phases)
             .filter_map(|(at, phase)| {
-                let stroke = self.figure(Figure::STROKE, at).map_or(self.build.layout.crank.throw, |(s, _)| half(s));
-                Some((at, phase, self.size(LEVEL, at)?.0, stroke))
+                let rod = self.build.layout.bearing_on(at);
+                let stroke = self.figure(Figure::STROKE, rod).map_or(self.build.layout.crank.throw, |(s, _)| half(s));
+                Some((at, phase, self.size(LEVEL, rod)?.0, stroke))
             })
             .collect();
         let one = |(at, phase, height, throw): &(Place, i16, Length, Length)| {

@@ -66,7 +66,7 @@ async fn strokes_are_kept_once_and_say_how_many_may_follow() -> Outcome {
     let elsewhere = json!({ "id": Uuid::new_v4(), "at": "M1", "on": "bore", "strokes": 1, "size": "3.4" });
     assert_eq!(person.post("/builds/SL-041/strokes", elsewhere).await?.status, 422);
     // Carried out and read in again, it is the same log.
-    let file = person.get("/builds/SL-041/export").await?;
+    let file = person.get("/builds/SL-041/export.json").await?;
     assert!(file.body["build"]["facts"].to_string().contains("\"strokes\""), "the log travels with the build");
     Ok(())
 }

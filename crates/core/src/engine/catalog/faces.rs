@@ -6,7 +6,7 @@
 //! | height of the deck over the mains' axis | the four corners | all |
 //! | piston below the deck at dead centre | on the pin's axis to both sides | their mean: rock cancels |
 //! | compression height, length of the rod | once | |
-//! | height of a pin at its top and at its bottom | once each | |
+//! | height of a pin at its top and at its bottom, shown with the rods on it | once each | |
 //! | height of a pin where it should be level with another | once | |
 //! | gap under a straight edge in the tunnel, by blades, no caps | vertical and horizontal | all |
 //!
@@ -182,6 +182,7 @@ const fn height(
         at,
         inputs,
         methods,
+        wanted: Wanting::ForOthers,
         // A foot and a half.
         believable: Believable::UpTo(457_200_000),
         limits: Limits::Both,
@@ -223,6 +224,7 @@ pub(super) const FIGURES: &[FigureRow] = &[
         )
     },
     FigureRow {
+        wanted: Wanting::OnceBegun,
         believable: Believable::UpTo(12_700_000),
         presets: &[
             fixed(
@@ -257,7 +259,7 @@ pub(super) const FIGURES: &[FigureRow] = &[
     ),
     height(
         "stroke",
-        &[PlaceKind::Pin],
+        &[PlaceKind::Rod],
         &[
             Input::of(TOP, Read::Size, Group::Beside, Asked::ByDefault),
             Input::of(BOTTOM, Read::Size, Group::Beside, Asked::ByDefault),
@@ -273,12 +275,13 @@ pub(super) const FIGURES: &[FigureRow] = &[
     ),
     height(
         "pin_height",
-        &[PlaceKind::Pin],
+        &[PlaceKind::Rod],
         &[Input::of(LEVEL, Read::Size, Group::Beside, Asked::ByDefault)],
         &[MethodRow::plain("level", &[mean(LEVEL)], Judges::Always)],
     ),
     FigureRow {
         at: &[PlaceKind::Main],
+        wanted: Wanting::ForOthers,
         id: "tunnel_gap",
         inputs: &[Input::of(TUNNEL, Read::Blades, Group::Beside, Asked::ByDefault)],
         methods: &[MethodRow::plain("blades", &[by_blades(TUNNEL)], Judges::Always)],

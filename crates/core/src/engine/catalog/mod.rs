@@ -233,7 +233,7 @@ impl Figure {
     /// How far a piston stays below the deck.
     pub const DECK_CLEARANCE: Figure = Figure { subject: 9, row: 3 };
 
-    /// The way of a pin, from its bottom to its top.
+    /// The way of a pin, from its bottom to its top; at every rod on it.
     pub const STROKE: Figure = Figure { subject: 9, row: 6 };
 
     /// What lies under a straight edge in the tunnel.
