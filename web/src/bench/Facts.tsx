@@ -76,15 +76,17 @@ export function Facts(props: FactsProps) {
   // Three methods that agree are named once; the proof has their figures.
   const many = station.agreements.filter((a) => a.agree).length > 1;
   return (
-    <table className="flex-1 border-collapse self-start" aria-label={`Figures of ${station.station}`}>
+    <table className="min-w-0 flex-1 border-collapse self-start" aria-label={`Figures of ${station.station}`}>
       <tbody>
         {judgedBy && judgedBy.ends.length > 1 && (
           <Fact name={isBearing(station) ? "Clearance" : "Ends"}>
-            {judgedBy.ends.map((e) => (
-              <span key={e.axial} className="mr-3 whitespace-nowrap">
-                {e.axial} <Figure nm={e.clearance} unit={unit} as="clearance" className="font-bold" />
-              </span>
-            ))}
+            <span className="flex flex-wrap gap-x-3">
+              {judgedBy.ends.map((e) => (
+                <span key={e.axial} className="whitespace-nowrap">
+                  {e.axial} <Figure nm={e.clearance} unit={unit} as="clearance" className="font-bold" />
+                </span>
+              ))}
+            </span>
           </Fact>
         )}
         <PartFacts station={station} />

@@ -115,6 +115,9 @@ export function LineAside({ build, brief = false }: { build: Build; brief?: bool
   );
 }
 
+/** Names that stand in a row before the rest is only counted. */
+const MOST_NAMED = 8;
+
 /** Names in a row; runs of them from first to last. */
 function listed(stations: string[]): string {
   const runs: string[][] = [];
@@ -127,5 +130,8 @@ function listed(stations: string[]): string {
     if (follows) runs.at(-1)?.push(s);
     else runs.push([s]);
   }
-  return runs.map((r) => (r.length > 2 ? `${r[0]}\u2013${r.at(-1)}` : r.join(", "))).join(", ");
+  const words = runs.flatMap((r) => (r.length > 2 ? [`${r[0]}\u2013${r.at(-1)}`] : r));
+  const more = words.length - MOST_NAMED;
+  // One that is left over needs no more room than the words for it.
+  return more > 1 ? `${words.slice(0, MOST_NAMED).join(", ")} and ${more} more` : words.join(", ");
 }

@@ -239,7 +239,7 @@ fn least_rooms(assessed: &Assessment) -> Vec<(Figure, Place, Length)> {
         let all = assessed.figures.iter().filter(move |f| f.figure == figure && f.station.kind() == kind);
         let judged = all.filter_map(|f| f.judged.as_ref().map(|j| (f.station, j.clearance)));
         let (at, room) = judged.min_by_key(|(_, room)| *room)?;
-        Some((figure, at, Length::from_nm(room.nm() / share)))
+        Some((figure, at, Length::from_nm(room.nm().checked_div(share)?)))
     };
     let sides = least(Figure::ROD_SIDE, PlaceKind::Side, 2);
     sides.into_iter().chain(least(Figure::FILLET_ROOM, PlaceKind::MainFillet, 1)).collect()

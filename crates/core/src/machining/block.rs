@@ -198,6 +198,9 @@ struct Found<'a> {
 /// A value with its expanded uncertainty.
 type Valued = (Length, Length);
 
+/// The parts of a stack, as far as they are known.
+type Parts = [(StackPart, Option<Valued>); 4];
+
 fn half(l: Length) -> Length {
     Length::mean(&[l, Length::ZERO]).unwrap_or_default()
 }
@@ -266,8 +269,7 @@ impl Found<'_> {
                 (StackPart::Crown, self.size(CROWN, Place::wrist_pin(at.number()))),
             ]
         };
-        let all: Vec<(Place, [(StackPart, Option<Valued>); 4])> =
-            layout.of_kind(PlaceKind::Cylinder).map(|at| (at, parts(at))).collect();
+        let all: Vec<(Place, Parts)> = layout.of_kind(PlaceKind::Cylinder).map(|at| (at, parts(at))).collect();
         let middle = |i: usize| {
             let row: Vec<Length> = all.iter().filter_map(|(_, p)| p.get(i)?.1.map(|(v, _)| v)).collect();
             Length::median(&row)
@@ -276,7 +278,7 @@ impl Found<'_> {
         all.iter().map(|(at, parts)| self.stack(*at, parts, &middles)).collect()
     }
 
-    fn stack(&self, at: Place, parts: &[(StackPart, Option<Valued>); 4], middles: &[Option<Length>]) -> StackAt {
+    fn stack(&self, at: Place, parts: &Parts, middles: &[Option<Length>]) -> StackAt {
         let missing = parts.iter().filter(|(_, known)| known.is_none()).map(|(part, _)| *part).collect();
         let values: Option<Vec<Valued>> = parts.iter().map(|(_, known)| *known).collect();
         let reckoned = values.as_deref().and_then(|values| match values {
