@@ -1,10 +1,11 @@
 //! Worn cylinders: the next oversize, the logs of hone and file, and the steps that end nothing.
 use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::engine::{Axial, Place, PlaceKind, Position, Role, Scope};
+use jagged_pin_core::engine::{Axial, BearingRow, Figure, Place, PlaceKind, Position, Role, Scope};
 use jagged_pin_core::log::{Stroked, StrokesDone, Tick, What, Work, WorkEvent};
 use jagged_pin_core::machining::{
     BoringPlan, BoringTool, BoringWish, Damage, learned, plan_boring, polish_log, stroke_logs,
 };
+use jagged_pin_core::maths::TargetRule;
 use jagged_pin_core::record::Refusal;
 use jagged_pin_core::sheet::Needs;
 use jagged_pin_core::{Build, Length};
@@ -187,6 +188,8 @@ fn what_was_honed_signs_only_washed_and_a_step_is_ticked_whole() -> Outcome {
         let blocks = evaluate(b.build()).sign_off.blocks;
         blocks.iter().any(|block| block.needs == Needs::Clean && block.station == bore(1))
     };
+    let window = TargetRule::Range { low: t(1), aim: None, high: t(60) };
+    bench.figure_target(Figure::PISTON_TO_WALL, BearingRow::Rods, window, "wide")?;
     bench.work(Work::CylinderHoned, Scope::One(bore(1)), "to size")?;
     bench.take("bore-tenths");
     bench.size(bore(1), Role::new("cylinder"), &WORN.map(|s| format!("{s} {s}")).each_ref().map(String::as_str))?;
@@ -199,7 +202,7 @@ fn what_was_honed_signs_only_washed_and_a_step_is_ticked_whole() -> Outcome {
         note: "hot".into(),
     };
     bench.take("mic-four-tenths");
-    bench.size(Place::new(PlaceKind::WristPin, 1), Role::new("piston"), &["3.4455 3.4455"])?;
+    bench.size(Place::new(PlaceKind::WristPin, 1), Role::new("piston"), &["3.4450 3.4450"])?;
     assert!(needs_clean(&bench), "{:?}", evaluate(bench.build()).sign_off.blocks);
     let refused = bench.event(washed(vec![Tick::Scrubbed, Tick::Oiled]));
     assert!(matches!(refused, Err(Refusal::NotTicked(Tick::WhiteCloth))), "{refused:?}");

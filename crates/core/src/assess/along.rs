@@ -1,14 +1,12 @@
 //! What is known of the sizes around one thing that is being measured: enough to read what is typed there, one reading or a
 //! whole file of them.
 use std::cell::OnceCell;
-use std::slice::Iter;
 
-use super::evaluate::with_room;
+use super::room::{Along, with_room};
 use crate::build::Build;
 use crate::engine::{BearingRow, Characteristic, Figure, Input, Place, Read, Role};
-use crate::evidence::Evidence;
-use crate::figure::{Context, Measured};
-use crate::log::{Fact, Rules, What};
+use crate::figure::Measured;
+use crate::log::{Fact, Rules};
 use crate::units::Length;
 
 /// What is known of the sizes around one thing that is being measured.
@@ -28,16 +26,6 @@ pub struct Around {
 
 /// Something that is measured, as it is typed: where, what, which way of reading it, and on which track.
 pub type TypedAt = (Place, Characteristic, (Read, Option<u8>));
-
-/// A build while readings are put on top of it.
-///
-/// Nothing but readings may come: what ends, moves or plans is worked out once. How each hand repeats stays as it was before
-/// them; it decides only whether one of many touches of a place is a slip.
-pub struct Along<'a> {
-    pub(super) context: Context<'a>,
-    pub(super) evidence: Evidence<'a>,
-    pub(super) room: Iter<'a, OnceCell<Fact>>,
-}
 
 impl Along<'_> {
     /// The sizes around a characteristic of a place, without anything that is judged from them; `None` where no figure is made
@@ -61,18 +49,6 @@ impl Along<'_> {
         let measured = of(role, input.read, place, journal.unwrap_or(usual))?;
         let row_known = context.usual.is_known(at.row(), Role::JOURNAL);
         Some(Around { row: at.row(), measured, journal, row_known, rules: context.rules.clone() })
-    }
-
-    /// Puts a reading on top. Anything else, and what finds no room, changes nothing.
-    pub fn keep(&mut self, fact: Fact) {
-        let Some(cell) = self.room.next() else { return };
-        let fact = cell.get_or_init(|| fact);
-        let What::Reading(reading) = &fact.what else { return };
-        if reading.blind.is_none()
-            && let Some(touch) = self.context.touches.put(self.evidence, fact, reading)
-        {
-            self.context.usual.add(&touch);
-        }
     }
 }
 

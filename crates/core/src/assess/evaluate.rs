@@ -4,25 +4,23 @@
 //! readings are sorted to their places, without those that something ended ([`crate::evidence`]); each
 //! characteristic gets its size, each figure its value by every method, its verdict and remarks; the rows
 //! their spread and trend; the build what to touch next and what blocks the signature.
-use std::cell::OnceCell;
-
-use super::along::Along;
 use super::assessment::{Assessment, Row, RowTrend};
 use super::blind::blind_touches;
 use super::hypotheses::hypotheses;
 use super::orders::order_statuses;
+use super::room::with_context;
 use super::suspects::name_suspects;
 use super::wanted::still_wanted;
-use crate::build::{Build, Standing, struck_among};
+use crate::build::Build;
 use crate::engine::{BearingRow, Figure, GaugeUse, Input, Place, Read, Role, Seat, Wanting};
-use crate::evidence::{Endings, Evidence, Inspections, Plans, Sessions, SizeAssessment, SlottedReadings, size_before};
+use crate::evidence::{Evidence, SizeAssessment, size_before};
 use crate::figure::{
     BladeAdvice, Context, Contribution, DoubtSource, FigureAssessment, Inputs, JournalClass, Judged, Measured,
-    StandsHere, Targets, UsualSizes, agreements, concession, judge, judged_method, next_blade, prediction,
-    shared_with_promise, stale_judged, too_coarse,
+    StandsHere, Targets, agreements, concession, judge, judged_method, next_blade, prediction, shared_with_promise,
+    stale_judged, too_coarse,
 };
 use crate::gauge::Gauge;
-use crate::log::{Fact, Measure, Reckoning, Rules, What};
+use crate::log::{Measure, Reckoning, Rules, What};
 use crate::maths::{
     BELONGS_WITHIN, Trend, TrendPoint, Window, combined, identify_undersize, lean_limit, odd_one, trend,
 };
@@ -30,45 +28,6 @@ use crate::sheet::{not_checked, sign_off};
 use crate::subjects::{Remarks, findings};
 use crate::units::Length;
 use uuid::Uuid;
-
-/// Does something with what is worked out once for a whole build.
-pub(super) fn with_context<R>(build: &Build, work: impl FnOnce(&Context<'_>, Evidence<'_>) -> R) -> R {
-    with_room(build, &[], |along| work(&along.context, along.evidence))
-}
-
-/// The same, with room for readings that come on top of the build one after the other.
-pub(super) fn with_room<R>(build: &Build, room: &[OnceCell<Fact>], work: impl FnOnce(&mut Along<'_>) -> R) -> R {
-    let notes = build.notes();
-    let rules = build.rules_among(&notes);
-    let (plans, sessions) = (Plans::of(build, &notes), Sessions::of(&notes, build.rules_among(&notes).reckoning));
-    let standing = Standing::of(&build.layout, &notes);
-    let (endings, struck) = (Endings::of(&build.layout, &notes, &standing, rules.reckoning), struck_among(&notes));
-    let evidence = Evidence {
-        build,
-        plans: &plans,
-        sessions: &sessions,
-        standing: &standing,
-        endings: &endings,
-        struck: &struck,
-        reckoning: rules.reckoning,
-    };
-    let readings = SlottedReadings::of(evidence, None);
-    let inspections = Inspections::of(&notes, &standing, &endings);
-    let targets = Targets::of(build, &notes);
-    let context = Context {
-        build,
-        notes: &notes,
-        rules,
-        sessions: &sessions,
-        usual: UsualSizes::of(&readings),
-        touches: readings,
-        standing: &standing,
-        endings: &endings,
-        inspections: &inspections,
-        targets,
-    };
-    work(&mut Along { context, evidence, room: room.iter() })
-}
 
 /// Works out everything that follows from a build's facts.
 pub fn evaluate(build: &Build) -> Assessment {

@@ -1,8 +1,6 @@
 //! What somebody looks at and ticks: it shows in no figure, so nothing but a look says that it is so.
 use serde::{Deserialize, Serialize};
 
-use super::work::Work;
-
 /// Something that was looked at.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
 #[serde(rename_all = "snake_case")]
@@ -26,26 +24,4 @@ pub enum Tick {
     GapsApart,
     /// The expander's ends butt and do not lap; rails staggered from it.
     ExpanderButts,
-}
-
-impl Work {
-    /// What has to be looked at before it may be called done.
-    pub const fn ticks(self) -> &'static [Tick] {
-        match self {
-            Work::BushFitted => &[Tick::OilHolesOpen],
-            Work::CylinderWashed => &[Tick::Scrubbed, Tick::WhiteCloth, Tick::Oiled],
-            Work::CrankFlushed => &[Tick::DrillingsBrushed, Tick::WhiteCloth, Tick::PlugsBack],
-            Work::RingsFitted => &[Tick::MarksUp, Tick::GapsApart, Tick::ExpanderButts],
-            _ => &[],
-        }
-    }
-
-    /// What has to follow it before anything that was touched there goes on the sheet: grit ruins what was measured.
-    pub const fn cleaned_by(self) -> Option<Work> {
-        match self {
-            Work::CylinderBored | Work::CylinderHoned => Some(Work::CylinderWashed),
-            Work::JournalPolished | Work::JournalGround | Work::JournalWelded => Some(Work::CrankFlushed),
-            _ => None,
-        }
-    }
 }

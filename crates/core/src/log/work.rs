@@ -195,6 +195,26 @@ impl Work {
         }
     }
 
+    /// What has to be looked at before it may be called done.
+    pub const fn ticks(self) -> &'static [Tick] {
+        match self {
+            Work::BushFitted => &[Tick::OilHolesOpen],
+            Work::CylinderWashed => &[Tick::Scrubbed, Tick::WhiteCloth, Tick::Oiled],
+            Work::CrankFlushed => &[Tick::DrillingsBrushed, Tick::WhiteCloth, Tick::PlugsBack],
+            Work::RingsFitted => &[Tick::MarksUp, Tick::GapsApart, Tick::ExpanderButts],
+            _ => &[],
+        }
+    }
+
+    /// What has to follow it before anything that was touched there goes on the sheet: grit ruins what was measured.
+    pub const fn cleaned_by(self) -> Option<Work> {
+        match self {
+            Work::CylinderBored | Work::CylinderHoned => Some(Work::CylinderWashed),
+            Work::JournalPolished | Work::JournalGround | Work::JournalWelded => Some(Work::CrankFlushed),
+            _ => None,
+        }
+    }
+
     /// Whether it can be done to that.
     pub fn can_be_on(self, on: Scope) -> bool {
         let (groups, kinds) = self.done_to();

@@ -385,8 +385,15 @@ pub fn sign_off(build: &Build, figures: &[FigureAssessment]) -> SignOff {
     let mut blocks = blocks(figures);
     // One thing at a time: it is measured first, then cleaned, then shown.
     let unseen = washers_without_a_picture(build, figures).into_iter().chain(rings_without_a_picture(build, figures));
+    let waits = |blocks: &[Block], more: &Block| {
+        let same = |b: &&Block| (b.figure, b.station) == (more.figure, more.station);
+        blocks
+            .iter()
+            .filter(same)
+            .any(|b| more.needs == Needs::Picture || matches!(b.needs, Needs::Measure | Needs::MeasureAgain))
+    };
     for more in unclean(build, figures).into_iter().chain(unseen) {
-        if blocks.iter().all(|b| (b.figure, b.station) != (more.figure, more.station)) {
+        if !waits(&blocks, &more) {
             blocks.push(more);
         }
     }

@@ -19,7 +19,7 @@ async fn the_floor_shows_every_build_with_its_next_step() -> Outcome {
     let rows = floor["rows"].as_array().cloned().unwrap_or_default();
     let codes: Vec<&str> = rows.iter().filter_map(|r| r["code"].as_str()).collect();
     assert_eq!(codes, ["SL-041", "SL-042", "SL-043", "SL-044", "SL-046"]);
-    assert_eq!(rows[0]["next"], json!({ "kind": "measure", "station": "M7", "open": 32 }));
+    assert_eq!(rows[0]["next"], json!({ "kind": "measure", "station": "M7", "open": 36 }));
     assert_eq!(rows[1]["status"], "sealed");
     assert_eq!(rows[4]["stations"].as_array().map(Vec::len), Some(13));
     Ok(())

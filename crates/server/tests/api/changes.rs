@@ -149,7 +149,7 @@ async fn the_catalogue_names_what_is_measured_and_what_is_made_of_it() -> Outcom
         all.map(|c| c["id"].as_str().unwrap_or_default().to_owned()).collect()
     };
     let measured = named("characteristics");
-    assert_eq!(measured.len(), 46);
+    assert_eq!(measured.len(), 55);
     assert_eq!(
         named("figures"),
         [
@@ -177,6 +177,15 @@ async fn the_catalogue_names_what_is_measured_and_what_is_made_of_it() -> Outcom
             "top_ring_gap",
             "second_ring_gap",
             "top_ring_side",
+            "face_flatness",
+            "deck_height",
+            "deck_parallel",
+            "deck_clearance",
+            "crown_height",
+            "rod_centres",
+            "stroke",
+            "pin_height",
+            "tunnel_gap",
         ]
     );
     // Whatever a build asks for has its row.
