@@ -93,4 +93,24 @@ describe("the washers of a thrust", () => {
     expect(await screen.findByText(/no washer makes room/)).toBeVisible();
     expect(screen.getByText(/carries no load/)).toHaveTextContent("3.00 thou at the front");
   });
+
+  it("are picked from their place, and what is not there is ordered and comes in", async () => {
+    const washers = { id: "CT", name: "Curlew thrust", unit: "in", halves: 2 };
+    const asked = server({
+      "GET /washers": [{ washers, form: {}, shelf: [{ class: "+5", count: 2, place: "T2" }] }],
+      "POST /builds/T-1/washers": PROPOSAL,
+      "POST /washers/CT/moves": {},
+    });
+    show(<WasherView build={build([station(1)])} unit="in" width={616} />);
+    expect(await screen.findByText(/S4 has the least room beside its rods: 4.70 a cheek/)).toBeVisible();
+    await userEvent.click(screen.getByRole("button", { name: "Pick and order" }));
+    expect(await screen.findByRole("row", { name: /^front \+5/ })).toHaveTextContent("shelf T2");
+    expect(screen.getByText("Nothing has to be bought.")).toBeVisible();
+    await userEvent.keyboard("{Escape}");
+    await userEvent.click(await screen.findByRole("radio", { name: /2 halves to buy/ }));
+    await userEvent.click(screen.getByRole("button", { name: "Pick and order" }));
+    await userEvent.click(await screen.findByRole("button", { name: "It came in" }));
+    const sent = asked.find((a) => a.path === "/washers/CT/moves")?.body;
+    expect(sent).toMatchObject({ class: "+2", kind: "received", by: 2, reason: "ordered for T-1" });
+  });
 });
