@@ -3595,6 +3595,11 @@ export interface components {
             cycles: number;
             /** @description How far the stone travels: bore and overtravel at both ends, less the stone. */
             stroke: components["schemas"]["Length"];
+            /**
+             * Format: double
+             * @description The angle that is wanted as some say it: to the horizontal, half of the included one.
+             */
+            to_horizontal: number;
         };
         /** @description A clearance hot, by both schools. */
         HotClearance: {
@@ -6302,6 +6307,8 @@ export interface components {
         Source: "typed" | "gauge" | "imported";
         /** @description What a piston's stack comes to. */
         StackAt: {
+            /** @description Whether they do explain it; absent while one of both is not known. */
+            agrees?: boolean | null;
             /** @description The cylinder. */
             at: components["schemas"]["Place"];
             differs?: components["schemas"]["Length"] | null;

@@ -145,7 +145,7 @@ function Stacks({ plan, unit }: { plan: Plan; unit: Unit }) {
     <Table head={["Stack", "Reckoned", "Measured", "Differ by", "It comes to"]}>
       {plan.stacks.map((s) => {
         const off =
-          s.differs != null && s.explained != null && Math.abs(s.differs) > s.explained
+          s.agrees === false
             ? s.suspect
               ? `look at the ${PART[s.suspect]}: it is off its row by as much`
               : "more than the gauges leave open: something is not as measured"
@@ -162,7 +162,7 @@ function Stacks({ plan, unit }: { plan: Plan; unit: Unit }) {
               {off ??
                 (s.missing.length > 0
                   ? `no ${s.missing.map((m) => PART[m]).join(", ")} yet`
-                  : s.differs == null
+                  : s.agrees == null
                     ? "not measured below the deck"
                     : "agrees")}
             </td>

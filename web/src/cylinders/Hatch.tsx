@@ -60,7 +60,7 @@ export function Hatch({ build, unit }: { build: Build; unit: Unit }) {
           <b>
             <span className="num">{hatch.data.cycles.toFixed(0)}</span> cycles a minute
           </b>{" "}
-          for {form.angle}° included, {(Number(form.angle) / 2).toFixed(1)}° to the horizontal; the stone
+          for {form.angle}° included, {hatch.data.to_horizontal.toFixed(1)}° to the horizontal; the stone
           travels <Figure nm={hatch.data.stroke} unit={unit} />.
           {hatch.data.angle != null && (
             <>

@@ -144,6 +144,7 @@ describe("the block", () => {
           measured: 120 * T,
           differs: 100 * T,
           explained: 9 * T,
+          agrees: false,
           suspect: "crown",
         },
       ],

@@ -73,6 +73,8 @@ pub struct StackAt {
     pub differs: Option<Length>,
     /// What the doubts of both explain of that.
     pub explained: Option<Length>,
+    /// Whether they do explain it; absent while one of both is not known.
+    pub agrees: Option<bool>,
     /// The part that is off its row the most like the difference, where that is not explained.
     pub suspect: Option<StackPart>,
 }
@@ -290,7 +292,8 @@ impl Found<'_> {
         let differs = measured.zip(reckoned).map(|(m, r)| m - r);
         let doubts = own.iter().chain(values.iter().flatten()).map(|(_, u)| u.as_f64());
         let explained = differs.and_then(|_| Length::from_f64(combined(doubts)));
-        let unexplained = differs.zip(explained).filter(|(d, u)| d.abs() > *u).map(|(d, _)| d);
+        let agrees = differs.zip(explained).map(|(d, u)| d.abs() <= u);
+        let unexplained = differs.filter(|_| agrees == Some(false));
         let suspect = unexplained.and_then(|off| {
             // A deck that is higher leaves more, everything else less: measured says by how much the part is thought wrong.
             let apart = |(i, (part, known)): (usize, &(StackPart, Option<Valued>))| {
@@ -302,7 +305,7 @@ impl Found<'_> {
             };
             parts.iter().enumerate().filter_map(apart).min_by_key(|(left, _)| *left).map(|(_, part)| part)
         });
-        StackAt { at, missing, reckoned, measured, differs, explained, suspect }
+        StackAt { at, missing, reckoned, measured, differs, explained, agrees, suspect }
     }
 
     fn tunnel(&self) -> Vec<TunnelAt> {

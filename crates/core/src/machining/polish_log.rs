@@ -80,8 +80,9 @@ pub fn polish_log(build: &Build) -> Vec<Polished> {
     let one = |(i, (fact, event)): (usize, &(Fact, WorkEvent))| {
         let covered: Vec<Place> = journals.iter().copied().filter(|at| event.on.covers(*at)).collect();
         let polished = |at: Place| {
-            let again = polishes.iter().skip(i.saturating_add(1)).position(|(_, later)| later.on.covers(at));
-            let then = again.and_then(|n| before.get(i.saturating_add(1).saturating_add(n))).unwrap_or(&now);
+            // What it measured before it was polished again, else what it measures now.
+            let mut since = polishes.iter().zip(&before).skip(i.saturating_add(1));
+            let then = since.find(|((_, next), _)| next.on.covers(at)).map_or(&now, |(_, measured)| measured);
             Polished {
                 at,
                 when: fact.at,

@@ -178,6 +178,8 @@ pub(super) struct HatchView {
     stroke: Length,
     /// Cycles a minute for the angle that is wanted.
     cycles: f64,
+    /// The angle that is wanted as some say it: to the horizontal, half of the included one.
+    to_horizontal: f64,
     /// The included angle that the cycles which were said give, in degrees.
     angle: Option<f64>,
 }
@@ -214,6 +216,7 @@ pub(super) async fn ask_hatch(
     Ok(Json(HatchView {
         stroke,
         cycles: cycles_for(to_bore, ask.angle, ask.rpm),
+        to_horizontal: ask.angle / 2.0,
         angle: ask.cycles.map(|n| crosshatch_angle(to_bore, n, ask.rpm)),
     }))
 }
