@@ -1,7 +1,10 @@
-//! How long `evaluate` takes on a big build: 10 mains, 18 rods and 5 000 readings.
+//! How long `evaluate` takes on a big build: 10 mains, 16 pins with their rods, 16 cylinders with pistons and rings, a cam, and
+//! 5 000 readings.
 use criterion::{Criterion, criterion_group, criterion_main};
 use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::engine::{BearingRow, Characteristic, Crank, Layout, Place, Position, Rods, Role};
+use jagged_pin_core::engine::{
+    BearingRow, Cam, Characteristic, Crank, Cylinders, Layout, Place, PlaceKind, Position, Read, Rods,
+};
 use jagged_pin_core::log::{Fact, Measure, Reading, Rules, Source, TargetChange, What};
 use jagged_pin_core::maths::{TargetRule, TargetSource};
 use jagged_pin_core::record::{TextRow, read_rows};
@@ -15,7 +18,9 @@ const READINGS: u32 = 5_000;
 /// A build on which every position of every journal and bearing was touched over and over.
 fn big_build() -> Option<Build> {
     let main_journal = Length::tenths(26_240);
-    let crank = Crank::proportional(MAINS, main_journal, 2);
+    let mut crank = Crank::proportional(MAINS, main_journal, 2);
+    // Sixteen pins in nine bays: the last two bays have one each.
+    crank.bays.iter_mut().skip(7).for_each(|bay| bay.truncate(1));
     let rods = Rods {
         per_pin: 1,
         pin: Length::tenths(21_240),
@@ -23,7 +28,12 @@ fn big_build() -> Option<Build> {
         tracks: false,
         material: jagged_pin_core::maths::Material::Steel,
     };
-    let layout = Layout { rods: Some(rods), ..Layout::of_mains(MAINS, Place::main(5), main_journal, crank) };
+    let layout = Layout {
+        rods: Some(rods),
+        cylinders: Some(Cylinders { bore: Length::tenths(34_750), bank_angle: None }),
+        cam: Some(Cam { journals: vec![Length::tenths(20_000); 9], hardened: Length::microns(1_000) }),
+        ..Layout::of_mains(MAINS, Place::main(5), main_journal, crank)
+    };
     let by = Person { id: Uuid::nil(), name: "Bench".into() };
     let t = Length::tenths;
     let target = TargetChange {
@@ -31,27 +41,37 @@ fn big_build() -> Option<Build> {
         station: None,
         row: BearingRow::Mains,
         rule: Some(TargetRule::Range { low: t(22), aim: None, high: t(28) }),
+        made_of: None,
         wear: None,
         source: TargetSource::BuildersRule,
         reason: "for the benchmark".into(),
         lifted: Vec::new(),
     };
-    // Two rods to each pin would make it no bigger: 10 mains, 9 bays of 2 pins, 18 rods.
+    let measured = ["journal", "bore", "cylinder", "piston", "top_ring_gap", "second_ring_gap", "top_ring_side"];
     let places: Vec<(Place, Characteristic, Position)> = layout
         .places()
-        .flat_map(|station| [Role::JOURNAL, Role::BORE].map(|part| (station, Characteristic::at(station, part))))
-        .filter_map(|(station, feature)| Some((station, feature?)))
-        .flat_map(|(station, f)| f.positions().iter().map(move |p| (station, f, p.position)))
+        .flat_map(|station| Characteristic::of(station).map(move |c| (station, c)))
+        .filter(|(_, c)| measured.contains(&c.role().name()))
+        .flat_map(|(station, c)| c.positions().iter().map(move |p| (station, c, p.position)))
         .collect();
     let reading = |n: u32| {
         let (station, feature, position) = places[n as usize % places.len()];
         let wobble = i64::from(n * 7919 % 3);
-        let journal = if station.row() == BearingRow::Mains { 26_240 } else { 21_240 };
-        let measure = match feature.role() {
-            Role::JOURNAL => Measure::Size { size: t(journal - 3 + wobble) },
-            _ => Measure::Dial { dial: t(22 + wobble), reference: t(journal) },
+        let nominal = match station.kind() {
+            PlaceKind::Main => 26_240,
+            PlaceKind::Pin | PlaceKind::Rod => 21_240,
+            PlaceKind::Cam => 20_000,
+            _ => 34_716,
         };
-        let gauge = if feature.role() == Role::JOURNAL { "mic-tenths" } else { "bore-tenths" };
+        let (measure, gauge) = match (feature.row().reads.first(), feature.role().name()) {
+            (Some(Read::Blades), _) => (Measure::Blades { passes: t(160), refuses: t(170) }, "blades-thou"),
+            (_, "bore") if feature.can_be_read(Read::Dial) => {
+                (Measure::Dial { dial: t(22 + wobble), reference: t(nominal) }, "bore-tenths")
+            }
+            (_, "bore" | "cylinder") => (Measure::Size { size: t(nominal + 30 + wobble) }, "bore-tenths"),
+            (_, "piston") => (Measure::Size { size: t(nominal - 3 + wobble) }, "mic-four-tenths"),
+            _ => (Measure::Size { size: t(nominal - 3 + wobble) }, "mic-tenths"),
+        };
         Reading {
             station,
             characteristic: feature,
@@ -99,7 +119,7 @@ fn bench(c: &mut Criterion) {
     let Some(build) = big_build() else { return };
     assert_eq!(build.check(), Ok(()));
     assert_eq!(evaluate(&build).rows[0].measured, usize::from(MAINS));
-    c.bench_function("evaluate 10 mains, 18 rods, 5000 readings", |b| {
+    c.bench_function("evaluate 10 mains, 16 rods, 16 cylinders, cam, 5000 readings", |b| {
         b.iter(|| evaluate(std::hint::black_box(&build)))
     });
 }

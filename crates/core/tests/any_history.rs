@@ -2,10 +2,15 @@
 
 mod histories;
 mod stock;
+use std::collections::BTreeSet;
+
 use histories::history;
+use histories::later::history_of_today;
 use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::engine::{Place, Read};
+use jagged_pin_core::evidence::Notes;
 use jagged_pin_core::log::{SignerRole, What};
+use jagged_pin_core::machining::{damage_seen, grid_faces, hone_items, plan_bores};
 use jagged_pin_core::maths::{State, TargetRule};
 use jagged_pin_core::record::Refusal;
 use jagged_pin_core::sheet::{Needs, SealStatus};
@@ -94,6 +99,17 @@ fn worked(deeds: &[Deed]) -> Option<Build> {
     Some(bench.finish())
 }
 
+#[test]
+fn the_histories_of_today_hold_every_later_kind_of_fact() {
+    let kinds: BTreeSet<&str> = (0..60)
+        .filter_map(|seed| history_of_today(seed, &histories::deeds(seed)))
+        .flat_map(|build| build.facts.into_iter().map(|f| f.what.kind()))
+        .collect();
+    for kind in ["picture", "trial", "strokes", "checked", "mishap", "grid", "noted", "gauge_point", "look", "work"] {
+        assert!(kinds.contains(kind), "no history has a {kind}: {kinds:?}");
+    }
+}
+
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(48))]
 
@@ -109,6 +125,47 @@ proptest! {
             let text = serde_json::to_string(&build).unwrap_or_default();
             let read: Result<Build, _> = serde_json::from_str(&text);
             prop_assert!(read.is_ok_and(|b| b == build));
+        }
+    }
+
+    #[test]
+    fn whatever_is_looked_at_weighed_or_befalls_an_engine_its_record_stays_sound(
+        engine in 0u64..5,
+        deeds in prop::collection::vec(any::<u64>(), 0..60),
+    ) {
+        let Some(build) = history_of_today(engine, &deeds) else { return Err(TestCaseError::fail("no build")) };
+        prop_assert_eq!(build.check(), Ok(()));
+        let text = serde_json::to_string(&build).unwrap_or_default();
+        let read: Result<Build, _> = serde_json::from_str(&text);
+        prop_assert!(read.is_ok_and(|b| b == build));
+
+        let a = evaluate(&build);
+        // What is asked for is asked for at a place the engine has, each thing once.
+        for (i, f) in a.forced.iter().enumerate() {
+            prop_assert!(f.at.is_none_or(|at| build.layout.has(at)), "{:?}", f);
+            prop_assert!(!a.forced[..i].contains(f), "{:?} is asked for twice", f);
+        }
+        for h in &a.hypotheses {
+            // Whatever the checks said, what may be behind it comes to the whole, and a next check tells something.
+            let shares: u32 = h.causes.iter().map(|c| u32::from(c.share)).sum();
+            prop_assert!(h.causes.is_empty() || (97..=103).contains(&shares), "{:?}", h);
+            prop_assert!(h.next.as_ref().is_none_or(|n| n.centibits > 0 && n.minutes > 0), "{:?}", h);
+        }
+        for (at, _, noted) in Notes::of_build(&build).all() {
+            prop_assert!(build.layout.has(at) && noted.check().is_ok());
+        }
+        for face in grid_faces(&build, &a.figures) {
+            prop_assert!(face.minimum_zone <= face.least_squares && face.minimum_zone >= Length::ZERO);
+        }
+        // A honer is never asked to take less than they can hold, nor to make a bore smaller.
+        let tolerance = Length::tenths(1);
+        if let Some(plan) = plan_bores(&build, &a.figures, tolerance, &[]) {
+            for item in hone_items(&plan, build.unit) {
+                prop_assert!(item.from.is_some_and(|from| item.to - from > tolerance), "{:?}", item);
+            }
+        }
+        for damage in damage_seen(&build) {
+            prop_assert!(damage.depth > Length::ZERO && build.layout.has(damage.at));
         }
     }
 

@@ -1,8 +1,8 @@
 //! Faces, deck and tunnel: what is measured of them, what the stack says, and what a cut changes elsewhere.
 use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::engine::{BearingRow, Figure, Place, PlaceKind, Role, Scope};
-use jagged_pin_core::log::Work;
-use jagged_pin_core::machining::{BlockCut, BlockPlan, StackPart, block_plan};
+use jagged_pin_core::engine::{BearingRow, Cylinders, Figure, Layout, LayoutError, Place, PlaceKind, Role, Scope};
+use jagged_pin_core::log::{BridgeGrid, What, Work};
+use jagged_pin_core::machining::{BlockCut, BlockPlan, StackPart, block_plan, grid_faces};
 use jagged_pin_core::maths::{State, TargetRule};
 use jagged_pin_core::record::Refusal;
 use jagged_pin_core::{Build, Length};
@@ -137,5 +137,89 @@ fn a_pin_that_should_be_level_tells_its_index() -> Outcome {
     let throw = bench.build().layout.crank.throw.as_f64();
     let expected = (t(20).as_f64() / throw).asin().to_degrees();
     assert!(sixth.is_some_and(|i| (i.degrees - expected).abs() < 1e-9));
+    Ok(())
+}
+
+#[test]
+fn a_bridge_on_a_grid_tells_a_bow_from_a_slope_and_ends_when_the_face_is_machined() -> Outcome {
+    let mut bench = bench()?;
+    let window = TargetRule::Range { low: t(0), aim: Some(t(0)), high: t(20) };
+    bench.figure_target(figure("face_flatness")?, BearingRow::Mains, window, "metal gasket")?;
+    let read = |bench: &mut Bench, rows: [[i64; 3]; 3]| {
+        let rows = rows.map(|row| row.map(t).to_vec()).to_vec();
+        bench.record(What::Grid(BridgeGrid {
+            at: deck(),
+            along: t(40_000),
+            across: t(20_000),
+            rows,
+            note: String::new(),
+        }))
+    };
+    let of = |bench: &Bench| grid_faces(bench.build(), &evaluate(bench.build()).figures).into_iter().next();
+    // A slope alone is flat.
+    read(&mut bench, [[0, 10, 20], [5, 15, 25], [10, 20, 30]])?;
+    assert_eq!(of(&bench).map(|f| (f.minimum_zone, f.flat)), Some((t(0), Some(true))));
+    // Its middle stands 40 over a plane through everything else.
+    read(&mut bench, [[0, 0, 0], [0, 40, 0], [0, 0, 0]])?;
+    let bowed = of(&bench);
+    assert_eq!(bowed.as_ref().map(|f| (f.minimum_zone, f.flat)), Some((t(40), Some(false))));
+    assert!(bowed.is_some_and(|f| f.least_squares >= f.minimum_zone && f.off.len() == 3));
+    bench.work(Work::FaceMachined, Scope::One(deck()), "0.004 off")?;
+    assert_eq!(of(&bench), None);
+    Ok(())
+}
+
+#[test]
+fn a_piston_that_stands_proud_is_typed_with_a_minus_judged_and_held_against_its_stack() -> Outcome {
+    let mut bench = bench()?;
+    let level = TargetRule::Range { low: t(-60), aim: Some(t(-20)), high: t(20) };
+    bench.figure_target(Figure::DECK_CLEARANCE, BearingRow::Rods, level, "zero deck, thick gasket")?;
+    let at = Place::cylinder(3);
+    bench.size(at, Role::new("below_deck"), &["-.0035 -.0035", "-.0025 -0.0025"])?;
+    let assessed = evaluate(bench.build());
+    let judged =
+        assessed.figure(Figure::DECK_CLEARANCE, at).and_then(|f| f.judged.as_ref()).ok_or(Refusal::NoTarget)?;
+    assert_eq!((judged.clearance, judged.state), (t(-30), State::In));
+    // Level is a figure too, and what lies on either side is held against what was found before.
+    bench.size(Place::cylinder(4), Role::new("below_deck"), &["0.0000 .0000", ".0010 .0010"])?;
+    let levelled = evaluate(bench.build());
+    let four = levelled.figure(Figure::DECK_CLEARANCE, Place::cylinder(4)).and_then(|f| f.judged.as_ref());
+    assert_eq!(four.map(|j| j.clearance), Some(t(5)));
+    // A cut of the deck takes more of what is not there.
+    let found = plan(bench.build(), BlockCut { deck: t(20), caps: t(0) })?;
+    assert_eq!(found.changes.least.map(|l| (l.at, l.left)), Some((at, t(-50))));
+    Ok(())
+}
+
+#[test]
+fn nothing_else_is_less_than_nothing() -> Outcome {
+    let mut bench = bench()?;
+    let refused = bench.size(Place::wrist_pin(1), Role::new("compression_height"), &["-1.404 -1.404"]);
+    assert!(refused.is_err(), "a compression height below zero was kept");
+    let below = TargetRule::Range { low: t(-60), aim: None, high: t(20) };
+    assert!(bench.figure_target(Figure::DECK_HEIGHT, BearingRow::Mains, below, "nobody's").is_err());
+    Ok(())
+}
+
+#[test]
+fn a_line_hone_moves_pistons_up_by_what_the_banks_lean() -> Outcome {
+    let known = patterns();
+    let vee = known.iter().find(|p| p.layout.banks() == 2).ok_or(Refusal::NoTarget)?;
+    let lost = |angle: Option<u8>| {
+        let mut pattern = vee.clone();
+        pattern.layout.cylinders = pattern.layout.cylinders.map(|c| Cylinders { bank_angle: angle, ..c });
+        let bench = Bench::book_in(1, "VEE", &pattern, 0, person("oduya"))?;
+        Ok::<_, Refusal>(plan(bench.build(), BlockCut { deck: t(0), caps: t(40) })?.changes.clearance)
+    };
+    // Two thou up: cos 30, cos 45, cos 90.
+    assert_eq!(lost(Some(60))?, Length::from_nm(43_994));
+    assert_eq!(lost(None)?, lost(Some(90))?);
+    assert_eq!(lost(Some(90))?, Length::from_nm(35_921));
+    assert_eq!(lost(Some(180))?, t(0));
+    let leaning = |angle| Layout {
+        cylinders: vee.layout.cylinders.clone().map(|c| Cylinders { bank_angle: Some(angle), ..c }),
+        ..vee.layout.clone()
+    };
+    assert_eq!(leaning(5).check(), Err(LayoutError::BankAngle));
     Ok(())
 }

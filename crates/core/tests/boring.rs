@@ -1,14 +1,17 @@
 //! Worn cylinders: the next oversize, the logs of hone and file, and the steps that end nothing.
 use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::engine::{Axial, BearingRow, Figure, Place, PlaceKind, Position, Role, Scope};
-use jagged_pin_core::log::{Stroked, StrokesDone, Tick, What, Work, WorkEvent};
-use jagged_pin_core::machining::{
-    BoringPlan, BoringTool, BoringWish, Damage, learned, plan_boring, polish_log, stroke_logs,
+use jagged_pin_core::log::{
+    InspectedPart, Inspection, Job, Mark, OrderStep, Sign, Stroked, StrokesDone, Tick, What, Work, WorkEvent, WorkOrder,
 };
-use jagged_pin_core::maths::TargetRule;
+use jagged_pin_core::machining::{
+    BoringPlan, BoringTool, BoringWish, Damage, bore_items, damage_seen, hone_items, learned, plan_bores, plan_boring,
+    polish_log, stroke_logs,
+};
+use jagged_pin_core::maths::{State, TargetRule};
 use jagged_pin_core::record::Refusal;
 use jagged_pin_core::sheet::Needs;
-use jagged_pin_core::{Build, Length};
+use jagged_pin_core::{Build, Length, Unit};
 use jagged_pin_workbench::{Bench, patterns, person};
 use proptest::prelude::*;
 
@@ -70,6 +73,81 @@ fn wear_is_one_sided_and_a_pit_decides_where_it_is() -> Outcome {
 }
 
 #[test]
+fn a_pit_that_a_look_says_the_depth_of_needs_no_typing() -> Outcome {
+    let mut bench = bench(WORN)?;
+    let mark = |clock, depth| Mark { sign: Sign::Pits, along: Some(Axial::Front), clock: Some(clock), depth };
+    let look = |marks| Inspection { station: bore(1), part: InspectedPart::Bore, signs: vec![Sign::Pits], marks };
+    bench.record(What::Inspection(look(vec![mark(280, Some(t(60))), mark(10, None)])))?;
+    let seen = [Damage { at: bore(1), near: Some(Position::at(Axial::Front, 90)), depth: t(60) }];
+    assert_eq!(damage_seen(bench.build()), seen);
+    let first = |bench: &Bench, wish: &BoringWish| {
+        plan(bench.build(), wish).and_then(|p| p.cylinders.first().map(|c| (c.needs, c.seen)))
+    };
+    assert_eq!(first(&bench, &wish()), Some((Some(t(34_618)), Some(t(60)))));
+    // What is typed beside it counts where it is deeper.
+    let deeper = BoringWish { damage: vec![Damage { depth: t(80), ..seen[0] }], ..wish() };
+    assert_eq!(first(&bench, &deeper), Some((Some(t(34_658)), Some(t(60)))));
+    // Bored, the wall is another one.
+    bench.work(Work::CylinderBored, Scope::One(bore(1)), "to the next size")?;
+    assert_eq!(damage_seen(bench.build()), []);
+    Ok(())
+}
+
+#[test]
+fn a_honer_is_told_each_bore_and_what_comes_back_is_held_against_it() -> Outcome {
+    let mut bench = bench(["3.4740"; 6])?;
+    let wall = TargetRule::Range { low: t(30), aim: Some(t(33)), high: t(36) };
+    bench.figure_target(Figure::PISTON_TO_WALL, BearingRow::Rods, wall, "sheet and coating")?;
+    bench.take("mic-four-tenths");
+    for (n, piston) in [(1, "3.4716 3.4716"), (2, "3.4719 3.4719")] {
+        bench.size(Place::wrist_pin(n), Role::new("piston"), &[piston])?;
+    }
+    let of = |bench: &Bench| plan_bores(bench.build(), &evaluate(bench.build()).figures, t(1), &[]);
+    let items = of(&bench).map(|p| hone_items(&p, Unit::Inch)).unwrap_or_default();
+    // Only the cylinder that is measured: what is taken off the others nobody knows.
+    let told: Vec<_> = items.iter().map(|i| (i.station, i.job, i.from, i.to, i.plus)).collect();
+    assert_eq!(told, [(bore(1), Job::HoneCylinder, Some(t(34_740)), t(34_749), t(1))]);
+    assert!(items[0].why.contains("3.4716"), "{}", items[0].why);
+
+    let order = WorkOrder {
+        number: "BORE-1".into(),
+        shop: "the honer".into(),
+        items,
+        fillet: None,
+        finish: "45 degrees included".into(),
+        note: "plate on".into(),
+    };
+    let id = bench.order(order)?;
+    bench.move_order(id, OrderStep::Sent, "with the pistons")?;
+    bench.move_order(id, OrderStep::Returned, "cool")?;
+    let state = |bench: &Bench| {
+        let orders = evaluate(bench.build()).orders;
+        orders.first().and_then(|o| o.items.first().map(|i| (i.state, i.largest, o.accepted)))
+    };
+    assert_eq!(state(&bench), Some((None, None, false)), "it is measured again before anything is said");
+    bench.take("bore-tenths");
+    bench.size(bore(1), Role::new("cylinder"), &["3.4752 3.4752"; 6])?;
+    assert_eq!(state(&bench), Some((Some(State::Loose), Some(t(34_752)), false)));
+
+    // Whoever honed it, grit is washed out before anything is signed.
+    let washes = |bench: &Bench| {
+        let blocks = evaluate(bench.build()).sign_off.blocks;
+        blocks.iter().any(|b| b.needs == Needs::Clean && b.station == bore(1))
+    };
+    assert!(washes(&bench));
+    bench.event(WorkEvent {
+        work: Work::CylinderWashed,
+        on: Scope::Cylinders,
+        grits: Vec::new(),
+        minutes: None,
+        ticks: Work::CylinderWashed.ticks().to_vec(),
+        note: "hot, brush".into(),
+    })?;
+    assert!(!washes(&bench));
+    Ok(())
+}
+
+#[test]
 fn the_smallest_oversize_that_cleans_all_is_chosen_with_its_stages_and_its_wall() -> Outcome {
     let mut bench = bench(WORN)?;
     for n in 2..=6 {
@@ -89,6 +167,11 @@ fn the_smallest_oversize_that_cleans_all_is_chosen_with_its_stages_and_its_wall(
     let thin = BoringWish { walls: vec![(bore(1), t(1_260))], ..wish() };
     let thin = plan(bench.build(), &thin);
     assert!(thin.as_ref().is_some_and(|p| p.options.iter().any(|o| o.thin.iter().any(|w| w.at == bore(1)))));
+    // Whoever bores is told every cylinder, the size and how.
+    let items = found.as_ref().map(|p| bore_items(p, t(2), Unit::Inch)).unwrap_or_default();
+    assert_eq!(items.len(), 6);
+    assert!(items.iter().all(|i| i.job == Job::BoreCylinder && Some(i.to) == chosen.map(|c| c.finished)));
+    assert!(items[0].why.contains("B1 decides"), "{}", items[0].why);
     Ok(())
 }
 

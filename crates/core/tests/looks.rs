@@ -1,11 +1,14 @@
 //! Eyes and fingernail: every sign has a consequence, and a measured check confirms it or kills it with its figure.
+mod six;
+
 use jagged_pin_core::Length;
-use jagged_pin_core::assess::{CheckSays, ConfirmBy, Hypothesis, Suspicion, evaluate};
-use jagged_pin_core::engine::{Figure, Place, Read, Role};
-use jagged_pin_core::log::{InspectedPart, Sign};
+use jagged_pin_core::assess::{Cause, CheckSays, Hypothesis, Suspicion, evaluate};
+use jagged_pin_core::engine::{Figure, Place, Read, Role, Scope};
+use jagged_pin_core::log::{Befell, Check, CheckFound, InspectedPart, LOOKS, Rules, Sign, Work};
 use jagged_pin_core::maths::TargetRule;
 use jagged_pin_core::record::Refusal;
-use jagged_pin_workbench::{Bench, patterns, person};
+use jagged_pin_core::sheet::Needs;
+use jagged_pin_workbench::Bench;
 
 type Outcome = Result<(), Refusal>;
 
@@ -15,11 +18,8 @@ fn t(tenths: i64) -> Length {
 
 /// A six whose upper shells all look as they should.
 fn six() -> Result<Bench, Refusal> {
-    let known = patterns();
-    let mut curlew = known.iter().find(|p| p.id == "curlew-24").unwrap_or(&known[0]).clone();
-    curlew.layout = curlew.layout.with_usual_plans();
-    let mut bench = Bench::book_in(98, "T-98", &curlew, 0, person("oduya"))?;
-    let uppers: Vec<Place> = curlew.layout.all_bearings().collect();
+    let mut bench = six::opened(98)?;
+    let uppers: Vec<Place> = bench.build().layout.all_bearings().collect();
     for bearing in uppers {
         bench.look(bearing, InspectedPart::Upper, &[Sign::Uniform])?;
     }
@@ -36,18 +36,15 @@ fn of(bench: &Bench, suspicion: Suspicion) -> Option<Hypothesis> {
 
 #[test]
 fn every_sign_has_a_consequence() -> Outcome {
-    let fine = [Sign::Uniform, Sign::Smooth];
-    for sign in Sign::SHELL.into_iter().chain(Sign::JOURNAL).chain(Sign::THRUST) {
-        let places = [
-            (Place::main(2), InspectedPart::Journal),
-            (Place::main(2), InspectedPart::Lower),
-            (Place::THRUST, InspectedPart::ThrustRear),
-        ];
-        for (station, part) in places.into_iter().filter(|(_, part)| sign.can_be_on(*part)) {
+    for row in &LOOKS {
+        let there = six()?.build().layout.places().find(|place| row.part.is_at(*place));
+        let Some(station) = there else { panic!("a six has no {:?}", row.part) };
+        for sign in row.signs {
             let mut bench = six()?;
-            bench.look(station, part, &[sign])?;
+            bench.look(station, row.part, &[*sign])?;
             let found = suggested(&bench);
-            assert_eq!(found.is_empty(), fine.contains(&sign), "{sign:?} on {part:?}: {found:?}");
+            assert_eq!(found.is_empty(), sign.is_good(), "{sign:?} on {:?}: {found:?}", row.part);
+            assert!(found.iter().all(|h| !h.causes.is_empty() && !h.confirm.is_empty()));
         }
     }
     Ok(())
@@ -76,8 +73,7 @@ fn a_measured_housing_confirms_or_kills_with_its_figure() -> Outcome {
         Ok(of(&bench, Suspicion::CapShiftedOrCrush))
     };
     let told = |h: Option<Hypothesis>| {
-        let by_housing =
-            h.iter().flat_map(|h| &h.confirm).find(|c| c.by == ConfirmBy::HousingSize).and_then(|c| c.tested);
+        let by_housing = h.iter().flat_map(|h| &h.confirm).find(|c| c.by == Check::HousingSize).and_then(|c| c.tested);
         (h.as_ref().and_then(|h| h.says), by_housing.map(|t| (t.says, t.at, t.value)))
     };
     assert_eq!(
@@ -129,5 +125,183 @@ fn one_bearing_alone_is_looked_for_at_its_cap_and_its_shell() -> Outcome {
     assert_eq!(of(&bench, Suspicion::OneBearing), None);
     bench.journal(Place::main(1), ["2.6238", "38", "38", "38"])?;
     bench.bore(Place::main(1), Read::Dial, &["24"])?;
+    Ok(())
+}
+
+#[test]
+fn a_check_that_was_done_elsewhere_shifts_the_weights_and_the_next_one_tells_most_per_minute() -> Outcome {
+    let mut bench = six()?;
+    for n in [3, 4, 5] {
+        bench.look(Place::main(n), InspectedPart::Lower, &[Sign::Wiped])?;
+    }
+    let heavy = of(&bench, Suspicion::CrankOrTunnel);
+    let next = heavy.as_ref().and_then(|h| h.next).map(|n| (n.check, n.centibits, n.minutes));
+    assert_eq!(next, Some((Check::StraightEdge, 47, 10)));
+
+    bench.checked(Check::StraightEdge, None, CheckFound::Good, "edge turned end for end, nothing under 0.001")?;
+    let after = of(&bench, Suspicion::CrankOrTunnel);
+    let share = |cause| after.iter().flat_map(|h| &h.causes).find(|c| c.cause == cause).map(|c| c.share);
+    assert!(share(Cause::CrookedTunnel).is_some_and(|s| s < 8), "{after:?}");
+    assert_eq!(
+        after.as_ref().and_then(|h| h.next).map(|n| n.check),
+        Some(Check::HousingSize),
+        "a quarter of a bit in twenty minutes"
+    );
+    assert_eq!(after.as_ref().and_then(|h| h.says), None, "two causes are left");
+
+    bench.checked(Check::Runout, None, CheckFound::Bad, "crank shop, on the mains")?;
+    let after = of(&bench, Suspicion::CrankOrTunnel);
+    assert_eq!(after.and_then(|h| h.says), Some(CheckSays::Confirms));
+    // A crank that was straightened runs otherwise now.
+    bench.work(Work::CrankStraightened, Scope::Crank, "press")?;
+    let found =
+        of(&bench, Suspicion::CrankOrTunnel).into_iter().flat_map(|h| h.confirm).find(|c| c.by == Check::Runout);
+    assert_eq!(found.map(|c| c.found), Some(None));
+    Ok(())
+}
+
+#[test]
+fn what_befell_a_cylinder_forces_its_checks_until_they_are_done() -> Outcome {
+    let mut bench = six()?;
+    bench.look(Place::rod(3), InspectedPart::Rod, &[Sign::Smooth])?;
+    bench.befell(Befell::Hydrolock, Some(Place::cylinder(3)), "ford, third stage")?;
+    let open = |bench: &Bench| -> Vec<String> {
+        let forced = evaluate(bench.build()).forced;
+        let names = forced.iter().filter(|f| f.is_open()).map(|f| format!("{:?}{:?}{:?}", f.check, f.look, f.left));
+        names.collect()
+    };
+    assert_eq!(
+        open(&bench),
+        [
+            "Some(RodAlignment)None[]",
+            "Some(Fasteners)None[]",
+            "NoneSome(Rod)[Place { kind: Rod, number: 3 }]",
+            "NoneSome(Piston)[Place { kind: WristPin, number: 3 }]",
+        ],
+        "what was seen before it befell says nothing"
+    );
+    let blocked =
+        |bench: &Bench| evaluate(bench.build()).sign_off.blocks.iter().filter(|b| b.needs == Needs::Check).count();
+    assert_eq!(blocked(&bench), 4);
+    bench.look(Place::rod(3), InspectedPart::Rod, &[Sign::Smooth])?;
+    bench.look(Place::wrist_pin(3), InspectedPart::Piston, &[Sign::Smooth])?;
+    bench.checked(Check::RodAlignment, Some(Place::cylinder(3)), CheckFound::Bad, "2 thou in 6 in")?;
+    bench.checked(Check::Fasteners, None, CheckFound::Good, "lengths against the log")?;
+    assert_eq!(open(&bench), ["Some(RodAlignment)None[]"], "what came out badly stays in the way");
+    bench.checked(Check::RodAlignment, Some(Place::cylinder(3)), CheckFound::Good, "another rod, 0.0003 in 6 in")?;
+    assert_eq!((open(&bench).len(), blocked(&bench)), (0, 0));
+    Ok(())
+}
+
+#[test]
+fn what_overheated_is_measured_again() -> Outcome {
+    let mut bench = six()?;
+    bench.take("bore-tenths");
+    bench.size(Place::cylinder(2), Role::new("cylinder"), &["3.4750", "50", "50", "50", "50", "50"])?;
+    let taken = |bench: &Bench| {
+        let assessed = evaluate(bench.build());
+        let wall = assessed.figure(Figure::PISTON_TO_WALL, Place::cylinder(2)).cloned();
+        wall.map(|f| f.part(Role::new("cylinder"), Read::Size).taken)
+    };
+    assert!(taken(&bench).is_some_and(|n| n > 0));
+    bench.befell(Befell::Overheated, None, "hose off on the second day")?;
+    assert_eq!(taken(&bench), Some(0));
+    Ok(())
+}
+
+#[test]
+fn a_journal_that_stops_the_work_is_crack_tested_before_anybody_signs() -> Outcome {
+    let mut bench = six()?;
+    let open = |bench: &Bench| evaluate(bench.build()).forced.iter().filter(|f| f.is_open()).count();
+    bench.look(Place::pin(2), InspectedPart::Journal, &[Sign::CatchesNail])?;
+    assert_eq!(open(&bench), 1);
+    bench.look(Place::pin(2), InspectedPart::Journal, &[Sign::Felt])?;
+    assert_eq!(open(&bench), 0, "looked at again: it does not catch");
+    bench.look(Place::pin(2), InspectedPart::Journal, &[Sign::Crack])?;
+    bench.work(Work::JournalGround, Scope::Crank, "0.010 under")?;
+    assert_eq!(open(&bench), 1, "a grind does not undo a crack");
+    bench.checked(Check::CrackTest, None, CheckFound::Good, "magnetic, by the testing house, certificate 118")?;
+    assert_eq!(open(&bench), 0);
+    bench.work(Work::CrankStraightened, Scope::Crank, "peened at P2")?;
+    assert_eq!(open(&bench), 2, "what was straightened is tested again");
+    Ok(())
+}
+
+#[test]
+fn a_part_with_a_sign_that_stops_it_is_condemned_and_blocks_once() -> Outcome {
+    let mut bench = six()?;
+    bench.look(Place::wrist_pin(4), InspectedPart::Piston, &[Sign::EdgeMelted])?;
+    let assessed = evaluate(bench.build());
+    assert_eq!(
+        assessed.unfit.iter().map(|u| (u.part.clone(), u.sign)).collect::<Vec<_>>(),
+        [(Some("W4".into()), Some(Sign::EdgeMelted))]
+    );
+    let wall = assessed.figure(Figure::PISTON_TO_WALL, Place::cylinder(4)).map(|f| f.moot.len());
+    assert_eq!(wall, Some(1));
+    bench.look(Place::wrist_pin(4), InspectedPart::Piston, &[Sign::Smooth])?;
+    assert!(evaluate(bench.build()).unfit.is_empty());
+    Ok(())
+}
+
+#[test]
+fn every_event_forces_what_it_can_have_harmed_and_nothing_of_another_cylinder() -> Outcome {
+    for befell in Befell::ALL {
+        let mut bench = six()?;
+        bench.befell(befell, Some(Place::cylinder(2)), "as told")?;
+        let forced = evaluate(bench.build()).forced;
+        let checks: Vec<Check> = forced.iter().filter_map(|f| f.check).collect();
+        assert_eq!(checks, befell.checks(), "{befell:?}");
+        let looked: Vec<InspectedPart> = forced.iter().filter_map(|f| f.look).collect();
+        assert_eq!(looked, befell.looks(), "{befell:?}");
+        let left = || forced.iter().flat_map(|f| &f.left);
+        assert!(left().all(|p| p.of_cylinder().is_none_or(|n| n == 2)), "{forced:?}");
+        assert!(forced.iter().all(jagged_pin_core::assess::Forced::is_open));
+        // A build of before is not asked.
+        let before = Rules { check_gate: false, ..bench.build().rules_now().clone() };
+        bench.rules(before, "as before")?;
+        assert!(evaluate(bench.build()).forced.is_empty());
+    }
+    Ok(())
+}
+
+#[test]
+fn a_sign_that_stops_what_cannot_be_taken_out_blocks_where_it_is() -> Outcome {
+    let mut bench = six()?;
+    bench.look(Place::main(2), InspectedPart::Lower, &[Sign::LiningLifted])?;
+    let blocks = evaluate(bench.build()).sign_off.blocks;
+    let here: Vec<Needs> = blocks.iter().filter(|b| b.station == Place::main(2)).map(|b| b.needs).collect();
+    assert!(here.contains(&Needs::Part), "{here:?}");
+    bench.look(Place::main(2), InspectedPart::Lower, &[Sign::Uniform])?;
+    let blocks = evaluate(bench.build()).sign_off.blocks;
+    assert!(blocks.iter().all(|b| b.needs != Needs::Part));
+    Ok(())
+}
+
+#[test]
+fn the_first_of_all_checks_is_named_once() -> Outcome {
+    let mut bench = six()?;
+    bench.look(Place::main(3), InspectedPart::Lower, &[Sign::Seam])?;
+    bench.look(Place::pin(2), InspectedPart::Journal, &[Sign::OilStain])?;
+    bench.look(Place::cylinder(1), InspectedPart::Bore, &[Sign::Pits])?;
+    let all = suggested(&bench);
+    let first: Vec<Suspicion> = all.iter().filter(|h| h.next.is_some_and(|n| n.first)).map(|h| h.suspicion).collect();
+    assert_eq!(first.len(), 1, "{first:?}");
+    let per_minute = |h: &Hypothesis| h.next.map_or(0, |n| u32::from(n.centibits) * 1_000 / u32::from(n.minutes));
+    let most = all.iter().map(per_minute).max();
+    let named = all.iter().find(|h| h.next.is_some_and(|n| n.first)).map(per_minute);
+    assert_eq!(named, most);
+    Ok(())
+}
+
+#[test]
+fn two_signs_of_one_suspicion_ask_for_each_check_once() -> Outcome {
+    let mut bench = six()?;
+    bench.look(Place::rod(2), InspectedPart::Upper, &[Sign::EdgeFront])?;
+    bench.look(Place::rod(2), InspectedPart::Lower, &[Sign::EdgeRear])?;
+    bench.look(Place::rod(4), InspectedPart::Rod, &[Sign::BentMarks])?;
+    let bent = of(&bench, Suspicion::BentRod);
+    let checks: Vec<Check> = bent.iter().flat_map(|h| &h.confirm).map(|c| c.by).collect();
+    assert_eq!(checks, [Check::RodAlignment, Check::BearingTaper, Check::CrownHeight]);
+    assert_eq!(bent.map(|h| h.stations), Some(vec![Place::rod(2), Place::rod(4)]));
     Ok(())
 }

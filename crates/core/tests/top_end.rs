@@ -1,12 +1,13 @@
 //! The top end: cylinders with and without the plate, pistons, rings, wrist pins; the crank's runout and its cam's end play.
 use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::engine::{BearingRow, Cylinders, Figure, Layout, PartKind, Place, Role, Scope};
+use jagged_pin_core::evidence::{EndingCause, Notes};
 use jagged_pin_core::figure::{Advice, FigureAssessment, Improvement};
-use jagged_pin_core::log::Work;
+use jagged_pin_core::log::{Coating, GaugeEdge, GaugePoint, Note, Noted, What, Work};
 use jagged_pin_core::machining::{plan_bores, straightness};
 use jagged_pin_core::maths::{State, TargetRule};
 use jagged_pin_core::record::Refusal;
-use jagged_pin_core::{Build, Length};
+use jagged_pin_core::{Build, Length, Unit};
 use jagged_pin_workbench::{Bench, patterns, person};
 
 type Outcome = Result<(), Box<dyn std::error::Error>>;
@@ -115,6 +116,79 @@ fn a_ring_gap_follows_its_bore_and_a_piston_goes_where_it_is_put() -> Outcome {
 }
 
 #[test]
+fn a_piston_is_measured_anew_where_its_gauge_point_is_another_one() -> Outcome {
+    let mut bench = opened()?;
+    bench.size(W(1), PISTON, &["3.4716 16"])?;
+    let point = |from, tenths, coating| {
+        What::GaugePoint(GaugePoint { from, height: t(tenths), coating, note: "sheet 4".into() })
+    };
+    let stale = |bench: &Bench| {
+        let wall = of(bench.build(), Figure::PISTON_TO_WALL, B(1))?;
+        let piston = wall.measured.iter().find(|m| m.role == PISTON).ok_or("a piston stands there")?;
+        Ok::<_, &str>(piston.size.stale.as_ref().map(|s| s.because.cause.clone()))
+    };
+    // The first word on it is about what was measured; the same again changes nothing.
+    for _ in 0..2 {
+        bench.record(point(GaugeEdge::SkirtBottom, 5_000, Coating::None))?;
+        assert_eq!(stale(&bench)?, None);
+    }
+    bench.record(point(GaugeEdge::OilGroove, 5_000, Coating::None))?;
+    assert!(matches!(stale(&bench)?, Some(EndingCause::GaugePoint { point }) if point.from == GaugeEdge::OilGroove));
+    bench.size(W(1), PISTON, &["3.4712 12"])?;
+    assert_eq!(stale(&bench)?, None);
+    bench.record(point(GaugeEdge::OilGroove, 5_000, Coating::Over))?;
+    assert!(stale(&bench)?.is_some(), "over the coating is another size");
+    assert!(bench.record(point(GaugeEdge::Crown, 0, Coating::None)).is_err());
+    Ok(())
+}
+
+#[test]
+fn pistons_of_one_size_go_where_the_rods_weigh_less() -> Outcome {
+    let mut bench = opened()?;
+    bench.figure_target(Figure::PISTON_TO_WALL, BearingRow::Rods, range(30, 36), "sheet")?;
+    for n in 1..=6 {
+        bench.take("bore-tenths");
+        bench.size(B(n), Role::new("cylinder"), &["3.4749 3.4749"; 6])?;
+        bench.take("mic-four-tenths");
+        // The third piston is a size of its own: no weight moves it.
+        bench.size(W(n), PISTON, &[if n == 3 { "3.4715 15" } else { "3.4716 16" }])?;
+    }
+    let noted = |note: Note, at, raw: &str| {
+        let value = note.read(raw, Unit::Inch).unwrap_or_default();
+        What::Noted(Noted { note, at, value, raw: raw.into() })
+    };
+    let planned = |bench: &Bench| {
+        let figures = evaluate(bench.build()).figures;
+        plan_bores(bench.build(), &figures, t(1), &[]).and_then(|p| p.assignment).ok_or("they are all measured")
+    };
+    for (n, piston, rod) in [(1, "410.0", "600.0"), (2, "412.0", "602.0"), (3, "411.0", "601.0")] {
+        bench.record(noted(Note::PistonWeight, W(n), piston))?;
+        bench.record(noted(Note::RodWeight, Place::rod(n), rod))?;
+    }
+    assert_eq!(planned(&bench)?.weights, None, "three of six are weighed");
+    for n in 4..=6 {
+        bench.record(noted(Note::PistonWeight, W(n), "411.0"))?;
+        bench.record(noted(Note::RodWeight, Place::rod(n), "601.0"))?;
+    }
+    let found = planned(&bench)?;
+    assert_eq!((found.outside, found.weights), ([0, 0], Some([4_000, 0])));
+    let to = |n: u8| found.pistons.iter().find(|p| p.from == W(n)).map(|p| p.to);
+    assert_eq!((to(1), to(2)), (Some(B(2)), Some(B(1))), "the heavy piston to the light rod");
+
+    // A piston takes its weight with it; a rod that is honed is weighed again.
+    bench.assign(&[("W1", Some(W(2))), ("W2", Some(W(1)))], "as the weights want it")?;
+    let notes = |bench: &Bench| {
+        let notes = Notes::of_build(bench.build());
+        (notes.value(W(2), Note::PistonWeight), notes.value(Place::rod(2), Note::RodWeight))
+    };
+    assert_eq!(notes(&bench), (Some(410_000), Some(602_000)));
+    bench.record(noted(Note::PistonWeight, W(2), "410.5"))?;
+    bench.work(Work::RodNarrowed, Scope::One(Place::rod(2)), "a few thou")?;
+    assert_eq!(notes(&bench), (Some(410_500), None));
+    Ok(())
+}
+
+#[test]
 fn wrist_pins_are_free_in_their_pistons_and_free_or_pressed_in_their_rods() -> Outcome {
     let mut bench = opened()?;
     bench.take("mic-inch-tenths");
@@ -148,7 +222,7 @@ fn a_crank_is_turned_and_a_cam_is_pushed_like_anything_else() -> Outcome {
     bench.pushes(Place::main(4), Role::new("main_turn"), &places)?;
     assert_eq!(of(bench.build(), runout, Place::main(4))?.judged.map(|j| j.clearance), Some(t(5)));
     // Most of what it travels is bend; the rest a mic should find as ovality.
-    let runs = straightness(bench.build(), &evaluate(bench.build()).figures);
+    let runs = straightness(bench.build(), &evaluate(bench.build()).figures, 90.0);
     let main = runs.mains.first().ok_or("it was turned")?;
     let hundredths = |l: Length| (l.as_f64() / 25.4).round() as i64;
     assert_eq!((hundredths(main.travel), hundredths(main.bend), main.high_side), (500, 412, 45));
@@ -173,7 +247,10 @@ fn an_engine_has_cylinders_only_where_they_are_built_and_within_reason() -> Outc
     let single = Layout { rods: None, ..six.clone() };
     assert_eq!((single.cylinder_count(), single.journal_of(W(2))), (6, W(2)));
     for bore in [Length::tenths(348), Length::from_nm(500_000_000)] {
-        assert!(Layout { cylinders: Some(Cylinders { bore }), ..six.clone() }.check().is_err(), "{bore:?}");
+        assert!(
+            Layout { cylinders: Some(Cylinders { bore, bank_angle: None }), ..six.clone() }.check().is_err(),
+            "{bore:?}"
+        );
     }
     Ok(())
 }
@@ -181,7 +258,7 @@ fn an_engine_has_cylinders_only_where_they_are_built_and_within_reason() -> Outc
 #[test]
 fn one_size_serves_all_only_where_the_inequality_holds() -> Outcome {
     let mut bench = opened()?;
-    let plan = |bench: &Bench| plan_bores(bench.build(), &evaluate(bench.build()).figures, t(1));
+    let plan = |bench: &Bench| plan_bores(bench.build(), &evaluate(bench.build()).figures, t(1), &[]);
     assert!(plan(&bench).is_some_and(|p| p.one_size.is_none() && p.assignment.is_none()));
     for (n, piston) in (1..).zip(["3.4716", "3.4718", "3.4717", "3.4714", "3.4719", "3.4716"]) {
         let twice = format!("{piston} {piston}");
@@ -200,6 +277,11 @@ fn one_size_serves_all_only_where_the_inequality_holds() -> Outcome {
     assert!(found.moves && found.outside == [2, 0], "{found:?}");
     let to_four = found.pistons.iter().find(|p| p.to == B(4)).ok_or("it has one")?;
     assert_eq!((to_four.from, to_four.clearance), (W(5), t(33)));
+    // A piston that stays with its rod stays, whatever the others would gain.
+    let married = plan_bores(bench.build(), &evaluate(bench.build()).figures, t(1), &[W(5)]).and_then(|p| p.assignment);
+    let five = married.as_ref().and_then(|a| a.pistons.iter().find(|p| p.from == W(5)));
+    assert_eq!(five.map(|p| (p.to, p.married)), Some((B(5), true)));
+    assert!(married.is_some_and(|a| a.outside[1] > 0));
     Ok(())
 }
 
@@ -216,5 +298,23 @@ fn blades_say_which_one_is_next_and_what_they_never_prove() -> Outcome {
     bench.pushes(B(1), Role::new("top_ring_gap"), &[&["160 190"]])?;
     assert_eq!(advice(&bench)?.map(|a| a.next), Some(None));
     assert_eq!(of(bench.build(), Figure::OIL_CLEARANCE, Place::main(1))?.blades, None);
+    Ok(())
+}
+
+#[test]
+fn a_crank_on_unequal_seats_is_packed_under_the_smaller_one() -> Outcome {
+    let mut bench = opened()?;
+    let packing = |bench: &Bench, v| {
+        let runs = straightness(bench.build(), &evaluate(bench.build()).figures, v);
+        runs.packing.map(|p| (p.under, p.by))
+    };
+    assert_eq!(packing(&bench, 90.0), None, "nothing is measured");
+    bench.take("mic-tenths");
+    bench.journal(Place::main(1), ["2.6240 40", "40 40", "40 40", "40 40"])?;
+    bench.journal(Place::main(7), ["2.6230 30", "30 30", "30 30", "30 30"])?;
+    // A thou under: 0.7071 of it in a right-angled V, half a thou over the sine of thirty degrees in a narrow one.
+    let (under, by) = packing(&bench, 90.0).ok_or("both ends are measured")?;
+    assert_eq!((under, by.nm() / 100), (Place::main(7), 179));
+    assert_eq!(packing(&bench, 60.0), Some((Place::main(7), t(10))));
     Ok(())
 }

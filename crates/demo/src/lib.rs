@@ -9,6 +9,7 @@ mod days;
 mod pictures;
 mod stories;
 mod top_end;
+mod two_stroke;
 mod vintage;
 
 pub use jagged_pin_workbench::{

@@ -11,7 +11,7 @@ use jagged_pin_core::shells::Half;
 use jagged_pin_core::{Build, Length};
 
 use crate::days::{DAY, MORNING};
-use crate::{block, pictures, top_end, vintage};
+use crate::{block, pictures, top_end, two_stroke, vintage};
 use jagged_pin_workbench::Bench;
 use jagged_pin_workbench::person;
 use jagged_pin_workbench::{Pattern, patterns};
@@ -32,6 +32,7 @@ pub fn builds() -> Result<Vec<Build>, Refusal> {
             }
             "dunlin-16" => floor.push(sl_042(&pattern)?),
             "turnstone-28" => floor.push(vintage::sl_044(&pattern)?),
+            "sanderling-02" => floor.push(two_stroke::sl_045(&pattern)?),
             _ => floor.push(sl_043(&pattern)?),
         }
     }
@@ -563,7 +564,7 @@ mod tests {
     fn the_sealed_build_is_sealed_and_every_build_is_consistent() {
         assert_eq!(assessed("SL-042").map(|a| a.sign_off.status), Some(SealStatus::Sealed));
         let checked = builds().map(|all| all.iter().map(Build::check).collect::<Result<Vec<_>, _>>());
-        assert!(matches!(checked, Ok(Ok(all)) if all.len() == 5));
+        assert!(matches!(checked, Ok(Ok(all)) if all.len() == 6));
     }
 
     #[test]
@@ -572,6 +573,6 @@ mod tests {
         logins.sort_unstable();
         logins.dedup();
         assert_eq!(logins.len(), 5);
-        assert_eq!(patterns().iter().map(|p| p.layout.check()).filter(Result::is_ok).count(), 4);
+        assert_eq!(patterns().iter().map(|p| p.layout.check()).filter(Result::is_ok).count(), 5);
     }
 }

@@ -2,8 +2,8 @@
 //! play.
 use jagged_pin_core::Length;
 use jagged_pin_core::engine::{BearingRow, Figure, Place, Role};
-use jagged_pin_core::log::{TorqueAt, Trial, What};
-use jagged_pin_core::maths::{TargetRule, Temperatures};
+use jagged_pin_core::log::{Added, Adder, AimMade, InspectedPart, Sign, TargetChange, TorqueAt, Trial, What};
+use jagged_pin_core::maths::{TargetRule, TargetSource, Temperatures};
 use jagged_pin_core::record::Refusal;
 use jagged_pin_workbench::Bench;
 
@@ -47,11 +47,30 @@ pub fn fillets(bench: &mut Bench) -> Result<(), Refusal> {
     Ok(())
 }
 
+/// The sheet's smallest figure and what the coating adds: each counted once.
+fn aim(bench: &mut Bench) -> Result<(), Refusal> {
+    let t = Length::tenths;
+    let adders = vec![Added { why: Adder::Coating, by: t(3) }];
+    let change = TargetChange {
+        figure: Some(Figure::PISTON_TO_WALL),
+        station: None,
+        row: BearingRow::Rods,
+        rule: Some(TargetRule::Range { low: t(30), aim: Some(t(33)), high: t(36) }),
+        source: TargetSource::MakersSheet,
+        made_of: Some(AimMade { sheet: Some(t(30)), per_million: None, covers: Vec::new(), adders }),
+        wear: None,
+        reason: "forged, low expansion; coated skirts are measured over the coating".into(),
+        lifted: Vec::new(),
+    };
+    bench.record(What::Target(change)).map(drop)
+}
+
 /// Cylinders and pistons: the third on its edge; the fifth, read without the plate, tight at the top and out of round; the
 /// sixth not measured. One size does not serve these pistons.
 pub fn cylinders(bench: &mut Bench) -> Result<(), Refusal> {
     let rods = BearingRow::Rods;
-    window(bench, "piston_to_wall", rods, [30, 33, 36], "sheet 0.0030, coating 0.0003")?;
+    aim(bench)?;
+    window(bench, "piston_size", rods, [34_710, 34_715, 34_725], "printed on the box")?;
     window(bench, "cylinder_round", rods, [0, 1, 3], "race")?;
     window(bench, "cylinder_taper", rods, [0, 1, 3], "race")?;
     window(bench, "top_ring_gap", rods, [156, 176, 196], "0.0045 an inch of bore, circuit")?;
@@ -74,6 +93,8 @@ pub fn cylinders(bench: &mut Bench) -> Result<(), Refusal> {
         bench.size(Place::cylinder(n), bore, &places)?;
     }
     bench.size(Place::cylinder(5), bare, &["3.4749 49", "44 44", "47 48", "46 46", "46 46", "46 45"])?;
+    bench.look(Place::cylinder(5), InspectedPart::Bore, &[Sign::ScoredOneSide])?;
+    bench.look(Place::wrist_pin(5), InspectedPart::Piston, &[Sign::ScuffedThrust])?;
     bench.pushes(Place::cylinder(5), Role::new("top_ring_gap"), &[&["160 170", "160 170"]])?;
     bench.pushes(Place::cylinder(5), Role::new("second_ring_gap"), &[&["170 180", "170 180"]])?;
     Ok(())

@@ -38,6 +38,12 @@ pub struct Page {
     profile: TempDir,
 }
 
+/// Keys that change what the others say.
+const MODIFIERS: [Key; 4] = [Key::Shift, Key::Control, Key::Alt, Key::Meta];
+
+/// How often it is looked whether a page is drawn.
+const SETTLES: usize = 250;
+
 impl Page {
     /// Opens a browser whose addresses start with `base`.
     ///
@@ -84,12 +90,18 @@ impl Page {
         Ok(())
     }
 
-    /// Goes to an address below the base.
+    /// Goes to an address below the base, and waits until what stands there is drawn: what is typed before goes nowhere.
     ///
     /// # Errors
     /// When the browser fails.
     pub async fn go(&self, path: &str) -> Step {
         self.driver.goto(format!("{}{path}", self.base)).await?;
+        for _ in 0..SETTLES {
+            if self.script("return Boolean(document.querySelector('main'))").await? == Value::Bool(true) {
+                break;
+            }
+            tokio::time::sleep(POLL).await;
+        }
         Ok(())
     }
 
@@ -111,17 +123,33 @@ impl Page {
     /// # Errors
     /// When it does not show in time.
     pub async fn see(&self, css: &str) -> Step<WebElement> {
+        self.shown(By::Css(css), css).await
+    }
+
+    /// What shows there, by whatever it is found.
+    async fn shown(&self, by: By, called: &str) -> Step<WebElement> {
         let until = tokio::time::Instant::now() + PATIENCE;
         loop {
-            let found = self.driver.query(By::Css(css)).wait(PATIENCE, POLL).and_displayed().first().await;
+            let found = self.driver.query(by.clone()).wait(PATIENCE, POLL).and_displayed().first().await;
             match found {
                 Ok(element) => return Ok(element),
                 // Drawn anew between being found and being looked at: there is another one now.
                 Err(error) if is_stale(&error) && tokio::time::Instant::now() < until => {}
                 Err(error) => {
                     let shown = self.text("body").await.unwrap_or_default();
-                    return Err(format!("{css} does not show: {error}\n{shown}").into());
+                    return Err(format!("{called} does not show: {error}\n{shown}").into());
                 }
+            }
+        }
+    }
+
+    /// Clicks what shows there; what is drawn anew under the mouse is clicked as it is then.
+    async fn click_on(&self, by: By, called: &str) -> Step {
+        let until = tokio::time::Instant::now() + PATIENCE;
+        loop {
+            match self.shown(by.clone(), called).await?.click().await {
+                Err(error) if is_stale(&error) && tokio::time::Instant::now() < until => {}
+                clicked => return Ok(clicked?),
             }
         }
     }
@@ -168,8 +196,7 @@ impl Page {
     /// # Errors
     /// When it does not show, or cannot be clicked.
     pub async fn click(&self, css: &str) -> Step {
-        self.see(css).await?.click().await?;
-        Ok(())
+        self.click_on(By::Css(css), css).await
     }
 
     /// Takes an element and drags it sideways by so many pixels.
@@ -197,9 +224,7 @@ impl Page {
     /// When there is none.
     pub async fn click_text(&self, text: &str) -> Step {
         let path = format!("//*[self::button or self::a][normalize-space()='{text}']");
-        let found = self.driver.query(By::XPath(path.as_str())).wait(PATIENCE, POLL).and_displayed().first().await;
-        found.map_err(|_| format!("there is no button \"{text}\""))?.click().await?;
-        Ok(())
+        self.click_on(By::XPath(path.as_str()), &format!("the button \"{text}\"")).await
     }
 
     /// Chooses from a list that is open.
@@ -208,9 +233,7 @@ impl Page {
     /// When the list has no such choice.
     pub async fn choose(&self, text: &str) -> Step {
         let path = format!("//*[@role='option'][normalize-space()='{text}']");
-        let found = self.driver.query(By::XPath(path.as_str())).wait(PATIENCE, POLL).and_displayed().first().await;
-        found.map_err(|_| format!("there is no choice \"{text}\""))?.click().await?;
-        Ok(())
+        self.click_on(By::XPath(path.as_str()), &format!("the choice \"{text}\"")).await
     }
 
     /// Replaces what is in a field.
@@ -225,12 +248,26 @@ impl Page {
         Ok(())
     }
 
-    /// Types into whatever holds the focus, as a keyboard does.
+    /// Types into whatever holds the focus at each stroke, as a keyboard does: what the page draws anew meanwhile is no
+    /// matter. A modifier is held until the last key is up.
     ///
     /// # Errors
     /// When the browser fails.
     pub async fn press(&self, keys: impl Into<TypingData>) -> Step {
-        self.driver.active_element().await?.send_keys(keys).await?;
+        let mut strokes = self.driver.action_chain();
+        let mut held = Vec::new();
+        for key in keys.into().as_vec() {
+            strokes = strokes.key_down(key);
+            if MODIFIERS.iter().any(|m| m.value() == key) {
+                held.push(key);
+            } else {
+                strokes = strokes.key_up(key);
+            }
+        }
+        for key in held {
+            strokes = strokes.key_up(key);
+        }
+        strokes.perform().await?;
         Ok(())
     }
 

@@ -18,8 +18,11 @@
 //! assert_eq!(best.columns, [2, 1, 0]);
 //! ```
 
-use crate::matching::cheapest;
+use crate::matching::{NEVER, cheapest};
 use crate::{Quality, Target};
+
+/// The most that all costs together may come to.
+const DEAREST: i64 = NEVER / 4;
 
 /// The best assignment.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -35,6 +38,20 @@ pub struct Assignment {
 ///
 /// `None` when there are not as many columns as rows, or the fixed pairs contradict each other.
 pub fn assign(target: Target, rows: &[i64], columns: &[i64], fixed: &[(usize, usize)]) -> Option<Assignment> {
+    assign_with(target, rows, columns, fixed, |_, _| 0)
+}
+
+/// The same with a second wish: among all assignments that are equally good, one with the least sum of what `wish` says of row
+/// and column, zero or more. A wish of figures too large to be held beside the distances is left out.
+///
+/// `None` as for [`assign`].
+pub fn assign_with(
+    target: Target,
+    rows: &[i64],
+    columns: &[i64],
+    fixed: &[(usize, usize)],
+    wish: impl Fn(usize, usize) -> i64,
+) -> Option<Assignment> {
     if rows.len() != columns.len() {
         return None;
     }
@@ -54,7 +71,13 @@ pub fn assign(target: Target, rows: &[i64], columns: &[i64], fixed: &[(usize, us
     // Outside first: one more of them costs more than all distances together.
     let all = worst.saturating_mul(i64::try_from(rows.len()).unwrap_or(i64::MAX)).saturating_add(1);
     let weight = |r: usize, c: usize| (married(r, c) && off(r, c) <= worst).then(|| outside(r, c) * all + off(r, c));
-    let (_, columns) = cheapest(rows.len(), columns.len(), weight)?;
+    // The wish last: all of it together costs less than one nanometre.
+    let each = (0..rows.len()).filter_map(|r| (0..columns.len()).map(|c| wish(r, c)).max());
+    let dearest = each.fold(0_i64, i64::saturating_add).saturating_add(1);
+    let held =
+        all.saturating_mul(2).saturating_mul(dearest) <= DEAREST / i64::try_from(rows.len().max(1)).unwrap_or(DEAREST);
+    let both = |r: usize, c: usize| weight(r, c).map(|cost| if held { cost * dearest + wish(r, c) } else { cost });
+    let (_, columns) = cheapest(rows.len(), columns.len(), both)?;
     let total = columns.iter().enumerate().map(|(r, c)| off(r, *c)).sum();
     let quality = Quality { outside: usize::try_from(least_outside).unwrap_or(0), worst: (worst), total: (total) };
     Some(Assignment { columns, quality })
@@ -66,7 +89,7 @@ mod tests {
     use proptest::prelude::*;
 
     /// The best of all orders, tried one after the other.
-    fn exhaustive(target: Target, rows: &[i64], columns: &[i64], fixed: &[(usize, usize)]) -> [i64; 3] {
+    fn exhaustive(target: Target, rows: &[i64], columns: &[i64], fixed: &[(usize, usize)], wish: &[i64]) -> [i64; 4] {
         fn permute(left: &mut Vec<usize>, taken: &mut Vec<usize>, see: &mut impl FnMut(&[usize])) {
             if left.is_empty() {
                 return see(taken);
@@ -77,7 +100,7 @@ mod tests {
                 left.insert(i, taken.pop().unwrap_or_default());
             }
         }
-        let mut best = [i64::MAX; 3];
+        let mut best = [i64::MAX; 4];
         permute(&mut (0..columns.len()).collect(), &mut Vec::new(), &mut |order| {
             if fixed.iter().any(|(r, c)| order[*r] != *c) {
                 return;
@@ -85,7 +108,8 @@ mod tests {
             let clearances = order.iter().enumerate().map(|(r, c)| rows[r] - columns[*c]);
             let offs: Vec<i64> = clearances.clone().map(|c| (c - target.aim).abs()).collect();
             let outside = clearances.filter(|c| *c < target.low || *c > target.high).count() as i64;
-            best = best.min([outside, offs.iter().copied().max().unwrap_or(0), offs.iter().sum()]);
+            let wished = order.iter().enumerate().map(|(r, c)| wish[r * rows.len() + c]).sum();
+            best = best.min([outside, offs.iter().copied().max().unwrap_or(0), offs.iter().sum(), wished]);
         });
         best
     }
@@ -96,17 +120,23 @@ mod tests {
             sizes in prop::collection::vec((0i64..40, 0i64..40), 1..6),
             marry in any::<bool>(),
             window in (0i64..10, 0i64..10),
+            // Few sizes, so that many orders are equally good.
+            coarse in 1i64..30,
+            wish in prop::collection::vec(0i64..50_000, 25),
         ) {
             let t = |tenths: i64| tenths * 2_540;
             let target = Target { low: t(20 - window.0), aim: t(20), high: t(20 + window.1) };
-            let rows: Vec<i64> = sizes.iter().map(|s| t(20_020 + s.0)).collect();
-            let columns: Vec<i64> = sizes.iter().map(|s| t(20_000 + s.1)).collect();
+            let rows: Vec<i64> = sizes.iter().map(|s| t(20_020 + s.0 / coarse)).collect();
+            let columns: Vec<i64> = sizes.iter().map(|s| t(20_000 + s.1 / coarse)).collect();
             let fixed = if marry { vec![(0, sizes.len() - 1)] } else { Vec::new() };
-            let found = assign(target, &rows, &columns, &fixed).map(|a| {
+            let of = |r: usize, c: usize| wish[r * rows.len() + c];
+            let found = assign_with(target, &rows, &columns, &fixed, of).map(|a| {
                 let q = a.quality;
-                [q.outside as i64, q.worst, q.total]
+                [q.outside as i64, q.worst, q.total, a.columns.iter().enumerate().map(|(r, c)| of(r, *c)).sum()]
             });
-            prop_assert_eq!(found, Some(exhaustive(target, &rows, &columns, &fixed)));
+            prop_assert_eq!(found, Some(exhaustive(target, &rows, &columns, &fixed, &wish)));
+            let plain = assign(target, &rows, &columns, &fixed).map(|a| a.quality);
+            prop_assert_eq!(plain, assign_with(target, &rows, &columns, &fixed, of).map(|a| a.quality));
         }
     }
 }

@@ -5,7 +5,7 @@
 //! form with potentials.
 
 /// More than any sum of costs that can occur, and small enough not to overflow when a few are added.
-const NEVER: i64 = i64::MAX / 4;
+pub(crate) const NEVER: i64 = i64::MAX / 4;
 
 /// The least sum of costs when every row gets a column of its own, and which column each row gets.
 /// `cost` is `None` where a row cannot have a column. `None` when there is no such assignment.

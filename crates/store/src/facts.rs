@@ -75,6 +75,7 @@ struct TargetRow {
     bearing_row: String,
     wear: Option<String>,
     lifted: Option<String>,
+    made_of: Option<String>,
 }
 
 /// A fact that nobody searches by a column: its details as JSON.
@@ -189,6 +190,7 @@ impl TargetRow {
             row: named(self.bearing_row)?,
             rule: self.rule.as_deref().map(from_json).transpose()?,
             source: named(self.source)?,
+            made_of: self.made_of.as_deref().map(from_json).transpose()?,
             wear: self.wear.as_deref().map(from_json).transpose()?,
             reason: self.reason,
             lifted: self.lifted.as_deref().map_or(Ok(Vec::new()), from_json)?,
@@ -275,6 +277,7 @@ impl Rows {
                 reason: t.reason.clone(),
                 wear: t.wear.as_ref().map(json_of).transpose()?,
                 lifted: (!t.lifted.is_empty()).then(|| json_of(&t.lifted)).transpose()?,
+                made_of: t.made_of.as_ref().map(json_of).transpose()?,
             }),
             What::Concession(c) => self.concessions.push(ConcessionRow {
                 build_id,

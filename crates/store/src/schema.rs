@@ -197,6 +197,7 @@ diesel::table! {
         reason -> Varchar,
         wear -> Nullable<Text>,
         lifted -> Nullable<Text>,
+        made_of -> Nullable<Text>,
         bearing_row -> Varchar,
     }
 }

@@ -6,9 +6,9 @@ use jagged_pin_core::engine::{
     BearingRow, Characteristic, Figure, GaugeUse, PartKind, Place, Position, Read, Role, Scope,
 };
 use jagged_pin_core::log::{
-    Assignment, BlindRequest, Condemnation, Fitting, InspectedPart, Inspection, OrderMoved, OrderStep, Part, PartMove,
-    Rules, RulesChange, SessionClosed, SessionOpened, SetUp, Sign, SignerRole, Source, Stamp, Stamps, Strike,
-    TargetChange, Tray, What, Work, WorkEvent, WorkOrder, ZeroSource,
+    Assignment, Befell, BlindRequest, Check, CheckDone, CheckFound, Condemnation, Fitting, InspectedPart, Inspection,
+    Mishap, OrderMoved, OrderStep, Part, PartMove, Rules, RulesChange, SessionClosed, SessionOpened, SetUp, Sign,
+    SignerRole, Source, Stamp, Stamps, Strike, TargetChange, Tray, What, Work, WorkEvent, WorkOrder, ZeroSource,
 };
 use jagged_pin_core::maths::{TargetRule, TargetSource, Temperatures};
 use jagged_pin_core::record::{
@@ -78,6 +78,10 @@ impl Bench {
             temperatures: None,
             part: None,
         };
+        // What runs on rollers has no oil clearance to agree on.
+        if pattern.layout.rollers {
+            return Ok(bench);
+        }
         bench.target(None, pattern.target, "agreed at booking")?;
         if pattern.layout.rods.is_some() {
             bench.row_target(BearingRow::Rods, pattern.rod_target, "agreed at booking")?;
@@ -182,6 +186,7 @@ impl Bench {
             row,
             rule,
             source,
+            made_of: None,
             wear: None,
             reason: reason.into(),
             lifted: Vec::new(),
@@ -211,6 +216,7 @@ impl Bench {
             row,
             rule,
             source,
+            made_of: None,
             wear: None,
             reason: reason.into(),
             lifted: Vec::new(),
@@ -337,7 +343,24 @@ impl Bench {
     /// # Errors
     /// [`Refusal`] when the signs are not seen on that part.
     pub fn look(&mut self, station: Place, part: InspectedPart, signs: &[Sign]) -> Result<(), Refusal> {
-        self.record(What::Inspection(Inspection { station, part, signs: signs.to_vec() })).map(drop)
+        let look = Inspection { station, part, signs: signs.to_vec(), marks: Vec::new() };
+        self.record(What::Inspection(look)).map(drop)
+    }
+
+    /// Records a check by eye or hand.
+    ///
+    /// # Errors
+    /// [`Refusal`] when the engine has no such place.
+    pub fn checked(&mut self, check: Check, at: Option<Place>, found: CheckFound, note: &str) -> Result<(), Refusal> {
+        self.record(What::Checked(CheckDone { check, at, found, note: note.into() })).map(drop)
+    }
+
+    /// Records what befell the engine, or one of its cylinders.
+    ///
+    /// # Errors
+    /// [`Refusal`] when the engine has no such place.
+    pub fn befell(&mut self, befell: Befell, at: Option<Place>, note: &str) -> Result<(), Refusal> {
+        self.record(What::Mishap(Mishap { befell, at, note: note.into() })).map(drop)
     }
 
     /// Asks somebody to measure blind.

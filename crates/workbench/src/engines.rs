@@ -84,7 +84,7 @@ fn range(unit: Unit, [low, aim, high]: [i64; 3]) -> TargetRule {
 
 /// The engines the shop knows.
 pub fn patterns() -> Vec<Pattern> {
-    let known = [curlew(), dunlin(), whimbrel(), turnstone()];
+    let known = [curlew(), dunlin(), whimbrel(), turnstone(), sanderling()];
     known.into_iter().flatten().collect()
 }
 
@@ -111,7 +111,7 @@ fn curlew() -> Option<Pattern> {
                 journals: [19_863, 19_760, 19_664, 19_161].map(Length::tenths).to_vec(),
                 hardened: Length::tenths(10),
             }),
-            cylinders: Some(Cylinders { bore: Length::tenths(34_750) }),
+            cylinders: Some(Cylinders { bore: Length::tenths(34_750), bank_angle: None }),
             ..layout(Unit::Inch, &sizes, 4, &[&[0], &[120], &[240], &[240], &[120], &[0]])?
         },
         target: range(Unit::Inch, [22, 25, 28]),
@@ -163,7 +163,7 @@ fn whimbrel() -> Option<Pattern> {
         engine: "Whimbrel 3.1 V6",
         unit: Unit::Inch,
         layout: Layout {
-            cylinders: Some(Cylinders { bore: Length::tenths(36_220) }),
+            cylinders: Some(Cylinders { bore: Length::tenths(36_220), bank_angle: None }),
             ..layout(Unit::Inch, &sizes, 3, &[&[0], &[120], &[240]])?
         },
         target: range(Unit::Inch, [24, 28, 32]),
@@ -194,5 +194,38 @@ fn turnstone() -> Option<Pattern> {
         layout: Layout { main_nominals: None, rods, ..made },
         target: range(Unit::Inch, [18, 22, 27]),
         rod_target: range(Unit::Inch, [16, 20, 25]),
+    })
+}
+
+/// A two-stroke twin on rollers: each half of its crank is pressed together, with a gear between them.
+fn sanderling() -> Option<Pattern> {
+    let sizes = Sizes {
+        main: 25_000,
+        main_width: 15_000,
+        pin: 22_000,
+        pin_width: 18_000,
+        web: 14_000,
+        throw: 27_250,
+        counterweight: 44_000,
+        mains: [0; 4],
+        rods: [0; 4],
+        per_pin: 1,
+    };
+    let made = layout(Unit::Mm, &sizes, 2, &[&[0], &[], &[180]])?;
+    let rods = made.rods.map(|r| Rods { nominals: None, ..r });
+    Some(Pattern {
+        id: "sanderling-02",
+        engine: "Sanderling two-stroke twin",
+        unit: Unit::Mm,
+        layout: Layout {
+            main_nominals: None,
+            rods,
+            rollers: true,
+            block: Material::Aluminium,
+            cylinders: Some(Cylinders { bore: Length::microns(54_000), bank_angle: None }),
+            ..made
+        },
+        target: range(Unit::Mm, [20, 25, 30]),
+        rod_target: range(Unit::Mm, [20, 25, 30]),
     })
 }

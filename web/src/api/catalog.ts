@@ -87,7 +87,20 @@ export function isBearing(f: Pick<FigureAssessment, "figure">): boolean {
 
 /** The bearings of a build, or of one of its rows, from the front. */
 export function bearingsOf(build: Build, row?: Row): FigureAssessment[] {
-  return build.assessment.figures.filter((f) => isBearing(f) && (row === undefined || f.row === row));
+  const { figures } = build.assessment;
+  const stands = build.layout.rollers ? firstOnRollers(figures) : figures.filter(isBearing);
+  return stands.filter((f) => row === undefined || f.row === row);
+}
+
+const BEARING_KINDS = new Set<Schemas["PlaceKind"]>(["main", "rod"]);
+
+/** On rollers there is no room for oil: a main or a rod stands for the first that is said of it. */
+function firstOnRollers(figures: FigureAssessment[]): FigureAssessment[] {
+  const there = figures.filter((f) => BEARING_KINDS.has(kindOf(f.station)));
+  // What somebody asks for stands before what nobody does.
+  const sorted = [...there.filter((f) => f.asked), ...there.filter((f) => !f.asked)];
+  const first = sorted.filter((f, i) => sorted.findIndex((o) => o.station === f.station) === i);
+  return first.sort((a, b) => a.station.localeCompare(b.station, "en", { numeric: true }));
 }
 
 /** The figures that are no bearing's room. */
@@ -160,6 +173,14 @@ export function groupOf(m: Pick<Measured, "characteristic" | "read">): Schemas["
   const role = roleOf(m.characteristic);
   const inputs = catalog().figures.flatMap((f) => f.inputs.filter((i) => i.role === role));
   return (inputs.find((i) => i.read === m.read) ?? inputs[0])?.group ?? "running";
+}
+
+const GROUPS: Schemas["Group"][] = ["running", "parts", "beside"];
+
+/** What is measured together at a station: the groups that have anything there, at least one. */
+export function groupsOf(station: Pick<FigureAssessment, "measured">): Schemas["Group"][] {
+  const there = GROUPS.filter((group) => station.measured.some((m) => groupOf(m) === group));
+  return there.length === 0 ? ["running"] : there;
 }
 
 /** How the method reads something; nothing where it is not made of it. */

@@ -24,10 +24,10 @@ export function follows(shown: Build, changes: Changes): boolean {
 export function merged(shown: Build, changes: Changes): Build {
   if (changes.whole) return changes.whole;
   const { figures, ...assessed } = changes.assessment;
-  const { gauges, plans, set_ups, inspections, parts, asked } = changes;
+  const { gauges, plans, set_ups, inspections, mishaps, parts, asked } = changes;
   return {
     ...shown,
-    ...present({ gauges, plans, set_ups, inspections, parts, asked }),
+    ...present({ gauges, plans, set_ups, inspections, mishaps, parts, asked }),
     readings: replaced(shown.readings, changes.readings, (a, b) => a.id === b.id),
     decisions: [...shown.decisions, ...(changes.decisions ?? [])],
     assessment: {

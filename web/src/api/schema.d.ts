@@ -246,6 +246,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/builds/{build}/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Records a check that was done by eye or hand, or elsewhere. */
+        post: operations["record_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/builds/{build}/concessions": {
         parameters: {
             query?: never;
@@ -314,6 +331,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/builds/{build}/cylinder-orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Writes a work order for the cylinders. */
+        post: operations["write_cylinder_order"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/builds/{build}/export.json": {
         parameters: {
             query?: never;
@@ -368,6 +402,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/builds/{build}/gauge-point": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Says where pistons are measured. Another place than before ends the sizes that were read there. */
+        post: operations["say_gauge_point"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/grids": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The last grid of every face that holds: its plane, its zone, and whether that is flat; nothing is changed. */
+        get: operations["grids_of"];
+        put?: never;
+        /** Records what a bridge showed on a grid over a face. */
+        post: operations["record_grid"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/builds/{build}/inspections": {
         parameters: {
             query?: never;
@@ -402,6 +471,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/builds/{build}/mishaps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Records what befell the engine: what it can have changed is measured again, and its checks are forced. */
+        post: operations["record_mishap"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/mishaps/impact": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Says what recording it would end, without recording it. */
+        post: operations["impact_of_mishap"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/builds/{build}/narrowing": {
         parameters: {
             query?: never;
@@ -413,6 +516,24 @@ export interface paths {
         put?: never;
         /** How to narrow the rods of a pin to the aim of their side clearance; nothing is changed. */
         post: operations["plan_narrowing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/builds/{build}/noted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is noted of the parts of a build; nothing is changed. */
+        get: operations["notes_of"];
+        put?: never;
+        /** Notes what a part weighs or holds. */
+        post: operations["note_part"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1696,6 +1817,18 @@ export interface components {
          * @enum {string}
          */
         Acceptance: "guarded" | "simple";
+        /** @description One adder. */
+        Added: {
+            /** @description How much; below zero where it takes room away. */
+            by: components["schemas"]["Length"];
+            /** @description What for. */
+            why: components["schemas"]["Adder"];
+        };
+        /**
+         * @description What a piston is given more room for.
+         * @enum {string}
+         */
+        Adder: "boost" | "nitrous" | "long_full_load" | "coating" | "sleeve" | "cold_noise";
         /** @description A way to a smaller uncertainty, and what it would come to. */
         Advice: {
             /** @description What to do. */
@@ -1720,6 +1853,19 @@ export interface components {
             suspects: components["schemas"]["SuspectPart"][];
             /** @description The other one. */
             with: components["schemas"]["Method"];
+        };
+        /** @description What an aim is made of. */
+        AimMade: {
+            /** @description What is added. */
+            adders?: components["schemas"]["Added"][];
+            /** @description What the sheet's figure is for already, such as a piston sold for boost. */
+            covers?: components["schemas"]["Adder"][];
+            /**
+             * Format: int64
+             * @description The shop's factor, in millionths of the bore.
+             */
+            per_million?: number | null;
+            sheet?: components["schemas"]["Length"] | null;
         };
         /** @description A build to be put away, or to be taken out again. */
         Archive: {
@@ -1902,6 +2048,8 @@ export interface components {
             end_play_first: boolean;
             /** @description Every figure, in the order of the work: the oil clearance of mains, then of rods, from the front. */
             figures: components["schemas"]["FigureAssessment"][];
+            /** @description Checks and looks that something forces, done or open. */
+            forced: components["schemas"]["Forced"][];
             /** @description What the wear patterns suggest. */
             hypotheses: components["schemas"]["Hypothesis"][];
             /** @description What the sheet says nothing about. */
@@ -1921,6 +2069,8 @@ export interface components {
             sessions: components["schemas"]["Session"][];
             /** @description How far the sheet is. */
             sign_off: components["schemas"]["SignOff"];
+            /** @description Parts that what was found condemns. */
+            unfit: components["schemas"]["Unfit"][];
             /** @description Touches still wanted, in the order of the work. */
             wanted: components["schemas"]["Wanted"][];
         };
@@ -1930,6 +2080,8 @@ export interface components {
             blind?: components["schemas"]["BlindTouch"][] | null;
             /** @description The figures that are otherwise now, whole. */
             figures?: components["schemas"]["FigureAssessment"][];
+            /** @description Checks and looks that are forced. */
+            forced?: components["schemas"]["Forced"][] | null;
             /** @description What the wear patterns suggest. */
             hypotheses?: components["schemas"]["Hypothesis"][] | null;
             /** @description What the sheet says nothing about. */
@@ -1942,6 +2094,8 @@ export interface components {
             /** @description Sittings with gauges. */
             sessions?: components["schemas"]["Session"][] | null;
             sign_off?: components["schemas"]["SignOff"] | null;
+            /** @description Parts that are condemned by what was found. */
+            unfit?: components["schemas"]["Unfit"][] | null;
             /** @description What still wants touches. */
             wanted?: components["schemas"]["Wanted"][] | null;
         };
@@ -1999,6 +2153,11 @@ export interface components {
          */
         BearingRow: "mains" | "rods";
         /**
+         * @description What befell an engine.
+         * @enum {string}
+         */
+        Befell: "hydrolock" | "starved" | "overheated" | "over_revved" | "debris" | "water";
+        /**
          * @description What is best.
          * @enum {string}
          */
@@ -2046,8 +2205,10 @@ export interface components {
         };
         /** @description One figure that blocks. */
         Block: {
+            check?: components["schemas"]["Check"] | null;
             /** @description The figure. */
             figure: components["schemas"]["Figure"];
+            look?: components["schemas"]["InspectedPart"] | null;
             /** @description What would lift the block. */
             needs: components["schemas"]["Needs"];
             state?: components["schemas"]["State"] | null;
@@ -2192,6 +2353,10 @@ export interface components {
             inspections: components["schemas"]["InspectionView"][];
             /** @description The engine layout. */
             layout: components["schemas"]["Layout"];
+            /** @description What of this engine is looked at. */
+            looks: components["schemas"]["LookView"][];
+            /** @description What befell it, in the order recorded. */
+            mishaps: components["schemas"]["MishapView"][];
             /** @description When it was opened. */
             opened_at: components["schemas"]["Timestamp"];
             /** @description Who opened it. */
@@ -2344,6 +2509,11 @@ export interface components {
             /** @description What can be done to parts. */
             works: components["schemas"]["WorkView"][];
         };
+        /**
+         * @description What may be behind a suspicion.
+         * @enum {string}
+         */
+        Cause: "bent_crank" | "crooked_tunnel" | "shifted_cap" | "wrong_size" | "too_tight" | "thin_oil" | "dirt" | "starved" | "shell" | "housing" | "little_crush" | "lugging" | "detonated" | "constant_load" | "end_play" | "rod_bent" | "fillet" | "fasteners" | "ground_step" | "one_tight" | "stood" | "worn" | "ran_hot" | "small_gap" | "groove" | "not_flat" | "metal" | "other";
         /** @description Somebody as they are from now on. */
         ChangedPerson: {
             /** @description Whether they may not sign in any more; their sessions end. */
@@ -2379,6 +2549,8 @@ export interface components {
             id: string;
             /** @description What parts look like, if that changed. */
             inspections?: components["schemas"]["InspectionView"][] | null;
+            /** @description What befell the engine, if something did. */
+            mishaps?: components["schemas"]["MishapView"][] | null;
             /** @description The parts, if something is otherwise about them. */
             parts?: components["schemas"]["PartView"][] | null;
             /** @description Where things are touched, if that changed. */
@@ -2421,6 +2593,16 @@ export interface components {
             role: components["schemas"]["Role"];
         };
         /**
+         * @description A check: measured, or judged by eye and hand.
+         * @enum {string}
+         */
+        Check: "crack_test" | "journal_size" | "housing_size" | "bearing_taper" | "fillet_clearance" | "rod_alignment" | "runout" | "straight_edge" | "shell_stamp" | "end_play" | "release_load" | "oil_path" | "dowels" | "wall_taper" | "finest_polish" | "groove_depth" | "fasteners" | "damage_depth" | "cylinder_size" | "piston_to_wall" | "piston_size" | "ring_gap" | "ring_side" | "pin_clearance" | "face_flatness" | "crown_height" | "plug_reading" | "lobe_lift" | "ring_tension" | "valve_train" | "pressure_test" | "roughness";
+        /**
+         * @description What a check found.
+         * @enum {string}
+         */
+        CheckFound: "good" | "bad";
+        /**
          * @description What a measured check says.
          * @enum {string}
          */
@@ -2462,6 +2644,11 @@ export interface components {
             /** @description Class of the upper. */
             upper: string;
         };
+        /**
+         * @description What a coating is to the size.
+         * @enum {string}
+         */
+        Coating: "none" | "over" | "under";
         /** @description An acceptance that holds now. */
         ConcessionInForce: {
             /** @description When. */
@@ -2486,15 +2673,16 @@ export interface components {
         Confirm: {
             at?: components["schemas"]["Place"] | null;
             /** @description The check. */
-            by: components["schemas"]["ConfirmBy"];
+            by: components["schemas"]["Check"];
+            found?: components["schemas"]["CheckFound"] | null;
+            /**
+             * Format: int32
+             * @description How long it takes, in minutes; by the first reckoning nobody said.
+             */
+            minutes?: number | null;
             part?: components["schemas"]["Role"] | null;
             tested?: components["schemas"]["Tested"] | null;
         };
-        /**
-         * @description A check that confirms or kills a hypothesis.
-         * @enum {string}
-         */
-        ConfirmBy: "crack_test" | "journal_size" | "housing_size" | "bearing_taper" | "fillet_clearance" | "rod_alignment" | "runout" | "straight_edge" | "shell_stamp" | "end_play" | "release_load" | "oil_path" | "dowels" | "wall_taper" | "finest_polish" | "groove_depth" | "fasteners";
         /** @description One contribution. */
         Contribution: {
             /** @description The gauge behind it. */
@@ -2581,9 +2769,13 @@ export interface components {
             at: components["schemas"]["Place"];
             /** @description Its smallest and its largest place, where it was measured. */
             bore?: components["schemas"]["Length"][] | null;
+            /** @description Whether that piston is condemned: another one will stand there. */
+            condemned: boolean;
             finished?: components["schemas"]["Length"] | null;
             /** @description What its piston has at each place. */
             gaps: components["schemas"]["WallGap"][];
+            /** @description Whether a honer is to take something: more than they hold to either side, off a bore that was measured as it is cut. */
+            hone: boolean;
             piston?: components["schemas"]["Length"] | null;
             /** @description Whether that was without the torque plate: nothing to cut by. */
             plate_off: boolean;
@@ -2602,10 +2794,16 @@ export interface components {
             needs?: components["schemas"]["Length"] | null;
             /** @description Whether it was measured without a plate, so that what a plate adds was added. */
             plate_off: boolean;
+            seen?: components["schemas"]["Length"] | null;
             wall?: components["schemas"]["Length"] | null;
         };
         /** @description The cylinders of an engine, with what runs in them. */
         Cylinders: {
+            /**
+             * Format: int32
+             * @description Degrees between the banks, where there are two; a right angle where nobody said.
+             */
+            bank_angle?: number | null;
             /** @description Nominal bore, as it is bored now: with an oversize where it has one. */
             bore: components["schemas"]["Length"];
         };
@@ -2802,6 +3000,16 @@ export interface components {
             /** @enum {string} */
             kind: "assigned";
         } | {
+            /** @enum {string} */
+            kind: "mishap";
+            /** @description What. */
+            mishap: components["schemas"]["Mishap"];
+        } | {
+            /** @enum {string} */
+            kind: "gauge_point";
+            /** @description Where from then on. */
+            point: components["schemas"]["GaugePoint"];
+        } | {
             /** @description By how much. */
             drift: components["schemas"]["Length"];
             /** @description The gauge's name. */
@@ -2964,7 +3172,7 @@ export interface components {
          */
         FastenerKind: "studs" | "bolts";
         /** @enum {string} */
-        Figure: "cam_clearance" | "cam_end_play" | "crown_height" | "crush" | "cylinder_round" | "cylinder_taper" | "deck_clearance" | "deck_height" | "deck_parallel" | "end_play" | "face_flatness" | "fillet_flat" | "fillet_room" | "lock_to_lock" | "lower_taper" | "main_runout" | "oil_clearance" | "pin_height" | "pin_in_piston" | "pin_in_rod" | "pin_press" | "piston_to_wall" | "rod_centres" | "rod_edge_room" | "rod_side" | "second_ring_gap" | "small_end_rock" | "stroke" | "top_ring_gap" | "top_ring_side" | "track_step" | "tunnel_gap" | "upper_taper";
+        Figure: "cam_clearance" | "cam_end_play" | "crown_height" | "crush" | "cylinder_round" | "cylinder_taper" | "deck_clearance" | "deck_height" | "deck_parallel" | "end_play" | "face_flatness" | "fillet_flat" | "fillet_room" | "lock_to_lock" | "lower_taper" | "main_runout" | "oil_clearance" | "pin_height" | "pin_in_piston" | "pin_in_rod" | "pin_press" | "piston_size" | "piston_to_wall" | "rod_centres" | "rod_edge_room" | "rod_side" | "second_ring_gap" | "small_end_rock" | "stroke" | "top_ring_gap" | "top_ring_side" | "track_step" | "tunnel_gap" | "upper_taper";
         /** @description What is known about one figure. */
         FigureAssessment: {
             /** @description The judged method against each other complete one. */
@@ -2980,6 +3188,8 @@ export interface components {
             figure: components["schemas"]["Figure"];
             /** @description What a practised eye would remark on. */
             findings: components["schemas"]["Finding"][];
+            /** @description What it leaves when the engine is hot, by each school. */
+            hot?: components["schemas"]["HotRoom"][];
             /** @description Where its journal is: itself for a main, the pin for a rod. */
             journal_at: components["schemas"]["Place"];
             judged?: components["schemas"]["Judged"] | null;
@@ -3046,6 +3256,32 @@ export interface components {
         };
         /** @description Something worth a remark at a station. */
         Finding: {
+            /** @description How many pieces show it. */
+            count: number;
+            /** @enum {string} */
+            kind: "read_off_the_box";
+            /** @description Of what. */
+            part: components["schemas"]["Role"];
+            /** @description The figure. */
+            size: components["schemas"]["Length"];
+        } | {
+            /** @description By how much it is wider that way. */
+            by: components["schemas"]["Length"];
+            /** @enum {string} */
+            kind: "directions_exchanged";
+        } | {
+            /** @enum {string} */
+            kind: "plate_forgotten";
+            /** @description By how much. */
+            top: components["schemas"]["Length"];
+        } | {
+            /** @enum {string} */
+            kind: "unusable";
+            /** @description On what. */
+            seen_on: components["schemas"]["InspectedPart"];
+            /** @description What. */
+            sign: components["schemas"]["Sign"];
+        } | {
             /** @description On what. */
             characteristic: components["schemas"]["Characteristic"];
             /** @enum {string} */
@@ -3379,6 +3615,41 @@ export interface components {
             /** @description Whether any touch was taken on it so far. */
             touched: boolean;
         };
+        /** @description A check or a look that is forced. */
+        Forced: {
+            at?: components["schemas"]["Place"] | null;
+            /** @description By what. */
+            because: components["schemas"]["ForcedBy"];
+            check?: components["schemas"]["Check"] | null;
+            found?: components["schemas"]["CheckFound"] | null;
+            /** @description Places that were not looked at since. */
+            left: components["schemas"]["Place"][];
+            look?: components["schemas"]["InspectedPart"] | null;
+            /**
+             * Format: int32
+             * @description The fact that forces it, by its place in the order.
+             */
+            seq: number;
+        };
+        /** @description What forces a check. */
+        ForcedBy: {
+            /** @description What. */
+            befell: components["schemas"]["Befell"];
+            /** @enum {string} */
+            kind: "mishap";
+        } | {
+            /** @enum {string} */
+            kind: "sign";
+            /** @description Where. */
+            place: components["schemas"]["Place"];
+            /** @description Which. */
+            sign: components["schemas"]["Sign"];
+        } | {
+            /** @enum {string} */
+            kind: "work";
+            /** @description Which. */
+            work: components["schemas"]["Work"];
+        };
         /** @description Halves that come out of the engine and are fitted nowhere else. */
         Freed: {
             /** @description Their class. */
@@ -3432,10 +3703,27 @@ export interface components {
             standard: components["schemas"]["Length"];
         };
         /**
+         * @description The edge that the height of a gauge point is measured from. Two makers, two edges: at the wrong one a piston reads another
+         *     size.
+         * @enum {string}
+         */
+        GaugeEdge: "skirt_bottom" | "oil_groove" | "crown" | "pin_axis";
+        /**
          * @description Whether a gauge's step suits a window.
          * @enum {string}
          */
         GaugeFit: "fine" | "coarse" | "too_coarse";
+        /** @description The gauge point of the pistons. */
+        GaugePoint: {
+            /** @description What the coating is to the size. */
+            coating: components["schemas"]["Coating"];
+            /** @description From which edge. */
+            from: components["schemas"]["GaugeEdge"];
+            /** @description How far from it. */
+            height: components["schemas"]["Length"];
+            /** @description Which sheet says so. */
+            note?: string;
+        };
         /** @description The sizes a gauge reaches. */
         GaugeRange: {
             /** @description Smallest. */
@@ -3510,6 +3798,24 @@ export interface components {
          * @enum {string}
          */
         GaugeUse: "outside" | "inside" | "wall" | "gap" | "travel" | "blades" | "radius" | "depth" | "height";
+        /** @description One face by its grid. */
+        GridFace: {
+            /** @description Which. */
+            at: components["schemas"]["Place"];
+            /** @description By whom. */
+            by: components["schemas"]["Person"];
+            /** @description Whether it is flat by that. */
+            flat?: boolean | null;
+            /** @description From the lowest to the highest over that plane. */
+            least_squares: components["schemas"]["Length"];
+            limit?: components["schemas"]["Length"] | null;
+            /** @description Between the nearest two planes with all places between: never more. */
+            minimum_zone: components["schemas"]["Length"];
+            /** @description Line by line how far each place stands over the plane of least squares. */
+            off: components["schemas"]["Length"][][];
+            /** @description When it was read. */
+            when: components["schemas"]["Timestamp"];
+        };
         /**
          * @description Why an undersize does not do.
          * @enum {string}
@@ -3601,6 +3907,11 @@ export interface components {
              */
             to_horizontal: number;
         };
+        /**
+         * @description By which school it is reckoned.
+         * @enum {string}
+         */
+        HotBy: "allowance" | "expansion";
         /** @description A clearance hot, by both schools. */
         HotClearance: {
             allowance?: components["schemas"]["Length"] | null;
@@ -3612,6 +3923,40 @@ export interface components {
             allowance?: components["schemas"]["Length"] | null;
             /** @description By arithmetic. */
             expansion: components["schemas"]["Expansion"];
+        };
+        /** @description What is left hot. */
+        HotRoom: {
+            /** @description By which school. */
+            by: components["schemas"]["HotBy"];
+            /** @description What it closes by. */
+            closes: components["schemas"]["Length"];
+            /** @description What has to be left. */
+            floor: components["schemas"]["Length"];
+            /** @description What is left at the tightest place, the doubt taken off. */
+            left: components["schemas"]["Length"];
+            /** @description Whether less is left: nobody signs that. */
+            stops: boolean;
+        };
+        /** @description How hot an engine runs: what ring gaps and pistons are reckoned with. Degrees Celsius. */
+        HotRunning: {
+            /**
+             * Format: int32
+             * @description The wall of a cylinder.
+             */
+            bore_c: number;
+            piston_closes?: components["schemas"]["Length"] | null;
+            /**
+             * Format: int32
+             * @description A ring.
+             */
+            ring_c: number;
+            /** @description What has to be left of a ring's gap. */
+            ring_floor: components["schemas"]["Length"];
+            /**
+             * Format: int32
+             * @description The skirt of a piston.
+             */
+            skirt_c: number;
         };
         /** @description A bearing that no shells bring inside. */
         HousingRemedy: {
@@ -3628,8 +3973,11 @@ export interface components {
         How: "full" | "tail" | "dial" | "unit";
         /** @description A hypothesis with the places that suggest it. */
         Hypothesis: {
+            /** @description What may be behind it, with what the checks left of each. */
+            causes?: components["schemas"]["WeighedCause"][];
             /** @description What would confirm or kill it, in this order. */
             confirm: components["schemas"]["Confirm"][];
+            next?: components["schemas"]["NextCheck"] | null;
             says?: components["schemas"]["CheckSays"] | null;
             /** @description Where it shows. */
             stations: components["schemas"]["Place"][];
@@ -3718,13 +4066,15 @@ export interface components {
          * @description What was looked at.
          * @enum {string}
          */
-        InspectedPart: "upper" | "lower" | "journal" | "thrust_front" | "thrust_rear";
+        InspectedPart: "upper" | "lower" | "journal" | "thrust_front" | "thrust_rear" | "bore" | "piston" | "rings" | "rod" | "face" | "lobes";
         /** @description What a part looks like now. */
         InspectionView: {
             /** @description When. */
             at: components["schemas"]["Timestamp"];
             /** @description By whom. */
             by: components["schemas"]["Person"];
+            /** @description Where on the part, and how deep. */
+            marks: components["schemas"]["Mark"][];
             /** @description On what. */
             part: components["schemas"]["InspectedPart"];
             /** @description What was seen. */
@@ -3757,7 +4107,7 @@ export interface components {
          * @description What an outside shop is to do.
          * @enum {string}
          */
-        Job: "grind" | "polish" | "resize_housing" | "bore_bearing";
+        Job: "grind" | "polish" | "resize_housing" | "bore_bearing" | "bore_cylinder" | "hone_cylinder";
         /** @description One journal against the family. */
         JournalCheck: {
             catalogue?: components["schemas"]["Length"] | null;
@@ -3827,6 +4177,8 @@ export interface components {
             /** @description Plans of positions that differ from the usual ones. */
             plans?: components["schemas"]["Plan"][];
             rods?: components["schemas"]["Rods"] | null;
+            /** @description Whether crank and rods run on rollers: nothing of shells is measured, and the crank is built up of its halves. */
+            rollers?: boolean;
             /** @description The main that carries thrust. */
             thrust: components["schemas"]["Place"];
         };
@@ -3903,6 +4255,17 @@ export interface components {
             /** @description What was done, in words. */
             text: string;
         };
+        /** @description A part that can be looked at in this engine. */
+        LookView: {
+            /** @description The part. */
+            part: components["schemas"]["InspectedPart"];
+            /** @description Where there is one, from the front. */
+            places: components["schemas"]["Place"][];
+            /** @description The signs that are looked for, the good one first. */
+            signs: components["schemas"]["Sign"][];
+            /** @description Those of them that stop the part. */
+            stops: components["schemas"]["Sign"][];
+        };
         /**
          * @description Where the lubricant goes. Under the washer and on the cap it never does: the washer would turn with the nut.
          * @enum {string}
@@ -3975,6 +4338,18 @@ export interface components {
             /** @description What the indicator travels in all. */
             travel: components["schemas"]["Length"];
         };
+        /** @description Where on a part a sign was seen, and how deep it goes. */
+        Mark: {
+            along?: components["schemas"]["Axial"] | null;
+            /**
+             * Format: int32
+             * @description Degrees around it, from vertical or from across the crank.
+             */
+            clock?: number | null;
+            depth?: components["schemas"]["Length"] | null;
+            /** @description The sign. */
+            sign: components["schemas"]["Sign"];
+        };
         /**
          * @description What a part is made of.
          * @enum {string}
@@ -4035,7 +4410,7 @@ export interface components {
             version: number;
         };
         /** @enum {string} */
-        Method: "along" | "as_pushed" | "between_locks" | "blades" | "bore_less_journal" | "bore_less_pin" | "both_sides" | "components" | "corners" | "direct" | "flanged" | "hard_over" | "level" | "measured" | "pin_less_eye" | "plate_off" | "plate_on" | "proud_height" | "pushed" | "rod_body" | "strip" | "subtract" | "thicknesses" | "top_less_bottom" | "tracks" | "turned" | "widths";
+        Method: "along" | "as_pushed" | "between_locks" | "blades" | "bore_less_journal" | "bore_less_pin" | "both_sides" | "components" | "corners" | "direct" | "flanged" | "hard_over" | "level" | "measured" | "pin_less_eye" | "plate_off" | "plate_on" | "proud_height" | "pushed" | "rod_body" | "sheet" | "strip" | "subtract" | "thicknesses" | "top_less_bottom" | "tracks" | "turned" | "widths";
         /** @description A clearance by one method. */
         MethodResult: {
             /** @description What would shrink that most. */
@@ -4068,6 +4443,23 @@ export interface components {
             id: components["schemas"]["Method"];
             /** @description What it is made of. */
             terms: components["schemas"]["TermView"][];
+        };
+        /** @description Something that befell an engine before it came, or while it is here. */
+        Mishap: {
+            at?: components["schemas"]["Place"] | null;
+            /** @description What. */
+            befell: components["schemas"]["Befell"];
+            /** @description Who said so, and what is known of it. */
+            note: string;
+        };
+        /** @description Something that befell the engine. */
+        MishapView: {
+            /** @description When. */
+            at: components["schemas"]["Timestamp"];
+            /** @description Who recorded it. */
+            by: components["schemas"]["Person"];
+            /** @description What. */
+            mishap: components["schemas"]["Mishap"];
         };
         /**
          * @description When a picture was taken.
@@ -4170,7 +4562,7 @@ export interface components {
          * @description What lifts a block.
          * @enum {string}
          */
-        Needs: "measure" | "acknowledgement" | "concession" | "lead_concession" | "measure_again" | "settle" | "grinder" | "part" | "picture" | "clean";
+        Needs: "measure" | "acknowledgement" | "concession" | "lead_concession" | "measure_again" | "settle" | "grinder" | "part" | "picture" | "clean" | "check" | "hot_room";
         /** @description Parts to be put somewhere. */
         NewAssignment: {
             /**
@@ -4204,6 +4596,8 @@ export interface components {
         NewBuild: {
             /** @description Aim; the middle when empty. */
             aim: string;
+            /** @description Degrees between two banks; as the engine it is like when empty, a right angle where nobody knows. */
+            bank_angle?: string;
             block?: components["schemas"]["Material"] | null;
             /** @description Nominal bore, where cylinders, pistons and rings are built here; as the engine it is like when absent, none when empty. */
             bore?: string | null;
@@ -4248,6 +4642,21 @@ export interface components {
             /** @description Working unit. */
             unit: components["schemas"]["Unit"];
         };
+        /** @description A check that was done. */
+        NewCheck: {
+            at?: components["schemas"]["Place"] | null;
+            /** @description Which. */
+            check: components["schemas"]["Check"];
+            /** @description What it found. */
+            found: components["schemas"]["CheckFound"];
+            /**
+             * Format: uuid
+             * @description Made by the client: sending it twice records once.
+             */
+            id: string;
+            /** @description By whom or how, and what was seen. */
+            note: string;
+        };
         /** @description An acceptance. */
         NewConcession: {
             /** @description Its clearance as whoever accepts it saw it, nm. */
@@ -4280,6 +4689,57 @@ export interface components {
             /** @description Why. */
             reason: string;
         };
+        /** @description A work order for the cylinders. Lengths are texts as typed. */
+        NewCylinderOrder: {
+            /** @description Hatch and finish, as they are written on the paper. */
+            finish: string;
+            /**
+             * Format: uuid
+             * @description Made by the client: sending it twice writes it once.
+             */
+            id: string;
+            /** @description What else the other shop has to know. */
+            note: string;
+            oversize?: components["schemas"]["AskBoring"] | null;
+            /** @description Which shop. */
+            shop: string;
+            /** @description What the other shop holds to either side; a tenth, or three thousandths of a millimetre, when empty. */
+            tolerance?: string;
+        };
+        /** @description Where pistons are measured, as typed. */
+        NewGaugePoint: {
+            /** @description What the coating is to the size. */
+            coating: components["schemas"]["Coating"];
+            /** @description From which edge. */
+            from: components["schemas"]["GaugeEdge"];
+            /** @description How far from it. */
+            height: string;
+            /**
+             * Format: uuid
+             * @description Made by the client: sending it twice says it once.
+             */
+            id: string;
+            /** @description Which sheet says so. */
+            note?: string;
+        };
+        /** @description Bridge readings of a face as they are typed. */
+        NewGrid: {
+            /** @description From line to line across it. */
+            across: string;
+            /** @description From place to place along it. */
+            along: string;
+            /** @description The face. */
+            at: components["schemas"]["Place"];
+            /**
+             * Format: uuid
+             * @description Made by the client: sending it twice records once.
+             */
+            id: string;
+            /** @description What was seen. */
+            note?: string;
+            /** @description The readings: a line of them for each line across, with blanks between; a minus where it is lower. */
+            readings: string;
+        };
         /** @description A further group of fasteners, its steps as texts. */
         NewGroup: {
             /** @description Studs or bolts. */
@@ -4304,12 +4764,40 @@ export interface components {
              * @description Made by the client: sending it twice records once.
              */
             id: string;
+            /** @description Where on the part, and how deep, as far as somebody said. */
+            marks?: components["schemas"]["NewMark"][];
             /** @description On what. */
             part: components["schemas"]["InspectedPart"];
             /** @description What was seen; nothing takes the look back. */
             signs: components["schemas"]["Sign"][];
             /** @description A main, a pin (its journal) or a rod (its shells). */
             station: components["schemas"]["Place"];
+        };
+        /** @description Where on a part a sign was seen. */
+        NewMark: {
+            along?: components["schemas"]["Axial"] | null;
+            /**
+             * Format: int32
+             * @description Degrees around it.
+             */
+            clock?: number | null;
+            /** @description How deep, as it was typed; empty where nobody knows. */
+            depth?: string;
+            /** @description The sign. */
+            sign: components["schemas"]["Sign"];
+        };
+        /** @description Something that befell the engine. */
+        NewMishap: {
+            at?: components["schemas"]["Place"] | null;
+            /** @description What. */
+            befell: components["schemas"]["Befell"];
+            /**
+             * Format: uuid
+             * @description Made by the client: sending it twice records once.
+             */
+            id: string;
+            /** @description Who said so, and what is known of it. */
+            note: string;
         };
         /** @description A change of a shelf. */
         NewMove: {
@@ -4344,6 +4832,20 @@ export interface components {
             wall: string;
             /** @description How much less than that a wall may be. */
             wall_tolerance: string;
+        };
+        /** @description A figure as typed. */
+        NewNoted: {
+            /** @description Where the part stands. */
+            at: components["schemas"]["Place"];
+            /**
+             * Format: uuid
+             * @description Made by the client: sending it twice notes it once.
+             */
+            id: string;
+            /** @description Of what. */
+            note: components["schemas"]["Note"];
+            /** @description The figure: grams, cubic centimetres, or a length. */
+            text: string;
         };
         /** @description A work order to be written from a plan. */
         NewOrder: {
@@ -4703,6 +5205,7 @@ export interface components {
              * @description Made by the client: sending it twice sets it once.
              */
             id: string;
+            made_of?: components["schemas"]["TypedAim"] | null;
             /** @description Why. */
             reason: string;
             /** @description The row it is for when it is not for one station; the mains unless said. */
@@ -4821,6 +5324,23 @@ export interface components {
             /** @description The largest distance from the aim. */
             worst: components["schemas"]["Length"];
         };
+        /** @description The check that tells most for its time. */
+        NextCheck: {
+            /**
+             * Format: int32
+             * @description What it is expected to tell, in hundredths of a bit.
+             */
+            centibits: number;
+            /** @description Which. */
+            check: components["schemas"]["Check"];
+            /** @description Whether no check of another suspicion tells more in its time. */
+            first: boolean;
+            /**
+             * Format: int32
+             * @description How long it takes, in minutes.
+             */
+            minutes: number;
+        };
         /** @description Nominal housing and shells of a row of bearings. */
         Nominals: {
             /** @description Nominal housing diameter. */
@@ -4871,6 +5391,41 @@ export interface components {
             kind: "set_up";
             /** @description For which row. */
             row: components["schemas"]["BearingRow"];
+        };
+        /**
+         * @description What is noted of a part.
+         * @enum {string}
+         */
+        Note: "piston_weight" | "rod_weight" | "crown_volume" | "pocket_depth" | "pocket_radius" | "pin_offset";
+        /** @description A kind of note. */
+        NoteColumn: {
+            /** @description The kind of place its part stands at. */
+            at: components["schemas"]["PlaceKind"];
+            /** @description Which. */
+            note: components["schemas"]["Note"];
+            /** @description What its figure counts. */
+            quantity: components["schemas"]["Quantity"];
+        };
+        /** @description A figure in force. */
+        NotedView: {
+            /** @description Where its part stands now. */
+            at: components["schemas"]["Place"];
+            /** @description Who noted it. */
+            by: components["schemas"]["Person"];
+            /** @description Of what. */
+            note: components["schemas"]["Note"];
+            /** @description The figure as it is shown, with its unit where that is no length. */
+            text: string;
+            /** @description When. */
+            when: components["schemas"]["Timestamp"];
+        };
+        /** @description What can be noted, and what is. */
+        NotesView: {
+            /** @description Everything that can be noted of this engine, in the order of the work. */
+            columns: components["schemas"]["NoteColumn"][];
+            gauge_point?: components["schemas"]["GaugePoint"] | null;
+            /** @description The figures in force. */
+            noted: components["schemas"]["NotedView"][];
         };
         /** @description Something that does not go together. */
         NumberConflict: {
@@ -5018,7 +5573,7 @@ export interface components {
             minus: components["schemas"]["Length"];
             /** @description How much more it may be. */
             plus: components["schemas"]["Length"];
-            /** @description A main, a pin or a rod. */
+            /** @description A main, a pin, a rod or a cylinder. */
             station: components["schemas"]["Place"];
             /** @description The size wanted. */
             to: components["schemas"]["Length"];
@@ -5103,6 +5658,18 @@ export interface components {
             seen: components["schemas"]["Timestamp"];
             /** @description Whether it is this one. */
             this: boolean;
+        };
+        /** @description What goes under one seat so that the crank lies level. */
+        Packing: {
+            /** @description How much. */
+            by: components["schemas"]["Length"];
+            /** @description Under which end main. */
+            under: components["schemas"]["Place"];
+            /**
+             * Format: double
+             * @description The angle of the blocks' V, in degrees.
+             */
+            v: number;
         };
         /** @description The pair of a bearing. */
         PairAt: {
@@ -5251,6 +5818,11 @@ export interface components {
             outside: number[];
             /** @description Every piston. */
             pistons: components["schemas"]["PistonTo"][];
+            /**
+             * @description How far pistons and rods together differ in weight from the lightest cylinder to the heaviest, in milligrams, as they
+             *     are and as they would be; absent where one of them was not weighed.
+             */
+            weights?: number[] | null;
         };
         /** @description A piston and the bore it belongs into. */
         PistonTo: {
@@ -5260,6 +5832,8 @@ export interface components {
             from: components["schemas"]["Place"];
             /** @description Whether that is inside the window. */
             inside: boolean;
+            /** @description Whether it was said to stay with its rod. */
+            married: boolean;
             /** @description The cylinder it belongs into. */
             to: components["schemas"]["Place"];
         };
@@ -5584,6 +6158,11 @@ export interface components {
             version: number;
         };
         /**
+         * @description What a figure counts.
+         * @enum {string}
+         */
+        Quantity: "weight" | "volume" | "length";
+        /**
          * @description How a gauge is read.
          * @enum {string}
          */
@@ -5839,6 +6418,11 @@ export interface components {
             /** @description Whether the uncertainty guards the limits. */
             acceptance: components["schemas"]["Acceptance"];
             /**
+             * @description Whether what befell the engine, a journal that stops the work, and a crank that was straightened or welded force their
+             *     checks before anybody signs; builds of before did not ask.
+             */
+            check_gate?: boolean;
+            /**
              * @description Whether what was bored, honed, ground or polished has to be washed or flushed before it may sign; builds of before did
              *     not ask.
              */
@@ -5847,6 +6431,7 @@ export interface components {
             dial_band: components["schemas"]["Length"];
             /** @description Which of the places counts. */
             effective: components["schemas"]["SizeRule"];
+            hot?: components["schemas"]["HotRunning"] | null;
             max_step?: components["schemas"]["Length"] | null;
             odd_half?: components["schemas"]["OddHalf"] | null;
             /** @description Whether washers and rings that were fitted want a picture of how they face before their figures may sign; builds of before did not. */
@@ -6201,7 +6786,7 @@ export interface components {
          * @description A sign of wear or damage.
          * @enum {string}
          */
-        Sign: "uniform" | "edge_front" | "edge_rear" | "both_edges" | "one_side" | "centre" | "band" | "spots" | "wiped" | "underlayer" | "seam" | "heat_discoloured" | "smooth" | "felt" | "catches_nail" | "groove" | "ridge" | "chatter" | "heat_mark" | "oil_stain" | "seal_groove" | "crack" | "polished" | "scored";
+        Sign: "uniform" | "edge_front" | "edge_rear" | "both_edges" | "one_side" | "centre" | "band" | "spots" | "wiped" | "underlayer" | "seam" | "heat_discoloured" | "smooth" | "felt" | "catches_nail" | "groove" | "ridge" | "chatter" | "heat_mark" | "oil_stain" | "seal_groove" | "crack" | "polished" | "scored" | "pits" | "lining_lifted" | "back_fretted" | "coating_gone" | "scored_one_side" | "scored_around" | "ring_ridge" | "glazed" | "glazed_one_side" | "four_corners" | "rust_line" | "scuffed_thrust" | "scuffed_both" | "crown_dents" | "ring_stuck" | "pin_boss_worn" | "edge_melted" | "edge_worn" | "ends_butted" | "flutter" | "bolt_stretched" | "seat_fretted" | "bent_marks" | "blued" | "leak_track" | "fretted" | "eroded" | "spalled" | "concave" | "scuffed";
         /** @description A name and a password. */
         SignIn: {
             login: string;
@@ -6360,6 +6945,7 @@ export interface components {
             mains: components["schemas"]["MainThrow"][];
             /** @description Mains that were not turned all around. */
             open: components["schemas"]["Place"][];
+            packing?: components["schemas"]["Packing"] | null;
         };
         /** @description The stroke of a pin. */
         StrokeAt: {
@@ -6516,7 +7102,7 @@ export interface components {
          * @description What a pattern suggests.
          * @enum {string}
          */
-        Suspicion: "stop_journal" | "shells_on_fillet" | "bent_rod" | "crank_or_tunnel" | "tight_or_wrong_undersize" | "thrust_load" | "dirt_or_starvation" | "cap_shifted_or_crush" | "reground_before" | "one_bearing" | "one_sided_load" | "hot_or_overloaded" | "fretting_seat" | "ridge_between_tracks" | "oil_stood" | "seal_cut_in";
+        Suspicion: "stop_journal" | "shells_on_fillet" | "bent_rod" | "crank_or_tunnel" | "tight_or_wrong_undersize" | "thrust_load" | "dirt_or_starvation" | "cap_shifted_or_crush" | "reground_before" | "one_bearing" | "one_sided_load" | "hot_or_overloaded" | "fretting_seat" | "ridge_between_tracks" | "oil_stood" | "seal_cut_in" | "fatigued_shell" | "low_nip" | "pitted_wall" | "scuffed_wall" | "worn_wall" | "glazed" | "distorted_wall" | "seized_hot" | "detonation" | "debris_through" | "rings_stuck" | "rings_butted" | "rings_fluttered" | "pin_loose" | "fasteners_let_go" | "rod_got_hot" | "coating_worn" | "joint_leaks" | "lobe_fails" | "cracked";
         /** @description An invitation that is taken up. */
         TakenUp: {
             /** @description The password from now on. */
@@ -6540,6 +7126,7 @@ export interface components {
             /** @description Who set it. */
             by: components["schemas"]["Person"];
             expansion?: components["schemas"]["Expansion"] | null;
+            made_of?: components["schemas"]["AimMade"] | null;
             /** @description Whether it is this station's own. */
             own: boolean;
             /** @description Why it was set. */
@@ -6926,6 +7513,24 @@ export interface components {
             offset?: components["schemas"]["Length"] | null;
             step?: components["schemas"]["Length"] | null;
         };
+        /** @description One adder as typed. */
+        TypedAdder: {
+            /** @description How much; with a minus where it takes room away. */
+            by: string;
+            /** @description What for. */
+            why: components["schemas"]["Adder"];
+        };
+        /** @description What an aim is the sum of, as typed. */
+        TypedAim: {
+            /** @description What is added. */
+            adders?: components["schemas"]["TypedAdder"][];
+            /** @description What the sheet's figure is for already. */
+            covers?: components["schemas"]["Adder"][];
+            /** @description The shop's factor, such as 0.0009 an inch of bore; empty where there is none. */
+            factor?: string;
+            /** @description The smallest figure of the piston's sheet; empty where there is none. */
+            sheet?: string;
+        };
         /** @description A check as typed. */
         TypedCheck: {
             /** @description What the gauge showed on it: a size, or for a bore gauge its dial. */
@@ -6983,6 +7588,17 @@ export interface components {
             high: string;
             /** @description Lower limit. */
             low: string;
+        };
+        /** @description A part that cannot be used, and what says so. */
+        Unfit: {
+            figure?: components["schemas"]["Figure"] | null;
+            /** @description What it is. */
+            kind: components["schemas"]["PartKind"];
+            /** @description Its name. */
+            part?: string | null;
+            place?: components["schemas"]["Place"] | null;
+            sign?: components["schemas"]["Sign"] | null;
+            value?: components["schemas"]["Length"] | null;
         };
         /**
          * @description The unit a person reads and writes lengths in.
@@ -7291,6 +7907,17 @@ export interface components {
             high: components["schemas"]["Length"];
             /** @description Lower limit. */
             low: components["schemas"]["Length"];
+        };
+        /** @description A cause with what is left of it. */
+        WeighedCause: {
+            /** @description The cause. */
+            cause: components["schemas"]["Cause"];
+            killed_by?: components["schemas"]["Check"] | null;
+            /**
+             * Format: int32
+             * @description Its share in a hundred.
+             */
+            share: number;
         };
         /**
          * @description What was done.
@@ -7708,6 +8335,8 @@ export interface operations {
             query?: {
                 /** @description What the honer holds to either side, as typed; a tenth, or three thousandths of a millimetre, when empty. */
                 tolerance?: string;
+                /** @description Wrist pins whose pistons stay with their rods, such as `W1 W3`. */
+                married?: string;
             };
             header?: never;
             path: {
@@ -7863,6 +8492,40 @@ export interface operations {
             };
         };
     };
+    record_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCheck"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     accept: {
         parameters: {
             query?: never;
@@ -7995,6 +8658,40 @@ export interface operations {
             };
         };
     };
+    write_cylinder_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCylinderOrder"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     export_json: {
         parameters: {
             query?: never;
@@ -8093,6 +8790,104 @@ export interface operations {
             };
         };
     };
+    say_gauge_point: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewGaugePoint"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    grids_of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GridFace"][];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    record_grid: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewGrid"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     record_inspection: {
         parameters: {
             query?: never;
@@ -8161,6 +8956,74 @@ export interface operations {
             };
         };
     };
+    record_mishap: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewMishap"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    impact_of_mishap: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewMishap"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Impact"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     plan_narrowing: {
         parameters: {
             query?: never;
@@ -8183,6 +9046,70 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RodNarrowing"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    notes_of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NotesView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    note_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewNoted"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedView"];
                 };
             };
             "4XX": {
@@ -9104,7 +10031,10 @@ export interface operations {
     };
     run_of_crank: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The angle of the blocks' V in degrees; 90 when absent. */
+                v?: number;
+            };
             header?: never;
             path: {
                 /** @description Short name or id */

@@ -1,11 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
 import {
   bearingsOf,
   beginsAPlace,
   characteristicRow,
   groupOf,
+  groupsOf,
   kindOf,
   measured,
   readAt,
@@ -106,7 +107,10 @@ function BenchOf({ build, station, session, part }: BenchProps) {
   const navigate = useNavigate();
   const unit = useShownUnit(build.unit);
   const [read, setRead] = useState<Read>("dial");
-  const [group, setGroup] = useState<Group>("running");
+  const [chosenGroup, setGroup] = useState<Group>("running");
+  // Where nothing of it is measured, what is measured there is shown.
+  const there = groupsOf(station);
+  const group = there.includes(chosenGroup) ? chosenGroup : (there[0] ?? chosenGroup);
   const [chosenGauges, setGauges] = useState<Partial<Gauges>>({});
   const [temperatures, setTemperatures] = useState<Means["temperatures"]>({
     part: "",
@@ -357,7 +361,8 @@ const OWN_KEYS = "input, textarea, select, [role=dialog], [role=listbox], [aria-
 function useKeysAnywhere(onKey: (event: PressedKey) => void, onType: (key: string) => void): void {
   const handler = useRef(onKey);
   const type = useRef(onType);
-  useEffect(() => {
+  // With what is drawn, not after it: a key may come in between.
+  useLayoutEffect(() => {
     handler.current = onKey;
     type.current = onType;
   });

@@ -1,5 +1,5 @@
 import type { ReactNode } from "react";
-import { beginsAPlace, characteristicRow, groupOf, kindOf, roleOf } from "../api/catalog";
+import { beginsAPlace, characteristicRow, groupsOf, kindOf, roleOf } from "../api/catalog";
 import type {
   Build,
   Characteristic,
@@ -94,7 +94,7 @@ export function Entry(props: EntryProps) {
           label="What is measured"
           value={group}
           onChange={props.onGroup}
-          options={GROUPS.filter((g) => g === "running" || hasGroup(station, g)).map((value) => ({
+          options={groupsOf(station).map((value) => ({
             value,
             text: groups[value],
           }))}
@@ -131,13 +131,6 @@ export function Entry(props: EntryProps) {
       </div>
     </section>
   );
-}
-
-const GROUPS: Group[] = ["running", "parts", "beside"];
-
-/** Whether anything of a group is measured at a station. */
-function hasGroup(station: FigureAssessment, group: Group): boolean {
-  return station.measured.some((m) => groupOf(m) === group);
 }
 
 type Section = { use: GaugeUse; parts: Measured[] };

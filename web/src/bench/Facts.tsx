@@ -26,6 +26,7 @@ import {
   shownState,
   staleText,
 } from "../shared/words";
+import { AimSum } from "./AimSum";
 import { findingText, isQuiet } from "./findings";
 import type { TargetOf } from "./TargetDialog";
 
@@ -149,6 +150,11 @@ export function Facts(props: FactsProps) {
               <span className="block text-note text-ink-2">
                 {SOURCE_WORD[target.source]}, {target.by.name}: {target.reason}
                 {target.own && ` (${station.station} only)`}
+                {target.made_of && (
+                  <span className="block">
+                    <AimSum made={target.made_of} aim={target.window.aim} unit={unit} />
+                  </span>
+                )}
                 {target.wear && (
                   <span className="block" data-wear="">
                     Factory wear range <Figure nm={target.wear.low} unit={unit} as="clearance" />–
@@ -192,6 +198,25 @@ export function Facts(props: FactsProps) {
             Ask for a blind touch
           </button>
         </Fact>
+        {(station.hot ?? []).map((hot) => (
+          <Fact key={hot.by} name="Hot">
+            <span data-hot={hot.stops ? "stops" : "holds"}>
+              <Figure nm={hot.left} unit={unit} as="clearance" className="font-bold" /> left of it, closing by{" "}
+              <Figure nm={hot.closes} unit={unit} as="clearance" />
+              {hot.stops && (
+                <b className="block bg-ink px-1.5 text-white">Stop: less than the floor is left</b>
+              )}
+              <span className="block text-note text-ink-2">
+                {hot.by === "allowance" ? "the builder's allowance" : "by expansion, an estimate"}
+                {hot.floor > 0 && (
+                  <>
+                    ; <Figure nm={hot.floor} unit={unit} as="clearance" /> have to be left
+                  </>
+                )}
+              </span>
+            </span>
+          </Fact>
+        ))}
         {concession && (
           <Fact name="Accepted">
             <span className="font-semibold text-brass-ink">

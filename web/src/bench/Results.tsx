@@ -96,7 +96,7 @@ export function Results(props: ResultsProps) {
       {special === "cam" && <CamView build={build} unit={unit} chosen={station.station} />}
       {special === "fillet" && <FilletView build={build} station={station} unit={unit} width={width} />}
       {special === "bores" && <BoresView build={build} unit={unit} chosen={station.station} />}
-      {special === "block" && <BlockView build={build} unit={unit} />}
+      {special === "block" && <BlockView build={build} unit={unit} chosen={station.station} />}
       {special === "boring" && <BoringView build={build} unit={unit} chosen={station.station} />}
       {special === "hone" && <StrokesView build={build} unit={unit} at={station.station} />}
       {special === "file" && <StrokesView build={build} unit={unit} at={station.station} rings />}

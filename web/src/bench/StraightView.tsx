@@ -16,7 +16,7 @@ export function StraightView({ build, unit, chosen }: StraightViewProps) {
     retry: false,
   });
   if (!runs.data) return <ProblemNote problem={runs.error} />;
-  const { mains, open, limit } = runs.data;
+  const { mains, open, limit, packing } = runs.data;
   if (mains.length === 0) {
     return (
       <p className="mt-3 leading-snug" data-straightness="none">
@@ -73,6 +73,15 @@ export function StraightView({ build, unit, chosen }: StraightViewProps) {
         )}
         {open.length > 0 && ` Not turned: ${open.join(", ")}.`}
       </p>
+      {packing && (
+        <p className="mt-2 leading-snug" data-packing={packing.by}>
+          <b>
+            Under {packing.under}: <Figure nm={packing.by} unit={unit} as="clearance" />
+          </b>{" "}
+          of packing, in blocks with a V of {packing.v}°: its seat is the smaller one, and the crank would lie
+          askew.
+        </p>
+      )}
       {mains.map((m) => (
         <Said key={m.at} main={m} unit={unit} />
       ))}

@@ -19,6 +19,7 @@ import { newId } from "../shared/id";
 import { fieldProblem, ProblemNote } from "../shared/ProblemNote";
 import { Sheetlet } from "../shared/Sheetlet";
 import { FIGURE_WORD, momentText, ROW_WORD, SOURCE_WORD } from "../shared/words";
+import { AimFields, aimSent, NO_SUM, type TypedAim } from "./AimFields";
 
 type Scope = "build" | "station";
 type Kind = "range" | "per_diameter" | "hot";
@@ -38,6 +39,8 @@ const FIELDS = [
   "reason",
   "wear.low",
   "wear.high",
+  "sheet",
+  "factor",
 ];
 
 /** Changes the target of the build or of one main, with a reason; everything is judged anew. */
@@ -70,6 +73,16 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
   const [wear, setWear] = useState({
     low: typed(inForce?.wear?.low),
     high: typed(inForce?.wear?.high),
+  });
+  // A piston's aim can be given as the sum of what it is for.
+  const summed = station.figure === "piston_to_wall" && kind === "range";
+  const made = inForce?.made_of;
+  const [sum, setSum] = useState<TypedAim>({
+    ...NO_SUM,
+    sheet: typed(made?.sheet ?? undefined),
+    factor: made?.per_million == null ? "" : String(made.per_million / 1e6),
+    covers: made?.covers ?? [],
+    adders: Object.fromEntries((made?.adders ?? []).map((a) => [a.why, plain(sizeParts(a.by, unit))])),
   });
   const shaft = (nm: number | undefined) => (nm === undefined ? "" : plain(sizeParts(nm, unit)));
   const presets = useQuery(
@@ -116,6 +129,7 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
             row,
             rule: withdraw ? null : rule,
             source,
+            made_of: withdraw || !summed ? null : aimSent(sum),
             wear: withdraw || (wear.low === "" && wear.high === "") ? null : wear,
             reason,
             unit,
@@ -161,7 +175,7 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
       open
       title={`${FIGURE_WORD[station.figure]} target${single ? "" : `, ${ROW_WORD[row]}`}`}
       onClose={onClose}
-      width={600}
+      width={summed ? 860 : 600}
     >
       <form onSubmit={submit} className="mt-4 grid grid-cols-6 gap-4">
         <div className="col-span-6 flex justify-between">
@@ -218,6 +232,7 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
             <div className="col-span-2">{field("low", `Low (${unit})`)}</div>
             <div className="col-span-2">{field("aim", "Aim", "the middle if left empty")}</div>
             <div className="col-span-2">{field("high", "High")}</div>
+            {summed && <AimFields typed={sum} unit={unit} problem={change.error} onChange={setSum} />}
             {kind === "hot" && (
               <div className="col-span-6">
                 {field(

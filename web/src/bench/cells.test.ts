@@ -40,6 +40,17 @@ describe("moving along the bench", () => {
     expect(following(three, extra, WHERE, "mains", new Set())?.station).toBe("M2");
   });
 
+  it("goes through what nobody asks for, once it is begun", () => {
+    const nobody = { ...three, assessment: { ...three.assessment, wanted: [] } };
+    const first = journal("M2", "front", 0);
+    const next = following(nobody, first, WHERE, "mains", new Set([keyOf(first)]));
+    expect(next && keyOf(next)).toBe(keyOf(journal("M2", "front", 90)));
+    const all = placesOf(nobody.assessment.figures[1] as FigureAssessment, WHERE).map((p) =>
+      keyOf({ ...p, touch: 1 }),
+    );
+    expect(following(nobody, first, WHERE, "mains", new Set(all))).toBeUndefined();
+  });
+
   it("begins at the journal of a station, and knows every place of it", () => {
     expect(firstWanted(three, "M3", WHERE)?.characteristic).toBe("main_journal");
     const first = three.assessment.figures[0];

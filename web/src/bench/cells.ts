@@ -126,13 +126,17 @@ export function wantedCells(build: Build, { read, group }: Where, row: Row | und
   });
 }
 
-/** What is known of the place of a cell. */
-function assessedAt(build: Build, c: Omit<Cell, "touch">): Schemas["PositionAssessment"] | undefined {
+/** What a cell is of. */
+function measuredOf(build: Build, c: Omit<Cell, "touch">): Measured | undefined {
   const apart = characteristicRow(c.characteristic).reads_apart;
-  const m = bearingOfCell(build, c)?.measured.find(
+  return bearingOfCell(build, c)?.measured.find(
     (o) => o.place === c.station && o.characteristic === c.characteristic && (!apart || o.read === c.read),
   );
-  return m?.positions.find((p) => samePosition(p.position, c.position));
+}
+
+/** What is known of the place of a cell. */
+function assessedAt(build: Build, c: Omit<Cell, "touch">): Schemas["PositionAssessment"] | undefined {
+  return measuredOf(build, c)?.positions.find((p) => samePosition(p.position, c.position));
 }
 
 /** The cell for one more touch at a place. */
@@ -171,6 +175,11 @@ export function following(
   const at = cells.findIndex((c) => keyOf(c) === keyOf(after));
   const free = (c: Cell) => !onTheirWay.has(keyOf(c));
   // A touch that nobody asked for moves the hand nowhere else.
-  if (at < 0) return cells.find((c) => c.station === after.station && free(c));
+  if (at < 0) {
+    const asked = cells.find((c) => c.station === after.station && free(c));
+    // What nobody asks for is gone through all the same, once it is begun.
+    const begun = measuredOf(build, after);
+    return asked ?? (begun && missing(begun, where.read).find(free));
+  }
   return cells.slice(at + 1).find(free);
 }

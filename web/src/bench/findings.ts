@@ -1,5 +1,7 @@
 import { roleOf } from "../api/catalog";
 import type { Role, Schemas, Unit } from "../api/client";
+import { PART_NAME } from "../inspection/parts";
+import { SIGN_WORD } from "../inspection/pictograms";
 import { stepPhrase } from "../shared/figure";
 import { METHOD_WORD, PART_WORD } from "../shared/words";
 
@@ -81,6 +83,14 @@ export function findingText(f: Finding, unit: Unit): string {
       return `A blind second touch of the ${PART_WORD[f.part]} differs by ${step(f.difference)}: these disagree.`;
     case "prediction_missed":
       return `Measured ${step(f.difference)} ${f.difference > 0 ? "more" : "less"} than the shells promised, beyond the ${step(f.combined)} both leave open: look at class, seat and gauge.`;
+    case "read_off_the_box":
+      return `${f.count} read one and the same printed figure at every touch: measured, or read off the box?`;
+    case "directions_exchanged":
+      return `Wider by ${step(f.by)} the other way than the rest: were across and along exchanged?`;
+    case "plate_forgotten":
+      return `Out of round by ${step(f.top)} at the top only, where the others are round: was the plate on?`;
+    case "unusable":
+      return `${cap(PART_NAME[f.seen_on])}, ${SIGN_WORD[f.sign].toLowerCase()}: not used as it is.`;
     case "stop_journal":
       return "Stop: a nail catches, a crack or a heat mark. To the grinder, crack test first, by somebody qualified for it.";
   }

@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
+import { useEffect, useLayoutEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { characteristicRow, groupOf, rowOf } from "../api/catalog";
 import type { Build, GaugeUse, Group, Read, Schemas, Unit } from "../api/client";
 import { showRecorded } from "../api/queries";
@@ -81,8 +81,9 @@ export function useBench({ build, station, by, group, means, part, goTo }: Optio
   );
   // What the answer to an entry may look at is what is typed by then.
   const now = useRef({ active, text, build, waiting });
-  useEffect(() => {
-    now.current = { active, text, build, waiting };
+  useLayoutEffect(() => {
+    // What an answer brought may be drawn later than the entry leaves those that wait: it counts at once.
+    now.current = { active, text, build: newer(build, now.current.build), waiting };
   });
   const mine = waiting.filter((e) => e.by === by);
   // The last touch of a place may ask for one more there. Until the server says so, what is entered waits for its cell:
@@ -100,7 +101,7 @@ export function useBench({ build, station, by, group, means, part, goTo }: Optio
   // Stations the hand went to by itself: the address follows late when typing is fast, and by then the hand may be
   // further on.
   const ahead = useRef<string[]>([]);
-  useEffect(() => {
+  useLayoutEffect(() => {
     const before = here.current;
     here.current = { station, group };
     if (before.station !== station) {
@@ -116,8 +117,11 @@ export function useBench({ build, station, by, group, means, part, goTo }: Optio
     setText("");
   }, [station, read, group]);
 
+  const left = useRef(false);
   const show = (cell: Cell | undefined) => {
     setActive(cell);
+    now.current.active = cell;
+    if (left.current) return;
     const bearing = cell && bearingOfCell(now.current.build, cell, station);
     if (!bearing || bearing.station === (ahead.current.at(-1) ?? station)) return;
     ahead.current.push(bearing.station);
@@ -148,14 +152,16 @@ export function useBench({ build, station, by, group, means, part, goTo }: Optio
   }, [more, text]);
 
   const told = useRef<(told: Told) => void>(() => undefined);
-  useEffect(() => {
+  useLayoutEffect(() => {
     told.current = (t) => {
       if (t.entry.build !== build.id || t.entry.by !== by) return;
       if ((t.entry.body.part ?? undefined) !== part) return;
       if ("recorded" in t) {
         if (part) return void client.invalidateQueries({ queryKey: ["as-if", build.code, part] });
         const after = showRecorded(client, t.recorded);
-        if (after) askForMore(after, t.entry);
+        if (!after) return;
+        now.current.build = newer(after, now.current.build);
+        askForMore(after, t.entry);
       } else if (now.current.text === "" && entered.length === 0) {
         setText(t.entry.body.text);
         show(t.entry.cell);
@@ -163,11 +169,23 @@ export function useBench({ build, station, by, group, means, part, goTo }: Optio
     };
   });
   useEffect(() => sender.onTold((t) => told.current(t)), []);
+  // What was refused while no bench was open, over a reload say, was told to nobody: it stands in its cell at the first look.
+  const opened = useRef(station);
+  const offered = useRef(new Set<string>());
+  useEffect(() => {
+    const back = sentBack.find((e) => !offered.current.has(e.id));
+    if (!back || station !== opened.current) return;
+    offered.current.add(back.id);
+    if (text !== "" || entered.length > 0 || bearingOfCell(build, back.cell, station)?.station !== station)
+      return;
+    setText(back.text);
+    setActive(back.cell);
+  });
 
   const noted = (text: string) => (text.trim() === "" ? "" : `${text.trim()}${means.temperatures.degrees}`);
   /** Hands a text to the sender and moves on. What was entered earlier leaves alone what is typed by now. */
   const enter = ({ text: typed, source, force }: Entered, earlier: boolean) => {
-    const at = more ?? active;
+    const at = more ?? now.current.active;
     if (!at) return;
     setMore(undefined);
     const back = sentBack.find((e) => placeOf(e.cell) === placeOf(at));
@@ -191,10 +209,10 @@ export function useBench({ build, station, by, group, means, part, goTo }: Optio
       gauge_temperature: noted(means.temperatures.gauge),
     };
     const entry: Waiting = { id, order: order(), build: build.id, by, cell: at, body };
-    const sent = [...waiting.filter((e) => e.id !== back?.id && e.id !== id), entry];
+    const sent = [...now.current.waiting.filter((e) => e.id !== back?.id && e.id !== id), entry];
     now.current.waiting = sent;
     const done = new Set(sent.filter((e) => !e.refused).map((e) => keyOf(e.cell)));
-    const next = following(build, at, where, row, done);
+    const next = following(now.current.build, at, where, row, done);
     const ends = !next || placeOf(next) !== placeOf(at);
     setHeld(ends && at.touch > 1 ? id : undefined);
     show(next);
@@ -203,7 +221,7 @@ export function useBench({ build, station, by, group, means, part, goTo }: Optio
   };
 
   const enterNext = useRef(enter);
-  useEffect(() => {
+  useLayoutEffect(() => {
     enterNext.current = enter;
   });
   useEffect(() => {
@@ -218,6 +236,27 @@ export function useBench({ build, station, by, group, means, part, goTo }: Optio
     enterNext.current(first, true);
   }, [holding, entered]);
 
+  // Until it is known which cell is next, what was entered is kept nowhere but here. Whoever leaves the bench leaves it where it
+  // would have gone had nobody answered; the browser asks before it closes the page.
+  const unplaced = entered.length > 0;
+  const queue = useRef(entered);
+  useLayoutEffect(() => {
+    queue.current = entered;
+  });
+  useEffect(() => {
+    left.current = false;
+    return () => {
+      left.current = true;
+      for (const one of queue.current) enterNext.current(one, true);
+    };
+  }, []);
+  useEffect(() => {
+    if (!unplaced) return;
+    const ask = (event: BeforeUnloadEvent) => event.preventDefault();
+    window.addEventListener("beforeunload", ask);
+    return () => window.removeEventListener("beforeunload", ask);
+  }, [unplaced]);
+
   /** Enters something now, or once it is known which cell is next. */
   const take = (one: Entered) => {
     if (!holding && entered.length === 0) return enter(one, false);
@@ -230,7 +269,7 @@ export function useBench({ build, station, by, group, means, part, goTo }: Optio
     if (!active) return;
     const typed = text.trim();
     if (typed !== "") return take({ text: typed, source: "typed", force });
-    activate(following(build, active, where, row, new Set(onTheirWay.map((e) => keyOf(e.cell)))));
+    activate(following(now.current.build, active, where, row, new Set(onTheirWay.map((e) => keyOf(e.cell)))));
   };
 
   return {
@@ -256,6 +295,11 @@ export function useBench({ build, station, by, group, means, part, goTo }: Optio
       for (const e of sentBack) if (active && placeOf(e.cell) === placeOf(active)) void sender.forget(e.id);
     },
   };
+}
+
+/** Of two states of a build the later one; what is shown of another build or part is none. */
+function newer(build: Build, before: Build): Build {
+  return before.id === build.id && before.assessment.seq > build.assessment.seq ? before : build;
 }
 
 function entryOf(e: Waiting): Entry {

@@ -1,7 +1,9 @@
 import type { Build, FigureAssessment, Unit } from "../api/client";
 import { SvgDigits } from "../shared/Figure";
-import { lineText } from "../shared/figure";
+import { lineText, plain, sizeParts } from "../shared/figure";
+import { EDGE_WORD } from "../shared/words";
 import { useBores } from "./useBores";
+import { useNotes } from "./useNotes";
 
 type BarrelProps = { build: Build; station: FigureAssessment; unit: Unit; width: number };
 
@@ -14,6 +16,7 @@ const LEVEL_WORD = { front: "top", middle: "middle", rear: "bottom" };
 /** A half section about the centre line: along the crank at the left, across at the right, walls far larger than to scale. */
 export function Barrel({ build, station, unit, width }: BarrelProps) {
   const plan = useBores(build, "");
+  const point = useNotes(build).data?.gauge_point;
   const cylinder = plan.data?.cylinders.find((c) => c.at === station.station);
   const target = station.target?.window;
   if (!cylinder || !target || cylinder.gaps.length === 0) return null;
@@ -102,6 +105,11 @@ export function Barrel({ build, station, unit, width }: BarrelProps) {
       </text>
       <text x={right + 90} y={HEIGHT - 8} textAnchor="end" className="s-note">
         across, thrust
+      </text>
+      <text x={(left + right) / 2} y={10} textAnchor="middle" className="s-note" data-piston-at="">
+        {point
+          ? `piston ${plain(sizeParts(point.height, unit))} ${EDGE_WORD[point.from]}`
+          : "gauge point not said yet"}
       </text>
       {rounds.map((r) => {
         const cx = width * 0.8;

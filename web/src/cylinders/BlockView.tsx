@@ -4,6 +4,7 @@ import { api, type Build, type Schemas, type Unit, unwrap } from "../api/client"
 import { Figure } from "../shared/Figure";
 import { ProblemNote } from "../shared/ProblemNote";
 import { SmallField } from "../shared/SmallField";
+import { GridView } from "./GridView";
 
 type Plan = Schemas["BlockPlan"];
 
@@ -15,7 +16,7 @@ const PART: Record<Schemas["StackPart"], string> = {
 };
 
 /** The block as a whole: decks, the stack under every piston, the tunnel, strokes, and what a cut changes elsewhere. */
-export function BlockView({ build, unit }: { build: Build; unit: Unit }) {
+export function BlockView({ build, unit, chosen }: { build: Build; unit: Unit; chosen?: string }) {
   const [cut, setCut] = useState({ deck: "", caps: "" });
   const plan = useQuery({
     queryKey: ["block", build.code, build.assessment.seq, cut],
@@ -57,10 +58,16 @@ export function BlockView({ build, unit }: { build: Build; unit: Unit }) {
           <Stacks plan={found} unit={unit} />
           <Tunnel plan={found} unit={unit} />
           <Crank plan={found} unit={unit} />
+          <GridView build={build} unit={unit} face={faceOf(chosen)} />
         </>
       )}
     </div>
   );
+}
+
+/** The face that is chosen, else the first deck. */
+function faceOf(chosen: string | undefined): string {
+  return chosen && /^[DH]\d/.test(chosen) ? chosen : "D1";
 }
 
 function useFigures(unit: Unit) {

@@ -4,6 +4,9 @@ import { Digits, Figure } from "../shared/Figure";
 import { lineText } from "../shared/figure";
 import { ProblemNote } from "../shared/ProblemNote";
 import { SmallField } from "../shared/SmallField";
+import { CylinderOrder } from "./CylinderOrder";
+import { GaugePointView } from "./GaugePointView";
+import { NotedView } from "./NotedView";
 import { useBores } from "./useBores";
 
 type BoresViewProps = { build: Build; unit: Unit; chosen: string };
@@ -12,17 +15,27 @@ type Plan = Schemas["BoresPlan"];
 /** Every cylinder with its piston: the bore each wants, whether one size serves all, and which piston belongs where. */
 export function BoresView({ build, unit, chosen }: BoresViewProps) {
   const [tolerance, setTolerance] = useState("");
-  const plan = useBores(build, tolerance);
+  const [married, setMarried] = useState("");
+  const plan = useBores(build, tolerance, married);
   const step = unit === "in" ? "thou" : "\u00b5m";
   return (
     <div className="mt-2" data-bores="">
-      <SmallField
-        label="The honer holds, to either side"
-        name="tolerance"
-        value={tolerance}
-        usual={unit === "in" ? ".0001" : "0.003"}
-        onChange={setTolerance}
-      />
+      <div className="flex flex-wrap gap-x-5 gap-y-1">
+        <SmallField
+          label="The honer holds, to either side"
+          name="tolerance"
+          value={tolerance}
+          usual={unit === "in" ? ".0001" : "0.003"}
+          onChange={setTolerance}
+        />
+        <SmallField
+          label="Stay with their rods"
+          name="married"
+          value={married}
+          usual="none"
+          onChange={setMarried}
+        />
+      </div>
       <ProblemNote problem={plan.error} />
       {plan.data && !plan.error && (
         <>
@@ -30,10 +43,15 @@ export function BoresView({ build, unit, chosen }: BoresViewProps) {
           <p className="mt-2 text-note text-ink-2">To take and clearances in {step}.</p>
           <OneSize plan={plan.data} unit={unit} />
           <Assignment plan={plan.data} unit={unit} />
+          {plan.data.cylinders.some((c) => c.hone) && (
+            <CylinderOrder build={build} tolerance={tolerance} label="Order these bores" />
+          )}
           <p className="mt-2 text-small leading-snug">
             Measured cool, plate on, washed. A piston under its own sheet is worn or collapsed: another bore
             does not mend it.
           </p>
+          <GaugePointView build={build} unit={unit} />
+          <NotedView build={build} chosen={chosen} />
         </>
       )}
     </div>
@@ -86,8 +104,12 @@ function BoresTable({ plan, unit, chosen }: { plan: Plan; unit: Unit; chosen: st
                 <span className="text-loose">too large: a larger piston</span>
               ) : c.plate_off ? (
                 "plate off: not to cut by"
+              ) : c.condemned ? (
+                "its piston is condemned"
               ) : !c.bore || c.piston == null ? (
                 "not measured"
+              ) : c.hone ? (
+                <span className="text-dye">hone</span>
               ) : (
                 ""
               )}
@@ -137,7 +159,19 @@ function Assignment({ plan, unit }: { plan: Plan; unit: Unit }) {
     <p className="mt-2 leading-snug" data-pistons-move="">
       <b>Pistons to bores, proven best:</b>{" "}
       {moved.map((p) => `${p.from} into ${p.to} (${lineText(p.clearance, unit)})`).join(", ")}; outside the
-      window {then} instead of {now}. Move them under Parts.
+      window {then} instead of {now}
+      {found.weights && (
+        <>
+          , pistons and rods within {grams(found.weights[1])} g of each other instead of{" "}
+          {grams(found.weights[0])}
+        </>
+      )}
+      . Move them under Parts.
     </p>
   );
+}
+
+/** Milligrams in grams. */
+function grams(mg: number | undefined): string {
+  return ((mg ?? 0) / 1_000).toFixed(1);
 }

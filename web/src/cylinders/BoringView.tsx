@@ -4,6 +4,7 @@ import { api, type Build, type Schemas, type Unit, unwrap } from "../api/client"
 import { Figure } from "../shared/Figure";
 import { ProblemNote } from "../shared/ProblemNote";
 import { SmallField } from "../shared/SmallField";
+import { CylinderOrder } from "./CylinderOrder";
 import { Hatch } from "./Hatch";
 
 type Plan = Schemas["BoringPlan"];
@@ -111,6 +112,11 @@ export function BoringView({ build, unit, chosen }: BoringViewProps) {
                     {c.plate_off && ", plate off"}
                   </td>
                   <td>
+                    {c.seen != null && (
+                      <span className="mr-1.5" data-seen={c.seen}>
+                        seen: <Figure nm={c.seen} unit={unit} />
+                      </span>
+                    )}
                     <Cell
                       label={`Depth of damage in ${c.at}`}
                       value={damage[c.at]?.text ?? ""}
@@ -149,6 +155,9 @@ export function BoringView({ build, unit, chosen }: BoringViewProps) {
             </tbody>
           </table>
           <Options plan={plan.data} unit={unit} />
+          {plan.data.chosen != null && (
+            <CylinderOrder build={build} tolerance="" oversize={body} label="Order this oversize" />
+          )}
           <Hatch build={build} unit={unit} />
           <p className="mt-2 text-small leading-snug">
             Main caps torqued, torque plate on with the gasket and fasteners of the build. A flexible hone

@@ -20,6 +20,7 @@ function boring(more: Partial<Schemas["BoringPlan"]> = {}): Schemas["BoringPlan"
         decided_at: { axial: "front", angle: 90 },
         plate_off: true,
         wall: 1_850 * T,
+        seen: 60 * T,
       },
     ],
     decided_by: "B1",
@@ -68,6 +69,7 @@ describe("the next oversize", () => {
     expect(said.closest("p")).toHaveTextContent("plateau 400 to 600, or brush to 3.4750");
     expect(screen.getByText(/leaves B1 dirty/)).toBeVisible();
     expect(screen.getByRole("row", { name: /^B1/ })).toHaveTextContent("top, along, plate off");
+    expect(screen.getByText(/^seen:/)).toHaveTextContent("0.0060");
     await userEvent.type(screen.getByLabelText("Depth of damage in B1"), ".006");
     await userEvent.selectOptions(screen.getByLabelText("Where the damage in B1 is"), "bottom, across");
     const last = asked.at(-1)?.body as { damage: unknown[] };

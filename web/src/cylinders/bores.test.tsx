@@ -14,10 +14,12 @@ function cylinder(at: string, more: Partial<Schemas["CylinderPlan"]> = {}): Sche
     at,
     piston: 34_717 * T,
     bore: [34_744 * T, 34_749 * T],
+    condemned: false,
     plate_off: false,
     finished: 34_750 * T,
     take: [6 * T, 1 * T],
     too_large: false,
+    hone: true,
     gaps: [],
     rounds: [],
     ...more,
@@ -64,9 +66,9 @@ describe("the bores of an engine", () => {
 
   it("name the pistons that belong elsewhere", async () => {
     const pistons = [
-      { from: "W2", to: "B1", clearance: 33 * T, inside: true },
-      { from: "W1", to: "B2", clearance: 33 * T, inside: true },
-      { from: "W3", to: "B3", clearance: 33 * T, inside: true },
+      { from: "W2", to: "B1", clearance: 33 * T, inside: true, married: false },
+      { from: "W1", to: "B2", clearance: 33 * T, inside: true, married: false },
+      { from: "W3", to: "B3", clearance: 33 * T, inside: true, married: false },
     ];
     showBores(plan([cylinder("B1")], { assignment: { pistons, outside: [2, 0], moves: true } }));
     const said = (await screen.findByText(/proven best/)).closest("p");
@@ -81,7 +83,7 @@ describe("the bores of an engine", () => {
       detail: "this is above zero",
       field: "tolerance",
     });
-    await userEvent.type(await screen.findByRole("textbox"), "0");
+    await userEvent.type(await screen.findByRole("textbox", { name: /honer holds/ }), "0");
     expect((await screen.findAllByText(/this is above zero/i)).length).toBeGreaterThan(0);
     expect(asked.filter((a) => a.path.endsWith("/bores")).length).toBeGreaterThan(1);
   });

@@ -81,7 +81,7 @@ export function FloorBuild({ row, scale, chosen, onChoose, onOpen }: FloorBuildP
       </div>
       <div className="text-small text-ink-2">
         <span className="font-semibold text-ink">
-          {done} of {row.stations.length} bearings judged
+          {row.stations.length === 0 ? "On rollers" : `${done} of ${row.stations.length} bearings judged`}
         </span>
         <br />
         {row.touched_by.name}, {momentText(row.touched_at)}

@@ -66,6 +66,7 @@ export function NewBuild({ runsShop, onClose, onOpened }: NewBuildProps) {
   const [shells, setShells] = useState(NO_SHELLS);
   const [rodShells, setRodShells] = useState(NO_SHELLS);
   const [bore, setBore] = useState("");
+  const [bankAngle, setBankAngle] = useState("");
   const [keepEngine, setKeepEngine] = useState(false);
   // Made once: sending the form twice opens one build.
   const [ids] = useState(() => ({ id: newId(), target_id: newId() }));
@@ -98,6 +99,7 @@ export function NewBuild({ runsShop, onClose, onOpened }: NewBuildProps) {
     });
     setBlock(p.layout.block ?? "iron");
     setBore(p.bore_text ?? "");
+    setBankAngle(String(p.layout.cylinders?.bank_angle ?? ""));
     setMaterial(p.layout.rods?.material ?? "steel");
     setShells(p.shells ?? NO_SHELLS);
     setRodShells(p.rod_shells ?? NO_SHELLS);
@@ -127,6 +129,7 @@ export function NewBuild({ runsShop, onClose, onOpened }: NewBuildProps) {
             keep_engine: keepEngine && pattern === OWN,
             block,
             bore,
+            bank_angle: bankAngle,
             shells,
             rods:
               rods.per_pin === "0"
@@ -269,6 +272,20 @@ export function NewBuild({ runsShop, onClose, onOpened }: NewBuildProps) {
             onChange={(e) => setBore(e.target.value)}
           />
         </div>
+        {rods.per_pin === "2" && bore.trim() !== "" && (
+          <div className="col-span-3">
+            <Field
+              label="Between the banks, degrees"
+              name="bank_angle"
+              value={bankAngle}
+              figure
+              placeholder="90"
+              problem={open.error}
+              autoComplete="off"
+              onChange={(e) => setBankAngle(e.target.value)}
+            />
+          </div>
+        )}
         <div className="col-span-6 self-end pb-1 text-note text-ink-2">
           <UseButtons
             presets={presets.data?.presets ?? []}

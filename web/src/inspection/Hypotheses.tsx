@@ -1,7 +1,10 @@
+import { useState } from "react";
 import { Link } from "react-router";
 import type { Build, Schemas } from "../api/client";
 import { Figure } from "../shared/Figure";
 import { useShownUnit } from "../shared/units";
+import { CheckDialog } from "./CheckDialog";
+import { CAUSE_WORD, CHECK_WORD } from "./words";
 
 type Suspicion = Schemas["Suspicion"];
 
@@ -42,41 +45,120 @@ const SUSPICION: Record<Suspicion, { title: string; because: string }> = {
   },
   oil_stood: { title: "Oil or acid stood on it", because: "A dark stain" },
   seal_cut_in: { title: "The seal's lip has cut in", because: "A groove where the seal runs" },
+  fatigued_shell: {
+    title: "A shell at its end, or badly bonded",
+    because: "Pits, or its lining has lifted",
+  },
+  low_nip: { title: "A shell that moves in its housing", because: "Its back is fretted or dark" },
+  pitted_wall: { title: "Water or dirt in the wall", because: "Pits, or a line of rust" },
+  scuffed_wall: { title: "A piston has run on its wall", because: "Scores, scuffs" },
+  worn_wall: { title: "A worn cylinder", because: "A ridge where the rings turn" },
+  glazed: { title: "Rings that never seated", because: "Glazed; on one side: a rod or pin out of line" },
+  distorted_wall: { title: "Round alone, not bolted together", because: "Four corners of the wall" },
+  seized_hot: { title: "Seized, or nearly", because: "Four corners of the piston" },
+  detonation: { title: "Detonation", because: "A melted edge" },
+  debris_through: { title: "Something hard went through", because: "Dents in the crown" },
+  rings_stuck: { title: "Rings that cannot move", because: "A ring is stuck in its groove" },
+  rings_butted: { title: "Rings whose ends touched", because: "Bright ends" },
+  rings_fluttered: { title: "Rings that fluttered", because: "Marks of flutter, or an edge worn" },
+  pin_loose: { title: "A wrist pin that is loose", because: "Its boss or bush is worn" },
+  fasteners_let_go: { title: "Fasteners that let go", because: "A stretched bolt, a fretted seat" },
+  rod_got_hot: { title: "A rod that got hot", because: "Blue" },
+  coating_worn: { title: "A coating that wore off", because: "Bare patches" },
+  joint_leaks: { title: "A joint that leaks", because: "A track, fretting or erosion of the face" },
+  lobe_fails: { title: "A lobe that fails", because: "Pits, flakes or an edge" },
+  cracked: { title: "Cracked", because: "A crack was seen" },
   reground_before: {
     title: "Reground before",
     because: "Journals measure a class under: buy shells by measurement, not by engine model",
   },
 };
 
-const CHECK: Record<Schemas["ConfirmBy"], string> = {
-  crack_test: "crack test, by somebody qualified",
-  journal_size: "journal size",
-  housing_size: "housing size",
-  bearing_taper: "bore, front against rear",
-  fillet_clearance: "fillet clearance; narrowed shells",
-  rod_alignment: "rod alignment",
-  runout: "runout",
-  straight_edge: "straight edge in the tunnel",
-  shell_stamp: "stamp on the old shells",
-  end_play: "end play",
-  release_load: "release load",
-  oil_path: "cleaning, oil path, the pump",
-  dowels: "dowels",
-  wall_taper: "wall along the shell",
-  finest_polish: "the finest grit, and look again",
-  groove_depth: "depth of the groove; a sleeve",
-  fasteners: "fasteners: stretch, threads",
+function Causes({ causes }: { causes: Schemas["WeighedCause"][] }) {
+  return (
+    <ul className="mt-1 flex flex-wrap gap-x-3 text-small" aria-label="What may be behind it">
+      {causes.map((c) => (
+        <li key={c.cause} data-cause={c.cause} data-share={c.share}>
+          <span className={c.killed_by ? "line-through decoration-2" : ""}>
+            <b className="num">{c.share}</b> in 100 {CAUSE_WORD[c.cause]}
+          </span>
+          {c.killed_by && <span className="text-ink-2"> (killed by {CHECK_WORD[c.killed_by]})</span>}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+const FOUND_WORD: Record<Schemas["CheckFound"], string> = { good: "found good", bad: "found bad" };
+
+type ConfirmLineProps = {
+  build: Build;
+  confirm: Schemas["Confirm"];
+  next: boolean;
+  onRecord: () => void;
 };
+
+/** A check with where it is measured, what it said, and the way to record one that was done elsewhere. */
+function ConfirmLine({ build, confirm: c, next, onRecord }: ConfirmLineProps) {
+  const unit = useShownUnit(build.unit);
+  const name = c.at ? `${CHECK_WORD[c.by]}, ${c.at}` : CHECK_WORD[c.by];
+  return (
+    <li className="flex items-baseline gap-2" data-check={c.by}>
+      <span className="flex-1">
+        {c.at ? (
+          <Link
+            className="font-semibold text-dye underline underline-offset-2"
+            to={`/builds/${build.code}/bench/${c.at}`}
+          >
+            {name}
+          </Link>
+        ) : (
+          name
+        )}
+        {c.minutes != null && <span className="text-ink-2"> {c.minutes} min</span>}
+        {next && (
+          <b className="ml-1 border border-ink px-1" data-next={c.by}>
+            tells most
+          </b>
+        )}
+        {c.tested && (
+          <span className="ml-1" data-tested={c.tested.says}>
+            <Figure nm={c.tested.value} unit={unit} className="font-bold" /> at {c.tested.at}{" "}
+            {c.tested.says === "kills" ? "speaks against it" : "speaks for it"}
+          </span>
+        )}
+        {!c.tested && c.found && <b className="ml-1">{FOUND_WORD[c.found]}</b>}
+      </span>
+      <button
+        type="button"
+        className="text-small font-semibold text-dye underline underline-offset-2"
+        aria-label={`Done: ${CHECK_WORD[c.by]}`}
+        onClick={onRecord}
+      >
+        Done
+      </button>
+    </li>
+  );
+}
 
 /** What the wear suggests over the whole engine, each with the checks that would confirm or kill it. */
 export function Hypotheses({ build }: { build: Build }) {
-  const unit = useShownUnit(build.unit);
   const { hypotheses } = build.assessment;
+  const first = hypotheses.find((h) => h.next?.first)?.next;
+  const [asked, setAsked] = useState<Schemas["Check"] | null>(null);
   return (
     <>
       <h2 className="text-lead font-bold">What it suggests</h2>
       <p className="text-small text-ink-2">
         Hypotheses, never a verdict: each stands until its check confirms or kills it.
+        {first && (
+          <>
+            {" "}
+            <b className="text-ink" data-next-of-all={first.check}>
+              Tells most for its time: {CHECK_WORD[first.check]}, {first.minutes} minutes.
+            </b>
+          </>
+        )}
       </p>
       {hypotheses.length === 0 && (
         <p className="mt-3">
@@ -111,31 +193,22 @@ export function Hypotheses({ build }: { build: Build }) {
               <span className="num text-small">{h.stations.join(" ")}</span>
             </div>
             <div className="text-small text-ink-2">{SUSPICION[h.suspicion].because}</div>
-            <ul className="mt-1 flex flex-wrap gap-x-3 gap-y-1 text-small">
+            <Causes causes={h.causes ?? []} />
+            <ul className="mt-1 grid gap-y-0.5 text-small">
               {h.confirm.map((c) => (
-                <li key={c.by}>
-                  {c.at ? (
-                    <Link
-                      className="font-semibold text-dye underline underline-offset-2"
-                      to={`/builds/${build.code}/bench/${c.at}`}
-                    >
-                      {CHECK[c.by]}, {c.at}
-                    </Link>
-                  ) : (
-                    <span>{CHECK[c.by]}</span>
-                  )}
-                  {c.tested && (
-                    <span className="ml-1" data-tested={c.tested.says}>
-                      <Figure nm={c.tested.value} unit={unit} className="font-bold" /> at {c.tested.at}{" "}
-                      {c.tested.says === "kills" ? "kills it" : "confirms it"}
-                    </span>
-                  )}
-                </li>
+                <ConfirmLine
+                  key={c.by}
+                  build={build}
+                  confirm={c}
+                  next={h.next?.check === c.by}
+                  onRecord={() => setAsked(c.by)}
+                />
               ))}
             </ul>
           </li>
         ))}
       </ol>
+      {asked && <CheckDialog build={build} check={asked} at={null} onClose={() => setAsked(null)} />}
     </>
   );
 }

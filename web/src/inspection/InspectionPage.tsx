@@ -1,26 +1,31 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type KeyboardEvent, useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
-import { bearingsOf, rowOf } from "../api/catalog";
-import { api, type Build, type Row, type Schemas, unwrap } from "../api/client";
+import { api, type Build, type Schemas, unwrap } from "../api/client";
 import { showRecorded } from "../api/queries";
 import { BuildPage } from "../page/BuildPage";
+import { Segments } from "../shared/Choice";
 import { newId } from "../shared/id";
 import { ProblemNote } from "../shared/ProblemNote";
+import { ForcedChecks } from "./Forced";
 import { Hypotheses } from "./Hypotheses";
-import { isStop, JOURNAL_SIGNS, Pictogram, SHELL_SIGNS, SIGN_WORD, THRUST_SIGNS } from "./pictograms";
+import { again, MarksForm } from "./MarksForm";
+import { DRAWN, GOOD, type InspectedPart, PART_NAME, PARTS_LOOKED_AT, TRAYS, type TrayName } from "./parts";
+import { Pictogram, SIGN_WORD } from "./pictograms";
 
 type Sign = Schemas["Sign"];
-type InspectedPart = Schemas["InspectedPart"];
-type Place = { station: string; part: InspectedPart };
+type Look = Schemas["LookView"];
+type Seen = Schemas["InspectionView"];
+type Place = { station: string; look: Look };
+type Rows = { name: string; places: Place[] }[];
 
-/** Eyes and fingernail: what shells and journals of the whole engine look like, on one screen. */
+/** Eyes and fingernail: what every part of the engine looks like. */
 export function InspectionPage() {
   return (
     <BuildPage
       keys={[
         { press: ["\u2190", "\u2192", "\u2191", "\u2193"], does: "to another part" },
-        { press: ["1", "\u2026", "="], does: "what is seen" },
+        { press: ["1", "\u2026", "'"], does: "what is seen" },
       ]}
     >
       {(build) => <LookOf build={build} />}
@@ -29,52 +34,36 @@ export function InspectionPage() {
 }
 
 /** Keys of the signs in their order. */
-const SIGN_KEYS = "1234567890-=";
+const SIGN_KEYS = "1234567890-=[];'";
 
-const PART_NAME: Record<InspectedPart, string> = {
-  journal: "journal",
-  upper: "upper shell",
-  lower: "lower shell",
-  thrust_front: "front thrust face",
-  thrust_rear: "rear thrust face",
-};
+const kindOf = (place: string) => place.replace(/\d+$/, "");
+
+const WHOSE: Record<string, string> = { M: "Main", P: "Pin", R: "Rod", D: "Deck", H: "Head" };
+
+/** Places of one kind that carry the part, as one row; both thrust faces share theirs. */
+function rowsOf(looks: Look[], tray: TrayName): Rows {
+  const parts: readonly InspectedPart[] = TRAYS.find((t) => t.value === tray)?.parts ?? [];
+  const rows: Rows = [];
+  for (const look of looks.filter((l) => parts.includes(l.part))) {
+    for (const station of look.places) {
+      const plural = PARTS_LOOKED_AT[look.part].toLowerCase();
+      const shared = ["journal", "upper", "lower", "face"].includes(look.part);
+      const thrust = look.part === "thrust_front" || look.part === "thrust_rear";
+      const name = thrust
+        ? "Thrust faces"
+        : shared
+          ? `${WHOSE[kindOf(station)] ?? ""} ${plural}`
+          : PARTS_LOOKED_AT[look.part];
+      const row = rows.find((r) => r.name === name);
+      if (row) row.places.push({ station, look });
+      else rows.push({ name, places: [{ station, look }] });
+    }
+  }
+  return rows;
+}
 
 /** What stands under a part that its place alone does not name. */
 const SHORT: Partial<Record<InspectedPart, string>> = { thrust_front: "front", thrust_rear: "rear" };
-
-/** The signs that are looked for on a part. */
-function signsOf(part: InspectedPart): Sign[] {
-  if (part === "journal") return JOURNAL_SIGNS;
-  return part === "upper" || part === "lower" ? SHELL_SIGNS : THRUST_SIGNS;
-}
-
-function placesOf(build: Build): Place[][] {
-  const of = (name: Row) => bearingsOf(build, name);
-  const mains = of("mains").map((s) => s.station);
-  const rods = of("rods").map((s) => s.station);
-  const pins = [...new Set(of("rods").map((s) => s.journal_at))];
-  const row = (names: string[], part: InspectedPart) => names.map((station) => ({ station, part }));
-  return [
-    row(mains, "journal"),
-    row(mains, "upper"),
-    row(mains, "lower"),
-    row(pins, "journal"),
-    row(rods, "upper"),
-    row(rods, "lower"),
-    [
-      { station: "E", part: "thrust_front" as const },
-      { station: "E", part: "thrust_rear" as const },
-    ],
-  ].filter((r) => r.length > 0);
-}
-
-function rowName(first: Place | undefined): string {
-  if (!first) return "";
-  if (first.part === "thrust_front") return "Thrust faces";
-  const whose = rowOf(first.station) === "mains" ? "Main" : "Rod";
-  if (first.part === "journal") return whose === "Main" ? "Main journals" : "Pins";
-  return `${whose} ${first.part}s`;
-}
 
 type PartButtonProps = {
   place: Place;
@@ -87,6 +76,7 @@ type PartButtonProps = {
 /** One part. One stop of the Tab key for all of them; the arrows move the choice, and the focus with it. */
 function PartButton({ place, seen, on, onChoose, onKeyDown }: PartButtonProps) {
   const button = useRef<HTMLButtonElement>(null);
+  const { part } = place.look;
   useEffect(() => {
     if (on) button.current?.focus({ preventScroll: true });
   }, [on]);
@@ -96,10 +86,10 @@ function PartButton({ place, seen, on, onChoose, onKeyDown }: PartButtonProps) {
       ref={button}
       type="button"
       tabIndex={on ? 0 : -1}
-      data-look={`${place.station} ${place.part}`}
+      data-look={`${place.station} ${part}`}
       data-signs={seen.join(" ")}
       aria-current={on || undefined}
-      aria-label={`${place.station} ${PART_NAME[place.part]}: ${words}`}
+      aria-label={`${place.station} ${PART_NAME[part]}: ${words}`}
       onClick={onChoose}
       onKeyDown={onKeyDown}
       className={`flex h-[42px] w-[54px] flex-col items-center justify-center gap-0.5 ${
@@ -107,135 +97,194 @@ function PartButton({ place, seen, on, onChoose, onKeyDown }: PartButtonProps) {
       }`}
     >
       <span className={seen.length === 0 ? "opacity-40" : ""}>
-        <Pictogram kind={place.part === "journal" ? "journal" : "shell"} signs={seen} />
+        <Pictogram kind={DRAWN[part]} signs={seen} stop={seen.some((s) => place.look.stops.includes(s))} />
       </span>
-      <span className="text-note leading-none">{SHORT[place.part] ?? place.station}</span>
+      <span className="text-note leading-none">{SHORT[part] ?? place.station}</span>
     </button>
   );
 }
 
-function LookOf({ build }: { build: Build }) {
+/** The signs after one more was pressed: what is good takes the others away, and they it. */
+function pressed(signs: Sign[], sign: Sign): Sign[] {
+  if (signs.includes(sign)) return signs.filter((s) => s !== sign);
+  return GOOD.has(sign) ? [sign] : [...signs.filter((s) => !GOOD.has(s)), sign];
+}
+
+/** What was seen of a part, and the recording of what is seen now. */
+function useLook(build: Build, place: Place) {
   const client = useQueryClient();
-  const rows = placesOf(build);
-  const [[r, c], setAt] = useState<[number, number]>([0, 0]);
-  const place = rows[r]?.[c] ?? { station: "M1", part: "journal" as InspectedPart };
-  const signsAt = (p: Place) =>
-    build.inspections.find((l) => l.station === p.station && l.part === p.part)?.signs ?? [];
-  const signs = signsAt(place);
-  const offered = signsOf(place.part);
+  const seen: Seen | undefined = build.inspections.find(
+    (l) => l.station === place.station && l.part === place.look.part,
+  );
+  const signs = seen?.signs ?? [];
   const record = useMutation({
-    mutationFn: (next: Sign[]) =>
+    mutationFn: (next: { signs: Sign[]; marks: Schemas["NewMark"][] }) =>
       unwrap(
         api.POST("/api/v1/builds/{build}/inspections", {
           params: { path: { build: build.code } },
-          body: { id: newId(), ...place, signs: next },
+          body: { id: newId(), station: place.station, part: place.look.part, ...next },
         }),
       ),
     onSuccess: (recorded) => showRecorded(client, recorded),
   });
   const toggle = (sign: Sign) => {
-    const fine = sign === "uniform" || sign === "smooth";
-    const rest = signs.filter((s) => s !== "uniform" && s !== "smooth" && s !== sign);
-    record.mutate(signs.includes(sign) ? signs.filter((s) => s !== sign) : fine ? [sign] : [...rest, sign]);
+    const next = pressed(signs, sign);
+    // What is still seen keeps where it was seen.
+    const marks = (seen?.marks ?? []).filter((m) => next.includes(m.sign));
+    record.mutate({ signs: next, marks: marks.map(again) });
   };
+  return { seen, signs, record, toggle };
+}
+
+function LookOf({ build }: { build: Build }) {
+  const [tray, setTray] = useState<TrayName>("bottom");
+  const trays = TRAYS.filter((t) => rowsOf(build.looks, t.value).length > 0);
+  const rows = rowsOf(build.looks, tray);
+  const [[r, c], setAt] = useState<[number, number]>([0, 0]);
+  const chosen = rows[r]?.places[c] ?? rows[0]?.places[0];
   const move = (dr: number, dc: number) => {
     const row = Math.min(rows.length - 1, Math.max(0, r + dr));
-    const col = Math.min((rows[row]?.length ?? 1) - 1, Math.max(0, c + dc));
+    const col = Math.min((rows[row]?.places.length ?? 1) - 1, Math.max(0, c + dc));
     setAt([row, col]);
-  };
-  const onKeyDown = (event: KeyboardEvent) => {
-    const steps: Record<string, [number, number]> = {
-      ArrowUp: [-1, 0],
-      ArrowDown: [1, 0],
-      ArrowLeft: [0, -1],
-      ArrowRight: [0, 1],
-    };
-    const step = steps[event.key];
-    const sign = offered[SIGN_KEYS.indexOf(event.key)];
-    if (step) move(...step);
-    else if (sign && event.key.length === 1) toggle(sign);
-    else return;
-    event.preventDefault();
   };
   return (
     <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,720fr)_minmax(0,560fr)] overflow-auto">
       <section aria-label="What is seen" className="px-6 pt-3 pb-3">
-        <h2 className="text-lead font-bold">Eyes and fingernail</h2>
+        <div className="flex items-baseline gap-4">
+          <h2 className="flex-1 text-lead font-bold">Eyes and fingernail</h2>
+          <Segments
+            label="What lies on the bench"
+            value={tray}
+            options={trays.map(({ value, text }) => ({ value, text }))}
+            onChange={(next) => {
+              setTray(next);
+              setAt([0, 0]);
+            }}
+          />
+        </div>
         <div className="grad mt-1" />
-        <table className="mt-1" aria-label="Parts of the engine">
-          <tbody>
-            {rows.map((row, i) => (
-              <tr key={`${row[0]?.station} ${row[0]?.part}`}>
-                <th scope="row" className="w-[104px] text-left text-small font-semibold">
-                  {rowName(row[0])}
-                </th>
-                {row.map((p, j) => (
-                  <td key={`${p.station} ${p.part}`} className="px-0.5">
-                    <PartButton
-                      place={p}
-                      seen={signsAt(p)}
-                      on={i === r && j === c}
-                      onChoose={() => setAt([i, j])}
-                      onKeyDown={onKeyDown}
-                    />
-                  </td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </table>
-        <div className="mt-2 flex items-baseline gap-3">
-          <h3 className="font-bold">
-            {place.station}, {PART_NAME[place.part]}
-          </h3>
-          <span className="text-small text-ink-2">
-            {signs.map((s) => SIGN_WORD[s]).join(", ") || "not looked at"}
-          </span>
-          <Link
-            className="ml-auto text-small font-semibold text-dye underline underline-offset-2"
-            to={`/builds/${build.code}/bench/${place.station}`}
-          >
-            Measure {place.station}
-          </Link>
-        </div>
-        <div className="mt-1 grid grid-cols-6 gap-1.5">
-          {offered.map((sign, i) => {
-            const on = signs.includes(sign);
-            return (
-              <button
-                key={sign}
-                type="button"
-                aria-pressed={on}
-                data-sign={sign}
-                disabled={record.isPending}
-                onClick={() => toggle(sign)}
-                className={`flex min-h-[52px] flex-col items-center justify-center gap-1 border text-note font-semibold ${
-                  on ? "border-dye bg-dye-wash" : "border-hair-strong bg-paper"
-                }`}
-              >
-                <Pictogram kind={place.part === "journal" ? "journal" : "shell"} signs={[sign]} />
-                <span className="flex items-center gap-1">
-                  <kbd className="min-w-0 px-1">{SIGN_KEYS[i]}</kbd>
-                  {SIGN_WORD[sign]}
-                </span>
-              </button>
-            );
-          })}
-        </div>
-        {place.part === "journal" && signs.some(isStop) && (
-          <p role="note" className="mt-2 bg-ink px-3 py-1.5 text-small font-semibold text-white">
-            Stop: this journal goes to the grinder, crack test first, by somebody qualified for it.
-          </p>
+        {chosen && (
+          <Tray build={build} rows={rows} at={[r, c]} chosen={chosen} onChoose={setAt} onMove={move} />
         )}
-        <ProblemNote problem={record.error} />
       </section>
       <section
         aria-label="What it suggests"
         className="relative border-l-[1.5px] border-ink bg-paper pt-3 pr-6 pb-3 pl-7"
       >
         <div className="grad-down absolute inset-y-0 left-0" />
+        <ForcedChecks build={build} />
         <Hypotheses build={build} />
       </section>
     </main>
+  );
+}
+
+type TrayProps = {
+  build: Build;
+  rows: Rows;
+  at: [number, number];
+  chosen: Place;
+  onChoose: (at: [number, number]) => void;
+  onMove: (dr: number, dc: number) => void;
+};
+
+const STEPS: Record<string, [number, number]> = {
+  ArrowUp: [-1, 0],
+  ArrowDown: [1, 0],
+  ArrowLeft: [0, -1],
+  ArrowRight: [0, 1],
+};
+
+/** The parts that lie on the bench, and the signs of the one in hand. */
+function Tray({ build, rows, at: [r, c], chosen, onChoose, onMove }: TrayProps) {
+  const { seen, signs, record, toggle } = useLook(build, chosen);
+  const { look, station } = chosen;
+  const signsAt = (p: Place) =>
+    build.inspections.find((l) => l.station === p.station && l.part === p.look.part)?.signs ?? [];
+  const onKeyDown = (event: KeyboardEvent) => {
+    const step = STEPS[event.key];
+    const sign = event.key.length === 1 ? look.signs[SIGN_KEYS.indexOf(event.key)] : undefined;
+    if (step) onMove(...step);
+    else if (sign) toggle(sign);
+    else return;
+    event.preventDefault();
+  };
+  const stopped = signs.some((s) => look.stops.includes(s));
+  return (
+    <>
+      <table className="mt-1" aria-label="Parts of the engine">
+        <tbody>
+          {rows.map((row, i) => (
+            <tr key={row.name}>
+              <th scope="row" className="w-[112px] text-left text-small leading-tight font-semibold">
+                {row.name}
+              </th>
+              {row.places.map((p, j) => (
+                <td key={`${p.station} ${p.look.part}`} className="px-0.5">
+                  <PartButton
+                    place={p}
+                    seen={signsAt(p)}
+                    on={i === r && j === c}
+                    onChoose={() => onChoose([i, j])}
+                    onKeyDown={onKeyDown}
+                  />
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <div className="mt-2 flex items-baseline gap-3">
+        <h3 className="font-bold">
+          {station}, {PART_NAME[look.part]}
+        </h3>
+        <span className="text-small text-ink-2">
+          {signs.map((s) => SIGN_WORD[s]).join(", ") || "not looked at"}
+        </span>
+        <Link
+          className="ml-auto text-small font-semibold text-dye underline underline-offset-2"
+          to={`/builds/${build.code}/bench/${station}`}
+        >
+          Measure {station}
+        </Link>
+      </div>
+      <div className="mt-1 grid grid-cols-6 gap-1.5">
+        {look.signs.map((sign, i) => (
+          <button
+            key={sign}
+            type="button"
+            aria-pressed={signs.includes(sign)}
+            data-sign={sign}
+            disabled={record.isPending}
+            onClick={() => toggle(sign)}
+            className={`flex min-h-[52px] flex-col items-center justify-center gap-1 border text-note font-semibold ${
+              signs.includes(sign) ? "border-dye bg-dye-wash" : "border-hair-strong bg-paper"
+            }`}
+          >
+            <Pictogram kind={DRAWN[look.part]} signs={[sign]} stop={look.stops.includes(sign)} />
+            <span className="flex items-center gap-1">
+              <kbd className="min-w-0 px-1">{SIGN_KEYS[i]}</kbd>
+              {SIGN_WORD[sign]}
+            </span>
+          </button>
+        ))}
+      </div>
+      {stopped && (
+        <p role="note" className="mt-2 bg-ink px-3 py-1.5 text-small font-semibold text-white">
+          {look.part === "journal"
+            ? "Stop: this journal goes to the grinder, crack test first, by somebody qualified for it."
+            : "Stop: it is not used as it is. Condemn it, or have it tested by somebody qualified for it."}
+        </p>
+      )}
+      <ProblemNote problem={record.error} />
+      {seen && signs.some((s) => !GOOD.has(s)) && (
+        <MarksForm
+          key={`${station} ${look.part} ${seen.at}`}
+          build={build}
+          seen={seen}
+          onRecord={(marks) => record.mutate({ signs, marks })}
+        />
+      )}
+    </>
   );
 }

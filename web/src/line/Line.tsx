@@ -12,7 +12,7 @@ import { Cylinders } from "./Cylinders";
 import { Faces } from "./Faces";
 import type { CrankShape } from "./geometry";
 import { Layers } from "./Layers";
-import { faceOf, type LineView } from "./layers";
+import { faceOf, type LineView, quantityOf } from "./layers";
 import { BAND, type LineMark, pinProgress, progressOf, useLine } from "./useLine";
 
 export type { LineView } from "./layers";
@@ -164,7 +164,7 @@ export function Line({ build, chosen, onChoose, ident, aside, view = "crank", on
           className="absolute top-4 left-6 text-small leading-snug text-ink-2"
           style={{ width: side - 40 }}
         >
-          {faceOf(view).quantity}, {unit === "in" ? "thou" : "\u00b5m"}
+          {quantityOf(build, view)}, {unit === "in" ? "thou" : "\u00b5m"}
           <br />
           {faceOf(view).stations}
         </div>

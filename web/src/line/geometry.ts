@@ -27,6 +27,9 @@ const SNOUT = [
   [0.42, 0.24],
   [0.15, 0.32],
 ] as const;
+/** What lies between the halves of a built-up crank, in webs. */
+const APART = 1.6;
+
 const FLANGE = [
   [0.18, 0.52],
   [0.24, 0.68],
@@ -47,7 +50,10 @@ function arcReach(radius: number, middle: number): { high: number; low: number }
 /** Length of the crank from snout to flange, in nanometres. */
 export function crankLength(layout: Schemas["Layout"]): number {
   const c = layout.crank;
-  const bays = c.bays.reduce((sum, pins) => sum + pins.length * c.pin_width + (pins.length + 1) * c.web, 0);
+  const bays = c.bays.reduce(
+    (sum, pins) => sum + pins.length * c.pin_width + (pins.length === 0 ? APART : pins.length + 1) * c.web,
+    0,
+  );
   const ends = [...SNOUT, ...FLANGE].reduce((sum, [width]) => sum + width, 0);
   return layout.main_journal * ends + layout.mains * c.main_width + bays;
 }
@@ -90,7 +96,9 @@ export function crankShape(layout: Schemas["Layout"], scale: number, axis: numbe
   };
   addMain();
   for (const pins of c.bays) {
-    addWeb(pins[0] ?? 0);
+    // Halves of a built-up crank stand apart by what drives them.
+    if (pins.length === 0) put(px(c.web) * APART);
+    else addWeb(pins[0] ?? 0);
     pins.forEach((phase, i) => {
       const centreY = axis - px(c.throw) * Math.cos((phase + VIEW_DEGREES) * RADIANS);
       const at = put(px(c.pin_width));

@@ -1,5 +1,6 @@
 import { bearingsOf, kindOf, otherFigures } from "../api/catalog";
 import type { Build, FigureAssessment, Schemas } from "../api/client";
+import { FIGURE_WORD } from "../shared/words";
 
 /** What the line shows: the layers in the order they lie in the engine, some of them with a second face. */
 export type LineView = "cam" | "cylinders" | "wrists" | "faces" | "along" | "fillets" | "rods" | "crank";
@@ -90,6 +91,13 @@ const FACES = LAYERS.flatMap((l) => l.faces);
 /** What is said of a face of the line. */
 export function faceOf(view: LineView): Face {
   return FACES.find((f) => f.view === view) ?? (FACES.at(-1) as Face);
+}
+
+/** What is measured on a face in this engine: on rollers no oil clearance. */
+export function quantityOf(build: Build, view: LineView): string {
+  const crank = view === "crank" || view === "rods";
+  const first = bearingsOf(build, view === "rods" ? "rods" : "mains")[0];
+  return crank && first ? FIGURE_WORD[first.figure] : faceOf(view).quantity;
 }
 
 /** The layer that shows it. */

@@ -70,6 +70,8 @@ const NEEDS: Record<Schemas["Needs"], string> = {
   part: "without a part that may stay",
   picture: "wants a picture",
   clean: "to wash or flush",
+  check: "to check",
+  hot_room: "too little room when hot",
   grinder: "to the grinder",
   settle: "to settle",
   measure_again: "to measure again",

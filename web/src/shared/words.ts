@@ -10,7 +10,7 @@ import type {
   State,
   Unit,
 } from "../api/client";
-import { stepPhrase, stepText } from "./figure";
+import { plain, sizeParts, stepPhrase, stepText } from "./figure";
 import { ROLES, type RoleWords } from "./roles";
 
 /**
@@ -69,6 +69,7 @@ export const METHOD_WORD: Record<Method, string> = {
   level: "held level",
   measured: "measured",
   top_less_bottom: "top less bottom",
+  sheet: "against its sheet",
 };
 
 /** One thing that is said of everything measured. */
@@ -175,6 +176,7 @@ export const FIGURE_WORD: Record<Schemas["Figure"], string> = {
   top_ring_gap: "Top ring gap",
   second_ring_gap: "Second ring gap",
   top_ring_side: "Top ring in its groove",
+  piston_size: "Piston against its sheet",
   face_flatness: "Flatness",
   deck_height: "Deck height",
   deck_parallel: "Deck, end to end",
@@ -385,6 +387,10 @@ function decidePhrase(station: string, needs: Schemas["Needs"]): string {
       return `A picture of ${station}: which way it was fitted`;
     case "clean":
       return `${station} was under a stone or a wheel: wash or flush it`;
+    case "hot_room":
+      return `${station} leaves too little when hot: file the gap, or more room`;
+    case "check":
+      return `A check that is forced at ${station}: page Look`;
     case "part":
       return `Another part for ${station}: the one there is condemned or out`;
     case "measure":
@@ -473,6 +479,21 @@ export function movesText(moves: Schemas["PartMove"][]): string {
   return moves.map((m) => (m.place ? `${m.part} put at ${m.place}` : `${m.part} put in`)).join(", ");
 }
 
+/** The edge that a gauge point is reckoned from. */
+export const EDGE_WORD: Record<Schemas["GaugeEdge"], string> = {
+  skirt_bottom: "up from the skirt's bottom",
+  oil_groove: "down from the oil groove",
+  crown: "down from the crown",
+  pin_axis: "down from the pin's axis",
+};
+
+/** What a coating is to the size of a piston. */
+export const COATING_WORD: Record<Schemas["Coating"], string> = {
+  none: "no coating",
+  over: "over the coating",
+  under: "to the metal under the coating",
+};
+
 /** What ended the evidence, in words. */
 export function staleText(stale: Stale, unit: Unit): string {
   const { cause } = stale;
@@ -489,6 +510,10 @@ export function staleText(stale: Stale, unit: Unit): string {
       return `${movesText(cause.assignment.moves)}: ${cause.assignment.reason}`;
     case "returned":
       return `Back from ${cause.order.shop}, order ${cause.order.number}`;
+    case "gauge_point":
+      return `Pistons are measured elsewhere now: ${plain(sizeParts(cause.point.height, unit))} ${EDGE_WORD[cause.point.from]}, ${COATING_WORD[cause.point.coating]}`;
+    case "mishap":
+      return `Something befell it: ${cause.mishap.note}`;
     case "session":
       return `${cause.gauge} had walked ${stepPhrase(cause.drift, unit)} at its close check`;
   }
@@ -523,6 +548,8 @@ export const JOB_WORD: Record<Schemas["Job"], string> = {
   polish: "polish to size",
   resize_housing: "bring the housing to size",
   bore_bearing: "bore the bearing to fit",
+  bore_cylinder: "bore and hone to size",
+  hone_cylinder: "hone to size",
 };
 
 export const ROW_WORD: Record<Schemas["BearingRow"], string> = { mains: "mains", rods: "rods" };
@@ -559,4 +586,13 @@ export const ZERO_MEANS: Record<Schemas["ZeroSource"], string> = {
   same_mic: "its scale is read twice",
   ring: "both calibrations count",
   other_mic: "both mics count: proves least",
+};
+
+export const ADDER_WORD: Record<Schemas["Adder"], string> = {
+  boost: "boost",
+  nitrous: "nitrous",
+  long_full_load: "long full load",
+  coating: "coating",
+  sleeve: "sleeve material",
+  cold_noise: "quiet when cold",
 };

@@ -1,4 +1,4 @@
-import { bearingsOf } from "../api/catalog";
+import { bearingsOf, isBearing } from "../api/catalog";
 import type { Build, FigureAssessment, Row, Unit } from "../api/client";
 import { Mark } from "../marks/Mark";
 import { Figure } from "../shared/Figure";
@@ -27,6 +27,8 @@ function wash(s: FigureAssessment): string {
 export function BearingTable({ build, row, unit, onOpen }: BearingTableProps) {
   const stations = bearingsOf(build, row);
   const clearance = (nm: number) => <Figure nm={nm} unit={unit} as="clearance" short />;
+  // On rollers there is no oil clearance: what is said of these places stands with the other figures.
+  if (!stations.some(isBearing)) return null;
   return (
     <table
       className="mb-2 w-full table-fixed border-collapse"

@@ -1,7 +1,17 @@
 import { isBearing } from "../api/catalog";
 import type { Build, FigureAssessment, Schemas, Session, Unit } from "../api/client";
+import { PART_NAME, PARTS_LOOKED_AT } from "../inspection/parts";
+import { SIGN_WORD } from "../inspection/pictograms";
+import { CHECK_WORD } from "../inspection/words";
 import { Mark } from "../marks/Mark";
-import { FIGURE_WORD, PART_KIND_WORD, shownState, staleText, verdictSentence } from "../shared/words";
+import {
+  capital,
+  FIGURE_WORD,
+  PART_KIND_WORD,
+  shownState,
+  staleText,
+  verdictSentence,
+} from "../shared/words";
 
 type BlocksProps = {
   build: Build;
@@ -10,10 +20,11 @@ type BlocksProps = {
   onMeasure: (station: string) => void;
   onAccept: (block: Schemas["Block"]) => void;
   onParts: () => void;
+  onLook: () => void;
 };
 
 /** What still blocks the signatures, and the way to lift each block. */
-export function Blocks({ build, unit, session, onMeasure, onAccept, onParts }: BlocksProps) {
+export function Blocks({ build, unit, session, onMeasure, onAccept, onParts, onLook }: BlocksProps) {
   const { blocks, status, broken } = build.assessment.sign_off;
   return (
     <div className="min-h-0 flex-1 overflow-auto">
@@ -51,8 +62,9 @@ export function Blocks({ build, unit, session, onMeasure, onAccept, onParts }: B
           return (
             station && (
               <li
-                key={`${block.station} ${block.figure}`}
+                key={`${block.station} ${block.figure} ${block.needs} ${block.check ?? block.look ?? ""}`}
                 data-block={block.station}
+                data-needs={block.needs}
                 className="flex items-center gap-3 border-b border-hair-strong py-1.5"
               >
                 <span className="num flex size-5 flex-none items-center justify-center border border-ink text-note font-bold">
@@ -76,6 +88,7 @@ export function Blocks({ build, unit, session, onMeasure, onAccept, onParts }: B
                   onMeasure={onMeasure}
                   onAccept={onAccept}
                   onParts={onParts}
+                  onLook={onLook}
                 />
               </li>
             )
@@ -112,10 +125,17 @@ const CHANGE: Record<string, string> = {
   picture: "a picture was taken",
   trial: "the cam was turned",
   strokes: "strokes were made under a hone or a file",
+  checked: "a check was recorded",
+  mishap: "something befell the engine",
+  grid: "a bridge was read on a face",
 };
 
 function missingPart(station: FigureAssessment): string {
   const parts = station.moot ?? [];
+  const stopped = station.findings.find((f) => f.kind === "unusable");
+  if (stopped && parts.length === 0) {
+    return `${capital(PART_NAME[stopped.seen_on])}, ${SIGN_WORD[stopped.sign].toLowerCase()}: not used as it is.`;
+  }
   const said = parts.map((m) =>
     m.part ? `${m.part} is condemned` : `no ${PART_KIND_WORD[m.kind]} stands here`,
   );
@@ -129,6 +149,13 @@ function blockText(block: Schemas["Block"], station: FigureAssessment, unit: Uni
     return "Washers and rings the wrong way round show in no figure: a picture of how they were fitted, under Pictures.";
   if (block.needs === "clean")
     return "Stone or wheel was there and nobody washed it since: grit ruins what was measured. W at the bench records it.";
+  if (block.needs === "hot_room") {
+    return "What is left of it when the engine is hot is under the floor: nobody signs that. File the gap, or hone.";
+  }
+  if (block.needs === "check") {
+    if (block.check) return `${capital(CHECK_WORD[block.check])}: what befell it forces it. Page Look.`;
+    return `${block.look ? PARTS_LOOKED_AT[block.look] : "Parts"} to be looked at since then. Page Look.`;
+  }
   if (block.needs === "settle") return "A blind second touch found another size: strike the wrong one.";
   if (block.needs === "measure_again") {
     return station.stale?.because.map((b) => staleText(b, unit)).join("; ") ?? "Measure it again.";
@@ -139,7 +166,7 @@ function blockText(block: Schemas["Block"], station: FigureAssessment, unit: Uni
   return sentence;
 }
 
-const BUTTON: Partial<Record<Schemas["Needs"], string>> = { grinder: "Look", part: "Parts" };
+const BUTTON: Partial<Record<Schemas["Needs"], string>> = { grinder: "Look", part: "Parts", check: "Look" };
 
 /** What a signed word lifts; everything else needs a gauge. */
 const ACCEPTED = new Set<Schemas["Needs"]>(["acknowledgement", "concession", "lead_concession"]);
@@ -150,14 +177,22 @@ function BlockButton({
   onMeasure,
   onAccept,
   onParts,
-}: { block: Schemas["Block"] } & Pick<BlocksProps, "session" | "onMeasure" | "onAccept" | "onParts">) {
+  onLook,
+}: { block: Schemas["Block"] } & Pick<
+  BlocksProps,
+  "session" | "onMeasure" | "onAccept" | "onParts" | "onLook"
+>) {
   const small = "btn min-h-10 px-3 text-small";
   if (!ACCEPTED.has(block.needs)) {
     return (
       <button
         type="button"
         className={small}
-        onClick={() => (block.needs === "part" ? onParts() : onMeasure(block.station))}
+        onClick={() => {
+          if (block.needs === "part") onParts();
+          else if (block.needs === "check") onLook();
+          else onMeasure(block.station);
+        }}
       >
         {BUTTON[block.needs] ?? "Measure"}
       </button>

@@ -1,15 +1,8 @@
 import type { Build, Schemas } from "../api/client";
+import { PARTS_LOOKED_AT } from "../inspection/parts";
 import { capital, FIGURE_WORD, PARTS_WORD, ROW_WORD, TABLE_WORD } from "../shared/words";
 
 type Unchecked = Schemas["NotChecked"];
-
-const LOOK_WORD: Record<Schemas["InspectedPart"], string> = {
-  journal: "Journals looked at",
-  upper: "Upper shells looked at",
-  lower: "Lower shells looked at",
-  thrust_front: "Front thrust face looked at",
-  thrust_rear: "Rear thrust face looked at",
-};
 
 /** Places of one kind that follow each other are told as from one to the other. */
 export function ranges(places: string[]): string {
@@ -43,7 +36,7 @@ function whatText(n: Unchecked): string {
     case "unproven":
       return "Gauges checked on a standard";
     case "look":
-      return LOOK_WORD[n.part];
+      return `${PARTS_LOOKED_AT[n.part]} looked at`;
     case "set_up":
       return `Set-up of the ${ROW_WORD[n.row]} written down`;
   }

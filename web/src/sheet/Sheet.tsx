@@ -102,6 +102,7 @@ function SheetOf({ build, session }: { build: Build; session: Session }) {
             onMeasure={toBench}
             onAccept={setAccepting}
             onParts={() => void navigate(`/builds/${build.code}/parts`)}
+            onLook={() => void navigate(`/builds/${build.code}/look`)}
           />
           <Signatures build={build} onSign={setSigning} />
         </section>

@@ -77,6 +77,7 @@ describe("the sheet", () => {
       onMeasure: vi.fn(),
       onAccept,
       onParts: vi.fn(),
+      onLook: vi.fn(),
     };
     const { rerender } = render(<Blocks {...props} session={session(false)} />);
     expect(screen.getByRole("button", { name: "Concede" })).toBeDisabled();

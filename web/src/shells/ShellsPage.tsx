@@ -133,10 +133,13 @@ function ShellsOf({ build }: { build: Build }) {
           <ShellsHead build={build} row={row} onRow={(r) => start({ row: r })} />
           {known && !here && (
             <p className="mt-3 max-w-[600px]">
-              The shop keeps no shells for {row} of this size.{" "}
-              {build.layout.main_nominals
-                ? "Measure, and order by measurement."
-                : "Poured bearings are bored to fit: see Machining."}
+              {build.layout.rollers
+                ? "This engine runs on rollers: there are no shells to choose. How its crank runs stands on the bench."
+                : `The shop keeps no shells for ${row} of this size. ${
+                    build.layout.main_nominals
+                      ? "Measure, and order by measurement."
+                      : "Poured bearings are bored to fit: see Machining."
+                  }`}
             </p>
           )}
           <ProblemNote problem={shown.error} />

@@ -30,6 +30,19 @@ function lengths(all: number[], inForce: number, unit: Unit) {
   return known.map((nm) => ({ value: String(nm), text: nm === 0 ? "nothing" : stepPhrase(nm, unit) }));
 }
 
+const TEMPERATURES = [
+  { key: "bore_c", text: "wall \u00b0C" },
+  { key: "ring_c", text: "ring \u00b0C" },
+  { key: "skirt_c", text: "skirt \u00b0C" },
+] as const;
+
+/** A wall 80 K over the room, a ring 130 K, four thou left. */
+const USUAL_HOT: Schemas["HotRunning"] = { bore_c: 100, ring_c: 150, skirt_c: 150, ring_floor: 101_600 };
+const FLOORS: Record<Unit, number[]> = {
+  in: [50_800, 76_200, 101_600, 152_400],
+  mm: [50_000, 80_000, 100_000, 150_000],
+};
+
 const TIMES: { key: keyof Times; text: string }[] = [
   { key: "swap", text: "a swap" },
   { key: "reading_set", text: "a feature" },
@@ -198,6 +211,50 @@ export function RulesForm({ build }: { build: Build }) {
               onChange={(v) => set({ cleaning_gate: v === "wash" })}
             />,
             "grit ruins what was measured",
+          )}
+          {row(
+            "After a mishap or a crack",
+            <Choice
+              label="After a mishap or a crack"
+              value={rules.check_gate ? "force" : "none"}
+              options={[
+                { value: "force", text: "force its checks" },
+                { value: "none", text: "ask for nothing" },
+              ]}
+              onChange={(v) => set({ check_gate: v === "force" })}
+            />,
+            "a crank that was straightened or welded is crack-tested too",
+          )}
+          {row(
+            "When it is hot",
+            <span className="flex items-end gap-2">
+              {TEMPERATURES.map(({ key, text }) => (
+                <label key={key} className="text-note text-ink-2">
+                  <span className="block">{text}</span>
+                  <input
+                    type="text"
+                    inputMode="numeric"
+                    name={`hot-${key}`}
+                    value={rules.hot ? String(rules.hot[key]) : ""}
+                    placeholder="no"
+                    onChange={(e) => {
+                      const degrees = Number(e.target.value) || 0;
+                      set({ hot: degrees === 0 ? null : { ...(rules.hot ?? USUAL_HOT), [key]: degrees } });
+                    }}
+                    className="num h-8 w-[58px] border border-hair-strong bg-paper px-1.5 text-[14px] text-ink"
+                  />
+                </label>
+              ))}
+              {rules.hot && (
+                <Choice
+                  label="Left of a ring's gap"
+                  value={String(rules.hot.ring_floor)}
+                  options={lengths(FLOORS[build.unit], rules.hot.ring_floor, build.unit)}
+                  onChange={(nm) => set({ hot: { ...(rules.hot ?? USUAL_HOT), ring_floor: Number(nm) } })}
+                />
+              )}
+            </span>,
+            "what has to be left of a ring's gap then, or the work stops",
           )}
           {row(
             "Polished off at most",

@@ -2,6 +2,8 @@
 use serde::Serialize;
 
 use super::blind::BlindTouch;
+use super::condemned::Unfit;
+use super::forced::Forced;
 use super::hypotheses::Hypothesis;
 use super::orders::OrderStatus;
 use super::wanted::Wanted;
@@ -31,6 +33,10 @@ pub struct Assessment {
     pub sessions: Vec<Session>,
     /// What the wear patterns suggest.
     pub hypotheses: Vec<Hypothesis>,
+    /// Checks and looks that something forces, done or open.
+    pub forced: Vec<Forced>,
+    /// Parts that what was found condemns.
+    pub unfit: Vec<Unfit>,
     /// Blind second touches asked for.
     pub blind: Vec<BlindTouch>,
     /// Work orders, the first first.

@@ -1,33 +1,35 @@
 //! [`evaluate`]: from a build to everything that can be said about it now.
 //!
-//! One pure function, fast enough (around a millisecond) that nothing it derives is ever stored. The
+//! One pure function, fast enough (a millisecond or two for a usual build) that nothing it derives is ever stored. The
 //! readings are sorted to their places, without those that something ended ([`crate::evidence`]); each
 //! characteristic gets its size, each figure its value by every method, its verdict and remarks; the rows
 //! their spread and trend; the build what to touch next and what blocks the signature.
 use super::assessment::{Assessment, Row, RowTrend};
+use super::betrayed::say_what_is_betrayed;
 use super::blind::blind_touches;
-use super::hypotheses::hypotheses;
+use super::condemned::condemn;
+use super::forced::{forced, in_the_way};
+use super::hypotheses::{Known, hypotheses};
 use super::orders::order_statuses;
 use super::room::with_context;
 use super::suspects::name_suspects;
 use super::wanted::still_wanted;
 use crate::build::Build;
 use crate::engine::{BearingRow, Figure, GaugeUse, Input, Place, Read, Role, Seat, Wanting};
-use crate::evidence::{Evidence, SizeAssessment, size_before};
+use crate::evidence::{Checks, Evidence, SizeAssessment, TakenReading, size_before};
 use crate::figure::{
     BladeAdvice, Context, Contribution, DoubtSource, FigureAssessment, Inputs, JournalClass, Judged, Measured,
-    StandsHere, Targets, agreements, concession, judge, judged_method, next_blade, prediction, shared_with_promise,
-    stale_judged, too_coarse,
+    StandsHere, Targets, agreements, concession, hot_rooms, judge, judged_method, next_blade, prediction,
+    shared_with_promise, stale_judged, too_coarse,
 };
 use crate::gauge::Gauge;
-use crate::log::{Measure, Reckoning, Rules, What};
+use crate::log::{Measure, Reckoning, Rules};
 use crate::maths::{
     BELONGS_WITHIN, Trend, TrendPoint, Window, combined, identify_undersize, lean_limit, odd_one, trend,
 };
 use crate::sheet::{not_checked, sign_off};
 use crate::subjects::{Remarks, findings};
 use crate::units::Length;
-use uuid::Uuid;
 
 /// Works out everything that follows from a build's facts.
 pub fn evaluate(build: &Build) -> Assessment {
@@ -37,14 +39,24 @@ pub fn evaluate(build: &Build) -> Assessment {
 fn assess(context: &Context<'_>, evidence: Evidence<'_>) -> Assessment {
     let Context { build, notes, rules, inspections, .. } = *context;
     let at = |figure: Figure| build.layout.places().filter(move |p| figure.is_at(*p)).map(move |p| (figure, p));
-    let mut figures: Vec<FigureAssessment> =
-        Figure::all().flat_map(at).filter_map(|(figure, place)| assess_figure(context, figure, place)).collect();
+    // What runs on rollers has no shells to leave oil between.
+    let shells = |figure: &Figure| !(build.layout.rollers && figure.is_of_shells());
+    let mut figures: Vec<FigureAssessment> = Figure::all()
+        .filter(shells)
+        .flat_map(at)
+        .filter_map(|(figure, place)| assess_figure(context, figure, place))
+        .collect();
     if rules.reckoning == Reckoning::Second {
         for row in BearingRow::ALL {
             name_suspects(build, context.sessions, row, &mut figures);
         }
     }
+    say_what_is_betrayed(build.layout.cylinders.as_ref().map(|c| c.bore), &mut figures);
     let blind = blind_touches(context, evidence, &mut figures);
+    let unfit = condemn(context, &mut figures);
+    let checks = Checks::of(notes, context.endings);
+    let forced =
+        if rules.check_gate { forced(&build.layout, notes, context.endings, inspections, &checks) } else { Vec::new() };
     let ground = |f: &&FigureAssessment| f.class.and_then(|c| c.undersize).is_some_and(|u| u > Length::ZERO);
     let mut reground: Vec<Place> = Vec::new();
     for f in figures.iter().filter(ground) {
@@ -52,15 +64,25 @@ fn assess(context: &Context<'_>, evidence: Evidence<'_>) -> Assessment {
             reground.push(f.journal_at);
         }
     }
+    let known = Known {
+        inspections,
+        checks: &checks,
+        layout: &build.layout,
+        figures: &figures,
+        all_signs: rules.reckoning == Reckoning::Second,
+    };
+    let hypotheses = hypotheses(&known, &reground);
     Assessment {
         seq: build.seq(),
         rules: rules.clone(),
         rows: BearingRow::ALL.into_iter().map(|r| row(rules, &context.targets, r, &figures)).collect(),
         wanted: still_wanted(rules, &figures),
         orders: order_statuses(notes, &figures, rules.acceptance, |size, role| context.doubt_of(size, role)),
-        hypotheses: hypotheses(inspections, &build.layout, &reground, &figures, rules.reckoning == Reckoning::Second),
+        hypotheses,
         end_play_first: figures.iter().any(|f| f.figure == Figure::END_PLAY && never_measured(f)),
-        sign_off: sign_off(build, &figures),
+        sign_off: sign_off(build, &figures, in_the_way(&forced, &figures)),
+        forced,
+        unfit,
         not_checked: not_checked(build, notes, inspections, &figures),
         blind,
         figures,
@@ -113,14 +135,18 @@ fn assess_figure(context: &Context<'_>, figure: Figure, place: Place) -> Option<
     };
     let (predicted, prediction) = if figure.row().promised { promised() } else { (None, None) };
     let (concession, lapsed) = concession(context, (figure, place), judged.as_ref(), target);
+    let reckoned = judged.as_ref().zip(rules.hot);
+    let hot =
+        reckoned.map_or_else(Vec::new, |(j, hot)| hot_rooms(&build.layout, figure, (j.smallest, j.expanded), hot));
+    let seats = context.standing.seats_under(figure, place);
     let mut assessed = FigureAssessment {
         station: place,
         figure,
         row: place.row(),
         thrust: place == build.layout.thrust,
         journal_at: build.layout.journal_of(place),
-        parts: stands_here(context, figure, place, |part, seat| part != Some(seat.first_part().as_str())),
-        moot: stands_here(context, figure, place, |_, seat| !context.standing.is_fit(seat)),
+        parts: stands_here(context, &seats, |part, seat| part != Some(seat.first_part().as_str())),
+        moot: stands_here(context, &seats, |_, seat| !context.standing.is_fit(seat)),
         target: target.cloned(),
         asked: is_asked(context, figure, target.is_some(), &measured),
         begun: measured.iter().any(|m| m.size.taken > 0),
@@ -132,7 +158,8 @@ fn assess_figure(context: &Context<'_>, figure: Figure, place: Place) -> Option<
         prediction,
         class,
         concession,
-        blades: window.and_then(|window| blade_advice(build, window, &measured)),
+        hot,
+        blades: window.and_then(|window| blade_advice(context, window, &measured)),
         measured,
         findings: Vec::new(),
     };
@@ -158,26 +185,25 @@ fn as_they_were(context: &Context<'_>, measured: &[Measured]) -> Option<Vec<Meas
 }
 
 /// What is tried next where something is gauged by blades: at the first of its places that is not decided yet.
-fn blade_advice(build: &Build, window: Window, measured: &[Measured]) -> Option<BladeAdvice> {
+fn blade_advice(context: &Context<'_>, window: Window, measured: &[Measured]) -> Option<BladeAdvice> {
+    let Context { build, ref touches, .. } = *context;
     let by_blades = |m: &&Measured| m.read == Read::Blades;
-    let positions = || measured.iter().filter(by_blades).flat_map(|m| &m.size.positions);
-    let tried = |id: &Uuid| {
-        let reading = build.facts.iter().rev().find(|f| f.id == *id).and_then(|f| match &f.what {
-            What::Reading(reading) => Some(reading),
-            _ => None,
-        })?;
-        match reading.measure {
-            Measure::Blades { passes, refuses } => Some((reading.gauge.as_str(), [passes, refuses])),
-            _ => None,
-        }
-    };
+    let slots = measured.iter().filter(by_blades).flat_map(|m| touches.at(m.spot()));
     let advice = |last: Option<(&str, [Length; 2])>| {
         let used = |g: &&Gauge| last.is_none_or(|(id, _)| g.id == id) && g.measures == GaugeUse::Blades;
         let set = build.gauges.iter().find(used)?;
         next_blade(window, set.resolution, last.map(|(_, known)| known))
     };
-    let all: Vec<BladeAdvice> = positions().filter_map(|p| advice(p.touches.last().and_then(tried))).collect();
+    let all: Vec<BladeAdvice> = slots.filter_map(|(_, slot)| advice(slot.fresh.last().and_then(blades_of))).collect();
     all.iter().find(|a| a.next.is_some()).or_else(|| all.first()).cloned()
+}
+
+/// The blade that passed and the one that did not, with the set they are of.
+const fn blades_of<'a>(touch: &TakenReading<'a>) -> Option<(&'a str, [Length; 2])> {
+    match touch.reading.measure {
+        Measure::Blades { passes, refuses } => Some((touch.reading.gauge.as_str(), [passes, refuses])),
+        _ => None,
+    }
 }
 
 /// Whether anybody asks for a figure.
@@ -191,15 +217,9 @@ fn is_asked(context: &Context<'_>, figure: Figure, targeted: bool, measured: &[M
     }
 }
 
-/// The parts under a figure that are chosen.
-fn stands_here(
-    context: &Context<'_>,
-    figure: Figure,
-    place: Place,
-    chosen: impl Fn(Option<&str>, Seat) -> bool,
-) -> Vec<StandsHere> {
-    let seats = context.standing.seats_under(figure, place).into_iter();
-    let there = seats.filter(|seat| chosen(context.standing.on(*seat), *seat));
+/// The parts on some seats that are chosen.
+fn stands_here(context: &Context<'_>, seats: &[Seat], chosen: impl Fn(Option<&str>, Seat) -> bool) -> Vec<StandsHere> {
+    let there = seats.iter().copied().filter(|seat| chosen(context.standing.on(*seat), *seat));
     let part = |seat: Seat| context.standing.on(seat).map(str::to_owned);
     there.map(|seat| StandsHere { kind: seat.kind, place: seat.place, part: part(seat) }).collect()
 }

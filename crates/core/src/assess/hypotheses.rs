@@ -25,15 +25,19 @@
 //! | oil stain | oil stood, acid | polish with the finest grit, size |
 //! | seal groove | the lip has cut in | its depth, a sleeve |
 //! | one side of a half, or heat | load from one side; lugging, detonation | dowels, rod alignment, oil path |
+//!
+//! What pistons, walls, rings, rods, faces and lobes show stands in [`super::patterns`], what may be behind each suspicion in
+//! [`super::causes`].
 use serde::Serialize;
 
-use super::suspicion::{ConfirmBy, Suspicion};
-use super::tested::{CheckSays, Tested, tested};
-
+use super::causes::{NextCheck, WeighedCause, minutes, weigh};
+use super::patterns::SIGN_PATTERNS;
+use super::suspicion::Suspicion;
+use super::tested::{CheckSays, Tested, measured_at, stands_or_falls, tested};
 use crate::engine::{BearingRow, Characteristic, Layout, Place, Role};
-use crate::evidence::Inspections;
+use crate::evidence::{Checks, Inspections};
 use crate::figure::FigureAssessment;
-use crate::log::{InspectedPart, Sign};
+use crate::log::{Check, CheckFound, InspectedPart, Sign};
 
 /// A hypothesis with the places that suggest it.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
@@ -48,6 +52,12 @@ pub struct Hypothesis {
     /// What the measured checks say together: killed by one, or confirmed by one.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub says: Option<CheckSays>,
+    /// What may be behind it, with what the checks left of each.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub causes: Vec<WeighedCause>,
+    /// The check that tells most per minute, of those that are open.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub next: Option<NextCheck>,
 }
 
 /// A check, and where in the product its figures are taken.
@@ -55,7 +65,10 @@ pub struct Hypothesis {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Confirm {
     /// The check.
-    pub by: ConfirmBy,
+    pub by: Check,
+    /// How long it takes, in minutes; by the first reckoning nobody said.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub minutes: Option<u16>,
     /// Where its figures are taken here; absent for a check done elsewhere.
     pub at: Option<Place>,
     /// The part that is measured there.
@@ -63,6 +76,17 @@ pub struct Confirm {
     /// What was measured of it says.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub tested: Option<Tested>,
+    /// What somebody who did it by eye or hand, or elsewhere, found.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub found: Option<CheckFound>,
+}
+
+impl Confirm {
+    /// How it came out: `true` where what was feared is there. A gauge outranks an eye.
+    fn outcome(&self) -> Option<bool> {
+        let measured = self.tested.map(|t| t.says == CheckSays::Confirms);
+        measured.or_else(|| self.found.map(|found| found == CheckFound::Bad))
+    }
 }
 
 /// Signs of heavy wear of a shell.
@@ -188,50 +212,105 @@ fn thrust_faces(inspections: &Inspections<'_>) -> Vec<Place> {
 }
 
 /// A suspicion, where it shows, and its checks with the part each is measured on.
-type Pattern<'a> = (Suspicion, Vec<Place>, &'a [(ConfirmBy, Option<Role>)]);
+type Pattern = (Suspicion, Vec<Place>, Vec<(Check, Option<Role>)>);
 
-/// Every hypothesis that the looks suggest; `reground` are journals found under by a whole class. By the second reckoning
-/// (`all_signs`) no sign is without one, and what was measured of its checks confirms or kills it.
-pub fn hypotheses(
-    inspections: &Inspections<'_>,
-    layout: &Layout,
-    reground: &[Place],
-    figures: &[FigureAssessment],
-    all_signs: bool,
-) -> Vec<Hypothesis> {
+/// The same with its checks as they stand in a table.
+type Row = (Suspicion, Vec<Place>, &'static [(Check, Option<Role>)]);
+
+/// What the looks are held against.
+pub(crate) struct Known<'a> {
+    pub inspections: &'a Inspections<'a>,
+    pub checks: &'a Checks<'a>,
+    pub layout: &'a Layout,
+    pub figures: &'a [FigureAssessment],
+    /// Whether no sign is without a hypothesis, and what was measured of its checks confirms or kills it.
+    pub all_signs: bool,
+}
+
+/// Every hypothesis that the looks suggest; `reground` are journals found under by a whole class.
+pub(crate) fn hypotheses(known: &Known<'_>, reground: &[Place]) -> Vec<Hypothesis> {
+    let Known { inspections, layout, all_signs, .. } = *known;
     let mut patterns = first_patterns(inspections, layout, reground, all_signs);
     if all_signs {
-        patterns.extend(further_patterns(inspections, layout));
+        for (suspicion, places, checks) in
+            further_patterns(inspections, layout).into_iter().chain(by_signs(inspections))
+        {
+            match patterns.iter_mut().find(|(same, found, _)| *same == suspicion && !found.is_empty()) {
+                Some((_, found, by)) => {
+                    found.extend(places.into_iter().filter(|p| !found.contains(p)).collect::<Vec<_>>());
+                    let known = |check: &Check| by.iter().any(|(known, _)| known == check);
+                    by.extend(checks.into_iter().filter(|(check, _)| !known(check)).collect::<Vec<_>>());
+                }
+                None => patterns.push((suspicion, places, checks)),
+            }
+        }
     }
     let found = patterns.into_iter().filter(|(_, stations, _)| !stations.is_empty());
-    found
-        .map(|(suspicion, stations, confirm)| {
-            let first = stations.first().copied();
-            let place = |part: Option<Role>| match part? {
-                Role::JOURNAL => first.map(|s| layout.journal_of(s)),
-                Role::TRAVEL => Some(Place::THRUST),
-                _ => first.map(|s| layout.bearing_on(s)),
-            };
-            let of = |by| tested(suspicion, by, &stations, figures, layout).filter(|_| all_signs);
-            let confirm: Vec<Confirm> = confirm
-                .iter()
-                .map(|(by, part)| Confirm { by: *by, at: place(*part), part: *part, tested: of(*by) })
-                .collect();
-            let says = |says| confirm.iter().any(|c| c.tested.is_some_and(|t| t.says == says)).then_some(says);
-            let says = says(CheckSays::Confirms).or_else(|| says(CheckSays::Kills));
-            Hypothesis { suspicion, stations, confirm, says }
+    let mut all: Vec<Hypothesis> = found.map(|pattern| hypothesis(known, pattern)).collect();
+    mark_the_first(&mut all);
+    all
+}
+
+/// Marks the check that tells most per minute of all that are open.
+fn mark_the_first(hypotheses: &mut [Hypothesis]) {
+    let open = || hypotheses.iter().enumerate().filter_map(|(i, h)| Some((i, h.next?)));
+    let first = open().reduce(|best, next| if next.1.beats(&best.1) { next } else { best }).map(|(i, _)| i);
+    if let Some(next) = first.and_then(|i| hypotheses.get_mut(i)).and_then(|h| h.next.as_mut()) {
+        next.first = true;
+    }
+}
+
+/// What the signs of a part suggest by themselves.
+fn by_signs(inspections: &Inspections<'_>) -> Vec<Pattern> {
+    let shows = |seen: &[(InspectedPart, &[Sign])]| -> Vec<Place> {
+        let mut places: Vec<Place> = Vec::new();
+        for (place, _, look) in inspections.all() {
+            let here =
+                seen.iter().any(|(part, signs)| *part == look.part && look.signs.iter().any(|s| signs.contains(s)));
+            if here && !places.contains(&place) {
+                places.push(place);
+            }
+        }
+        places.sort();
+        places
+    };
+    let of_part = |check: &Check| (*check, None);
+    SIGN_PATTERNS.iter().map(|p| (p.suspicion, shows(p.seen), p.checks.iter().map(of_part).collect())).collect()
+}
+
+fn hypothesis(known: &Known<'_>, (suspicion, stations, checks): Pattern) -> Hypothesis {
+    let Known { layout, figures, all_signs, .. } = *known;
+    let first = stations.first().copied();
+    let place = |check: Check, part: Option<Role>| match part {
+        Some(Role::JOURNAL) => first.map(|s| layout.journal_of(s)),
+        Some(Role::TRAVEL) => Some(Place::THRUST),
+        Some(_) => first.map(|s| layout.bearing_on(s)),
+        None if all_signs => first.and_then(|s| measured_at(check, s, layout)),
+        None => None,
+    };
+    let all: Vec<Confirm> = checks
+        .iter()
+        .map(|(by, part)| Confirm {
+            by: *by,
+            minutes: all_signs.then(|| minutes(*by)),
+            at: place(*by, *part),
+            part: *part,
+            tested: tested(suspicion, *by, &stations, figures, layout).filter(|_| all_signs),
+            found: known.checks.last(*by, &stations).map(|(_, done)| done.found),
         })
-        .collect()
+        .collect();
+    let done: Vec<(Check, bool)> = all.iter().filter_map(|c| Some((c.by, c.outcome()?))).collect();
+    let open: Vec<Check> = all.iter().filter(|c| c.outcome().is_none()).map(|c| c.by).collect();
+    let (causes, next) = if all_signs { weigh(suspicion, &done, &open) } else { (Vec::new(), None) };
+    let killed = done.iter().any(|(_, bad)| !bad) && (stands_or_falls(suspicion) || open.is_empty());
+    let says =
+        if done.iter().any(|(_, bad)| *bad) { Some(CheckSays::Confirms) } else { killed.then_some(CheckSays::Kills) };
+    Hypothesis { suspicion, stations, confirm: all, says, causes, next: next.filter(|_| says.is_none()) }
 }
 
 /// The patterns of both reckonings.
-fn first_patterns(
-    inspections: &Inspections<'_>,
-    layout: &Layout,
-    reground: &[Place],
-    most: bool,
-) -> Vec<Pattern<'static>> {
-    use ConfirmBy as By;
+fn first_patterns(inspections: &Inspections<'_>, layout: &Layout, reground: &[Place], most: bool) -> Vec<Pattern> {
+    use Check as By;
     let journals: Vec<Place> = layout.places().filter(|p| Characteristic::at(*p, Role::JOURNAL).is_some()).collect();
     let journals_with = |any: &[Sign]| -> Vec<Place> {
         journals.iter().copied().filter(|s| inspections.shows(*s, InspectedPart::Journal, any)).collect()
@@ -247,7 +326,7 @@ fn first_patterns(
     dirty.extend(journals_with(&[Sign::Groove, Sign::Felt, Sign::CatchesNail]));
     // By the second reckoning it is told with the thrust faces.
     let thrust = if most { Vec::new() } else { thrust_edge(inspections, layout) };
-    let patterns: [Pattern<'static>; 9] = [
+    let patterns: [Row; 9] = [
         (Suspicion::StopJournal, stops, &[(By::CrackTest, None), (By::JournalSize, Some(Role::JOURNAL))]),
         (Suspicion::ShellsOnFillet, on_fillet(inspections, layout), &[(By::FilletClearance, None)]),
         (
@@ -278,19 +357,19 @@ fn first_patterns(
             &[(By::JournalSize, Some(Role::JOURNAL)), (By::ShellStamp, None)],
         ),
     ];
-    patterns.to_vec()
+    patterns.into_iter().map(|(suspicion, places, checks)| (suspicion, places, checks.to_vec())).collect()
 }
 
 /// What no pattern of the first reckoning speaks of.
-fn further_patterns(inspections: &Inspections<'_>, layout: &Layout) -> Vec<Pattern<'static>> {
-    use ConfirmBy as By;
+fn further_patterns(inspections: &Inspections<'_>, layout: &Layout) -> Vec<Pattern> {
+    use Check as By;
     let journals_with = |any: &[Sign]| -> Vec<Place> {
         let with = |p: &Place| inspections.shows(*p, InspectedPart::Journal, any);
         layout.places().filter(with).collect()
     };
     let bearings_with =
         |any: &[Sign]| -> Vec<Place> { layout.all_bearings().filter(|s| inspections.shells(*s, any)).collect() };
-    vec![
+    let patterns: [Row; 8] = [
         (
             Suspicion::OneBearing,
             alone(inspections, layout),
@@ -327,5 +406,6 @@ fn further_patterns(inspections: &Inspections<'_>, layout: &Layout) -> Vec<Patte
             &[(By::FinestPolish, None), (By::JournalSize, Some(Role::JOURNAL))],
         ),
         (Suspicion::SealCutIn, journals_with(&[Sign::SealGroove]), &[(By::GrooveDepth, None)]),
-    ]
+    ];
+    patterns.into_iter().map(|(suspicion, places, checks)| (suspicion, places, checks.to_vec())).collect()
 }

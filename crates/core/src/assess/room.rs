@@ -9,8 +9,7 @@ use crate::log::{Fact, What};
 
 /// A build while readings are put on top of it.
 ///
-/// Nothing but readings may come: what ends, moves or plans is worked out once. How each hand repeats stays as it was before
-/// them; it decides only whether one of many touches of a place is a slip.
+/// Nothing but readings may come: what ends, moves or plans is worked out once.
 pub struct Along<'a> {
     pub(super) context: Context<'a>,
     pub(super) evidence: Evidence<'a>,
@@ -26,6 +25,7 @@ impl Along<'_> {
         if reading.blind.is_none()
             && let Some(touch) = self.context.touches.put(self.evidence, fact, reading)
         {
+            self.context.touches.learn_hands(&touch);
             self.context.usual.add(&touch);
         }
     }

@@ -1,4 +1,4 @@
-//! What wear may point at, and the checks that confirm or kill it: the words of [`super::hypotheses`].
+//! What wear may point at, and what may be behind it: the words of [`super::hypotheses`].
 use serde::Serialize;
 
 /// What a pattern suggests.
@@ -38,45 +38,149 @@ pub enum Suspicion {
     OilStood,
     /// The lip of a seal has cut in.
     SealCutIn,
+    /// A shell is at the end of its life, or its lining never held.
+    FatiguedShell,
+    /// A shell that moves in its housing: too little crush, or the housing too large.
+    LowNip,
+    /// Water or dirt has eaten into a wall.
+    PittedWall,
+    /// A piston that has run on its wall.
+    ScuffedWall,
+    /// A cylinder that is worn.
+    WornWall,
+    /// Rings that never seated.
+    Glazed,
+    /// A cylinder that is not round when it is bolted together.
+    DistortedWall,
+    /// A piston that has seized, or nearly.
+    SeizedHot,
+    /// Detonation or glowing.
+    Detonation,
+    /// Something hard went through the cylinder.
+    DebrisThrough,
+    /// Rings that cannot move.
+    RingsStuck,
+    /// Rings whose ends touched.
+    RingsButted,
+    /// Rings that fluttered.
+    RingsFluttered,
+    /// A pin that is loose in its boss or bush.
+    PinLoose,
+    /// Fasteners that let go, or were tightened wrongly.
+    FastenersLetGo,
+    /// A rod that got hot.
+    RodGotHot,
+    /// A coating that wore off.
+    CoatingWorn,
+    /// A joint that leaks.
+    JointLeaks,
+    /// A lobe that fails.
+    LobeFails,
+    /// Something that is cracked.
+    Cracked,
 }
 
-/// A check that confirms or kills a hypothesis.
+impl Suspicion {
+    /// All of them.
+    pub const ALL: [Suspicion; 36] = [
+        Suspicion::StopJournal,
+        Suspicion::ShellsOnFillet,
+        Suspicion::BentRod,
+        Suspicion::CrankOrTunnel,
+        Suspicion::TightOrWrongUndersize,
+        Suspicion::ThrustLoad,
+        Suspicion::DirtOrStarvation,
+        Suspicion::CapShiftedOrCrush,
+        Suspicion::RegroundBefore,
+        Suspicion::OneBearing,
+        Suspicion::OneSidedLoad,
+        Suspicion::HotOrOverloaded,
+        Suspicion::FrettingSeat,
+        Suspicion::RidgeBetweenTracks,
+        Suspicion::OilStood,
+        Suspicion::SealCutIn,
+        Suspicion::FatiguedShell,
+        Suspicion::LowNip,
+        Suspicion::PittedWall,
+        Suspicion::ScuffedWall,
+        Suspicion::WornWall,
+        Suspicion::Glazed,
+        Suspicion::DistortedWall,
+        Suspicion::SeizedHot,
+        Suspicion::Detonation,
+        Suspicion::DebrisThrough,
+        Suspicion::RingsStuck,
+        Suspicion::RingsButted,
+        Suspicion::RingsFluttered,
+        Suspicion::PinLoose,
+        Suspicion::FastenersLetGo,
+        Suspicion::RodGotHot,
+        Suspicion::CoatingWorn,
+        Suspicion::JointLeaks,
+        Suspicion::LobeFails,
+        Suspicion::Cracked,
+    ];
+}
+
+/// What may be behind a suspicion.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
 #[serde(rename_all = "snake_case")]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub enum ConfirmBy {
-    /// Crack test, by somebody qualified for it.
-    CrackTest,
-    /// Size of the journals.
-    JournalSize,
-    /// Size and shape of the housing.
-    HousingSize,
-    /// Bore over the shells, front against rear.
-    BearingTaper,
-    /// Shell against fillet.
-    FilletClearance,
-    /// Alignment of the rod.
-    RodAlignment,
-    /// Runout of the crank.
-    Runout,
-    /// A straight edge in the tunnel.
-    StraightEdge,
-    /// The stamp on the old shells.
-    ShellStamp,
+pub enum Cause {
+    /// The crank is bent.
+    BentCrank,
+    /// The tunnel is out of line.
+    CrookedTunnel,
+    /// A cap has shifted.
+    ShiftedCap,
+    /// A journal or a shell of the wrong size.
+    WrongSize,
+    /// The clearance was too tight for the work.
+    TooTight,
+    /// The oil was too thin, or too hot.
+    ThinOil,
+    /// Dirt.
+    Dirt,
+    /// Too little oil: the pump, a gallery, the level.
+    Starved,
+    /// The shell itself.
+    Shell,
+    /// A housing that is too large or out of round.
+    Housing,
+    /// Too little crush.
+    LittleCrush,
+    /// Lugging: too much load at too few turns.
+    Lugging,
+    /// Detonation, or the mixture.
+    Detonated,
+    /// A load that never lets go: the clutch release, the converter.
+    ConstantLoad,
     /// End play.
     EndPlay,
-    /// Load of the clutch release or the converter.
-    ReleaseLoad,
-    /// Cleaning and the oil path, pump included.
-    OilPath,
-    /// The dowels of the cap.
-    Dowels,
-    /// The wall along the shell.
-    WallTaper,
-    /// The finest grit of a polish, and a look again.
-    FinestPolish,
-    /// Depth of the groove; a sleeve.
-    GrooveDepth,
-    /// The fasteners: stretch, threads, how they were tightened.
+    /// A bent or twisted rod.
+    RodBent,
+    /// The fillet.
+    Fillet,
+    /// Fasteners: stretch, threads, torque.
     Fasteners,
+    /// A step of the grinder.
+    GroundStep,
+    /// One of the parts on it is tight or dirty.
+    OneTight,
+    /// It stood: water, acid, old oil.
+    Stood,
+    /// It is worn, and no more.
+    Worn,
+    /// It ran too hot.
+    RanHot,
+    /// A gap or a clearance that is too small.
+    SmallGap,
+    /// A groove that is too wide or too tight.
+    Groove,
+    /// A face that is not flat.
+    NotFlat,
+    /// Metal that is cracked.
+    Metal,
+    /// Something else.
+    Other,
 }

@@ -9,11 +9,13 @@
 //! | thrust load | end play | tight or loose | |
 //! | ridge between tracks | step of the tracks | over two tenths | at most a tenth |
 //! | one bearing | walls along the shell | taper over two tenths | |
+//! | any | a check that a figure is judged by | one is outside its window | all are in |
 use serde::Serialize;
 
-use super::suspicion::{ConfirmBy, Suspicion};
+use super::suspicion::Suspicion;
 use crate::engine::{Figure, Layout, Place, Role};
 use crate::figure::{FigureAssessment, Finding};
+use crate::log::Check;
 use crate::maths::State;
 use crate::units::Length;
 
@@ -49,7 +51,7 @@ const SMALL: Length = Length::tenths(1);
 /// What was measured of a check at the places that suggest something; nothing while the figures are missing or lie between.
 pub(super) fn tested(
     suspicion: Suspicion,
-    by: ConfirmBy,
+    by: Check,
     stations: &[Place],
     figures: &[FigureAssessment],
     layout: &Layout,
@@ -58,22 +60,74 @@ pub(super) fn tested(
         .iter()
         .filter(|f| f.figure.row().fitted && (stations.contains(&f.station) || stations.contains(&f.journal_at)))
         .collect();
-    let found = match (suspicion, by) {
-        (Suspicion::TightOrWrongUndersize, ConfirmBy::JournalSize) => clearance(&bearings),
-        (_, ConfirmBy::HousingSize) => housing(&bearings, layout),
-        (Suspicion::BentRod | Suspicion::OneBearing, ConfirmBy::BearingTaper) => along(&bearings, Role::BORE),
-        (Suspicion::OneBearing, ConfirmBy::WallTaper) => along(&bearings, Role::LOWER_WALL),
-        (Suspicion::RegroundBefore, ConfirmBy::JournalSize) => reground(&bearings),
-        (Suspicion::ThrustLoad, ConfirmBy::EndPlay) => end_play(figures),
-        (Suspicion::RidgeBetweenTracks, ConfirmBy::JournalSize) => step(stations, figures),
-        _ => None,
-    };
-    found.filter(|t| t.says == CheckSays::Confirms || stands_or_falls(suspicion))
+    match (suspicion, by) {
+        (Suspicion::TightOrWrongUndersize, Check::JournalSize) => clearance(&bearings),
+        (_, Check::HousingSize) => housing(&bearings, layout),
+        (Suspicion::BentRod | Suspicion::OneBearing, Check::BearingTaper) => along(&bearings, Role::BORE),
+        (Suspicion::OneBearing, Check::WallTaper) => along(&bearings, Role::LOWER_WALL),
+        (Suspicion::RegroundBefore, Check::JournalSize) => reground(&bearings),
+        (Suspicion::ThrustLoad, Check::EndPlay) => end_play(figures),
+        (Suspicion::RidgeBetweenTracks, Check::JournalSize) => step(stations, figures),
+        _ => by_figure(by, stations, figures, layout),
+    }
+}
+
+/// The figures that a check is judged by, as the catalogue names them; none for what no figure says.
+pub(super) const fn figures_of(check: Check) -> &'static [&'static str] {
+    match check {
+        Check::FilletClearance => &["fillet_room", "rod_edge_room"],
+        Check::Runout => &["main_runout"],
+        Check::StraightEdge => &["tunnel_gap"],
+        Check::CylinderSize => &["cylinder_round", "cylinder_taper"],
+        Check::PistonToWall => &["piston_to_wall"],
+        Check::PistonSize => &["piston_size"],
+        Check::RingGap => &["top_ring_gap", "second_ring_gap"],
+        Check::RingSide => &["top_ring_side"],
+        Check::PinClearance => &["pin_in_piston", "pin_in_rod"],
+        Check::FaceFlatness => &["face_flatness"],
+        Check::CrownHeight => &["deck_clearance"],
+        _ => &[],
+    }
+}
+
+/// Whether two places belong to one cylinder, or one of them carries the other.
+fn together(a: Place, b: Place, layout: &Layout) -> bool {
+    let one_cylinder = a.of_cylinder().is_some() && a.of_cylinder() == b.of_cylinder();
+    a == b || layout.journal_of(a) == b || layout.journal_of(b) == a || one_cylinder
+}
+
+/// Where the figure of a check is taken for something seen at a place: there or beside it, else at the first place that has it.
+pub(super) fn measured_at(check: Check, seen: Place, layout: &Layout) -> Option<Place> {
+    let names = figures_of(check);
+    let figure = Figure::all().find(|f| names.first() == Some(&f.name()))?;
+    let all: Vec<Place> = layout.places().filter(|p| figure.is_at(*p)).collect();
+    all.iter().copied().find(|p| together(*p, seen, layout)).or_else(|| all.first().copied())
+}
+
+/// What the figures of a check say where something was seen, or along the whole engine where they are taken elsewhere: one
+/// outside its window confirms; when all of them are judged and in, nothing is there.
+fn by_figure(check: Check, stations: &[Place], figures: &[FigureAssessment], layout: &Layout) -> Option<Tested> {
+    let names = figures_of(check);
+    let all: Vec<&FigureAssessment> =
+        figures.iter().filter(|f| names.contains(&f.figure.name()) && f.target.is_some()).collect();
+    let near = |f: &&FigureAssessment| stations.iter().any(|s| together(f.station, *s, layout));
+    let mut of: Vec<&FigureAssessment> = all.iter().copied().filter(near).collect();
+    if of.is_empty() {
+        of = all;
+    }
+    let judged = || of.iter().filter_map(|f| f.judged.as_ref().map(|j| (f.station, j)));
+    let off = judged().find(|(_, j)| matches!(j.state, State::Tight | State::Loose));
+    if let Some((at, j)) = off {
+        return Some(Tested { says: CheckSays::Confirms, at, value: j.clearance });
+    }
+    let (at, first) = judged().next()?;
+    let all_in = judged().count() == of.len() && judged().all(|(_, j)| j.state == State::In);
+    all_in.then_some(Tested { says: CheckSays::Kills, at, value: first.clearance })
 }
 
 /// Whether one check is all that a hypothesis stands on. A housing in its tolerance leaves a bent crank, and an end play that is
 /// in leaves the load on the thrust: what has several causes is confirmed by one check and killed by none alone.
-const fn stands_or_falls(suspicion: Suspicion) -> bool {
+pub(super) const fn stands_or_falls(suspicion: Suspicion) -> bool {
     matches!(suspicion, Suspicion::TightOrWrongUndersize | Suspicion::CapShiftedOrCrush | Suspicion::RidgeBetweenTracks)
 }
 
@@ -145,5 +199,30 @@ fn step(stations: &[Place], figures: &[FigureAssessment]) -> Option<Tested> {
         Some(Tested { says: CheckSays::Confirms, at, value })
     } else {
         (value <= SMALL).then_some(Tested { says: CheckSays::Kills, at, value })
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn every_figure_that_a_check_names_is_in_the_catalogue() {
+        let checks = [
+            Check::FilletClearance,
+            Check::Runout,
+            Check::StraightEdge,
+            Check::CylinderSize,
+            Check::PistonToWall,
+            Check::PistonSize,
+            Check::RingGap,
+            Check::RingSide,
+            Check::PinClearance,
+            Check::FaceFlatness,
+            Check::CrownHeight,
+        ];
+        for name in checks.into_iter().flat_map(figures_of) {
+            assert!(Figure::all().any(|f| f.name() == *name), "{name}");
+        }
     }
 }

@@ -2,7 +2,9 @@
 //!
 //! A characteristic is one row of the catalogue ([`super::catalog`]). Everything that can be derived from its row is:
 //! which gauge fits, whether a dial says something about it, which of its places is the worst, what a deed ends.
-use serde::{Deserialize, Serialize};
+use std::cmp::Ordering;
+
+use serde::{Deserialize, Serialize, Serializer};
 
 use super::place::PlaceKind;
 use crate::maths::Extreme;
@@ -13,34 +15,66 @@ use crate::maths::Extreme;
 /// use jagged_pin_core::engine::Role;
 /// assert_eq!(Role::UPPER_WALL.name(), "upper_wall");
 /// ```
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize)]
-#[serde(transparent)]
-pub struct Role(&'static str);
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub struct Role {
+    // First: roles are compared many thousand times in every evaluation, and names that differ nearly always differ here.
+    key: u64,
+    name: &'static str,
+}
+
+impl PartialOrd for Role {
+    fn partial_cmp(&self, other: &Self) -> Option<Ordering> {
+        Some(self.cmp(other))
+    }
+}
+
+impl Ord for Role {
+    fn cmp(&self, other: &Self) -> Ordering {
+        self.name.cmp(other.name)
+    }
+}
+
+impl Serialize for Role {
+    fn serialize<S: Serializer>(&self, serializer: S) -> Result<S::Ok, S::Error> {
+        serializer.serialize_str(self.name)
+    }
+}
+
+/// A name as a number (FNV-1a).
+const fn key_of(name: &str) -> u64 {
+    let bytes = name.as_bytes();
+    let (mut key, mut i) = (0xcbf2_9ce4_8422_2325_u64, 0);
+    while i < bytes.len() {
+        key = (key ^ bytes[i] as u64).wrapping_mul(0x0100_0000_01b3);
+        i += 1;
+    }
+    key
+}
 
 impl Role {
     /// The journal or pin.
-    pub const JOURNAL: Role = Role("journal");
+    pub const JOURNAL: Role = Role::new("journal");
     /// The housing.
-    pub const HOUSING: Role = Role("housing");
+    pub const HOUSING: Role = Role::new("housing");
     /// The bore over the shells.
-    pub const BORE: Role = Role("bore");
+    pub const BORE: Role = Role::new("bore");
     /// The wall of the upper shell.
-    pub const UPPER_WALL: Role = Role("upper_wall");
+    pub const UPPER_WALL: Role = Role::new("upper_wall");
     /// The wall of the lower shell.
-    pub const LOWER_WALL: Role = Role("lower_wall");
+    pub const LOWER_WALL: Role = Role::new("lower_wall");
     /// The crushed strip.
-    pub const STRIP: Role = Role("strip");
+    pub const STRIP: Role = Role::new("strip");
     /// How far the crank travels along its axis.
-    pub const TRAVEL: Role = Role("travel");
+    pub const TRAVEL: Role = Role::new("travel");
 
     /// A role of that name.
     pub const fn new(name: &'static str) -> Self {
-        Role(name)
+        Role { key: key_of(name), name }
     }
 
     /// How it is written in data.
     pub const fn name(self) -> &'static str {
-        self.0
+        self.name
     }
 }
 
@@ -136,6 +170,8 @@ pub enum Tag {
     Bore,
     /// A piston, its skirt and its bosses.
     Piston,
+    /// Where on it a piston is measured.
+    GaugePoint,
     /// The small end of a rod.
     SmallEnd,
     /// The rings of a cylinder.
@@ -238,6 +274,13 @@ pub struct Planned {
     pub advisory: bool,
 }
 
+/// Where a characteristic is touched at one kind of place.
+pub(super) struct UsualPlan {
+    pub of: &'static str,
+    pub at: PlaceKind,
+    pub positions: &'static [Planned],
+}
+
 /// A position that counts.
 pub(super) const fn counts(axial: Axial, angle: i16) -> Planned {
     Planned { position: Position::at(axial, angle), advisory: false }
@@ -275,6 +318,8 @@ pub struct CharacteristicRow {
     pub torqued: bool,
     /// Whether a value is wider toward the parting line than at the vertical when all is well.
     pub relieved: bool,
+    /// Whether it may be zero or less: what stands proud of a face lies below it by less than nothing.
+    pub signed: bool,
     /// Whether a gauge needs a session to prove it; a crushed strip has nothing to check.
     pub checked_gauge: bool,
     /// How far its places may differ, in nanometres, before something is suspected; no limit where absent.

@@ -96,6 +96,15 @@ pub enum Doubt {
     BladeStep,
 }
 
+/// What closes when the engine is hot.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Closes {
+    /// The gap of a ring.
+    Ring,
+    /// A piston in its bore.
+    Piston,
+}
+
 /// One term of a method.
 #[derive(Debug, Clone, Copy)]
 pub struct Term {
@@ -232,13 +241,15 @@ pub enum Limits {
     Minimum,
 }
 
-/// The largest value anybody believes.
+/// The values that anybody believes.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum Believable {
     /// A fraction of the journal: 50 is a fiftieth.
     PartOfJournal(i64),
     /// So many nanometres.
     UpTo(i64),
+    /// So many nanometres, and as many less than nothing.
+    ToEitherSide(i64),
 }
 
 /// A window that the trade starts from.
@@ -305,4 +316,8 @@ pub struct FigureRow {
     pub fitted: bool,
     /// Whether what is fitted promises it: shells a clearance, washers an end play.
     pub promised: bool,
+    /// Whether what is below it condemns its part: no other part of the engine mends that.
+    pub condemns: bool,
+    /// What of it closes when the engine is hot.
+    pub hot: Option<Closes>,
 }

@@ -1,4 +1,6 @@
 //! The engine layout: its mains, which of them carries thrust, and the crank as it is drawn.
+use std::ops::RangeInclusive;
+
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 
@@ -38,6 +40,9 @@ pub struct Layout {
     /// The cylinders; absent where the top end is not built here.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub cylinders: Option<Cylinders>,
+    /// Whether crank and rods run on rollers: nothing of shells is measured, and the crank is built up of its halves.
+    #[serde(default, skip_serializing_if = "is_false")]
+    pub rollers: bool,
     /// What the block is made of.
     #[serde(default, skip_serializing_if = "Material::is_iron")]
     pub block: Material,
@@ -122,7 +127,15 @@ impl Cam {
 pub struct Cylinders {
     /// Nominal bore, as it is bored now: with an oversize where it has one.
     pub bore: Length,
+    /// Degrees between the banks, where there are two; a right angle where nobody said.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub bank_angle: Option<u8>,
 }
+
+/// What lies between two banks where nobody said: the usual one.
+const USUAL_BANK_ANGLE: u8 = 90;
+/// From nearly one bank to flat.
+const BANK_ANGLES: RangeInclusive<u8> = 10..=180;
 
 /// Bores of engines that people build, with room on both sides: 20 to 400 mm.
 const BORE_RANGE: (Length, Length) = (Length::from_nm(20_000_000), Length::from_nm(400_000_000));
@@ -189,6 +202,9 @@ pub enum LayoutError {
     /// A cylinder that cannot be.
     #[error("a cylinder's bore is 20 to 400 mm (0.8 to 15.7 in): is the figure in the right unit?")]
     Cylinders,
+    /// Banks that stand as no two banks do.
+    #[error("banks stand 10 to 180 degrees from each other")]
+    BankAngle,
     /// Housing and shells that do not go round the journal.
     #[error("housing, walls and undersizes do not go round this journal: is a figure in the wrong unit?")]
     Nominals(BearingRow),
@@ -265,6 +281,7 @@ impl Layout {
             rods: None,
             cam: None,
             cylinders: None,
+            rollers: false,
             block: Material::Iron,
             plans: Vec::new(),
         }
@@ -291,6 +308,12 @@ impl Layout {
             (Some(_), 2) => 2,
             (Some(_), _) => 1,
         }
+    }
+
+    /// Degrees between the banks; zero where all cylinders stand in one.
+    pub fn bank_angle(&self) -> u8 {
+        let said = self.cylinders.as_ref().and_then(|c| c.bank_angle);
+        if self.banks() == 2 { said.unwrap_or(USUAL_BANK_ANGLE) } else { 0 }
     }
 
     /// Number of rods.
@@ -388,7 +411,8 @@ impl Layout {
         } else if !journal(self.main_journal) {
             Err(LayoutError::Journal)
         } else if c.bays.len() + 1 != usize::from(self.mains)
-            || c.bays.iter().any(|pins| pins.is_empty() || pins.len() > 4)
+            || c.bays.iter().any(|pins| pins.len() > 4 || (pins.is_empty() && !self.rollers))
+            || self.pins() == 0
             || sizes.iter().any(|s| *s <= Length::ZERO || *s > largest)
         {
             Err(LayoutError::Crank)
@@ -398,6 +422,8 @@ impl Layout {
             Err(LayoutError::Cam)
         } else if self.cylinders.as_ref().is_some_and(|c| !(BORE_RANGE.0..=BORE_RANGE.1).contains(&c.bore)) {
             Err(LayoutError::Cylinders)
+        } else if self.cylinders.as_ref().and_then(|c| c.bank_angle).is_some_and(|a| !BANK_ANGLES.contains(&a)) {
+            Err(LayoutError::BankAngle)
         } else if let Some(row) = BearingRow::ALL.into_iter().find(misfit) {
             Err(LayoutError::Nominals(row))
         } else if !self.plans.iter().all(|p| p.check().is_ok()) {
@@ -454,6 +480,23 @@ mod tests {
         assert_eq!(six.as_ref().map(Layout::check), Some(Ok(())));
         assert_eq!(six.map(|l| l.crank.bays.concat()), Some(vec![0, 120, 240, 240, 120, 0]));
         assert_eq!(Crank::proportional(3, Length::tenths(20_000), 2).bays, [[0, 180], [180, 0]]);
+    }
+
+    #[test]
+    fn halves_of_a_built_up_crank_may_stand_apart() {
+        let twin = layout(4, 2).map(|l| {
+            let bays = vec![vec![0], Vec::new(), vec![180]];
+            Layout { crank: Crank { bays, ..l.crank.clone() }, ..l }
+        });
+        let rollers = twin.clone().map(|l| Layout { rollers: true, ..l });
+        assert_eq!(rollers.as_ref().map(|l| (l.check(), l.pins())), Some((Ok(()), 2)));
+        assert_eq!(
+            twin.map(|l| l.check()),
+            Some(Err(LayoutError::Crank)),
+            "a crank of one piece has a pin in every bay"
+        );
+        let none = rollers.map(|l| Layout { crank: Crank { bays: vec![Vec::new(); 3], ..l.crank.clone() }, ..l });
+        assert_eq!(none.map(|l| l.check()), Some(Err(LayoutError::Crank)));
     }
 
     #[test]

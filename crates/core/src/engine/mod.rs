@@ -14,8 +14,8 @@ pub use characteristic::{
     Axial, CharacteristicRow, CutIn, Expects, GaugeUse, PartKind, Planned, Position, Reach, Read, Role, Tag,
 };
 pub use figure::{
-    Asked, Believable, Doubt, EndFormula, FigureRow, Group, Input, Judges, Limits, MethodRow, Preset, PresetLimits,
-    Statistic, Term, Transfer, Wanting,
+    Asked, Believable, Closes, Doubt, EndFormula, FigureRow, Group, Input, Judges, Limits, MethodRow, Preset,
+    PresetLimits, Statistic, Term, Transfer, Wanting,
 };
 pub use layout::{
     Cam, Crank, Cylinders, JOURNAL_RANGE, Layout, LayoutError, MOST_MAINS, Nominals, Rods, usual_undersizes,

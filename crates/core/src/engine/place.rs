@@ -108,6 +108,14 @@ impl Place {
         Place::new(PlaceKind::Cylinder, number)
     }
 
+    /// The cylinder it belongs to alone, by number: a rod, a wrist pin and a bore each stand in one.
+    pub const fn of_cylinder(self) -> Option<u8> {
+        match self.kind {
+            PlaceKind::Rod | PlaceKind::WristPin | PlaceKind::Cylinder => Some(self.number),
+            _ => None,
+        }
+    }
+
     /// Its kind.
     pub const fn kind(self) -> PlaceKind {
         self.kind

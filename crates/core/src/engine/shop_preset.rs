@@ -71,7 +71,11 @@ impl ShopPreset {
         must(self.figure.row().at.contains(&self.at), Flaw::of("at", Wrong::Figure("where the figure is")))?;
         let sound = match self.limits {
             PresetLimits::Fixed { low, aim, high } => {
-                Length::ZERO <= low && low <= aim && aim <= high && low < high && high <= Length::LIMIT
+                *self.figure.believed(Length::LIMIT).start() <= low
+                    && low <= aim
+                    && aim <= high
+                    && low < high
+                    && high <= Length::LIMIT
             }
             PresetLimits::PerShaft { low, high } => low < high && high <= MOST_MILLIONTHS,
         };

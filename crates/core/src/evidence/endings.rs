@@ -11,8 +11,8 @@ use super::sessions::{Session, SessionProof};
 use crate::build::{Standing, order_of};
 use crate::engine::{BearingRow, Characteristic, Figure, Layout, Place, Role, Scope, Tag};
 use crate::log::{
-    Assignment, Ends, Fact, Fitting, OrderMoved, OrderStep, Reckoning, SetUp, SetUpChange, ShellsIn, WashersIn, What,
-    Work, WorkEvent, WorkOrder,
+    Assignment, Ends, Fact, Fitting, GaugePoint, Mishap, OrderMoved, OrderStep, Reckoning, SetUp, SetUpChange,
+    ShellsIn, WashersIn, What, Work, WorkEvent, WorkOrder,
 };
 use crate::units::{Length, Person, Timestamp};
 
@@ -67,6 +67,16 @@ pub enum EndingCause {
         /// Where they were put.
         assignment: Assignment,
     },
+    /// Something befell the engine that can have changed it.
+    Mishap {
+        /// What.
+        mishap: Mishap,
+    },
+    /// Pistons are measured elsewhere on them, or otherwise.
+    GaugePoint {
+        /// Where from then on.
+        point: GaugePoint,
+    },
     /// The gauge walked by more than a step.
     Session {
         /// The gauge's name.
@@ -115,6 +125,8 @@ pub struct Endings<'a> {
     layout: &'a Layout,
     standing: &'a Standing<'a>,
     causes: Vec<Ending>,
+    /// What each of them changed, and where.
+    ends: Vec<Vec<Ends>>,
     /// What was changed so far.
     changed: Vec<Tag>,
     /// Indices into the causes, by place.
@@ -126,8 +138,10 @@ impl<'a> Endings<'a> {
     pub fn of(layout: &'a Layout, notes: &[&'a Fact], standing: &'a Standing<'a>, reckoning: Reckoning) -> Self {
         let none = |place| Characteristic::of(place).map(|c| (c, Vec::new())).collect();
         let of_place = layout.places().map(none).collect();
-        let mut endings = Endings { layout, standing, causes: Vec::new(), changed: Vec::new(), of_place };
+        let mut endings =
+            Endings { layout, standing, causes: Vec::new(), ends: Vec::new(), changed: Vec::new(), of_place };
         let mut set_ups: BTreeMap<BearingRow, Cow<'_, SetUp>> = BTreeMap::new();
+        let mut gauge_point: Option<&GaugePoint> = None;
         for fact in notes {
             match &fact.what {
                 What::Work(event) => {
@@ -171,15 +185,34 @@ impl<'a> Endings<'a> {
                     let cause = EndingCause::Assigned { assignment: assignment.clone() };
                     endings.add(fact, cause, &standing.ends(fact.seq));
                 }
+                What::GaugePoint(point) => {
+                    // What was measured before anybody said where was measured there as far as anybody knows.
+                    let before = gauge_point.replace(point);
+                    if before.is_some_and(|before| point.moves(before)) {
+                        endings.add(fact, EndingCause::GaugePoint { point: point.clone() }, &[GaugePoint::ends()]);
+                    }
+                }
+                What::Mishap(mishap) => {
+                    endings.add(fact, EndingCause::Mishap { mishap: mishap.clone() }, &mishap.ends(layout));
+                }
                 _ => {}
             }
         }
         endings
     }
 
+    /// Whether any of these was changed after `seq`: there, or anywhere where no place is named.
+    pub fn changed_since(&self, tags: &[Tag], at: Option<Place>, seq: u32) -> bool {
+        let later = self.causes.partition_point(|cause| cause.seq <= seq);
+        let reaches =
+            |ends: &Ends| at.is_none_or(|at| ends.scope.covers(at)) && ends.tags.iter().any(|tag| tags.contains(tag));
+        self.ends.iter().skip(later).any(|ends| ends.iter().any(reaches))
+    }
+
     fn add(&mut self, fact: &Fact, cause: EndingCause, ends: &[Ends]) {
         let this = self.causes.len();
         self.changed.extend(ends.iter().flat_map(|e| e.tags));
+        self.ends.push(ends.to_vec());
         self.causes.push(Ending { seq: fact.seq, at: fact.at, by: fact.by.clone(), cause });
         for (place, characteristics) in self.layout.places().zip(&mut self.of_place) {
             for (characteristic, causes) in characteristics {

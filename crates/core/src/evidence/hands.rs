@@ -7,6 +7,7 @@
 //! factor of Student's t for its few degrees; else both are pooled, so that a steady hand proves itself better.
 use std::cell::RefCell;
 use std::collections::BTreeMap;
+use std::sync::{PoisonError, RwLock};
 
 use statrs::distribution::{ChiSquared, ContinuousCDF, StudentsT};
 use uuid::Uuid;
@@ -67,11 +68,23 @@ struct Repeats {
 
 impl Repeats {
     fn of(squares: f64, degrees: u32) -> Self {
-        let n = f64::from(degrees);
-        let limit = ChiSquared::new(n).map_or(f64::INFINITY, |chi| chi.inverse_cdf(0.95));
-        let t = StudentsT::new(0.0, 1.0, n).map_or(1.96, |t| t.inverse_cdf(0.975));
+        let (limit, t) = percentiles(degrees);
         Repeats { squares, degrees, limit, t }
     }
+}
+
+/// The 95th percentile of chi-square and the 97.5th of Student's t. Each is a search that takes as long as a hundred readings,
+/// and every evaluation asks for the same few again.
+fn percentiles(degrees: u32) -> (f64, f64) {
+    static KNOWN: RwLock<BTreeMap<u32, (f64, f64)>> = RwLock::new(BTreeMap::new());
+    if let Some(known) = KNOWN.read().unwrap_or_else(PoisonError::into_inner).get(&degrees) {
+        return *known;
+    }
+    let n = f64::from(degrees);
+    let limit = ChiSquared::new(n).map_or(f64::INFINITY, |chi| chi.inverse_cdf(0.95));
+    let t = StudentsT::new(0.0, 1.0, n).map_or(1.96, |t| t.inverse_cdf(0.975));
+    KNOWN.write().unwrap_or_else(PoisonError::into_inner).insert(degrees, (limit, t));
+    (limit, t)
 }
 
 /// A person on a gauge as it was then: its repeatability and its step.

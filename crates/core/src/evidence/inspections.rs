@@ -2,7 +2,7 @@
 use std::collections::HashMap;
 
 use super::endings::Endings;
-use crate::build::Standing;
+use crate::build::{Build, Standing};
 use crate::engine::{Characteristic, Place};
 use crate::log::{Fact, InspectedPart, Inspection, Sign, What};
 
@@ -32,6 +32,14 @@ impl<'a> Inspections<'a> {
         Inspections(inspections)
     }
 
+    /// The looks in force in a build.
+    pub fn of_build(build: &'a Build) -> Self {
+        let notes = build.notes();
+        let standing = Standing::of(&build.layout, &notes);
+        let endings = Endings::of(&build.layout, &notes, &standing, build.rules_now().reckoning);
+        Inspections::of(&notes, &standing, &endings)
+    }
+
     /// The looks in force, in the order they were taken.
     pub fn all(&self) -> Vec<(Place, &'a Fact, &'a Inspection)> {
         let mut all: Vec<_> = self.0.iter().map(|((place, _), (fact, look))| (*place, *fact, *look)).collect();
@@ -42,6 +50,11 @@ impl<'a> Inspections<'a> {
     /// The signs seen on a part.
     pub fn signs(&self, station: Place, part: InspectedPart) -> &'a [Sign] {
         self.0.get(&(station, part)).map_or(&[], |(_, look)| &look.signs)
+    }
+
+    /// Whether a part was looked at after a fact.
+    pub fn seen_since(&self, station: Place, part: InspectedPart, seq: u32) -> bool {
+        self.0.get(&(station, part)).is_some_and(|(fact, look)| fact.seq > seq && !look.signs.is_empty())
     }
 
     /// Whether any of these signs was seen on a part.

@@ -8,7 +8,7 @@ use super::endings::{Ending, Endings, thrown_out};
 use super::hands::Hands;
 use super::sessions::{Session, SessionProof, Sessions};
 use crate::build::{Build, Standing};
-use crate::engine::{Characteristic, CutIn, Layout, Place, PlaceKind, Planned, Read};
+use crate::engine::{Characteristic, CutIn, Layout, PLACE_KINDS, Place, Planned, Read};
 use crate::gauge::Gauge;
 use crate::log::{Fact, Measure, Reading, Reckoning};
 use crate::maths::Material;
@@ -68,19 +68,32 @@ impl<'a> Slot<'a> {
 
 /// The plans of a build, looked up once.
 #[derive(Debug)]
-pub(crate) struct Plans<'a>(Vec<(PlannedAt, Cow<'a, [Planned]>)>);
+pub(crate) struct Plans<'a> {
+    /// By kind of place: asked for with every reading.
+    of_kind: Vec<OfKind<'a>>,
+}
 
-/// What is touched, and at which kind of place.
-type PlannedAt = (Characteristic, PlaceKind);
+/// What is touched at one kind of place.
+type OfKind<'a> = Vec<(Characteristic, Cow<'a, [Planned]>)>;
 
 impl<'a> Plans<'a> {
     pub fn of(build: &'a Build, notes: &[&'a Fact]) -> Self {
-        let at = |c: Characteristic| c.row().at.iter().map(move |kind| (c, *kind));
-        Plans(Characteristic::all().flat_map(at).map(|what| (what, build.positions_among(notes, what))).collect())
+        let planned = |kind| {
+            let here = Characteristic::of(Place::new(kind, 1));
+            here.map(|c| (c, build.positions_among(notes, (c, kind)))).collect()
+        };
+        let mut of_kind: Vec<OfKind<'a>> = Vec::new();
+        for row in &PLACE_KINDS {
+            let at = row.kind as usize;
+            of_kind.resize_with(of_kind.len().max(at + 1), Vec::new);
+            of_kind[at] = planned(row.kind);
+        }
+        Plans { of_kind }
     }
 
     pub fn get(&self, characteristic: Characteristic, at: Place) -> &[Planned] {
-        self.0.iter().find(|(what, _)| *what == (characteristic, at.kind())).map_or(&[], |(_, plan)| plan)
+        let here = self.of_kind.get(at.kind() as usize).map_or(&[][..], Vec::as_slice);
+        here.iter().find(|(c, _)| *c == characteristic).map_or(&[], |(_, plan)| plan)
     }
 }
 
@@ -215,6 +228,16 @@ impl<'a> SlottedReadings<'a> {
         let begin = self.begin(what.place, what.characteristic, what.read).unwrap_or(usize::MAX);
         let all = plan.iter().zip(self.slots.get(begin..begin.saturating_add(plan.len())).unwrap_or(&[]));
         all.filter(move |(p, _)| what.track.is_none_or(|track| p.position.track == Some(track)))
+    }
+
+    /// Learns the hands anew after a reading was put on top, where it can matter: repeats of one place tell of a hand, and a hand
+    /// decides only where three or more touches lie in one place.
+    pub fn learn_hands(&mut self, from: &TakenReading<'_>) {
+        let touches = |slot: &Slot<'_>| slot.fresh.len();
+        let repeated = self.slots.iter().any(|s| touches(s) > 1 && s.fresh.iter().any(|t| t.id == from.id));
+        if repeated && self.slots.iter().any(|s| touches(s) > 2) {
+            self.hands = Hands::of(self.slots.iter().flat_map(Slot::by_hand));
+        }
     }
 
     /// Every touch that counts.

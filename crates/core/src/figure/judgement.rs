@@ -49,6 +49,8 @@ pub(crate) fn judge(
 
 /// What was judged before something was done, from what ended where nothing is measured again.
 pub(crate) fn stale_judged(former: &Inputs<'_>, target: Option<&TargetInForce>) -> Option<StaleJudged> {
+    // Nothing ended: there is nothing to reckon anew.
+    former.measured.iter().find(|m| m.size.stale.is_some())?;
     let methods = former.methods();
     let (method, because) = judged_method(former.figure, former.rules, &methods)?;
     let was = judge(former.rules, (method, because), former.figure.window(&target?.window)?, false);

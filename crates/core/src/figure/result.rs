@@ -3,12 +3,13 @@ use serde::Serialize;
 
 use super::advice::Advice;
 use super::blades::BladeAdvice;
+use super::hot_room::HotRoom;
 use super::promise::{Predicted, PredictionCheck};
 use super::targets::TargetInForce;
 use super::uncertainty::{Budget, Contribution};
 use crate::engine::{Axial, BearingRow, Characteristic, Figure, Method, PartKind, Place, Position, Read, Role};
 use crate::evidence::{Ending, SizeAssessment, Spot};
-use crate::log::ZeroSource;
+use crate::log::{InspectedPart, Sign, ZeroSource};
 use crate::maths::{Side, State, Suspect};
 use crate::units::{Length, Person, Timestamp};
 
@@ -93,6 +94,9 @@ pub struct FigureAssessment {
     pub concession: Option<ConcessionInForce>,
     /// What a practised eye would remark on.
     pub findings: Vec<Finding>,
+    /// What it leaves when the engine is hot, by each school.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub hot: Vec<HotRoom>,
     /// Where it is gauged by blades and has a target: which one is tried next, and what the set never proves.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub blades: Option<BladeAdvice>,
@@ -332,6 +336,32 @@ pub struct ConcessionInForce {
 #[serde(tag = "kind", rename_all = "snake_case")]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub enum Finding {
+    /// Several pieces show one and the same printed figure at every touch: measured, or read off the box?
+    ReadOffTheBox {
+        /// Of what.
+        part: Role,
+        /// The figure.
+        size: Length,
+        /// How many pieces show it.
+        count: usize,
+    },
+    /// A cylinder that is wide the other way than the rest: the names of the directions were exchanged.
+    DirectionsExchanged {
+        /// By how much it is wider that way.
+        by: Length,
+    },
+    /// A bore said to be read with the plate that is out of round at its top only, where the others are round.
+    PlateForgotten {
+        /// By how much.
+        top: Length,
+    },
+    /// What was seen there stops it: it is not used as it is.
+    Unusable {
+        /// On what.
+        seen_on: InspectedPart,
+        /// What.
+        sign: Sign,
+    },
     /// Three or more touches at one place still differ by more than the gauge's step.
     RepeatsSpread {
         /// On what.

@@ -5,7 +5,7 @@ use serde::Serialize;
 
 use crate::build::Build;
 use crate::engine::{BearingRow, Figure, Place};
-use crate::log::{Fact, TargetChange, WearRange, What};
+use crate::log::{AimMade, Fact, TargetChange, WearRange, What};
 use crate::maths::{GrowthAssumptions, Target, TargetRule, TargetSource, housing_growth};
 use crate::units::{Length, Person, Timestamp};
 
@@ -67,10 +67,11 @@ fn in_force(
         Expansion { growth: housing_growth(shaft, assumptions), assumptions }
     });
     Some(TargetInForce {
-        window: rule.resolve_within(shaft, figure.largest_believable(shaft)).ok()?,
+        window: rule.resolve_within(shaft, &figure.believed(shaft)).ok()?,
         rule,
         source: change.source,
         wear: change.wear,
+        made_of: change.made_of.clone(),
         reason: change.reason.clone(),
         by: fact.by.clone(),
         at: fact.at,
@@ -93,6 +94,9 @@ pub struct TargetInForce {
     /// The factory's wear range, which is no target.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub wear: Option<WearRange>,
+    /// What its aim is a sum of.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub made_of: Option<AimMade>,
     /// Why it was set.
     pub reason: String,
     /// Who set it.

@@ -1,6 +1,7 @@
 //! Decisions: targets, acceptances, signatures, and changes of the rules and of the places to touch.
 use serde::{Deserialize, Serialize};
 
+use super::aim::AimMade;
 use super::rules::Rules;
 use crate::engine::{BearingRow, Figure, Place, Plan};
 use crate::maths::{State, Target, TargetRule, TargetSource};
@@ -60,6 +61,9 @@ pub struct TargetChange {
     pub rule: Option<TargetRule>,
     /// Where it comes from.
     pub source: TargetSource,
+    /// What the aim is a sum of, where it is one.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub made_of: Option<AimMade>,
     /// The factory's published wear range beside it, where it is known: it says when a used part may run on, and is never
     /// what a build aims at.
     #[serde(default, skip_serializing_if = "Option::is_none")]

@@ -6,10 +6,15 @@ use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
 use super::blind::BlindRequest;
+use super::check::CheckDone;
 use super::decision::{Concession, Lifted, PlanChange, RulesChange, Signature, TargetChange};
 use super::fitting::Fitting;
+use super::gauge_point::GaugePoint;
+use super::grid::BridgeGrid;
 use super::import::Imported;
 use super::inspection::Inspection;
+use super::mishap::Mishap;
+use super::noted::Noted;
 use super::order::{OrderMoved, WorkOrder};
 use super::part::{Assignment, Condemnation, Part};
 use super::picture::Picture;
@@ -97,6 +102,16 @@ pub enum What {
     Trial(Trial),
     /// Strokes were made under a hone or a file.
     Strokes(StrokesDone),
+    /// A check was done by eye or hand, or elsewhere.
+    Checked(CheckDone),
+    /// Something befell the engine.
+    Mishap(Mishap),
+    /// A bridge was set on a grid over a face.
+    Grid(BridgeGrid),
+    /// A part was weighed, or its volume poured.
+    Noted(Noted),
+    /// Where pistons are measured was said.
+    GaugePoint(GaugePoint),
 }
 
 impl What {
@@ -129,6 +144,11 @@ impl What {
             What::Picture(_) => "picture",
             What::Trial(_) => "trial",
             What::Strokes(_) => "strokes",
+            What::Checked(_) => "checked",
+            What::Mishap(_) => "mishap",
+            What::Grid(_) => "grid",
+            What::Noted(_) => "noted",
+            What::GaugePoint(_) => "gauge_point",
         }
     }
 

@@ -1,8 +1,8 @@
 //! Eyes and fingernail: what shells and journals look like, in signs that can be drawn.
 use serde::{Deserialize, Serialize};
 
-use crate::engine::{Characteristic, Place, Role};
-use crate::units::{Flaw, Wrong, must, must_differ};
+use crate::engine::{Axial, Characteristic, Layout, Place, PlaceKind, Role};
+use crate::units::{Flaw, Length, Wrong, must, must_count, must_differ};
 
 /// What was looked at.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
@@ -19,6 +19,18 @@ pub enum InspectedPart {
     ThrustFront,
     /// The thrust face toward the rear.
     ThrustRear,
+    /// The wall of a cylinder.
+    Bore,
+    /// A piston: skirt, crown, ring lands and bosses.
+    Piston,
+    /// The rings of a cylinder.
+    Rings,
+    /// A rod with its bolts and its bush.
+    Rod,
+    /// The face of a deck or a head.
+    Face,
+    /// A cam journal, and the lobes and followers beside it.
+    Lobes,
 }
 
 /// A sign of wear or damage.
@@ -74,11 +86,172 @@ pub enum Sign {
     Polished,
     /// Thrust face: scored.
     Scored,
+    /// Shell, bore or lobe: small pits.
+    Pits,
+    /// Shell: its lining has lifted from the back.
+    LiningLifted,
+    /// Shell: its back is fretted, or has dark spots where it does not touch.
+    BackFretted,
+    /// Shell or piston: its coating is gone.
+    CoatingGone,
+    /// Bore: scored on one side.
+    ScoredOneSide,
+    /// Bore: scored all around.
+    ScoredAround,
+    /// Bore: a ridge where the rings turn.
+    RingRidge,
+    /// Bore: glazed.
+    Glazed,
+    /// Bore: glazed on one side only.
+    GlazedOneSide,
+    /// Bore or piston: worn at four corners.
+    FourCorners,
+    /// Bore: a line of rust where water stood.
+    RustLine,
+    /// Piston: scuffed on the thrust side.
+    ScuffedThrust,
+    /// Piston: scuffed on both sides.
+    ScuffedBoth,
+    /// Piston: dents in its crown.
+    CrownDents,
+    /// Piston: a ring is stuck in its groove.
+    RingStuck,
+    /// Piston or rod: the boss or the bush is worn.
+    PinBossWorn,
+    /// Piston: an edge is melted.
+    EdgeMelted,
+    /// Rings: worn at an edge.
+    EdgeWorn,
+    /// Rings: ends that are bright because they touched.
+    EndsButted,
+    /// Rings: marks of flutter.
+    Flutter,
+    /// Rod: a bolt is stretched, or its threads are galled.
+    BoltStretched,
+    /// Rod: the seat of its cap is fretted.
+    SeatFretted,
+    /// Rod: marks of bending.
+    BentMarks,
+    /// Rod: blued by heat.
+    Blued,
+    /// Face: a track where something leaked.
+    LeakTrack,
+    /// Face: fretted where it was clamped.
+    Fretted,
+    /// Face: eroded.
+    Eroded,
+    /// Lobe or follower: flakes have broken out.
+    Spalled,
+    /// Lobe or follower: hollow where it should be crowned.
+    Concave,
+    /// Cam journal: scuffed.
+    Scuffed,
 }
+
+/// What is known about a part that can be looked at.
+#[derive(Debug)]
+pub struct LookRow {
+    /// The part.
+    pub part: InspectedPart,
+    /// The measured parts that it belongs to: it is looked at where the first of them is measured, and a rework of that one
+    /// ends the look.
+    pub with: Role,
+    /// The kinds of place it is looked at, where that is not wherever its measured part is.
+    pub only_at: &'static [PlaceKind],
+    /// The signs that are looked for, the good one first.
+    pub signs: &'static [Sign],
+}
+
+const SHELLS: &[PlaceKind] = &[PlaceKind::Main, PlaceKind::Rod];
+
+/// The parts that can be looked at, in the order of the work.
+pub const LOOKS: [LookRow; 11] = [
+    LookRow { part: InspectedPart::Journal, with: Role::JOURNAL, only_at: &[], signs: &Sign::JOURNAL },
+    LookRow { part: InspectedPart::Upper, with: Role::UPPER_WALL, only_at: SHELLS, signs: &Sign::SHELL },
+    LookRow { part: InspectedPart::Lower, with: Role::LOWER_WALL, only_at: SHELLS, signs: &Sign::SHELL },
+    LookRow {
+        part: InspectedPart::ThrustFront,
+        with: Role::TRAVEL,
+        only_at: &[PlaceKind::Thrust],
+        signs: &Sign::THRUST,
+    },
+    LookRow {
+        part: InspectedPart::ThrustRear,
+        with: Role::TRAVEL,
+        only_at: &[PlaceKind::Thrust],
+        signs: &Sign::THRUST,
+    },
+    LookRow {
+        part: InspectedPart::Rod,
+        with: Role::HOUSING,
+        only_at: &[PlaceKind::Rod],
+        signs: &[
+            Sign::Smooth,
+            Sign::BoltStretched,
+            Sign::SeatFretted,
+            Sign::BentMarks,
+            Sign::Blued,
+            Sign::PinBossWorn,
+            Sign::Crack,
+        ],
+    },
+    LookRow {
+        part: InspectedPart::Bore,
+        with: Role::new("cylinder"),
+        only_at: &[],
+        signs: &[
+            Sign::Smooth,
+            Sign::Pits,
+            Sign::ScoredOneSide,
+            Sign::ScoredAround,
+            Sign::RingRidge,
+            Sign::Glazed,
+            Sign::GlazedOneSide,
+            Sign::FourCorners,
+            Sign::RustLine,
+            Sign::Crack,
+        ],
+    },
+    LookRow {
+        part: InspectedPart::Piston,
+        with: Role::new("piston"),
+        only_at: &[],
+        signs: &[
+            Sign::Smooth,
+            Sign::ScuffedThrust,
+            Sign::ScuffedBoth,
+            Sign::FourCorners,
+            Sign::CrownDents,
+            Sign::RingStuck,
+            Sign::PinBossWorn,
+            Sign::EdgeMelted,
+            Sign::CoatingGone,
+            Sign::Crack,
+        ],
+    },
+    LookRow {
+        part: InspectedPart::Rings,
+        with: Role::new("top_ring_gap"),
+        only_at: &[],
+        signs: &[Sign::Smooth, Sign::EdgeWorn, Sign::EndsButted, Sign::Flutter],
+    },
+    LookRow {
+        part: InspectedPart::Face,
+        with: Role::new("face_gap"),
+        only_at: &[],
+        signs: &[Sign::Smooth, Sign::LeakTrack, Sign::Fretted, Sign::Eroded, Sign::Crack],
+    },
+    LookRow {
+        part: InspectedPart::Lobes,
+        with: Role::new("cam_journal"),
+        only_at: &[],
+        signs: &[Sign::Smooth, Sign::Pits, Sign::Spalled, Sign::Concave, Sign::EdgeWorn, Sign::Scuffed],
+    },
+];
 
 impl Sign {
     /// All signs of shells.
-    pub const SHELL: [Sign; 12] = [
+    pub const SHELL: [Sign; 16] = [
         Sign::Uniform,
         Sign::EdgeFront,
         Sign::EdgeRear,
@@ -91,6 +264,10 @@ impl Sign {
         Sign::Underlayer,
         Sign::Seam,
         Sign::HeatDiscoloured,
+        Sign::Pits,
+        Sign::LiningLifted,
+        Sign::BackFretted,
+        Sign::CoatingGone,
     ];
     /// All signs of journals.
     pub const JOURNAL: [Sign; 10] = [
@@ -111,18 +288,53 @@ impl Sign {
 
     /// Whether it can be seen on that part.
     pub fn can_be_on(self, part: InspectedPart) -> bool {
-        match part {
-            InspectedPart::ThrustFront | InspectedPart::ThrustRear => Sign::THRUST.contains(&self),
-            InspectedPart::Journal => Sign::JOURNAL.contains(&self),
-            InspectedPart::Upper | InspectedPart::Lower => Sign::SHELL.contains(&self),
-        }
+        part.row().signs.contains(&self)
     }
 
-    /// A journal with this sign goes to the grinder, crack test first.
+    /// Whether it says that all is well.
+    pub const fn is_good(self) -> bool {
+        matches!(self, Sign::Uniform | Sign::Smooth)
+    }
+
+    /// A part with this sign is not used as it is: a journal goes to the grinder, crack test first; others are condemned or
+    /// tested by somebody qualified.
     pub const fn is_stop(self) -> bool {
-        matches!(self, Sign::CatchesNail | Sign::Crack | Sign::HeatMark)
+        matches!(
+            self,
+            Sign::CatchesNail
+                | Sign::Crack
+                | Sign::HeatMark
+                | Sign::LiningLifted
+                | Sign::EdgeMelted
+                | Sign::BoltStretched
+                | Sign::Blued
+                | Sign::Spalled
+        )
     }
 }
+
+/// Where on a part a sign was seen, and how deep it goes.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Mark {
+    /// The sign.
+    pub sign: Sign,
+    /// Along the part: front, middle or rear; top, middle or bottom of a cylinder.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub along: Option<Axial>,
+    /// Degrees around it, from vertical or from across the crank.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub clock: Option<u16>,
+    /// How deep it goes into the surface.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub depth: Option<Length>,
+}
+
+/// Deepest damage that is still looked at: a twentieth of an inch.
+const DEEPEST: Length = Length::tenths(500);
+/// Most marks of one look.
+const MOST_MARKS: usize = 24;
 
 /// What one part looks like; a later look at it replaces this one.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
@@ -135,17 +347,34 @@ pub struct Inspection {
     pub part: InspectedPart,
     /// What was seen; nothing takes the look back.
     pub signs: Vec<Sign>,
+    /// Where on the part each was seen, as far as somebody said.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub marks: Vec<Mark>,
 }
 
 impl InspectedPart {
+    /// What is known about it.
+    pub fn row(self) -> &'static LookRow {
+        // Every part has its row: a test counts them.
+        LOOKS.iter().find(|row| row.part == self).unwrap_or(&LOOKS[0])
+    }
+
     /// The measured part whose rework ends a look.
-    pub const fn role(self) -> Role {
-        match self {
-            InspectedPart::Upper => Role::UPPER_WALL,
-            InspectedPart::Lower => Role::LOWER_WALL,
-            InspectedPart::Journal => Role::JOURNAL,
-            InspectedPart::ThrustFront | InspectedPart::ThrustRear => Role::TRAVEL,
-        }
+    pub fn role(self) -> Role {
+        self.row().with
+    }
+
+    /// Where it is looked at in an engine, from the front. On rollers there are no shells.
+    pub fn places(self, layout: &Layout) -> Vec<Place> {
+        let shells = self.row().only_at == SHELLS && layout.rollers;
+        layout.places().filter(|place| self.is_at(*place) && !shells).collect()
+    }
+
+    /// Whether it is looked at at a place.
+    pub fn is_at(self, place: Place) -> bool {
+        let LookRow { only_at, with, .. } = self.row();
+        let kind = only_at.is_empty() || only_at.contains(&place.kind());
+        kind && Characteristic::at(place, *with).is_some()
     }
 }
 
@@ -155,18 +384,12 @@ impl Inspection {
     /// # Errors
     /// [`Flaw`] names the part and the line that cannot be.
     pub fn check(&self) -> Result<(), Flaw> {
-        // A journal is looked at where it is, shells where they lie.
-        let there = match self.part {
-            InspectedPart::Journal => Characteristic::at(self.station, Role::JOURNAL).is_some(),
-            InspectedPart::Upper | InspectedPart::Lower => self.station.is_bearing(),
-            InspectedPart::ThrustFront | InspectedPart::ThrustRear => self.station == Place::THRUST,
-        };
         must(
-            there,
+            self.part.is_at(self.station),
             Flaw::of(
                 "part",
                 Wrong::Elsewhere(
-                    "journals are at mains and pins, shells at mains and rods, thrust faces at the thrust",
+                    "journals are at mains and pins, shells at mains and rods, thrust faces at the thrust, walls and rings at cylinders, pistons at wrist pins",
                 ),
             ),
         )?;
@@ -176,7 +399,17 @@ impl Inspection {
                 Flaw::at("signs", line, Wrong::Elsewhere("a sign seen on that part does")),
             )?;
         }
-        must_differ(&self.signs, "signs")
+        must_differ(&self.signs, "signs")?;
+        must_count(self.marks.len(), "marks", 0, MOST_MARKS)?;
+        for (line, mark) in self.marks.iter().enumerate() {
+            let seen = self.signs.contains(&mark.sign);
+            must(seen, Flaw::at("marks", line, Wrong::Elsewhere("a mark of a sign that was seen does")))?;
+            let around = mark.clock.is_none_or(|degrees| degrees < 360);
+            must(around, Flaw::at("marks", line, Wrong::Figure("0 to 359 degrees")))?;
+            let deep = mark.depth.is_none_or(|depth| depth > Length::ZERO && depth <= DEEPEST);
+            must(deep, Flaw::at("marks", line, Wrong::Figure("above zero, a twentieth of an inch at most")))?;
+        }
+        Ok(())
     }
 }
 
@@ -189,12 +422,40 @@ mod tests {
         for sign in Sign::SHELL.into_iter().chain(Sign::JOURNAL) {
             assert_ne!(sign.can_be_on(InspectedPart::Upper), sign.can_be_on(InspectedPart::Journal), "{sign:?}");
         }
-        let look = |station, part, sign| Inspection { station, part, signs: vec![sign] }.check().is_ok();
+        let look =
+            |station, part, sign| Inspection { station, part, signs: vec![sign], marks: Vec::new() }.check().is_ok();
         assert!(look(Place::pin(1), InspectedPart::Journal, Sign::Groove));
         assert!(!look(Place::pin(1), InspectedPart::Upper, Sign::Wiped));
         assert!(!look(Place::rod(1), InspectedPart::Lower, Sign::Groove));
         assert!(look(Place::THRUST, InspectedPart::ThrustRear, Sign::Scored));
         assert!(!look(Place::main(4), InspectedPart::ThrustRear, Sign::Scored));
         assert!(!look(Place::THRUST, InspectedPart::Journal, Sign::Smooth));
+        assert!(look(Place::cylinder(5), InspectedPart::Bore, Sign::RingRidge));
+        assert!(!look(Place::cylinder(5), InspectedPart::Piston, Sign::RingStuck));
+        assert!(look(Place::wrist_pin(5), InspectedPart::Piston, Sign::RingStuck));
+    }
+
+    #[test]
+    fn every_part_has_one_row_and_begins_with_what_is_good() {
+        for (i, row) in LOOKS.iter().enumerate() {
+            assert_eq!(row.part.row().part, row.part);
+            assert!(LOOKS[..i].iter().all(|other| other.part != row.part));
+            assert_eq!(row.signs.iter().filter(|sign| sign.is_good()).count(), 1);
+            assert!(row.signs[0].is_good());
+        }
+    }
+
+    #[test]
+    fn a_mark_is_of_a_sign_that_was_seen_and_lies_on_the_part() {
+        let pit =
+            Mark { sign: Sign::Pits, along: Some(Axial::Front), clock: Some(90), depth: Some(Length::tenths(60)) };
+        let look = |mark: Mark| {
+            let (station, part) = (Place::cylinder(2), InspectedPart::Bore);
+            Inspection { station, part, signs: vec![Sign::Pits], marks: vec![mark] }.check().is_ok()
+        };
+        assert!(look(pit.clone()));
+        assert!(!look(Mark { sign: Sign::RustLine, ..pit.clone() }));
+        assert!(!look(Mark { clock: Some(360), ..pit.clone() }));
+        assert!(!look(Mark { depth: Some(Length::tenths(501)), ..pit }));
     }
 }

@@ -1,13 +1,19 @@
 //! What people record: facts and their payloads. Data only; what follows from them is worked out in the rooms above.
 
+mod aim;
 mod blind;
+mod check;
 mod decision;
 mod ends;
 mod fact;
 mod fasteners;
 mod fitting;
+mod gauge_point;
+mod grid;
 mod import;
 mod inspection;
+mod mishap;
+mod noted;
 mod order;
 mod part;
 mod picture;
@@ -24,19 +30,25 @@ mod trial;
 mod washers;
 mod work;
 
+pub use aim::{Added, Adder, AimMade};
 pub use blind::BlindRequest;
+pub use check::{Check, CheckDone, CheckFound};
 pub use decision::{Concession, Lifted, PlanChange, RulesChange, Signature, SignerRole, TargetChange, WearRange};
 pub use ends::Ends;
 pub use fact::{Fact, What};
 pub use fasteners::{FastenerGroup, FastenerKind, Lubricated, MoreFasteners, Washers, tightening_order};
 pub use fitting::{FittedPair, Fitting};
+pub use gauge_point::{Coating, GaugeEdge, GaugePoint};
+pub use grid::BridgeGrid;
 pub use import::{Imported, is_digest};
-pub use inspection::{InspectedPart, Inspection, Sign};
+pub use inspection::{InspectedPart, Inspection, LOOKS, LookRow, Mark, Sign};
+pub use mishap::{Befell, Mishap};
+pub use noted::{NOTES, NoFigure, Note, NoteRow, Noted, Quantity};
 pub use order::{Job, OrderItem, OrderMoved, OrderStep, WorkOrder, may_follow};
 pub use part::{Assignment, Condemnation, Part, PartMove};
 pub use picture::{MOST_PICTURES, Moment, Picture};
 pub use reading::{Measure, Reading, Source, Strike};
-pub use rules::{NOTED_DOUBT_MK, OddHalf, Reckoning, Rules, ShapeLimits, USUAL_DOUBT_MK};
+pub use rules::{HotRunning, NOTED_DOUBT_MK, OddHalf, Reckoning, Rules, ShapeLimits, USUAL_DOUBT_MK};
 pub use set_up::{CapSeat, SetUp, SetUpChange, ShellsIn};
 pub use sitting::{GaugeCheck, SessionClosed, SessionOpened, ZeroSource};
 pub use stamps::{Stamp, Stamps};

@@ -3,6 +3,7 @@ use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
 use super::ends::Ends;
+use super::work::Work;
 use crate::engine::{Characteristic, Place, Role, Scope, Tag};
 use crate::units::{Flaw, LONGEST_TEXT, Length, Wrong, must, must_be_text, must_count, must_differ};
 
@@ -19,15 +20,36 @@ pub enum Job {
     ResizeHousing,
     /// Pour or make a bearing and bore it to fit its journal.
     BoreBearing,
+    /// Bore a cylinder and hone it to size.
+    BoreCylinder,
+    /// Hone a cylinder to size.
+    HoneCylinder,
 }
 
+/// A cylinder with the plate on, as it is judged.
+const CYLINDER: Role = Role::new("cylinder");
+
 impl Job {
+    /// Every one.
+    pub const ALL: [Job; 6] =
+        [Job::Grind, Job::Polish, Job::ResizeHousing, Job::BoreBearing, Job::BoreCylinder, Job::HoneCylinder];
+
     /// What the size that is made is of.
     pub const fn role(self) -> Role {
         match self {
             Job::Grind | Job::Polish => Role::JOURNAL,
             Job::ResizeHousing => Role::HOUSING,
             Job::BoreBearing => Role::BORE,
+            Job::BoreCylinder | Job::HoneCylinder => CYLINDER,
+        }
+    }
+
+    /// The step that takes the grit of it away, where it leaves any in what runs.
+    pub const fn cleaned_by(self) -> Option<Work> {
+        match self {
+            Job::Grind | Job::Polish => Some(Work::CrankFlushed),
+            Job::BoreCylinder | Job::HoneCylinder => Some(Work::CylinderWashed),
+            Job::ResizeHousing | Job::BoreBearing => None,
         }
     }
 
@@ -38,6 +60,7 @@ impl Job {
             Job::Polish => &[Tag::Journal],
             Job::ResizeHousing => &[Tag::Cap],
             Job::BoreBearing => &[Tag::Shells],
+            Job::BoreCylinder | Job::HoneCylinder => &[Tag::Bore],
         }
     }
 }
@@ -47,7 +70,7 @@ impl Job {
 #[serde(deny_unknown_fields)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct OrderItem {
-    /// A main, a pin or a rod.
+    /// A main, a pin, a rod or a cylinder.
     pub station: Place,
     /// What is done to it.
     pub job: Job,

@@ -59,6 +59,45 @@ pub struct Rules {
     /// not ask.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub cleaning_gate: bool,
+    /// Whether what befell the engine, a journal that stops the work, and a crank that was straightened or welded force their
+    /// checks before anybody signs; builds of before did not ask.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub check_gate: bool,
+    /// How hot the engine runs, and what has to be left of a ring's gap then; builds of before did not reckon with it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub hot: Option<HotRunning>,
+}
+
+/// How hot an engine runs: what ring gaps and pistons are reckoned with. Degrees Celsius.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct HotRunning {
+    /// The wall of a cylinder.
+    pub bore_c: i16,
+    /// A ring.
+    pub ring_c: i16,
+    /// The skirt of a piston.
+    pub skirt_c: i16,
+    /// What has to be left of a ring's gap.
+    pub ring_floor: Length,
+    /// What a piston closes by, by the builder's own figure.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub piston_closes: Option<Length>,
+}
+
+impl HotRunning {
+    /// A wall 80 K over the room, a ring 130 K; four thou are left of its gap.
+    pub const USUAL: HotRunning =
+        HotRunning { bore_c: 100, ring_c: 150, skirt_c: 150, ring_floor: Length::tenths(40), piston_closes: None };
+
+    fn is_believable(&self) -> bool {
+        let warm = |c: i16| (20..=500).contains(&c);
+        let small = |l: Length| l >= Length::ZERO && l <= Length::tenths(1_000);
+        [self.bore_c, self.ring_c, self.skirt_c].into_iter().all(warm)
+            && small(self.ring_floor)
+            && self.piston_closes.is_none_or(small)
+    }
 }
 
 /// How the touches of a build become values and uncertainties. What was judged by one reckoning means the same for ever;
@@ -152,6 +191,8 @@ impl Rules {
             regrind_gate: true,
             orientation_pictures: true,
             cleaning_gate: true,
+            check_gate: true,
+            hot: Some(HotRunning::USUAL),
         }
     }
 
@@ -188,6 +229,8 @@ impl Rules {
         must(small(self.polish_limit, Length::tenths(10)), polish)?;
         let step = Flaw::of("max_step", Wrong::Figure("at most three thou"));
         must(small(self.max_step, Length::tenths(30)), step)?;
+        let hot = self.hot.is_none_or(|hot| hot.is_believable());
+        must(hot, Flaw::of("hot", Wrong::Figure("20 to 500 degrees, and a tenth of an inch at most")))?;
         let times = self.times.is_none_or(|t| t.are_believable());
         must(times, Flaw::of("times", Wrong::Figure("a minute to a working day each")))
     }

@@ -371,8 +371,7 @@ impl Found<'_> {
 
     fn changes(&self, stacks: &[StackAt], cut: BlockCut) -> CutChanges {
         let axis = half(cut.caps);
-        // Nobody types the angle of the banks: a right angle between them is the usual one.
-        let lean = if self.build.layout.banks() == 2 { std::f64::consts::FRAC_1_SQRT_2 } else { 1.0 };
+        let lean = (f64::from(self.build.layout.bank_angle()) / 2.0).to_radians().cos();
         let up = Length::from_f64(axis.as_f64() * lean).unwrap_or_default();
         let clearance = cut.deck + up;
         let known =

@@ -4,13 +4,16 @@
 //! * The smallest bore that cleans a place when the bar stands on the old centre: wear is nearly always one-sided, so
 //!   `size + (size - unworn) + 2 damage + 2 location` ([`crate::maths::needs`]). The largest over all places of all cylinders
 //!   decides.
+//! * Damage is what was typed, and what a look at the walls says with a depth: the deeper of both counts.
 //! * An oversize serves where `bore + oversize - hone stock` is not below it.
 //! * Wall left `wall - (finished - unworn) / 2`.
 use serde::Serialize;
 
 use crate::build::Build;
-use crate::engine::{Figure, Place, Position, Read, Role};
+use crate::engine::{Axial, Figure, Place, Position, Read, Role};
+use crate::evidence::Inspections;
 use crate::figure::FigureAssessment;
+use crate::log::{InspectedPart, Mark};
 use crate::maths::{BoredPlace, Boring, WornCylinder, bored, needs};
 use crate::units::Length;
 
@@ -49,6 +52,23 @@ pub struct Damage {
     pub depth: Length,
 }
 
+/// Pits and scores whose depth a look at the walls says, as the looks in force have them.
+pub fn damage_seen(build: &Build) -> Vec<Damage> {
+    let looks = Inspections::of_build(build).all();
+    let of_wall = looks.into_iter().filter(|(_, _, look)| look.part == InspectedPart::Bore);
+    let deep = |at: Place, mark: &Mark| {
+        Some(Damage { at, near: mark.along.map(|a| nearest(a, mark.clock)), depth: mark.depth? })
+    };
+    of_wall.flat_map(|(at, _, look)| look.marks.iter().filter_map(move |m| deep(at, m)).collect::<Vec<_>>()).collect()
+}
+
+/// The measured place that is nearest to a mark: a bore is measured across the crank and along it. What nobody said the clock
+/// of counts across, where thrust wears a wall.
+fn nearest(along: Axial, clock: Option<u16>) -> Position {
+    let from_across = clock.unwrap_or_default().checked_rem(180).unwrap_or_default();
+    Position::at(along, if (45..135).contains(&from_across) { 90 } else { 0 })
+}
+
 /// One cylinder as it is.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -63,6 +83,8 @@ pub struct CylinderWorn {
     pub plate_off: bool,
     /// Its wall as measured.
     pub wall: Option<Length>,
+    /// The deepest pit or score that a look at it says.
+    pub seen: Option<Length>,
 }
 
 /// What one oversize does.
@@ -155,8 +177,11 @@ pub fn plan_boring(build: &Build, figures: &[FigureAssessment], wish: &BoringWis
         plate_distortion: wish.plate,
     };
     let of_wall = figures.iter().filter(|f| f.figure == Figure::PISTON_TO_WALL);
-    let worn: Vec<(Place, Worn)> = of_wall.map(|f| (f.station, Worn::of(f, wish))).collect();
-    let cylinders: Vec<CylinderWorn> = worn.iter().map(|(at, w)| w.view(*at, work)).collect();
+    let seen = damage_seen(build);
+    let worn: Vec<(Place, Worn)> = of_wall.map(|f| (f.station, Worn::of(f, wish, &seen))).collect();
+    let deepest = |at: Place| seen.iter().filter(|d| d.at == at).map(|d| d.depth).max();
+    let view = |(at, w): &(Place, Worn)| CylinderWorn { seen: deepest(*at), ..w.view(*at, work) };
+    let cylinders: Vec<CylinderWorn> = worn.iter().map(view).collect();
     let decides = cylinders.iter().filter(|c| c.needs.is_some()).max_by_key(|c| c.needs);
     let open: Vec<Place> = cylinders.iter().filter(|c| c.needs.is_none()).map(|c| c.at).collect();
     let mut sizes = wish.oversizes.clone();
@@ -209,7 +234,7 @@ struct Worn {
 }
 
 impl Worn {
-    fn of(f: &FigureAssessment, wish: &BoringWish) -> Self {
+    fn of(f: &FigureAssessment, wish: &BoringWish, seen: &[Damage]) -> Self {
         let plated = f.part(BORE, Read::Size);
         let (part, plate) = if plated.complete { (plated, true) } else { (f.part(BARE, Read::Size), false) };
         let known = part.positions.iter().filter(|_| part.complete);
@@ -217,7 +242,7 @@ impl Worn {
         let largest = places.iter().max_by_key(|(_, size)| *size).map(|(p, _)| *p);
         let damage = |position: Position| {
             let here = |d: &&Damage| d.at == f.station && d.near.or(largest) == Some(position);
-            wish.damage.iter().filter(here).map(|d| d.depth).max().unwrap_or_default()
+            wish.damage.iter().chain(seen).filter(here).map(|d| d.depth).max().unwrap_or_default()
         };
         Worn {
             positions: places.iter().map(|(p, _)| *p).collect(),
@@ -244,6 +269,7 @@ impl Worn {
             decided_at: decides.and_then(|i| self.positions.get(i).copied()),
             plate_off: !self.cylinder.plate && !self.cylinder.places.is_empty(),
             wall: self.wall,
+            seen: None,
         }
     }
 }

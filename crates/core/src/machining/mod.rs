@@ -4,7 +4,9 @@ mod block;
 mod bores;
 mod boring;
 mod cam;
+mod cylinder_orders;
 mod fillet;
+mod grid;
 mod narrowing;
 mod plans;
 mod polish_log;
@@ -17,10 +19,13 @@ pub use block::{
 };
 pub use bores::{BoresPlan, CylinderPlan, DepthRound, OneSize, PistonAssignment, PistonTo, WallGap, plan_bores};
 pub use boring::{
-    BoringPlan, BoringStage, BoringTool, BoringWish, CylinderWorn, Damage, OversizeOption, WallLeft, plan_boring,
+    BoringPlan, BoringStage, BoringTool, BoringWish, CylinderWorn, Damage, OversizeOption, WallLeft, damage_seen,
+    plan_boring,
 };
 pub use cam::{CamJournalPlan, CamOutcome, CamPlan, fit_cam};
+pub use cylinder_orders::{bore_items, hone_items};
 pub use fillet::{BodyEdge, Edge, FilletPlan, FilletWish, NarrowingCost, NoFillet, plan_fillet};
+pub use grid::{GridFace, grid_faces};
 pub use narrowing::{FacePlan, FacingPass, NarrowingWish, NoRodNarrowing, RodNarrowing, RodPlan, narrow_rods};
 
 pub use plans::{
@@ -28,6 +33,6 @@ pub use plans::{
     Resized, ToSize, booked_per_grit, machining_plans, order_items,
 };
 pub use polish_log::{LearnedPolish, Polished, learned, polish_log};
-pub use straightness::{MainThrow, Straightness, straightness};
+pub use straightness::{MainThrow, Packing, Straightness, straightness};
 pub use strokes::{StrokeEntry, StrokeLog, StrokesLeft, stroke_logs};
 pub use trials::{DragSays, TrialRead, trials};

@@ -5,7 +5,7 @@
 use crate::build::Build;
 use crate::engine::{Figure, Place, PlaceKind, Read, Role};
 use crate::figure::FigureAssessment;
-use crate::maths::{ClockReading, Throw, bow, direction, throw};
+use crate::maths::{ClockReading, Throw, bow, direction, packing, throw};
 use crate::units::Length;
 
 const TURN: Role = Role::new("main_turn");
@@ -47,10 +47,38 @@ pub struct Straightness {
     pub mains: Vec<MainThrow>,
     /// Mains that were not turned all around.
     pub open: Vec<Place>,
+    /// What goes under the smaller of the seats it lies on, where both are measured and differ.
+    pub packing: Option<Packing>,
 }
 
-/// The turn of every main, told apart.
-pub fn straightness(build: &Build, figures: &[FigureAssessment]) -> Straightness {
+/// What goes under one seat so that the crank lies level.
+#[derive(Debug, Clone, PartialEq, serde::Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Packing {
+    /// Under which end main.
+    pub under: Place,
+    /// How much.
+    pub by: Length,
+    /// The angle of the blocks' V, in degrees.
+    pub v: f64,
+}
+
+/// The packing under the smaller of both end mains; none where they are alike to the micrometre, or not measured.
+fn packed(build: &Build, figures: &[FigureAssessment], v: f64) -> Option<Packing> {
+    let size = |p: &Place| {
+        let f = figures.iter().find(|f| f.figure == Figure::OIL_CLEARANCE && f.station == *p)?;
+        f.journal().size.as_ref().filter(|_| f.journal().complete).map(|s| s.effective)
+    };
+    let mains: Vec<Place> = build.layout.of_kind(PlaceKind::Main).collect();
+    let (first, last) = (mains.first()?, mains.last()?);
+    let (front, rear) = (size(first)?, size(last)?);
+    let (under, larger, smaller) = if front < rear { (*first, rear, front) } else { (*last, front, rear) };
+    let by = packing(larger, smaller, v).filter(|by| *by >= Length::microns(1))?;
+    Some(Packing { under, by, v })
+}
+
+/// The turn of every main, told apart; the crank lies on blocks whose V has that angle in degrees.
+pub fn straightness(build: &Build, figures: &[FigureAssessment], v: f64) -> Straightness {
     let turned = |f: &FigureAssessment| {
         let turn = f.part(TURN, Read::Turn);
         let clock = turn
@@ -89,5 +117,5 @@ pub fn straightness(build: &Build, figures: &[FigureAssessment]) -> Straightness
     };
     let mains: Vec<MainThrow> = all.iter().enumerate().filter_map(main).collect();
     let open = places.into_iter().filter(|p| mains.iter().all(|m| m.at != *p)).collect();
-    Straightness { limit, mains, open }
+    Straightness { limit, mains, open, packing: packed(build, figures, v) }
 }

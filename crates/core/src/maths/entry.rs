@@ -36,6 +36,8 @@ pub enum CellKind {
     Size,
     /// The deflection of a dial from its zero: signed.
     Dial,
+    /// How far something stands below something else: zero where it is level, less where it stands proud.
+    Level,
 }
 
 /// How the text was read.
@@ -73,8 +75,8 @@ impl Cell {
     /// 0.75 mm, dials 0.010 in or 0.25 mm), expecting nothing.
     pub fn new(kind: CellKind, unit: Unit) -> Self {
         let band = match (kind, unit) {
-            (CellKind::Size, Unit::Inch) => Length::tenths(300),
-            (CellKind::Size, Unit::Mm) => Length::microns(750),
+            (CellKind::Size | CellKind::Level, Unit::Inch) => Length::tenths(300),
+            (CellKind::Size | CellKind::Level, Unit::Mm) => Length::microns(750),
             (CellKind::Dial, Unit::Inch) => Length::tenths(100),
             (CellKind::Dial, Unit::Mm) => Length::microns(250),
         };
@@ -239,7 +241,13 @@ pub fn parse_entry(text: &str, cell: &Cell) -> Result<Entry, EntryError> {
             (figure.times(cell.unit.dial_step()).ok_or_else(out_of_range)?, How::Dial)
         }
         (None, CellKind::Size, Some(expected)) if bare_digits => (tail(&figure, expected, cell, text)?, How::Tail),
-        (None, CellKind::Size, _) => {
+        // The last digits of what stands proud, or level, are no tail of anything.
+        (None, CellKind::Level, Some(expected))
+            if bare_digits && expected > Length::ZERO && !figure.digits.is_zero() =>
+        {
+            (tail(&figure, expected, cell, text)?, How::Tail)
+        }
+        (None, CellKind::Size | CellKind::Level, _) => {
             (figure.times(Length::from_nm(cell.unit.nm())).ok_or_else(out_of_range)?, How::Full)
         }
     };
@@ -247,7 +255,7 @@ pub fn parse_entry(text: &str, cell: &Cell) -> Result<Entry, EntryError> {
         return Err(EntryError::NotPositive { text: typed() });
     }
     let centre = match cell.kind {
-        CellKind::Size => cell.expected,
+        CellKind::Size | CellKind::Level => cell.expected,
         CellKind::Dial => Some(cell.expected.unwrap_or_default()),
     };
     match centre {

@@ -15,6 +15,8 @@
 //! let target = rule.resolve(t(25_000)).unwrap();
 //! assert_eq!((target.low, target.aim, target.high), (t(27), t(30), t(35)));
 //! ```
+use std::ops::RangeInclusive;
+
 use rust_decimal::Decimal;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
@@ -137,14 +139,14 @@ impl TargetRule {
     /// # Errors
     /// As [`TargetRule::resolve_within`].
     pub fn resolve(&self, shaft: Length) -> Result<Target, TargetError> {
-        self.resolve_within(shaft, Length::from_nm(shaft.nm() / LARGEST_FRACTION))
+        self.resolve_within(shaft, &(Length::ZERO..=Length::from_nm(shaft.nm() / LARGEST_FRACTION)))
     }
 
-    /// Works the rule out for a shaft, and believes no limit above `most`.
+    /// Works the rule out for a shaft, and believes no limit outside `believed`.
     ///
     /// # Errors
     /// [`TargetError`] when the limits and the aim are out of order or beyond belief.
-    pub fn resolve_within(&self, shaft: Length, most: Length) -> Result<Target, TargetError> {
+    pub fn resolve_within(&self, shaft: Length, believed: &RangeInclusive<Length>) -> Result<Target, TargetError> {
         let given = match *self {
             TargetRule::Range { low, aim, high } => [low, aim.unwrap_or_default(), high],
             TargetRule::PerDiameter { adder, below, above, .. } => [adder, below, above],
@@ -173,9 +175,9 @@ impl TargetRule {
             Err(TargetError::LowAboveHigh)
         } else if target.aim < target.low || target.aim > target.high {
             Err(TargetError::AimOutside)
-        } else if target.low < Length::ZERO {
+        } else if target.low < *believed.start() {
             Err(TargetError::Negative)
-        } else if target.high > most {
+        } else if target.high > *believed.end() {
             Err(TargetError::TooLarge)
         } else {
             Ok(target)

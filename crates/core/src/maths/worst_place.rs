@@ -32,8 +32,13 @@ pub struct WorstPlace {
     pub standard: f64,
 }
 
-/// Beyond so many standard deviations nothing of a normal distribution is left to count.
+/// A place so many standard deviations behind the worst is never the worst.
 const REACH: f64 = 8.0;
+
+/// From where to where the worst of several can lie, in standard deviations around what was read: beyond, less than one part in
+/// ten million is left to count.
+const FROM: f64 = -5.0;
+const TO: f64 = 6.0;
 
 /// Points of the integration for each standard deviation; the trapezoidal rule is exact to many digits from three on.
 const POINTS: f64 = 4.0;
@@ -61,14 +66,26 @@ pub fn worst_place(extreme: Extreme, values: &[f64], standard: f64) -> WorstPlac
     if behind.len() < 2 {
         return WorstPlace { bias: 0.0, standard };
     }
+    // Places that were read alike are reckoned once.
+    let mut alike: Vec<(f64, i32)> = Vec::with_capacity(behind.len());
+    for d in behind {
+        match alike.iter_mut().find(|(known, _)| known.total_cmp(&d).is_eq()) {
+            Some((_, times)) => *times = times.saturating_add(1),
+            None => alike.push((d, 1)),
+        }
+    }
     let (mut mean, mut square) = (0.0, 0.0);
-    let steps = (2.0 * REACH * POINTS) as i32;
+    let steps = ((TO - FROM) * POINTS) as i32;
     for step in 0..=steps {
-        let z = f64::from(step) / POINTS - REACH;
-        let under: Vec<f64> = behind.iter().map(|d| below(z + d)).collect();
-        let all: f64 = under.iter().product();
-        let of_one = |(d, under): (&f64, &f64)| if *under > 0.0 { density(z + d) * all / under } else { 0.0 };
-        let weight: f64 = behind.iter().zip(&under).map(of_one).sum::<f64>() / POINTS;
+        let z = f64::from(step) / POINTS + FROM;
+        // The density of the worst: that of each place while all others lie below it.
+        let (mut all, mut each) = (1.0, 0.0);
+        for (d, times) in &alike {
+            let under = below(z + d);
+            all *= under.powi(*times);
+            each += if under > 0.0 { f64::from(*times) * density(z + d) / under } else { 0.0 };
+        }
+        let weight = all * each / POINTS;
         mean += z * weight;
         square += z * z * weight;
     }

@@ -100,8 +100,11 @@ pub fn admit(build: &Build, by: &Person, what: &What) -> Result<(), Refusal> {
             let shaft = build.layout.shaft_of(t.of(), t.station.map_or(t.row, Place::row));
             match (t.rule, t.station) {
                 (Some(rule), _) => {
-                    let most = t.of().largest_believable(shaft);
-                    rule.resolve_within(shaft, most).map(drop).map_err(Refusal::Target)
+                    let window = rule.resolve_within(shaft, &t.of().believed(shaft)).map_err(Refusal::Target)?;
+                    let Some(made) = &t.made_of else { return Ok(()) };
+                    made.check()?;
+                    let sum = made.aim(shaft) == Some(window.aim);
+                    Ok(must(sum, Flaw::of("aim", Wrong::Elsewhere("it is the sum of what it is made of")))?)
                 }
                 (None, Some(_)) => Ok(()),
                 (None, None) => Err(Refusal::NoTarget),
@@ -139,6 +142,27 @@ pub fn admit(build: &Build, by: &Person, what: &What) -> Result<(), Refusal> {
         What::Strokes(s) => {
             on_engine(build, s.at)?;
             Ok(s.check()?)
+        }
+        What::Checked(c) => {
+            c.at.map_or(Ok(()), |at| on_engine(build, at))?;
+            Ok(c.check()?)
+        }
+        What::Mishap(m) => {
+            m.at.map_or(Ok(()), |at| on_engine(build, at))?;
+            Ok(m.check()?)
+        }
+        What::Grid(g) => {
+            on_engine(build, g.at)?;
+            Ok(g.check()?)
+        }
+        What::Noted(n) => {
+            on_engine(build, n.at)?;
+            Ok(n.check()?)
+        }
+        What::GaugePoint(g) => {
+            // There is nothing to say of pistons where none are built.
+            on_engine(build, Place::wrist_pin(1))?;
+            Ok(g.check()?)
         }
         What::Stamps(s) => {
             s.check()?;
@@ -329,35 +353,27 @@ fn reading(build: &Build, by: &Person, r: &Reading) -> Result<(), Refusal> {
     if r.blind != open_request(build, by.id, r.station, r.characteristic) {
         return Err(Refusal::BlindMismatch);
     }
-    let size = |l: Length| if l > Length::ZERO && l.in_limits() { Ok(()) } else { Err(Refusal::NoSize) };
+    let sane = |sane: bool| if sane { Ok(()) } else { Err(Refusal::NoSize) };
+    let size = |l: Length| sane(l > Length::ZERO && l.in_limits());
     if !r.characteristic.can_be_read(r.measure.read()) {
         return Err(Refusal::DialOnJournal);
     }
     if let Measure::Dial { reference, dial } = r.measure {
         size(reference)?;
-        if !dial.in_limits() {
-            return Err(Refusal::NoSize);
-        }
+        sane(dial.in_limits())?;
     }
     match r.measure {
         // A crank that does not move is bound, and that is a finding.
-        Measure::Travel { first, second, again } => {
-            if ![first, second, again].into_iter().all(Length::in_limits) {
-                return Err(Refusal::NoSize);
-            }
-        }
+        Measure::Travel { first, second, again } => sane([first, second, again].into_iter().all(Length::in_limits))?,
         // A shaft that runs true shows nothing, and one that does not shows less as often as more.
-        Measure::Turn { shown } => {
-            if !shown.in_limits() {
-                return Err(Refusal::NoSize);
-            }
-        }
+        Measure::Turn { shown } => sane(shown.in_limits())?,
         Measure::Blades { passes, refuses } => {
             size(refuses)?;
             if passes < Length::ZERO || passes >= refuses {
                 return Err(Refusal::BladesReversed);
             }
         }
+        Measure::Size { size: level } if r.characteristic.row().signed => sane(level.in_limits())?,
         Measure::Size { .. } | Measure::Dial { .. } => size(r.measure.size())?,
     }
     // What an indicator shows less is as far from where it began as what it shows more.
@@ -404,7 +420,7 @@ fn signature(assessed: &Assessment, by: &Person, s: &Signature) -> Result<(), Re
 fn has_width(build: &Build, what: &What) -> Result<(), Refusal> {
     let What::Target(change @ TargetChange { rule: Some(rule), station, row, .. }) = what else { return Ok(()) };
     let shaft = build.layout.shaft_of(change.of(), station.map_or(*row, Place::row));
-    match rule.resolve_within(shaft, Length::LIMIT) {
+    match rule.resolve_within(shaft, &(-Length::LIMIT..=Length::LIMIT)) {
         Ok(window) if window.low == window.high => Err(Refusal::Target(TargetError::NoWidth)),
         _ => Ok(()),
     }

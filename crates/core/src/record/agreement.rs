@@ -30,7 +30,7 @@ pub(super) fn agrees(build: &Build, sessions: &Sessions, reading: &Reading) -> b
             && parts.iter().zip(meant).all(|(text, meant)| can_mean(text, CellKind::Dial, *meant, &steps))
     };
     match reading.measure {
-        Measure::Size { size } => can_mean(&reading.raw, CellKind::Size, size, &steps),
+        Measure::Size { size } => can_mean(&reading.raw, reading.characteristic.cell(), size, &steps),
         Measure::Dial { dial, .. } => can_mean(&reading.raw, CellKind::Dial, dial, &steps),
         Measure::Travel { first, second, again } => each(&[first, second, again]),
         Measure::Blades { passes, refuses } => each(&[passes, refuses]),

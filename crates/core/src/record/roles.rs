@@ -50,6 +50,11 @@ impl Capabilities {
             | What::Picture(_)
             | What::Trial(_)
             | What::Strokes(_)
+            | What::Checked(_)
+            | What::Mishap(_)
+            | What::Grid(_)
+            | What::Noted(_)
+            | What::GaugePoint(_)
             | What::Part(_) => self.measure,
             What::Target(_) | What::Rules(_) | What::Plan(_) => self.set_targets,
             // Whoever may accept a figure may have it looked at again.

@@ -141,7 +141,7 @@ pub(super) fn understand_around(
         Read::Travel => travel(&cell, expected, &around.rules)?,
         Read::Blades => blades(&cell)?,
         Read::Turn => turn(&cell)?,
-        Read::Size | Read::Dial => one_figure(&cell, expected, reference, &around.rules)?,
+        Read::Size | Read::Dial => one_figure(&cell, characteristic.cell(), expected, reference, &around.rules)?,
     };
     let measured = around.measured.size.size.is_some() || (around.row_known && characteristic.role() == Role::JOURNAL);
     if second && !measured && entry.how == How::Tail && typed.text.trim().len() == 1 {
@@ -217,13 +217,14 @@ struct Understood {
 /// A size, or the deflection of a dial that was zeroed at a reference.
 fn one_figure(
     typing: &Typing<'_>,
+    of: CellKind,
     expected: Length,
     reference: Option<Length>,
     rules: &Rules,
 ) -> Result<Understood, Refusal> {
     let (kind, band) = match reference {
         Some(_) => (CellKind::Dial, rules.dial_band),
-        None => (CellKind::Size, rules.size_band),
+        None => (of, rules.size_band),
     };
     let cell = Cell {
         kind,

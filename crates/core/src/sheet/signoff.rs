@@ -8,10 +8,10 @@
 use serde::{Deserialize, Serialize};
 
 use super::proof::SealProof;
-use crate::build::Build;
-use crate::engine::{Figure, Place, PlaceKind};
+use crate::build::{Build, order_of};
+use crate::engine::{Figure, Place, PlaceKind, Scope};
 use crate::figure::{FigureAssessment, Finding, StandsHere};
-use crate::log::{Fact, Imported, Lifted, Moment, SignerRole, What, Work};
+use crate::log::{Check, Fact, Imported, InspectedPart, Lifted, Moment, OrderStep, SignerRole, What, Work, WorkOrder};
 use crate::maths::State;
 use crate::units::{Person, Timestamp};
 
@@ -80,6 +80,20 @@ pub struct Block {
     pub state: Option<State>,
     /// What would lift the block.
     pub needs: Needs,
+    /// The check that is to be done.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub check: Option<Check>,
+    /// What is to be looked at.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub look: Option<InspectedPart>,
+}
+
+impl Block {
+    /// A figure that blocks.
+    pub(crate) fn of(f: &FigureAssessment, needs: Needs) -> Self {
+        let state = f.judged.as_ref().map(|j| j.state);
+        Block { station: f.station, figure: f.figure, state, needs, check: None, look: None }
+    }
 }
 
 /// What lifts a block.
@@ -107,6 +121,10 @@ pub enum Needs {
     Picture,
     /// Washed or flushed: stone or wheel was there, and grit ruins what was measured.
     Clean,
+    /// A check by eye or hand, or a look, that something forces.
+    Check,
+    /// More room when hot: what is left would close.
+    HotRoom,
 }
 
 /// A signature that stands.
@@ -198,10 +216,7 @@ pub enum Next {
 }
 
 fn block(f: &FigureAssessment) -> Option<Block> {
-    let block = |needs| {
-        let (station, figure, state) = (f.station, f.figure, f.judged.as_ref().map(|j| j.state));
-        Some(Block { station, figure, state, needs })
-    };
+    let block = |needs| Some(Block::of(f, needs));
     if !f.asked {
         return None;
     }
@@ -209,11 +224,18 @@ fn block(f: &FigureAssessment) -> Option<Block> {
         return block(Needs::Part);
     }
     let shows = |of: fn(&Finding) -> bool| f.findings.iter().any(of);
+    if shows(|finding| matches!(finding, Finding::Unusable { .. })) {
+        return block(Needs::Part);
+    }
     if shows(|finding| *finding == Finding::StopJournal) {
         return block(Needs::Grinder);
     }
     if shows(|finding| matches!(finding, Finding::BlindDisagrees { .. })) {
         return block(Needs::Settle);
+    }
+    // Nobody concedes what breaks pistons.
+    if f.hot.iter().any(|hot| hot.stops) {
+        return block(Needs::HotRoom);
     }
     match (&f.judged, &f.concession) {
         (None, _) if f.stale.is_some() => block(Needs::MeasureAgain),
@@ -233,7 +255,7 @@ fn block(f: &FigureAssessment) -> Option<Block> {
 fn blocks(figures: &[FigureAssessment]) -> Vec<Block> {
     let mut seats: Vec<&StandsHere> = Vec::new();
     let mut all = Vec::new();
-    for f in figures {
+    for f in figures.iter().filter(|f| f.asked) {
         let said = !f.moot.is_empty() && f.moot.iter().all(|seat| seats.contains(&seat));
         seats.extend(&f.moot);
         all.extend(block(f).filter(|_| !said));
@@ -248,12 +270,23 @@ fn unclean(build: &Build, figures: &[FigureAssessment]) -> Vec<Block> {
     }
     let notes = build.notes();
     let works = || notes.iter().filter_map(|f| if let What::Work(w) = &f.what { Some((f.seq, w)) } else { None });
+    // What left grit where, here or at another shop.
+    let here = works().map(|(seq, done)| (seq, done.on, done.work.cleaned_by()));
+    let elsewhere = notes.iter().filter_map(|f| match &f.what {
+        What::OrderMoved(moved) if moved.step == OrderStep::Returned => Some((f.seq, order_of(&notes, moved.order)?)),
+        _ => None,
+    });
+    let of_order = |(seq, order): (u32, &WorkOrder)| {
+        order.items.iter().map(move |i| (seq, Scope::One(i.station), i.job.cleaned_by())).collect::<Vec<_>>()
+    };
+    let gritty: Vec<(u32, Scope, Work)> =
+        here.chain(elsewhere.flat_map(of_order)).filter_map(|(seq, on, by)| Some((seq, on, by?))).collect();
     let dirty = |at: Place| {
-        works().any(|(seq, done)| {
-            let cleaned = |by| works().any(|(s, w)| s > seq && w.work == by && w.on.covers(at));
+        gritty.iter().any(|(seq, on, by)| {
+            let cleaned = || works().any(|(s, w)| s > *seq && w.work == *by && w.on.covers(at));
             // What is not of the crank is not flushed with it.
-            let by = done.work.cleaned_by().filter(|by| by.done_to().0.iter().any(|group| group.covers(at)));
-            done.on.covers(at) && by.is_some_and(|by| !cleaned(by))
+            let of_it = by.done_to().0.iter().any(|group| group.covers(at));
+            on.covers(at) && of_it && !cleaned()
         })
     };
     let mut said: Vec<Place> = Vec::new();
@@ -262,8 +295,7 @@ fn unclean(build: &Build, figures: &[FigureAssessment]) -> Vec<Block> {
         let at = if f.figure.row().fitted { f.journal_at } else { f.station };
         if !said.contains(&at) && dirty(at) {
             said.push(at);
-            let state = f.judged.as_ref().map(|j| j.state);
-            blocks.push(Block { station: f.station, figure: f.figure, state, needs: Needs::Clean });
+            blocks.push(Block::of(f, Needs::Clean));
         }
     }
     blocks
@@ -274,7 +306,8 @@ fn rings_without_a_picture(build: &Build, figures: &[FigureAssessment]) -> Vec<B
     if !build.rules_now().orientation_pictures {
         return Vec::new();
     }
-    let last = |of: &dyn Fn(&What) -> bool| build.facts.iter().rev().find(|f| of(&f.what)).map(|f| f.seq);
+    let notes = build.notes();
+    let last = |of: &dyn Fn(&What) -> bool| notes.iter().rev().find(|f| of(&f.what)).map(|f| f.seq);
     let missing = |at: Place| {
         let fitted = last(&|what| matches!(what, What::Work(w) if w.work == Work::RingsFitted && w.on.covers(at)))?;
         let shown = last(&|what| matches!(what, What::Picture(p) if p.place == at && p.moment == Moment::Fitted));
@@ -282,22 +315,18 @@ fn rings_without_a_picture(build: &Build, figures: &[FigureAssessment]) -> Vec<B
     };
     let of_cylinder = build.layout.of_kind(PlaceKind::Cylinder).filter(|at| missing(*at).is_some());
     let first = |at| figures.iter().find(|f| f.station == at && f.asked);
-    let block = |f: &FigureAssessment| {
-        let state = f.judged.as_ref().map(|j| j.state);
-        Block { station: f.station, figure: f.figure, state, needs: Needs::Picture }
-    };
-    of_cylinder.filter_map(first).map(block).collect()
+    of_cylinder.filter_map(first).map(|f| Block::of(f, Needs::Picture)).collect()
 }
 
 /// Washers the wrong way round show in no figure: once some were fitted, a picture says how they face.
 fn washers_without_a_picture(build: &Build, figures: &[FigureAssessment]) -> Option<Block> {
-    let last = |of: fn(&What) -> bool| build.facts.iter().rev().find(|f| of(&f.what)).map(|f| f.seq);
+    let notes = build.notes();
+    let last = |of: fn(&What) -> bool| notes.iter().rev().find(|f| of(&f.what)).map(|f| f.seq);
     let fitted = last(|what| matches!(what, What::Washers(_)))?;
     let shown = last(|what| matches!(what, What::Picture(p) if p.place == Place::THRUST && p.moment == Moment::Fitted));
     let play = figures.iter().find(|f| f.figure == Figure::END_PLAY)?;
     let missing = build.rules_now().orientation_pictures && shown.is_none_or(|seq| seq < fitted);
-    let state = play.judged.as_ref().map(|j| j.state);
-    missing.then_some(Block { station: play.station, figure: play.figure, state, needs: Needs::Picture })
+    missing.then(|| Block::of(play, Needs::Picture))
 }
 
 /// The signatures of a build as its facts came in.
@@ -347,7 +376,7 @@ fn lifted(build: &Build) -> Vec<LiftedBy> {
             move |lifted: &Lifted| LiftedBy { lifted: lifted.clone(), by: by.clone(), at, reason: reason.clone() };
         fact.what.lifted().iter().map(one).collect::<Vec<_>>()
     };
-    build.facts.iter().rev().flat_map(of).collect()
+    build.facts.iter().rev().filter(|fact| !fact.what.lifted().is_empty()).flat_map(of).collect()
 }
 
 fn signatures(build: &Build) -> Signatures {
@@ -380,8 +409,8 @@ fn signatures(build: &Build) -> Signatures {
 /// An assembler and a checker close a seal.
 const BOTH: usize = 2;
 
-/// How far the sheet of a build is, from its facts and its assessed figures.
-pub fn sign_off(build: &Build, figures: &[FigureAssessment]) -> SignOff {
+/// How far the sheet of a build is, from its facts, its assessed figures and what else is in the way.
+pub fn sign_off(build: &Build, figures: &[FigureAssessment], further: Vec<Block>) -> SignOff {
     let mut blocks = blocks(figures);
     // One thing at a time: it is measured first, then cleaned, then shown.
     let unseen = washers_without_a_picture(build, figures).into_iter().chain(rings_without_a_picture(build, figures));
@@ -397,6 +426,7 @@ pub fn sign_off(build: &Build, figures: &[FigureAssessment]) -> SignOff {
             blocks.push(more);
         }
     }
+    blocks.extend(further);
     let Signatures { standing, broken, sealed, elsewhere, imported, .. } = signatures(build);
     let status = match (standing.len(), blocks.is_empty()) {
         (BOTH, _) => SealStatus::Sealed,

@@ -8,10 +8,10 @@
 use serde::Serialize;
 
 use crate::build::Build;
-use crate::engine::{BearingRow, Characteristic, Figure, Place, Role, Wanting};
+use crate::engine::{BearingRow, Figure, Place, Role, Wanting};
 use crate::evidence::Inspections;
 use crate::figure::{FigureAssessment, Finding, Measured};
-use crate::log::{Fact, InspectedPart, What};
+use crate::log::{Fact, InspectedPart, LOOKS, What};
 
 /// Something that was not checked, and where.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
@@ -102,20 +102,10 @@ pub(crate) fn not_checked(
         let set_up = notes.iter().any(|f| matches!(&f.what, What::SetUp(s) if s.row == row));
         put(&mut all, !set_up, NotChecked::SetUp { row });
     }
-    let unseen = |part: InspectedPart| -> Vec<Place> {
-        let there = build.layout.places().filter(|p| Characteristic::at(*p, part.role()).is_some());
-        there.filter(|p| inspections.signs(*p, part).is_empty()).collect()
-    };
-    let parts = [
-        InspectedPart::Journal,
-        InspectedPart::Upper,
-        InspectedPart::Lower,
-        InspectedPart::ThrustFront,
-        InspectedPart::ThrustRear,
-    ];
-    for part in parts {
-        let places = unseen(part);
-        put(&mut all, !places.is_empty(), NotChecked::Look { part, places });
+    for look in &LOOKS {
+        let there = look.part.places(&build.layout).into_iter();
+        let places: Vec<Place> = there.filter(|place| inspections.signs(*place, look.part).is_empty()).collect();
+        put(&mut all, !places.is_empty(), NotChecked::Look { part: look.part, places });
     }
     for figure in Figure::all().filter(|f| matches!(f.row().wanted, Wanting::OnceBegun | Wanting::OnceChanged(_))) {
         let asked = |p: &Place| figures.iter().any(|f| f.figure == figure && f.station == *p && f.asked);

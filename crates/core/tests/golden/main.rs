@@ -107,7 +107,7 @@ fn what_was_exported_before_verifies_and_reads_back_as_it_was() {
     let builds = exported();
     assert_eq!(
         builds.iter().map(|b| b.code.as_str()).collect::<Vec<_>>(),
-        ["SL-041", "SL-042", "SL-043", "SL-044", "SL-046"]
+        ["SL-041", "SL-042", "SL-043", "SL-044", "SL-045", "SL-046"]
     );
     for build in &builds {
         assert_eq!(build.check(), Ok(()), "{}", build.code);

@@ -4,6 +4,8 @@
 //! of life: what is not admitted is left out.
 
 #![allow(dead_code, reason = "each test binary uses a part of it")]
+pub mod later;
+
 use jagged_pin_core::build::open_requests;
 use jagged_pin_core::engine::{
     Axial, BearingRow, Characteristic, Figure, Method, PART_KINDS, PartKind, Place, PlaceKind, Plan, Planned, Position,
@@ -82,6 +84,10 @@ struct History {
 
 /// A build after everything that was tried.
 pub fn history(engine: u64, deeds: &[u64]) -> Option<Build> {
+    told(engine, deeds, History::attempt)
+}
+
+fn told(engine: u64, deeds: &[u64], attempt: impl Fn(&mut History) -> Result<(), Refusal>) -> Option<Build> {
     let pattern = pattern(engine)?;
     let bench = Bench::book_in(200 + u128::from(engine % 5), "T-200", &pattern, 0, person("harrow")).ok()?;
     let step = if pattern.unit == Unit::Inch { 2_540 } else { 1_000 };
@@ -89,7 +95,7 @@ pub fn history(engine: u64, deeds: &[u64]) -> Option<Build> {
     for deed in deeds {
         h.dice = Dice::new(*deed);
         // Refused or not: the build must stay consistent either way.
-        let _ = h.attempt();
+        let _ = attempt(&mut h);
     }
     Some(h.bench.finish())
 }
@@ -360,6 +366,7 @@ impl History {
                 row,
                 rule,
                 source,
+                made_of: None,
                 wear: None,
                 reason: "agreed anew".into(),
                 lifted: Vec::new(),
@@ -473,9 +480,10 @@ impl History {
         } else {
             InspectedPart::Lower
         };
-        let all: &[Sign] = if journal { &Sign::JOURNAL } else { &Sign::SHELL };
+        // The signs that the frozen histories were made of.
+        let all: &[Sign] = if journal { &Sign::JOURNAL } else { &Sign::SHELL[..12] };
         let signs = self.dice.of(all).into_iter().collect();
-        self.bench.record(What::Inspection(Inspection { station, part, signs })).map(drop)
+        self.bench.record(What::Inspection(Inspection { station, part, signs, marks: Vec::new() })).map(drop)
     }
 
     fn ask_blind(&mut self) -> Result<(), Refusal> {
@@ -570,7 +578,8 @@ impl History {
 
     fn order(&mut self) -> Result<(), Refusal> {
         let station = self.place();
-        let job = self.dice.of(&[Job::Grind, Job::Polish, Job::ResizeHousing, Job::BoreBearing]).unwrap_or(Job::Grind);
+        // The jobs that the frozen histories were made of.
+        let job = self.dice.of(&Job::ALL[..4]).unwrap_or(Job::Grind);
         let from = self.around(station, job.role());
         let item = OrderItem {
             station,

@@ -18,6 +18,7 @@ async fn the_last_side_is_measured_by_blades_with_values_and_enter() -> Step {
     // And a place that begins with a letter of a part is a place all the same.
     page.press("s4").await?;
     page.until("return location.pathname.endsWith('/S4')", vec![], "s4 did not lead to S4").await?;
+    page.see("section[aria-label='Readings of S4']").await?;
     page.read("[aria-label='What it means']", "EDGE").await?;
     page.press(Key::Left + "").await?;
     page.until("return location.pathname.endsWith('/E')", vec![], "the thrust stands before the fourth pin").await?;
@@ -69,8 +70,10 @@ async fn a_bent_cam_binds_and_its_tight_journal_is_polished() -> Step {
     // Three layers up from the crank.
     page.press(Key::PageUp + "").await?;
     page.until("return location.pathname.endsWith('/E')", vec![], "one layer up is along the axis").await?;
+    page.see("section[aria-label='Readings of E']").await?;
     page.press(Key::PageUp + "").await?;
     page.until("return location.pathname.endsWith('/B1')", vec![], "two layers up are the cylinders").await?;
+    page.see("section[aria-label='Readings of B1']").await?;
     page.press(Key::PageUp + "").await?;
     page.until("return /\\/CE?1?$/.test(location.pathname)", vec![], "three layers up is the cam").await?;
     page.go("/builds/SL-041/bench/C1").await?;

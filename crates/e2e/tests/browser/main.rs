@@ -7,6 +7,7 @@ mod crash;
 mod fitting;
 mod floor;
 mod gauges;
+mod looks;
 mod machining;
 mod measuring;
 mod parts;

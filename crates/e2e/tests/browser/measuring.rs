@@ -100,8 +100,10 @@ async fn stations_are_chosen_by_click_by_arrow_and_by_name() -> Step {
     let rig = Rig::start()?;
     let page = bench(&rig, "/builds/SL-041/bench/M7").await?;
     page.click("[data-station=M2]").await?;
+    page.see("section[aria-label='Readings of M2']").await?;
     page.read("[aria-label='What it means']", "TIGHT").await?;
     page.press(Key::Right + "").await?;
+    page.see("section[aria-label='Readings of M3']").await?;
     page.read("[aria-label='What it means']", "0.0024").await?;
     page.press("m6").await?;
     page.read("[aria-label='What it means']", "EDGE").await?;

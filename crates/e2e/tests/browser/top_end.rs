@@ -32,6 +32,7 @@ async fn a_bore_is_measured_with_the_plate_and_its_rings_by_blades() -> Step {
     let rig = Rig::start()?;
     let page = rig.at("wick", "/builds/SL-041/bench/B6", "[data-entry]").await?;
     page.type_along(&["3.4749", "49", "49", "49", "49", "49", "49", "49", "49", "49", "49", "49"]).await?;
+    page.see("nav [data-station=D1]").await?;
     page.go("/builds/SL-041/bench/B6").await?;
     page.see("nav [data-station=B6][data-state=in], nav [data-station=B6][data-state=edge]").await?;
     page.click_text("Rings, deck").await?;
@@ -151,5 +152,45 @@ async fn the_smallest_oversize_waits_for_every_cylinder() -> Step {
         page.fill(name, text).await?;
     }
     page.see("[data-hatch='69']").await?;
+    page.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn pistons_are_weighed_in_their_line_and_the_bores_ordered_from_the_plan() -> Step {
+    let rig = Rig::start()?;
+    let page = rig.at("oduya", "/builds/SL-041/bench/B1", "[data-entry]").await?;
+    page.click_text("All bores").await?;
+    page.click("[data-noted=B1] input[aria-label='Piston, g, W1']").await?;
+    page.type_along(&["412,35"]).await?;
+    let kept = "return document.querySelector(\"[data-noted=B1] input\")?.value === '412.35 g'";
+    page.until(kept, vec![], "the weight does not stand in its cell").await?;
+    page.see("[data-gauge-point=open]").await?;
+    page.fill("gauge-height", ".500").await?;
+    page.click_text("Say it").await?;
+    page.see("[data-gauge-point=skirt_bottom]").await?;
+    page.read("[data-bore=B3]", "hone").await?;
+    page.click_text("Order these bores").await?;
+    page.fill("shop", "the honer").await?;
+    page.click_text("Write it").await?;
+    page.gone("[role=dialog]").await?;
+    page.click("[data-cylinder-order=written]").await?;
+    page.read("main", "hone to size").await?;
+    page.read("main", "mark it with its piston").await?;
+    page.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_piston_that_stands_proud_of_its_deck_is_typed_with_a_minus() -> Step {
+    let rig = Rig::start()?;
+    let page = rig.at("wick", "/builds/SL-043/bench/B1", "[data-entry]").await?;
+    page.click_text("Rings, deck").await?;
+    // Past both gaps and the groove.
+    page.press(Key::Down + Key::Down + Key::Down).await?;
+    page.see("td[data-active][data-cell^='B1 below_deck']").await?;
+    page.type_along(&["-.0035", "-.0035", "-.0030", "-.0030"]).await?;
+    // The hand goes on through what nobody asked for.
+    page.see("[data-beside=deck_clearance]").await?;
+    page.read("section[aria-label='Readings of B1']", "4 of 4").await?;
+    page.read("section[aria-label='Readings of B1']", "\u{2212}0.0030").await?;
     page.close().await
 }

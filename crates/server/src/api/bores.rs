@@ -2,6 +2,7 @@
 use axum::Json;
 use axum::extract::State;
 use jagged_pin_core::assess::evaluate;
+use jagged_pin_core::engine::Place;
 use jagged_pin_core::machining::{BlockCut, BlockPlan, BoresPlan, block_plan, plan_bores};
 use jagged_pin_core::{Length, Unit};
 use serde::Deserialize;
@@ -21,6 +22,18 @@ pub(super) struct AskBores {
     /// What the honer holds to either side, as typed; a tenth, or three thousandths of a millimetre, when empty.
     #[serde(default)]
     tolerance: String,
+    /// Wrist pins whose pistons stay with their rods, such as `W1 W3`.
+    #[serde(default)]
+    married: String,
+}
+
+/// What a honer holds to either side, as typed; what they usually hold when empty.
+pub(super) fn honer_holds(text: &str, unit: Unit) -> Result<Length, Problem> {
+    let usual = match unit {
+        Unit::Inch => Length::tenths(1),
+        Unit::Mm => Length::microns(3),
+    };
+    Ok(above_zero(text, unit, "tolerance")?.unwrap_or(usual))
 }
 
 /// The bore that each piston wants, whether one size serves all, and which piston belongs into which bore; nothing is changed.
@@ -34,13 +47,11 @@ pub(super) async fn plan_bores_of(
 ) -> Result<Json<BoresPlan>, Problem> {
     let id = find(&state, &name).await?;
     let build = state.store.build(id).await?;
-    let usual = match build.unit {
-        Unit::Inch => Length::tenths(1),
-        Unit::Mm => Length::microns(3),
-    };
-    let tolerance = above_zero(&ask.tolerance, build.unit, "tolerance")?.unwrap_or(usual);
-    let plan = plan_bores(&build, &evaluate(&build).figures, tolerance);
-    plan.map(Json).ok_or_else(|| Problem::NoShells {
+    let tolerance = honer_holds(&ask.tolerance, build.unit)?;
+    let pin = |text: &str| text.parse::<Place>().map_err(|_| Problem::field("married", "wrist pins, such as W1 W3"));
+    let married = ask.married.split_whitespace().map(pin).collect::<Result<Vec<_>, _>>()?;
+    let plan = plan_bores(&build, &evaluate(&build).figures, tolerance, &married);
+    plan.map(Json).ok_or_else(|| Problem::Unanswerable {
         code: "no_target",
         detail: "say what a piston has to the wall first: there is no target yet".into(),
     })
@@ -73,7 +84,7 @@ pub(super) async fn block_of(
     let off = |text: &str, field| Ok::<_, Problem>(above_zero(text, build.unit, field)?.unwrap_or_default());
     let cut = BlockCut { deck: off(&ask.deck, "deck")?, caps: off(&ask.caps, "caps")? };
     let plan = block_plan(&build, &evaluate(&build).figures, cut);
-    plan.map(Json).ok_or_else(|| Problem::NoShells {
+    plan.map(Json).ok_or_else(|| Problem::Unanswerable {
         code: "no_cylinders",
         detail: "this engine's cylinders are not known here".into(),
     })

@@ -103,7 +103,7 @@ const fn usual(unit: Unit) -> Usual {
 }
 
 impl AskBoring {
-    fn wish(&self, unit: Unit) -> Result<BoringWish, Problem> {
+    pub(super) fn wish(&self, unit: Unit) -> Result<BoringWish, Problem> {
         let usual = usual(unit);
         let by = |list: &[OfCylinder], field: &'static str| {
             let said = list.iter().filter(|one| !one.text.trim().is_empty());
@@ -135,7 +135,7 @@ impl AskBoring {
 }
 
 fn no_cylinders() -> Problem {
-    Problem::NoShells { code: "no_cylinders", detail: "this engine's cylinders are not known here".into() }
+    Problem::Unanswerable { code: "no_cylinders", detail: "this engine's cylinders are not known here".into() }
 }
 
 /// The next oversize that cleans every cylinder, with what the bar and each stone leave; nothing is changed.
@@ -276,7 +276,7 @@ pub(super) async fn stroke_logs_of(
 ) -> Result<Json<Vec<StrokeLog>>, Problem> {
     let build = state.store.build(find(&state, &name).await?).await?;
     let figures = evaluate(&build).figures;
-    let bores = plan_bores(&build, &figures, Length::ZERO);
+    let bores = plan_bores(&build, &figures, Length::ZERO, &[]);
     Ok(Json(stroke_logs(&build, &figures, bores.as_ref())))
 }
 

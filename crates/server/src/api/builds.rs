@@ -165,6 +165,9 @@ pub(super) struct NewBuild {
     /// Nominal bore, where cylinders, pistons and rings are built here; as the engine it is like when absent, none when empty.
     #[serde(default)]
     bore: Option<String>,
+    /// Degrees between two banks; as the engine it is like when empty, a right angle where nobody knows.
+    #[serde(default)]
+    bank_angle: String,
     /// What the block is made of; as the engine it is like when absent.
     block: Option<Material>,
     /// Housings and shells of the mains; as the engine it is like when absent.
@@ -315,6 +318,7 @@ pub(super) async fn open(
             row,
             rule: Some(rule),
             source,
+            made_of: None,
             wear: None,
             reason,
             lifted: Vec::new(),
@@ -392,7 +396,13 @@ fn layout(known: Option<&EnginePattern>, request: &NewBuild, main_journal: Lengt
     let block = request.block.unwrap_or(own.block);
     let bored = request.bore.as_deref().filter(|text| !text.trim().is_empty());
     let cylinders = match bored {
-        Some(text) => Some(Cylinders { bore: length(text, unit, "bore")? }),
+        Some(text) => Some(Cylinders {
+            bore: length(text, unit, "bore")?,
+            bank_angle: match request.bank_angle.trim() {
+                "" => own.cylinders.as_ref().and_then(|c| c.bank_angle),
+                text => Some(text.parse().map_err(|_| Problem::field("bank_angle", "whole degrees, such as 90"))?),
+            },
+        }),
         // Left empty on purpose, or by a client that knows nothing of cylinders.
         None => own.cylinders.clone().filter(|_| request.bore.is_none()),
     };
@@ -405,13 +415,16 @@ const ROD_SHELLS: [&str; 4] =
     ["rods.shells.housing", "rods.shells.housing_tolerance", "rods.shells.wall", "rods.shells.wall_tolerance"];
 
 fn layout_field(error: jagged_pin_core::engine::LayoutError) -> &'static str {
-    use jagged_pin_core::engine::LayoutError::{Cam, Crank, Cylinders, Journal, Mains, Nominals, Plan, Rods, Thrust};
+    use jagged_pin_core::engine::LayoutError::{
+        BankAngle, Cam, Crank, Cylinders, Journal, Mains, Nominals, Plan, Rods, Thrust,
+    };
     match error {
         Rods => "rods.pin",
         Nominals(BearingRow::Mains) => "shells.housing",
         Nominals(BearingRow::Rods) => "rods.shells.housing",
         Plan | Cam => "pattern",
         Cylinders => "bore",
+        BankAngle => "bank_angle",
         Mains => "mains",
         Thrust => "thrust",
         Journal => "main_journal",

@@ -22,5 +22,6 @@ pub(super) async fn plan_cam(
     let id = find(&state, &name).await?;
     let build = state.store.build(id).await?;
     let plan = fit_cam(&build, &evaluate(&build).figures);
-    plan.map(Json).ok_or_else(|| Problem::NoShells { code: "no_cam", detail: "this engine has no known cam".into() })
+    plan.map(Json)
+        .ok_or_else(|| Problem::Unanswerable { code: "no_cam", detail: "this engine has no known cam".into() })
 }

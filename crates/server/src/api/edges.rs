@@ -71,7 +71,7 @@ pub(super) async fn fillet_section(
         NoFillet::NotFillets(_) => Problem::field("at", why.to_string()),
         NoFillet::NoSuchEnd => Problem::field("end", why.to_string()),
         NoFillet::Impossible => Problem::field("finish", why.to_string()),
-        NoFillet::NotMeasured => Problem::NoShells { code: "nothing_measured", detail: why.to_string() },
+        NoFillet::NotMeasured => Problem::Unanswerable { code: "nothing_measured", detail: why.to_string() },
     })?;
     Ok(Json(plan))
 }

@@ -96,7 +96,7 @@ pub(super) async fn fit_shells(
     });
     if let Some(part_number) = lacking {
         let detail = format!("{part_number} has to come in first: order it, then receive it on the shelf");
-        return Err(Problem::NoShells { code: "not_received", detail });
+        return Err(Problem::Unanswerable { code: "not_received", detail });
     }
     let pair = |p: &ProposedPair| FittedPair {
         station: p.station,

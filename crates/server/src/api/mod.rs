@@ -7,8 +7,10 @@ mod builds;
 mod calc;
 mod cam;
 mod catalog;
+mod checks;
 mod concessions;
 mod crank_check;
+mod cylinder_orders;
 mod edges;
 mod events;
 mod families;
@@ -18,9 +20,11 @@ mod floor;
 mod gauge_link;
 mod gauge_sessions;
 mod gauges;
+mod grids;
 mod health;
 mod inspections;
 mod narrowing;
+mod noted;
 mod orders;
 mod own_account;
 mod parts;
@@ -127,6 +131,15 @@ fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(set_ups::record_set_up))
         .routes(routes!(set_ups::impact_of_set_up))
         .routes(routes!(inspections::record_inspection))
+        .routes(routes!(cylinder_orders::write_cylinder_order))
+        .routes(routes!(noted::notes_of))
+        .routes(routes!(noted::note_part))
+        .routes(routes!(noted::say_gauge_point))
+        .routes(routes!(grids::record_grid))
+        .routes(routes!(grids::grids_of))
+        .routes(routes!(checks::record_check))
+        .routes(routes!(checks::record_mishap))
+        .routes(routes!(checks::impact_of_mishap))
         .routes(routes!(blind::ask_blind))
         .routes(routes!(rules::change_rules))
         .routes(routes!(rules::change_plan))

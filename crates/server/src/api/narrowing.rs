@@ -81,7 +81,7 @@ pub(super) async fn plan_narrowing(
         NoRodNarrowing::Beams | NoRodNarrowing::TooManyForBeams => Problem::field("beams", why.to_string()),
         NoRodNarrowing::Impossible => Problem::field("most_a_face", why.to_string()),
         NoRodNarrowing::NoTarget | NoRodNarrowing::NotMeasured(_) => {
-            Problem::NoShells { code: "nothing_measured", detail: why.to_string() }
+            Problem::Unanswerable { code: "nothing_measured", detail: why.to_string() }
         }
     })?;
     Ok(Json(plan))

@@ -97,7 +97,7 @@ async fn booked(state: &AppState) -> Result<Option<u16>, Problem> {
     Ok(booked_per_grit(counted))
 }
 
-fn no_plan(reason: NoPlan) -> Problem {
+pub(super) fn no_plan(reason: NoPlan) -> Problem {
     let code = match reason {
         NoPlan::NothingMeasured => "nothing_measured",
         NoPlan::NoTarget => "no_target",
@@ -105,7 +105,7 @@ fn no_plan(reason: NoPlan) -> Problem {
         NoPlan::NotWhole(_) => "not_whole",
         NoPlan::NoSuchPlan => "no_such_plan",
     };
-    Problem::NoShells { code, detail: reason.to_string() }
+    Problem::Unanswerable { code, detail: reason.to_string() }
 }
 
 /// What machining would do for a row; nothing is changed.
@@ -142,6 +142,60 @@ pub(super) struct NewOrder {
     note: String,
 }
 
+/// What stands on the paper beside the lines, as typed.
+pub(super) struct Paper<'a> {
+    /// Which shop.
+    pub shop: &'a str,
+    /// Radius of the fillets to keep; empty where no journal is ground.
+    pub fillet: &'a str,
+    /// Surface finish.
+    pub finish: &'a str,
+    /// What else the other shop has to know.
+    pub note: &'a str,
+}
+
+impl Paper<'_> {
+    fn is_of(&self, order: &WorkOrder) -> bool {
+        let said = |text: &str, kept: &str| text.trim() == kept;
+        said(self.shop, &order.shop) && said(self.finish, &order.finish) && said(self.note, &order.note)
+    }
+
+    /// What was written under that identifier, when this is it sent again.
+    ///
+    /// # Errors
+    /// [`Problem::IdReused`] when something else was.
+    pub(super) fn sent_before(&self, build: &Build, id: Uuid) -> Result<Option<What>, Problem> {
+        match build.facts.iter().find(|f| f.id == id).map(|f| &f.what) {
+            None => Ok(None),
+            Some(What::Order(order)) if self.is_of(order) => Ok(Some(What::Order(order.clone()))),
+            Some(_) => Err(Problem::IdReused),
+        }
+    }
+
+    /// The order with these lines.
+    ///
+    /// # Errors
+    /// A [`Problem`] that names the field the other shop needs.
+    pub(super) fn order(&self, build: &Build, before: usize, items: Vec<OrderItem>) -> Result<What, Problem> {
+        let fillet = match self.fillet.trim() {
+            "" => None,
+            text => Some(length(text, build.unit, "fillet")?),
+        };
+        let text = |t: &str, field: &'static str| match t.trim() {
+            "" => Err(Problem::field(field, "the other shop needs this")),
+            t => Ok(t.to_owned()),
+        };
+        Ok(What::Order(WorkOrder {
+            number: format!("{}-{}", build.code, before + 1),
+            shop: text(self.shop, "shop")?,
+            items,
+            fillet,
+            finish: text(self.finish, "finish")?,
+            note: text(self.note, "note")?,
+        }))
+    }
+}
+
 /// Writes a work order from a plan.
 #[utoipa::path(post, path = "/api/v1/builds/{build}/orders", request_body = NewOrder,
     params(("build" = String, Path, description = "Short name or id")),
@@ -153,36 +207,16 @@ pub(super) async fn write_order(
     Body(request): Body<NewOrder>,
 ) -> Result<Json<RecordedView>, Problem> {
     let build = state.store.build(find(&state, &name).await?).await?;
-    if let Some(known) = build.facts.iter().find(|f| f.id == request.id) {
-        let said = |text: &str, kept: &str| text.trim() == kept;
-        let sent = |o: &WorkOrder| {
-            said(&request.shop, &o.shop) && said(&request.finish, &o.finish) && said(&request.note, &o.note)
-        };
-        return match &known.what {
-            What::Order(o) if sent(o) => record_what(&state, who, &name, request.id, known.what.clone()).await,
-            _ => Err(Problem::IdReused),
-        };
+    let NewOrder { shop, fillet, finish, note, .. } = &request;
+    let paper = Paper { shop, fillet, finish, note };
+    if let Some(what) = paper.sent_before(&build, request.id)? {
+        return record_what(&state, who, &name, request.id, what).await;
     }
     let whole = state.evaluated.whole(&build);
     let assessed = &whole.assessment;
-    let plan = request.ask.plan(&state, &build, assessed).await?;
+    let plan = request.ask.clone().plan(&state, &build, assessed).await?;
     let items = order_items(&plan, &request.choice, build.unit).map_err(no_plan)?;
-    let fillet = match request.fillet.trim() {
-        "" => None,
-        text => Some(length(text, build.unit, "fillet")?),
-    };
-    let text = |t: &str, field: &'static str| match t.trim() {
-        "" => Err(Problem::field(field, "the other shop needs this")),
-        t => Ok(t.to_owned()),
-    };
-    let what = What::Order(WorkOrder {
-        number: format!("{}-{}", build.code, assessed.orders.len() + 1),
-        shop: text(&request.shop, "shop")?,
-        items,
-        fillet,
-        finish: text(&request.finish, "finish")?,
-        note: text(&request.note, "note")?,
-    });
+    let what = paper.order(&build, assessed.orders.len(), items)?;
     let seq = build.seq();
     record_change(&state, who, &name, request.id, what, move |build| build.seq() == seq).await
 }
@@ -264,6 +298,8 @@ fn line(item: &OrderItem, unit: Unit) -> OrderLine {
             Job::Polish => "polish to size",
             Job::ResizeHousing => "bring the housing to size",
             Job::BoreBearing => "bore the bearing to fit",
+            Job::BoreCylinder => "bore and hone to size, plate on",
+            Job::HoneCylinder => "hone to size, plate on",
         },
         from: item.from.map(|l| l.show(unit)),
         to: item.to.show(unit),

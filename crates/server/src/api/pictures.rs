@@ -139,7 +139,7 @@ pub(super) async fn show_picture(
     let jpeg = state.store.picture(build, &named).await?.ok_or(Problem::NoSuchAddress)?;
     if digest(&jpeg) != named {
         let detail = "this picture was changed behind the product: it is not what was recorded".into();
-        return Err(Problem::NoShells { code: "picture_changed", detail });
+        return Err(Problem::Unanswerable { code: "picture_changed", detail });
     }
     let mut response = jpeg.into_response();
     let headers = response.headers_mut();

@@ -33,7 +33,7 @@ pub(crate) async fn assign_rods(
 ) -> Result<Json<RodAssignment>, Problem> {
     let seen = evaluated(&state, &who, &name).await?;
     let found = rods_to_pins(&seen.build, &seen.assessment, &ask.fixed);
-    found.map(Json).ok_or_else(|| Problem::NoShells {
+    found.map(Json).ok_or_else(|| Problem::Unanswerable {
         code: "nothing_measured",
         detail: "no rod has its bore or housing and its pin measured yet".into(),
     })

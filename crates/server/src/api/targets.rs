@@ -5,14 +5,14 @@ use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::build::Build;
 use jagged_pin_core::engine::{BearingRow, Figure, Limits, Place};
 use jagged_pin_core::figure::FigureAssessment;
-use jagged_pin_core::log::{TargetChange, WearRange, What};
+use jagged_pin_core::log::{Added, Adder, AimMade, TargetChange, WearRange, What};
 use jagged_pin_core::maths::{TargetRule, TargetSource, parse_proportion};
 use jagged_pin_core::{Length, Unit};
 use serde::Deserialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use crate::http::answers::{length, record_change};
+use crate::http::answers::{find, length, record_change, signed_length};
 use crate::http::auth::Who;
 use crate::http::extract::{Body, Path};
 use crate::http::problem::{Problem, ProblemBody};
@@ -37,6 +37,9 @@ pub(super) struct NewTarget {
     rule: Option<TypedRule>,
     /// Where it comes from.
     source: TargetSource,
+    /// What the aim is the sum of: the server adds it up, and the aim of the rule is left empty.
+    #[serde(default)]
+    made_of: Option<TypedAim>,
     /// The factory's wear range beside it.
     #[serde(default)]
     wear: Option<TypedWear>,
@@ -64,6 +67,52 @@ impl TypedWear {
     }
 }
 
+/// What an aim is the sum of, as typed.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+struct TypedAim {
+    /// The smallest figure of the piston's sheet; empty where there is none.
+    #[serde(default)]
+    sheet: String,
+    /// The shop's factor, such as 0.0009 an inch of bore; empty where there is none.
+    #[serde(default)]
+    factor: String,
+    /// What the sheet's figure is for already.
+    #[serde(default)]
+    covers: Vec<Adder>,
+    /// What is added.
+    #[serde(default)]
+    adders: Vec<TypedAdder>,
+}
+
+/// One adder as typed.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+struct TypedAdder {
+    /// What for.
+    why: Adder,
+    /// How much; with a minus where it takes room away.
+    by: String,
+}
+
+impl TypedAdder {
+    fn read(&self, unit: Unit) -> Result<Added, Problem> {
+        Ok(Added { why: self.why, by: signed_length(&self.by, unit, "adders")? })
+    }
+}
+
+impl TypedAim {
+    fn read(&self, unit: Unit) -> Result<AimMade, Problem> {
+        let typed = |text: &str| !text.trim().is_empty();
+        let sheet = typed(&self.sheet).then(|| length(&self.sheet, unit, "sheet")).transpose()?;
+        let factor =
+            || parse_proportion(&self.factor).ok_or_else(|| Problem::field("factor", "a number such as 0.0009"));
+        let per_million = typed(&self.factor).then(factor).transpose()?;
+        let adders = self.adders.iter().map(|a| a.read(unit)).collect::<Result<_, _>>()?;
+        Ok(AimMade { sheet, per_million, covers: self.covers.clone(), adders })
+    }
+}
+
 /// A target as typed.
 #[derive(Deserialize, ToSchema)]
 #[serde(tag = "kind", rename_all = "snake_case", deny_unknown_fields)]
@@ -87,9 +136,9 @@ impl TypedRule {
             TypedRule::Range { low, aim, high } => {
                 let aim = Some(aim).filter(|a| !a.trim().is_empty());
                 Ok(TargetRule::Range {
-                    low: length(low, unit, "low")?,
-                    aim: aim.map(|a| length(a, unit, "aim")).transpose()?,
-                    high: length(high, unit, "high")?,
+                    low: signed_length(low, unit, "low")?,
+                    aim: aim.map(|a| signed_length(a, unit, "aim")).transpose()?,
+                    high: signed_length(high, unit, "high")?,
                 })
             }
             TypedRule::Hot { low, aim, high, growth } => {
@@ -131,12 +180,20 @@ pub(super) async fn set(
 ) -> Result<Json<RecordedView>, Problem> {
     who.must(|c| c.set_targets, "an assembler, a checker or the lead")?;
     let of = request.figure.unwrap_or(Figure::OIL_CLEARANCE);
-    let rule = request.rule.as_ref().map(|r| r.read(request.unit, of)).transpose()?;
+    let made_of = request.made_of.as_ref().map(|made| made.read(request.unit)).transpose()?;
+    let mut rule = request.rule.as_ref().map(|r| r.read(request.unit, of)).transpose()?;
+    if let (Some(made), Some(TargetRule::Range { aim, .. })) = (&made_of, &mut rule) {
+        let id = find(&state, &name).await?;
+        let layout = state.store.build(id).await?.layout.clone();
+        let row = request.station.map_or(request.row, Place::row);
+        *aim = made.aim(layout.shaft_of(of, row));
+    }
     let wear = request.wear.as_ref().map(|w| w.read(request.unit)).transpose()?;
     let figure = request.figure.filter(|f| *f != Figure::OIL_CLEARANCE);
     let (station, source, reason) = (request.station, request.source, request.reason.trim().to_owned());
     let row = station.map_or(request.row, Place::row);
-    let what = What::Target(TargetChange { figure, station, row, rule, source, wear, reason, lifted: Vec::new() });
+    let what =
+        What::Target(TargetChange { figure, station, row, rule, source, made_of, wear, reason, lifted: Vec::new() });
     let as_seen = move |build: &Build| request.version == version_in_force(build, of, station, row);
     record_change(&state, who, &name, request.id, what, as_seen).await
 }

@@ -175,7 +175,7 @@ pub(super) async fn fit_tray(
     let whole = state.evaluated.whole(&build);
     let assessed = &whole.assessment;
     let proposal = choose_from_tray(&build, assessed, tray)
-        .map_err(|e| Problem::NoShells { code: "nothing_measured", detail: e.to_string() })?;
+        .map_err(|e| Problem::Unanswerable { code: "nothing_measured", detail: e.to_string() })?;
     let pair = |p: &jagged_pin_core::choose::TrayPlace| FittedPair {
         station: p.station,
         upper: p.upper.mark.clone(),

@@ -188,7 +188,7 @@ async fn proposal(state: &AppState, build: &Build, ask: &AskWashers) -> Result<(
             NoWashers::NotMeasured => "nothing_measured",
             NoWashers::NoTarget => "no_target",
         };
-        Problem::NoShells { code, detail: why.to_string() }
+        Problem::Unanswerable { code, detail: why.to_string() }
     })?;
     Ok((of, proposed))
 }
@@ -313,7 +313,7 @@ fn taken(
             "{} halves of {} have to come in first: order them, then receive them",
             lacking.halves, lacking.class
         );
-        return Err(Problem::NoShells { code: "not_received", detail });
+        return Err(Problem::Unanswerable { code: "not_received", detail });
     }
     if choice.sides_changed == 0 {
         return Err(Problem::field("front", "nothing is changed by it"));

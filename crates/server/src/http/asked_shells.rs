@@ -118,7 +118,7 @@ fn no_proposal(reason: &NoProposal) -> Problem {
         NoProposal::WrongFamily { .. } => "wrong_family",
         NoProposal::Select(_) => "not_enough_shells",
     };
-    Problem::NoShells { code, detail: reason.to_string() }
+    Problem::Unanswerable { code, detail: reason.to_string() }
 }
 
 /// What is best.

@@ -91,9 +91,9 @@ pub enum Problem {
         /// How many lie there.
         left: u16,
     },
-    /// No shells can be proposed.
+    /// What is asked cannot be answered by what is known of the build: no target, nothing measured, no shells that serve.
     #[error("{detail}")]
-    NoShells {
+    Unanswerable {
         /// Stable name of the reason.
         code: &'static str,
         /// The reason.
@@ -211,7 +211,7 @@ impl Problem {
                 _ => StatusCode::UNPROCESSABLE_ENTITY,
             },
             Problem::ShelfEmpty { .. } => StatusCode::CONFLICT,
-            Problem::BadField { .. } | Problem::BadBuild(_) | Problem::NoShells { .. } | Problem::NotTaken => {
+            Problem::BadField { .. } | Problem::BadBuild(_) | Problem::Unanswerable { .. } | Problem::NotTaken => {
                 StatusCode::UNPROCESSABLE_ENTITY
             }
             Problem::DatabaseAway | Problem::Overtaken => StatusCode::SERVICE_UNAVAILABLE,
@@ -243,7 +243,7 @@ impl Problem {
             Problem::SomebodyElse => "somebody_else",
             Problem::NoSuchFamily => "no_such_family",
             Problem::ShelfEmpty { .. } => "shelf_empty",
-            Problem::NoShells { code, .. } => code,
+            Problem::Unanswerable { code, .. } => code,
             Problem::NotTaken => "not_taken",
             Problem::Unreadable(_) => "unreadable",
             Problem::NotWorkable => "not_workable",

@@ -7,7 +7,9 @@ use jagged_pin_core::engine::{
 };
 use jagged_pin_core::evidence::{Endings, Inspections};
 use jagged_pin_core::gauge::Gauge;
-use jagged_pin_core::log::{BlindRequest, Fact, InspectedPart, SetUp, Sign, TorqueStep, What, tightening_order};
+use jagged_pin_core::log::{
+    BlindRequest, Fact, InspectedPart, LOOKS, LookRow, Mark, Mishap, SetUp, Sign, TorqueStep, What, tightening_order,
+};
 use jagged_pin_core::units::{Day, Person, Timestamp};
 use jagged_pin_core::{Build, Unit};
 use serde::Serialize;
@@ -47,6 +49,10 @@ pub struct BuildView {
     pub parts: Vec<PartView>,
     /// What the parts look like now.
     pub inspections: Vec<InspectionView>,
+    /// What of this engine is looked at.
+    pub looks: Vec<LookView>,
+    /// What befell it, in the order recorded.
+    pub mishaps: Vec<MishapView>,
     /// What the signed-in person is asked to measure blind.
     pub asked: Vec<AskedView>,
     /// When it was opened.
@@ -153,10 +159,57 @@ pub struct InspectionView {
     pub part: InspectedPart,
     /// What was seen.
     pub signs: Vec<Sign>,
+    /// Where on the part, and how deep.
+    pub marks: Vec<Mark>,
     /// By whom.
     pub by: Person,
     /// When.
     pub at: Timestamp,
+}
+
+/// A part that can be looked at in this engine.
+#[derive(Debug, PartialEq, Serialize, ToSchema)]
+pub struct LookView {
+    /// The part.
+    pub part: InspectedPart,
+    /// Where there is one, from the front.
+    pub places: Vec<Place>,
+    /// The signs that are looked for, the good one first.
+    pub signs: Vec<Sign>,
+    /// Those of them that stop the part.
+    pub stops: Vec<Sign>,
+}
+
+impl LookView {
+    pub(crate) fn all(build: &Build) -> Vec<Self> {
+        let view = |row: &LookRow| {
+            let places = row.part.places(&build.layout);
+            let stops = row.signs.iter().copied().filter(|sign| sign.is_stop()).collect();
+            (!places.is_empty()).then(|| LookView { part: row.part, places, signs: row.signs.to_vec(), stops })
+        };
+        LOOKS.iter().filter_map(view).collect()
+    }
+}
+
+/// Something that befell the engine.
+#[derive(Debug, PartialEq, Serialize, ToSchema)]
+pub struct MishapView {
+    /// What.
+    pub mishap: Mishap,
+    /// Who recorded it.
+    pub by: Person,
+    /// When.
+    pub at: Timestamp,
+}
+
+impl MishapView {
+    pub(crate) fn all(build: &Build) -> Vec<Self> {
+        let of = |fact: &Fact| match &fact.what {
+            What::Mishap(mishap) => Some(MishapView { mishap: mishap.clone(), by: fact.by.clone(), at: fact.at }),
+            _ => None,
+        };
+        build.facts.iter().filter_map(of).collect()
+    }
 }
 
 impl InspectionView {
@@ -167,7 +220,7 @@ impl InspectionView {
         let inspections = Inspections::of(&notes, &standing, &endings);
         let view = |(station, f, l): (Place, &Fact, &jagged_pin_core::log::Inspection)| {
             let (by, at) = (f.by.clone(), f.at);
-            InspectionView { station, part: l.part, signs: l.signs.clone(), by, at }
+            InspectionView { station, part: l.part, signs: l.signs.clone(), marks: l.marks.clone(), by, at }
         };
         inspections.all().into_iter().map(view).collect()
     }
@@ -215,6 +268,8 @@ impl BuildView {
             tightening: tightening_order(build.layout.mains),
             parts: PartView::all(build),
             inspections: InspectionView::all(build),
+            looks: LookView::all(build),
+            mishaps: MishapView::all(build),
             asked: AskedView::all(evaluated),
             opened_at: build.opened_at,
             opened_by: build.opened_by.clone(),

@@ -1,5 +1,7 @@
 //! What changed in a build: the answer to a write, and to whoever follows what others write.
-use jagged_pin_core::assess::{Assessment, BlindTouch, GaugeStatus, Hypothesis, OrderStatus, Row, Wanted};
+use jagged_pin_core::assess::{
+    Assessment, BlindTouch, Forced, GaugeStatus, Hypothesis, OrderStatus, Row, Unfit, Wanted,
+};
 use jagged_pin_core::evidence::Session;
 use jagged_pin_core::figure::FigureAssessment;
 use jagged_pin_core::gauge::Gauge;
@@ -9,7 +11,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use super::build::{AskedView, BuildView, InspectionView, PlanView, SetUpView};
+use super::build::{AskedView, BuildView, InspectionView, MishapView, PlanView, SetUpView};
 use super::decisions::DecisionView;
 use super::parts::PartView;
 use super::reading::ReadingView;
@@ -47,6 +49,9 @@ pub struct ChangesView {
     /// What parts look like, if that changed.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub inspections: Option<Vec<InspectionView>>,
+    /// What befell the engine, if something did.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub mishaps: Option<Vec<MishapView>>,
     /// The parts, if something is otherwise about them.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub parts: Option<Vec<PartView>>,
@@ -78,6 +83,12 @@ pub struct AssessmentChanges {
     /// What the wear patterns suggest.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub hypotheses: Option<Vec<Hypothesis>>,
+    /// Checks and looks that are forced.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub forced: Option<Vec<Forced>>,
+    /// Parts that are condemned by what was found.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub unfit: Option<Vec<Unfit>>,
     /// Blind second touches.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub blind: Option<Vec<BlindTouch>>,
@@ -123,6 +134,8 @@ impl AssessmentChanges {
             wanted: copied(&before.wanted, &after.wanted),
             sessions: copied(&before.sessions, &after.sessions),
             hypotheses: copied(&before.hypotheses, &after.hypotheses),
+            forced: copied(&before.forced, &after.forced),
+            unfit: copied(&before.unfit, &after.unfit),
             blind: copied(&before.blind, &after.blind),
             orders: copied(&before.orders, &after.orders),
             sign_off: copied(&before.sign_off, &after.sign_off),
@@ -150,6 +163,7 @@ impl ChangesView {
             plans: None,
             set_ups: None,
             inspections: None,
+            mishaps: None,
             parts: None,
             asked: None,
             assessment: AssessmentChanges::default(),
@@ -183,6 +197,7 @@ impl ChangesView {
             plans: other(&PlanView::all(&before.build), PlanView::all(&after.build)),
             set_ups: other(&SetUpView::all(&before.build), SetUpView::all(&after.build)),
             parts: other(&PartView::all(&before.build), PartView::all(&after.build)),
+            mishaps: other(&MishapView::all(&before.build), MishapView::all(&after.build)),
             inspections: other(&InspectionView::all(&before.build), InspectionView::all(&after.build)),
             assessment: AssessmentChanges::between(&before.assessment, &after.assessment),
             ..Self::nothing(after, since)

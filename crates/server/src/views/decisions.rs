@@ -1,8 +1,8 @@
 //! What people did and decided, in words for the record: every fact that is not a reading.
 use jagged_pin_core::engine::{BearingRow, Place, Scope};
 use jagged_pin_core::log::{
-    Fact, FastenerGroup, Fitting, GaugeCheck, Imported, Lifted, PartMove, SessionClosed, SetUp, SignerRole, Stroked,
-    StrokesDone, TorqueStep, WasherIn, WashersIn, What, Work, WorkEvent,
+    Fact, FastenerGroup, Fitting, GaugeCheck, Imported, Lifted, Mark, PartMove, SessionClosed, SetUp, SignerRole,
+    Stroked, StrokesDone, TorqueStep, WasherIn, WashersIn, What, Work, WorkEvent,
 };
 use jagged_pin_core::units::{Person, Timestamp};
 use jagged_pin_core::{Build, Length};
@@ -51,7 +51,8 @@ pub fn decision(build: &Build, fact: &Fact) -> Option<DecisionView> {
         What::SetUp(s) => (None, set_up(build, s)),
         What::Inspection(l) => {
             let signs: Vec<String> = l.signs.iter().map(|s| name(s).replace('_', " ")).collect();
-            (Some(l.station), format!("{}: {}", name(&l.part), signs.join(", ")))
+            let marks: String = l.marks.iter().map(|mark| seen_at(build, mark)).collect();
+            (Some(l.station), format!("{}: {}{marks}", name(&l.part).replace('_', " "), signs.join(", ")))
         }
         What::Blind(b) => (
             Some(b.station),
@@ -105,10 +106,37 @@ pub fn decision(build: &Build, fact: &Fact) -> Option<DecisionView> {
             (Some(Place::CAM_THRUST), format!("cam turned{}: {}", if t.oiled { ", oiled" } else { "" }, t.note))
         }
         What::Strokes(s) => (Some(s.at), strokes(build, s)),
+        What::Checked(c) => (c.at, format!("{} {}: {}", name(&c.check).replace('_', " "), name(&c.found), c.note)),
+        What::Grid(g) => (
+            Some(g.at),
+            format!(
+                "bridge over {} lines{}",
+                g.rows.len(),
+                if g.note.is_empty() { String::new() } else { format!(": {}", g.note) }
+            ),
+        ),
+        What::GaugePoint(g) => {
+            let (from, coating) = (name(&g.from).replace('_', " "), name(&g.coating));
+            let note = if g.note.is_empty() { String::new() } else { format!(": {}", g.note) };
+            (None, format!("pistons measured {} from {from}, coating {coating}{note}", g.height.show(build.unit)))
+        }
+        What::Noted(n) => {
+            (Some(n.at), format!("{}: {}", name(&n.note).replace('_', " "), n.note.show(n.value, build.unit)))
+        }
+        What::Mishap(m) => (m.at, format!("{}: {}", name(&m.befell).replace('_', " "), m.note)),
         What::Picture(p) => (Some(p.place), format!("picture, {}: {}", name(&p.moment), p.note)),
     };
     let (id, seq, at, by) = (fact.id, fact.seq, fact.at, fact.by.clone());
     Some(DecisionView { id, seq, at, by, kind: fact.what.kind().into(), station, text })
+}
+
+/// Where on a part a sign was seen, in words that follow the signs.
+fn seen_at(build: &Build, mark: &Mark) -> String {
+    let along = mark.along.map(|along| name(&along));
+    let clock = mark.clock.map(|degrees| format!("{degrees} degrees"));
+    let depth = mark.depth.map(|depth| format!("{} deep", depth.show(build.unit)));
+    let parts: Vec<String> = [along, clock, depth].into_iter().flatten().collect();
+    format!("; {} {}", name(&mark.sign).replace('_', " "), parts.join(", "))
 }
 
 /// An entry of a log of strokes.

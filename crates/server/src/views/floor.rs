@@ -149,6 +149,7 @@ impl FloorRow {
             layout: build.layout.clone(),
             stations: assessed
                 .bearings()
+                .filter(|s| s.asked)
                 .map(|s| FloorStation {
                     station: s.station,
                     state: s.judged.as_ref().map(|j| j.state),

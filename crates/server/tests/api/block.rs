@@ -101,3 +101,141 @@ async fn the_stack_of_the_third_cylinder_names_what_was_misread_and_a_cut_says_w
     assert_eq!(person.get("/builds/SL-044/block").await?.problem().1, "no_cylinders");
     Ok(())
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_bridge_is_typed_as_a_grid_and_held_against_the_target_of_its_face() -> Outcome {
+    let house = House::demo().await?;
+    let person = house.person("oduya").await?;
+    let grid = |readings: &str| json!({ "id": Uuid::new_v4(), "at": "D1", "along": "3.0", "across": "2.0", "readings": readings });
+    let kept = person.post("/builds/SL-041/grids", grid("0 .0004 .0009\n-.0002 +.0012 .0006\n\n.0001 .0003 0")).await?;
+    assert_eq!(kept.status, 200, "{:?}", kept.body);
+    let grids = person.get("/builds/SL-041/grids").await?.body;
+    let deck = at(&grids, "D1");
+    assert_eq!((deck["off"].as_array().map(Vec::len), &deck["flat"]), (Some(3), &json!(true)));
+    assert!(deck["minimum_zone"].as_i64() <= deck["least_squares"].as_i64());
+    for (wrong, field) in [("0 .1\n0 high", "readings"), ("0 .0001\n0", "rows.1"), ("0 .0001", "rows")] {
+        let refused = person.post("/builds/SL-041/grids", grid(wrong)).await?;
+        assert_eq!((refused.status, refused.problem().2), (422, field), "{wrong}");
+    }
+    let elsewhere =
+        json!({ "id": Uuid::new_v4(), "at": "M1", "along": "3.0", "across": "2.0", "readings": "0 0\n0 0" });
+    assert_eq!(person.post("/builds/SL-041/grids", elsewhere).await?.problem(), (422, "unsound", "at"));
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_crank_on_unequal_seats_is_packed_by_the_angle_of_its_blocks() -> Outcome {
+    let house = House::demo().await?;
+    let person = house.person("oduya").await?;
+    // Both end mains of the four of the flat engine are measured, a micrometre apart or two.
+    let packing = async |v: &str| -> Outcome<Option<i64>> {
+        Ok(person.get(&format!("/builds/SL-042/straightness{v}")).await?.body["packing"]["by"].as_i64())
+    };
+    let (right, narrow) = (packing("").await?, packing("?v=60").await?);
+    assert!(right.zip(narrow).is_none_or(|(right, narrow)| narrow > right), "{right:?} {narrow:?}");
+    for wrong in ["?v=0", "?v=180", "?v=-90"] {
+        let answer = person.get(&format!("/builds/SL-042/straightness{wrong}")).await?;
+        assert_eq!(answer.problem(), (422, "bad_field", "v"));
+    }
+    let married = person.get("/builds/SL-041/bores?married=W1%20M1x").await?;
+    assert_eq!(married.problem(), (422, "bad_field", "married"));
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn bores_are_ordered_from_the_plan_once_and_stand_with_the_other_orders() -> Outcome {
+    let house = House::demo().await?;
+    let (lead, apprentice) = (house.person("harrow").await?, house.person("fenn").await?);
+    let hone = |id: Uuid, more: Value| {
+        let mut order = json!({ "id": id, "shop": "the honer", "finish": "45 included", "note": "plate on" });
+        order.as_object_mut().into_iter().for_each(|o| o.extend(more.as_object().cloned().unwrap_or_default()));
+        order
+    };
+    let path = "/builds/SL-041/cylinder-orders";
+    assert_eq!(apprentice.post(path, hone(Uuid::new_v4(), json!({}))).await?.status, 403, "an order spends money");
+    let id = Uuid::new_v4();
+    for again in [false, true] {
+        let kept = lead.post(path, hone(id, json!({ "tolerance": ".0002" }))).await?;
+        assert_eq!((kept.status, &kept.body["again"]), (200, &json!(again)), "{:?}", kept.body);
+    }
+    assert_eq!(lead.post(path, hone(id, json!({ "shop": "another" }))).await?.problem().1, "id_reused");
+    let file = lead.get(&format!("/builds/SL-041/orders/{id}")).await?.body;
+    // B5 was measured without its plate, the others hold their pistons already.
+    let lines = file["lines"].as_array().cloned().unwrap_or_default();
+    assert_eq!(lines.len(), 1, "{file}");
+    assert_eq!((&lines[0]["station"], &lines[0]["to"]), (&json!("B3"), &json!("3.4750 in")));
+    assert_eq!(lines[0]["job"], json!("hone to size, plate on"));
+    // No oversize while one cylinder is not measured; nothing to hone on an engine without cylinders; a wrong figure is named.
+    let oversize = hone(Uuid::new_v4(), json!({ "oversize": { "unworn": "3.4740" } }));
+    assert_eq!(lead.post(path, oversize).await?.problem().1, "no_such_plan");
+    let nowhere = lead.post("/builds/SL-044/cylinder-orders", hone(Uuid::new_v4(), json!({}))).await?;
+    assert_eq!(nowhere.problem().1, "no_such_plan");
+    for (more, field) in [(json!({ "shop": " " }), "shop"), (json!({ "tolerance": "close" }), "tolerance")] {
+        let answer = lead.post(path, hone(Uuid::new_v4(), more)).await?;
+        assert_eq!(answer.problem(), (422, "bad_field", field));
+    }
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn another_gauge_point_ends_what_was_measured_at_the_one_before() -> Outcome {
+    let house = House::demo().await?;
+    let person = house.person("oduya").await?;
+    let say =
+        |from: &str, height: &str| json!({ "id": Uuid::new_v4(), "from": from, "height": height, "coating": "over" });
+    let pistons = async || -> Outcome<usize> {
+        let build = person.get("/builds/SL-041").await?.body;
+        let figures = build["assessment"]["figures"].as_array().cloned().unwrap_or_default();
+        let measured =
+            figures.iter().filter(|f| f["figure"] == "piston_to_wall").flat_map(|f| f["measured"].as_array());
+        Ok(measured.flatten().filter(|m| m["characteristic"] == "piston" && m["stale"].is_object()).count())
+    };
+    assert!(person.get("/builds/SL-041/noted").await?.body["gauge_point"].is_null());
+    assert_eq!(person.post("/builds/SL-041/gauge-point", say("skirt_bottom", ".500")).await?.status, 200);
+    assert_eq!(pistons().await?, 0, "the first word on it ends nothing");
+    assert_eq!(person.post("/builds/SL-041/gauge-point", say("oil_groove", ".500")).await?.status, 200);
+    assert_eq!(pistons().await?, 6);
+    let said = person.get("/builds/SL-041/noted").await?.body["gauge_point"].clone();
+    assert_eq!((&said["from"], &said["height"]), (&json!("oil_groove"), &json!(12_700_000)));
+    for (from, height, code, field) in [
+        ("crown", "0", "unsound", "height"),
+        ("crown", "high", "bad_field", "height"),
+        ("side", "1", "bad_field", "from"),
+    ] {
+        let answer = person.post("/builds/SL-041/gauge-point", say(from, height)).await?;
+        assert_eq!(answer.problem(), (422, code, field), "{from} {height}");
+    }
+    let mains_only = person.post("/builds/SL-044/gauge-point", say("crown", "1")).await?;
+    assert_eq!(mains_only.problem().1, "no_such_station");
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn pistons_and_rods_are_weighed_and_a_wrong_figure_is_named() -> Outcome {
+    let house = House::demo().await?;
+    let person = house.person("oduya").await?;
+    let note = |note: &str, at: &str, text: &str| json!({ "id": Uuid::new_v4(), "note": note, "at": at, "text": text });
+    for (what, at, text) in
+        [("piston_weight", "W1", "412,35"), ("rod_weight", "R1", "601.2"), ("crown_volume", "W1", "-3.4")]
+    {
+        let kept = person.post("/builds/SL-041/noted", note(what, at, text)).await?;
+        assert_eq!(kept.status, 200, "{:?}", kept.body);
+    }
+    person.post("/builds/SL-041/noted", note("piston_weight", "W1", "412.4")).await?;
+    let notes = person.get("/builds/SL-041/noted").await?.body;
+    let texts: Vec<&str> = notes["noted"].as_array().into_iter().flatten().filter_map(|n| n["text"].as_str()).collect();
+    assert_eq!(texts, ["601.20 g", "412.40 g", "-3.40 cc"], "the last figure of each");
+    assert_eq!(notes["columns"].as_array().map(Vec::len), Some(6));
+    for (what, at, text, field) in [
+        ("piston_weight", "W1", "heavy", "text"),
+        ("piston_weight", "W1", "-1", "text"),
+        ("piston_weight", "R1", "400", "at"),
+        ("pocket_depth", "W1", "9 in", "text"),
+    ] {
+        let refused = person.post("/builds/SL-041/noted", note(what, at, text)).await?;
+        assert_eq!((refused.status, refused.problem().2), (422, field), "{what} {at} {text}");
+    }
+    let nowhere = person.post("/builds/SL-044/noted", note("piston_weight", "W1", "400")).await?;
+    assert_eq!(nowhere.problem().1, "no_such_station");
+    Ok(())
+}

@@ -140,7 +140,10 @@ async fn what_is_seen_suggests_what_to_check() -> Outcome {
     let seen = person.post("/builds/SL-046/inspections", look("M2", "journal", json!(["catches_nail"]))).await?.body;
     let hypotheses = &seen["build"]["assessment"]["hypotheses"];
     assert_eq!(hypotheses[0]["suspicion"], "stop_journal");
-    assert_eq!(hypotheses[0]["confirm"][1], json!({ "by": "journal_size", "at": "M2", "part": "journal" }));
+    assert_eq!(
+        hypotheses[0]["confirm"][1],
+        json!({ "by": "journal_size", "minutes": 20, "at": "M2", "part": "journal" })
+    );
     let wrong = person.post("/builds/SL-046/inspections", look("M2", "upper", json!(["catches_nail"]))).await?;
     assert_eq!(wrong.problem(), (422, "unsound", "signs.0"));
     let taken_back = person.post("/builds/SL-046/inspections", look("M2", "journal", json!([]))).await?.body;

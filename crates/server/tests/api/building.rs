@@ -18,10 +18,10 @@ async fn the_floor_shows_every_build_with_its_next_step() -> Outcome {
     let floor = house.person("fenn").await?.get("/builds").await?.body;
     let rows = floor["rows"].as_array().cloned().unwrap_or_default();
     let codes: Vec<&str> = rows.iter().filter_map(|r| r["code"].as_str()).collect();
-    assert_eq!(codes, ["SL-041", "SL-042", "SL-043", "SL-044", "SL-046"]);
+    assert_eq!(codes, ["SL-041", "SL-042", "SL-043", "SL-044", "SL-045", "SL-046"]);
     assert_eq!(rows[0]["next"], json!({ "kind": "measure", "station": "M7", "open": 36 }));
     assert_eq!(rows[1]["status"], "sealed");
-    assert_eq!(rows[4]["stations"].as_array().map(Vec::len), Some(13));
+    assert_eq!(rows[5]["stations"].as_array().map(Vec::len), Some(13));
     Ok(())
 }
 
@@ -136,6 +136,22 @@ async fn a_build_that_cannot_be_names_its_field() -> Outcome {
         assert_eq!(answer.problem(), (422, code, named), "{field} {value}: {answer:?}");
     }
     assert_eq!(person.get("/builds").await?.body, json!({ "rows": [], "unreadable": [], "more": false, "last": null }));
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_vee_says_how_far_its_banks_stand_apart() -> Outcome {
+    let house = House::empty().await?;
+    let person = house.person("wick").await?;
+    let rods = json!({ "target_id": Uuid::new_v4(), "per_pin": 2, "pin": "42.000", "low": "0.025", "aim": "", "high": "0.045" });
+    let vee = |angle: &str| with(with(with(new_build(), "rods", rods.clone()), "bore", "84.000"), "bank_angle", angle);
+    for angle in ["wide", "60.5", "300", "9"] {
+        let answer = person.post("/builds", vee(angle)).await?;
+        assert_eq!(answer.problem(), (422, "bad_field", "bank_angle"), "{angle}");
+    }
+    let opened = person.post("/builds", vee("60")).await?;
+    assert_eq!(opened.status, 201, "{opened:?}");
+    assert_eq!(opened.body["layout"]["cylinders"], json!({ "bore": 84_000_000, "bank_angle": 60 }));
     Ok(())
 }
 

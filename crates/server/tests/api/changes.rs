@@ -17,7 +17,7 @@ fn merge(shown: &mut Value, changes: &Value) {
             into[*name] = from[*name].clone();
         }
     };
-    replace(shown, changes, &["gauges", "plans", "set_ups", "inspections", "asked"]);
+    replace(shown, changes, &["gauges", "plans", "set_ups", "inspections", "mishaps", "asked"]);
     let by_id = |into: &mut Vec<Value>, from: &Value, same: &dyn Fn(&Value, &Value) -> bool| {
         for one in from.as_array().into_iter().flatten() {
             match into.iter_mut().find(|known| same(known, one)) {
@@ -36,7 +36,19 @@ fn merge(shown: &mut Value, changes: &Value) {
     if let Some(figures) = shown["assessment"]["figures"].as_array_mut() {
         by_id(figures, &assessed["figures"], &|a, b| a["station"] == b["station"] && a["figure"] == b["figure"]);
     }
-    let names = ["rules", "rows", "wanted", "sessions", "hypotheses", "blind", "orders", "sign_off", "not_checked"];
+    let names = [
+        "rules",
+        "rows",
+        "wanted",
+        "sessions",
+        "hypotheses",
+        "forced",
+        "unfit",
+        "blind",
+        "orders",
+        "sign_off",
+        "not_checked",
+    ];
     replace(&mut shown["assessment"], assessed, &names);
     shown["assessment"]["seq"] = changes["seq"].clone();
 }
@@ -86,6 +98,8 @@ async fn what_a_write_answers_makes_the_build_as_it_is_then() -> Outcome {
     follows(&person, &mut shown, "rules", change).await?;
     let look = json!({ "id": Uuid::new_v4(), "station": "M2", "part": "journal", "signs": ["catches_nail"] });
     follows(&person, &mut shown, "inspections", look).await?;
+    let mishap = json!({ "id": Uuid::new_v4(), "befell": "overheated", "note": "hose off" });
+    follows(&person, &mut shown, "mishaps", mishap).await?;
     let open = json!({ "id": Uuid::new_v4(), "gauge": "mic-tenths", "check": null, "unit": "in" });
     follows(&person, &mut shown, "sessions", open).await
 }
@@ -177,6 +191,7 @@ async fn the_catalogue_names_what_is_measured_and_what_is_made_of_it() -> Outcom
             "top_ring_gap",
             "second_ring_gap",
             "top_ring_side",
+            "piston_size",
             "face_flatness",
             "deck_height",
             "deck_parallel",

@@ -14,6 +14,7 @@ mod house;
 mod imports;
 mod limits;
 mod live;
+mod looks;
 mod measuring;
 mod narrowing;
 mod orders;

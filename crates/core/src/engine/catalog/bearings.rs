@@ -15,14 +15,14 @@
 //! ([`crate::log::PlanChange`]).
 
 use super::super::characteristic::{
-    Axial, CharacteristicRow, CutIn, Expects, GaugeUse, PartKind, Planned, Reach, Read, Role, Tag, counts, informs,
+    Axial, CharacteristicRow, CutIn, Expects, GaugeUse, PartKind, Planned, Reach, Read, Role, Tag, UsualPlan, counts,
+    informs,
 };
 use super::super::figure::{
     Asked, Believable, Doubt, FigureRow, Group, Input, Judges, Limits, MethodRow, Preset, PresetLimits, Statistic,
     Term, Transfer, Wanting,
 };
 use super::super::place::PlaceKind;
-use super::UsualPlan;
 use crate::maths::Extreme;
 
 /// Front and rear of the oil hole by 0 and 90 degrees, never across the hole.
@@ -96,6 +96,7 @@ const fn journal(id: &'static str, at: &'static [PlaceKind]) -> CharacteristicRo
         ended_by: &[(Tag::Journal, Reach::Here)],
         torqued: false,
         relieved: false,
+        signed: false,
         checked_gauge: true,
         places_within: None,
         expects: Expects::UsualJournal,
@@ -117,6 +118,7 @@ const fn housing(id: &'static str, at: &'static [PlaceKind], part: PartKind, cut
         ended_by: &[(Tag::Cap, Reach::Here)],
         torqued: true,
         relieved: false,
+        signed: false,
         checked_gauge: true,
         places_within: None,
         expects: Expects::Housing,
@@ -143,6 +145,7 @@ const fn bore(id: &'static str, at: &'static [PlaceKind], part: PartKind, cut_in
         ],
         torqued: true,
         relieved: true,
+        signed: false,
         checked_gauge: true,
         places_within: None,
         expects: Expects::JournalAndAim,
@@ -164,6 +167,7 @@ const fn wall(id: &'static str, role: Role) -> CharacteristicRow {
         ended_by: &[(Tag::Shells, Reach::Here)],
         torqued: false,
         relieved: false,
+        signed: false,
         checked_gauge: true,
         places_within: None,
         expects: Expects::Wall,
@@ -202,6 +206,7 @@ pub(super) const CHARACTERISTICS: &[CharacteristicRow] = &[
         // A cross-check: nothing rests on its set-up by itself.
         torqued: false,
         relieved: false,
+        signed: false,
         checked_gauge: false,
         places_within: None,
         expects: Expects::Aim,
@@ -369,6 +374,8 @@ const OIL_CLEARANCE: FigureRow = FigureRow {
     ],
     fitted: true,
     promised: true,
+    condemns: false,
+    hot: None,
 };
 
 /// A track of a shared pin against another one: one mic on both, so that its scale cancels.
@@ -396,6 +403,8 @@ const TRACK_STEP: FigureRow = FigureRow {
     presets: &[],
     fitted: false,
     promised: false,
+    condemns: false,
+    hot: None,
 };
 
 /// A wall at one place against its wall at another: one ball mic on both, so that its scale cancels.
@@ -434,6 +443,8 @@ const fn shell_taper(id: &'static str, inputs: &'static [Input], methods: &'stat
         presets: &[],
         fitted: false,
         promised: false,
+        condemns: false,
+        hot: None,
     }
 }
 

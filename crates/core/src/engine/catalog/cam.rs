@@ -57,6 +57,7 @@ const CAM_JOURNAL: CharacteristicRow = CharacteristicRow {
     ended_by: &[(Tag::Journal, Reach::Here)],
     torqued: false,
     relieved: false,
+    signed: false,
     checked_gauge: true,
     places_within: None,
     expects: Expects::OwnNominal,
@@ -146,6 +147,8 @@ const CLEARANCE: FigureRow = FigureRow {
     ],
     fitted: false,
     promised: false,
+    condemns: false,
+    hot: None,
 };
 
 /// How far the cam travels along its axis, held by a plate, a shim or a button.

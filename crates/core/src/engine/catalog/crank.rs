@@ -34,6 +34,7 @@ pub(super) const CHARACTERISTICS: &[CharacteristicRow] = &[CharacteristicRow {
     ended_by: &[(Tag::Journal, Reach::Here), (Tag::Straightness, Reach::Here)],
     torqued: false,
     relieved: false,
+    signed: false,
     checked_gauge: true,
     places_within: None,
     expects: Expects::Anything,
@@ -61,4 +62,6 @@ pub(super) const FIGURES: &[FigureRow] = &[FigureRow {
     ],
     fitted: false,
     promised: false,
+    condemns: false,
+    hot: None,
 }];

@@ -34,6 +34,7 @@ pub(super) const CHARACTERISTICS: &[CharacteristicRow] = &[CharacteristicRow {
     ended_by: &[(Tag::Shells, Reach::Here), (Tag::ShellsNamed, Reach::Here), (Tag::Cap, Reach::Here)],
     torqued: false,
     relieved: false,
+    signed: false,
     checked_gauge: false,
     places_within: None,
     expects: Expects::Anything,
@@ -74,4 +75,6 @@ pub(super) const FIGURES: &[FigureRow] = &[FigureRow {
     ],
     fitted: false,
     promised: false,
+    condemns: false,
+    hot: None,
 }];

@@ -9,13 +9,14 @@
 //! | rings in their grooves by blades | once around | |
 //!
 //! *Across* is thrust. The ends are called front, middle and rear in data for top, middle and bottom, as everywhere.
-//! `piston to wall = bore - piston`, tight on the smallest place of the bore, loose on the largest.
+//! `piston to wall = bore - piston`, tight on the smallest place of the bore, loose on the largest. A piston is held against
+//! its own sheet as well: below it, it is condemned.
 use super::super::characteristic::{
     Axial, CharacteristicRow, CutIn, Expects, GaugeUse, PartKind, Planned, Reach, Read, Role, Tag, counts,
 };
 use super::super::figure::{
-    Asked, Believable, Doubt, FigureRow, Group, Input, Judges, Limits, MethodRow, Preset, PresetLimits, Statistic,
-    Term, Wanting,
+    Asked, Believable, Closes, Doubt, FigureRow, Group, Input, Judges, Limits, MethodRow, Preset, PresetLimits,
+    Statistic, Term, Wanting,
 };
 use super::super::place::PlaceKind;
 use crate::maths::Extreme;
@@ -53,6 +54,7 @@ const CYLINDER: CharacteristicRow = CharacteristicRow {
     ended_by: &[(Tag::Bore, Reach::Here)],
     torqued: false,
     relieved: false,
+    signed: false,
     checked_gauge: true,
     places_within: None,
     expects: Expects::OwnNominal,
@@ -90,7 +92,7 @@ pub(super) const CHARACTERISTICS: &[CharacteristicRow] = &[
         counts: Extreme::Largest,
         gauge: GaugeUse::Outside,
         positions: &ONCE,
-        ended_by: &[(Tag::Piston, Reach::Here)],
+        ended_by: &[(Tag::Piston, Reach::Here), (Tag::GaugePoint, Reach::Anywhere)],
         cut_in: CutIn::Piston,
         ..CYLINDER
     },
@@ -149,6 +151,8 @@ const TO_WALL: FigureRow = FigureRow {
     ],
     fitted: false,
     promised: false,
+    condemns: false,
+    hot: Some(Closes::Piston),
 };
 
 /// A bore with the plate and without it.
@@ -166,6 +170,7 @@ const fn shape_of(id: &'static str, methods: &'static [MethodRow], presets: &'st
         wanted: Wanting::WithTarget,
         limits: Limits::Maximum,
         presets,
+        hot: None,
         ..TO_WALL
     }
 }
@@ -177,7 +182,17 @@ const fn ring(
     methods: &'static [MethodRow],
     presets: &'static [Preset],
 ) -> FigureRow {
-    FigureRow { id, inputs, methods, presets, ..TO_WALL }
+    FigureRow { id, inputs, methods, presets, hot: None, ..TO_WALL }
+}
+
+/// The gap of a ring, which closes when it is hot.
+const fn gap_of(
+    id: &'static str,
+    inputs: &'static [Input],
+    methods: &'static [MethodRow],
+    presets: &'static [Preset],
+) -> FigureRow {
+    FigureRow { hot: Some(Closes::Ring), ..ring(id, inputs, methods, presets) }
 }
 
 const fn blades(role: Role) -> Term {
@@ -213,7 +228,7 @@ pub(super) const FIGURES: &[FigureRow] = &[
             fixed("small two-stroke", [Length::ZERO, Length::microns(30), Length::microns(80)]),
         ],
     ),
-    ring(
+    gap_of(
         "top_ring_gap",
         &[Input::of(TOP_GAP, Read::Blades, Group::Beside, Asked::ByDefault)],
         &[MethodRow::plain("blades", &[blades(TOP_GAP)], Judges::Always)],
@@ -225,7 +240,7 @@ pub(super) const FIGURES: &[FigureRow] = &[
             per_inch("nitrous", 6_500, 9_200),
         ],
     ),
-    ring(
+    gap_of(
         "second_ring_gap",
         &[Input::of(SECOND_GAP, Read::Blades, Group::Beside, Asked::ByDefault)],
         &[MethodRow::plain("blades", &[blades(SECOND_GAP)], Judges::Always)],
@@ -245,4 +260,22 @@ pub(super) const FIGURES: &[FigureRow] = &[
             fixed("usual, metric", [Length::microns(25), Length::microns(45), Length::microns(65)]),
         ],
     ),
+    // Below its own sheet a skirt is worn or collapsed: a new bore would not mend it.
+    FigureRow {
+        id: "piston_size",
+        at: &[PlaceKind::WristPin],
+        inputs: &[Input::of(PISTON, Read::Size, Group::Running, Asked::ByDefault)],
+        methods: &[MethodRow {
+            warm_at: Some(PISTON),
+            ..MethodRow::plain("sheet", &[Term::size(1, PISTON)], Judges::Always)
+        }],
+        wanted: Wanting::WithTarget,
+        // Two hundred millimetres.
+        believable: Believable::UpTo(200_000_000),
+        limits: Limits::Minimum,
+        presets: &[],
+        condemns: true,
+        hot: None,
+        ..TO_WALL
+    },
 ];

@@ -4,7 +4,7 @@
 //! |---|---|---|
 //! | gap under a straight edge on a face, by blades | both edges, the middle, both diagonals, across at both ends | all |
 //! | height of the deck over the mains' axis | the four corners | all |
-//! | piston below the deck at dead centre | on the pin's axis to both sides | their mean: rock cancels |
+//! | piston below the deck at dead centre, less than nothing where it stands proud | on the pin's axis to both sides | their mean: rock cancels |
 //! | compression height, length of the rod | once | |
 //! | height of a pin at its top and at its bottom, shown with the rods on it | once each | |
 //! | height of a pin where it should be level with another | once | |
@@ -62,6 +62,7 @@ const CORNER_ROW: CharacteristicRow = CharacteristicRow {
     ended_by: &[(Tag::Deck, Reach::Here), (Tag::Tunnel, Reach::Anywhere)],
     torqued: false,
     relieved: false,
+    signed: false,
     checked_gauge: true,
     places_within: None,
     expects: Expects::Anything,
@@ -113,6 +114,7 @@ pub(super) const CHARACTERISTICS: &[CharacteristicRow] = &[
         at: &[PlaceKind::Cylinder],
         role: BELOW,
         gauge: GaugeUse::Depth,
+        signed: true,
         positions: &BOTH_SIDES,
         ended_by: &[(Tag::Deck, Reach::Anywhere), (Tag::Tunnel, Reach::Anywhere), (Tag::Piston, Reach::OnJournal)],
         ..CORNER_ROW
@@ -168,6 +170,8 @@ const FLATNESS: FigureRow = FigureRow {
     ],
     fitted: false,
     promised: false,
+    condemns: false,
+    hot: None,
 };
 
 /// A height that is judged by the sheet alone.
@@ -225,13 +229,14 @@ pub(super) const FIGURES: &[FigureRow] = &[
     },
     FigureRow {
         wanted: Wanting::OnceBegun,
-        believable: Believable::UpTo(12_700_000),
+        believable: Believable::ToEitherSide(12_700_000),
         presets: &[
             fixed(
                 PlaceKind::Cylinder,
                 "flat top, steel rods",
                 [Length::tenths(20), Length::tenths(80), Length::tenths(140)],
             ),
+            fixed(PlaceKind::Cylinder, "level with the deck", [Length::tenths(-20), Length::ZERO, Length::tenths(20)]),
             fixed(
                 PlaceKind::Cylinder,
                 "as it was made",

@@ -51,6 +51,7 @@ const FILLET_RADIUS: CharacteristicRow = CharacteristicRow {
     ended_by: &[(Tag::Cheeks, Reach::Anywhere)],
     torqued: false,
     relieved: false,
+    signed: false,
     checked_gauge: false,
     places_within: None,
     expects: Expects::Anything,
@@ -182,6 +183,8 @@ const ROOM: FigureRow = FigureRow {
     ],
     fitted: false,
     promised: false,
+    condemns: false,
+    hot: None,
 };
 
 /// What is judged at the ends of the journals.

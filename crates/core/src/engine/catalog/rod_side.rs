@@ -46,6 +46,7 @@ const SIDE_GAP: CharacteristicRow = CharacteristicRow {
     ],
     torqued: true,
     relieved: false,
+    signed: false,
     checked_gauge: false,
     places_within: None,
     expects: Expects::Aim,
@@ -139,4 +140,6 @@ pub(super) const FIGURES: &[FigureRow] = &[FigureRow {
     ],
     fitted: false,
     promised: false,
+    condemns: false,
+    hot: None,
 }];

@@ -66,6 +66,7 @@ const TRAVEL: CharacteristicRow = CharacteristicRow {
     ended_by: ASSEMBLED,
     torqued: true,
     relieved: false,
+    signed: false,
     checked_gauge: true,
     places_within: Some(SQUARE_WITHIN),
     expects: Expects::Aim,
@@ -185,4 +186,6 @@ pub(super) const FIGURES: &[FigureRow] = &[FigureRow {
     ],
     fitted: false,
     promised: true,
+    condemns: false,
+    hot: None,
 }];

@@ -54,6 +54,7 @@ const WRIST_PIN: CharacteristicRow = CharacteristicRow {
     ended_by: &[(Tag::Piston, Reach::Here)],
     torqued: false,
     relieved: false,
+    signed: false,
     checked_gauge: true,
     places_within: None,
     expects: Expects::Anything,
@@ -139,6 +140,8 @@ const IN_PISTON: FigureRow = FigureRow {
     ],
     fitted: false,
     promised: false,
+    condemns: false,
+    hot: None,
 };
 
 /// What is judged of the wrist pins.

@@ -1,0 +1,104 @@
+//! What the figures of cylinders betray: a catalogue size believed, directions exchanged, a plate forgotten. And what they do not.
+mod six;
+
+use jagged_pin_core::Length;
+use jagged_pin_core::assess::evaluate;
+use jagged_pin_core::engine::{BearingRow, Figure, Place, Role};
+use jagged_pin_core::figure::Finding;
+use jagged_pin_core::maths::TargetRule;
+use jagged_pin_core::record::Refusal;
+use jagged_pin_workbench::Bench;
+
+type Outcome = Result<(), Refusal>;
+
+fn t(tenths: i64) -> Length {
+    Length::tenths(tenths)
+}
+
+fn six() -> Result<Bench, Refusal> {
+    let mut bench = six::opened(96)?;
+    let window = TargetRule::Range { low: t(30), aim: Some(t(33)), high: t(36) };
+    bench.figure_target(Figure::PISTON_TO_WALL, BearingRow::Rods, window, "the sheet")?;
+    Ok(bench)
+}
+
+/// Touches twice alike at each place, in tenths over 3.4700 in: top, middle and bottom, across and along at each.
+fn bore(bench: &mut Bench, n: u8, places: [i64; 6]) -> Outcome {
+    bench.take("bore-tenths");
+    let twice = places.map(|over| format!("3.47{over:02} 3.47{over:02}"));
+    let texts = twice.each_ref().map(String::as_str);
+    bench.size(Place::cylinder(n), Role::new("cylinder"), &texts).map(drop)
+}
+
+fn pistons(bench: &mut Bench, sizes: &[&str]) -> Outcome {
+    bench.take("mic-four-tenths");
+    for (n, size) in (1..).zip(sizes) {
+        bench.size(Place::wrist_pin(n), Role::new("piston"), &[size])?;
+    }
+    Ok(())
+}
+
+/// Cylinders at which something of that sort is said.
+fn said(bench: &Bench, of: fn(&Finding) -> bool) -> Vec<u8> {
+    let figures = evaluate(bench.build()).figures;
+    let walls = figures.iter().filter(|f| f.figure == Figure::PISTON_TO_WALL);
+    walls.filter(|f| f.findings.iter().any(of)).map(|f| f.station.number()).collect()
+}
+
+#[test]
+fn pistons_that_all_read_what_the_box_says_were_hardly_measured() -> Outcome {
+    let copied: fn(&Finding) -> bool = |f| matches!(f, Finding::ReadOffTheBox { .. });
+    // 3.4717 is the bore as it is called less the aim.
+    let mut bench = six()?;
+    pistons(&mut bench, &["3.4717 3.4717", "3.4717 3.4717", "3.4717 3.4717", "3.4717 3.4717"])?;
+    assert_eq!(said(&bench, copied), [1, 2, 3, 4]);
+    // Alike, but no printed figure; and spread as a hand spreads.
+    for sizes in [
+        ["3.4715 3.4715", "3.4715 3.4715", "3.4715 3.4715", "3.4715 3.4715"],
+        ["3.4717 3.4716", "3.4717 3.4717", "3.4716 3.4717", "3.4718 3.4717"],
+    ] {
+        let mut bench = six()?;
+        pistons(&mut bench, &sizes)?;
+        assert!(said(&bench, copied).is_empty(), "{sizes:?}");
+    }
+    Ok(())
+}
+
+#[test]
+fn a_cylinder_that_is_wide_the_other_way_was_touched_with_the_names_exchanged() -> Outcome {
+    let exchanged: fn(&Finding) -> bool = |f| matches!(f, Finding::DirectionsExchanged { .. });
+    let mut bench = six()?;
+    for n in [1, 2, 4] {
+        bore(&mut bench, n, [55, 51, 53, 50, 52, 50])?;
+    }
+    assert!(said(&bench, exchanged).is_empty());
+    bore(&mut bench, 3, [51, 55, 50, 53, 50, 52])?;
+    assert_eq!(said(&bench, exchanged), [3]);
+    // Two of each kind betray nothing: who is right?
+    let mut bench = six()?;
+    for n in [1, 2] {
+        bore(&mut bench, n, [55, 51, 53, 50, 52, 50])?;
+        bore(&mut bench, n + 2, [51, 55, 50, 53, 50, 52])?;
+    }
+    assert!(said(&bench, exchanged).is_empty());
+    Ok(())
+}
+
+#[test]
+fn a_bore_out_of_round_at_its_top_alone_was_read_without_the_plate() -> Outcome {
+    let forgotten: fn(&Finding) -> bool = |f| matches!(f, Finding::PlateForgotten { .. });
+    let mut bench = six()?;
+    for n in [1, 2, 3] {
+        bore(&mut bench, n, [50, 49, 49, 49, 49, 48])?;
+    }
+    bore(&mut bench, 5, [54, 49, 50, 49, 49, 49])?;
+    assert_eq!(said(&bench, forgotten), [5]);
+    // Out of round all the way down is wear.
+    let mut bench = six()?;
+    for n in [1, 2, 3] {
+        bore(&mut bench, n, [50, 49, 49, 49, 49, 48])?;
+    }
+    bore(&mut bench, 5, [54, 49, 53, 49, 53, 49])?;
+    assert!(said(&bench, forgotten).is_empty());
+    Ok(())
+}

@@ -1,0 +1,143 @@
+//! What is weighed, poured or read off parts beside the gauges.
+use axum::Json;
+use axum::extract::State;
+use jagged_pin_core::engine::{Place, PlaceKind};
+use jagged_pin_core::evidence::Notes;
+use jagged_pin_core::log::{Coating, GaugeEdge, GaugePoint, NOTES, Note, Noted, Quantity, What};
+use jagged_pin_core::units::{Person, Timestamp};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+use crate::http::answers::{find, length, record_what};
+use crate::http::auth::Who;
+use crate::http::extract::{Body, Path};
+use crate::http::problem::{Problem, ProblemBody};
+use crate::state::AppState;
+use crate::views::changes::RecordedView;
+
+/// What can be noted, and what is.
+#[derive(Serialize, ToSchema)]
+pub(super) struct NotesView {
+    /// Everything that can be noted of this engine, in the order of the work.
+    columns: Vec<NoteColumn>,
+    /// The figures in force.
+    noted: Vec<NotedView>,
+    /// Where pistons are measured, as far as somebody said.
+    gauge_point: Option<GaugePoint>,
+}
+
+/// A kind of note.
+#[derive(Serialize, ToSchema)]
+pub(super) struct NoteColumn {
+    /// Which.
+    note: Note,
+    /// The kind of place its part stands at.
+    at: PlaceKind,
+    /// What its figure counts.
+    quantity: Quantity,
+}
+
+/// A figure in force.
+#[derive(Serialize, ToSchema)]
+pub(super) struct NotedView {
+    /// Of what.
+    note: Note,
+    /// Where its part stands now.
+    at: Place,
+    /// The figure as it is shown, with its unit where that is no length.
+    text: String,
+    /// Who noted it.
+    by: Person,
+    /// When.
+    when: Timestamp,
+}
+
+/// What is noted of the parts of a build; nothing is changed.
+#[utoipa::path(get, path = "/api/v1/builds/{build}/noted", params(("build" = String, Path, description = "Short name or id")),
+    responses((status = 200, body = NotesView), (status = "4XX", body = ProblemBody)))]
+pub(super) async fn notes_of(
+    State(state): State<AppState>,
+    _: Who,
+    Path(name): Path<String>,
+) -> Result<Json<NotesView>, Problem> {
+    let build = state.store.build(find(&state, &name).await?).await?;
+    let here = NOTES.iter().filter(|row| build.layout.of_kind(row.at).next().is_some());
+    let columns = here.map(|row| NoteColumn { note: row.note, at: row.at, quantity: row.quantity }).collect();
+    let notes = Notes::of_build(&build);
+    let noted = notes.all().map(|(at, fact, noted)| NotedView {
+        note: noted.note,
+        at,
+        text: noted.note.show(noted.value, build.unit),
+        by: fact.by.clone(),
+        when: fact.at,
+    });
+    let gauge_point = build.notes().iter().rev().find_map(|fact| match &fact.what {
+        What::GaugePoint(point) => Some(point.clone()),
+        _ => None,
+    });
+    Ok(Json(NotesView { columns, noted: noted.collect(), gauge_point }))
+}
+
+/// A figure as typed.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(super) struct NewNoted {
+    /// Made by the client: sending it twice notes it once.
+    id: Uuid,
+    /// Of what.
+    note: Note,
+    /// Where the part stands.
+    at: Place,
+    /// The figure: grams, cubic centimetres, or a length.
+    text: String,
+}
+
+/// Notes what a part weighs or holds.
+#[utoipa::path(post, path = "/api/v1/builds/{build}/noted", request_body = NewNoted,
+    params(("build" = String, Path, description = "Short name or id")),
+    responses((status = 200, body = RecordedView), (status = "4XX", body = ProblemBody)))]
+pub(super) async fn note_part(
+    State(state): State<AppState>,
+    who: Who,
+    Path(name): Path<String>,
+    Body(new): Body<NewNoted>,
+) -> Result<Json<RecordedView>, Problem> {
+    let unit = state.store.build(find(&state, &name).await?).await?.unit;
+    let value = new.note.read(&new.text, unit).map_err(|wanted| Problem::field("text", wanted.to_string()))?;
+    let noted = Noted { note: new.note, at: new.at, value, raw: new.text.trim().to_owned() };
+    record_what(&state, who, &name, new.id, What::Noted(noted)).await
+}
+
+/// Where pistons are measured, as typed.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub(super) struct NewGaugePoint {
+    /// Made by the client: sending it twice says it once.
+    id: Uuid,
+    /// From which edge.
+    from: GaugeEdge,
+    /// How far from it.
+    height: String,
+    /// What the coating is to the size.
+    coating: Coating,
+    /// Which sheet says so.
+    #[serde(default)]
+    note: String,
+}
+
+/// Says where pistons are measured. Another place than before ends the sizes that were read there.
+#[utoipa::path(post, path = "/api/v1/builds/{build}/gauge-point", request_body = NewGaugePoint,
+    params(("build" = String, Path, description = "Short name or id")),
+    responses((status = 200, body = RecordedView), (status = "4XX", body = ProblemBody)))]
+pub(super) async fn say_gauge_point(
+    State(state): State<AppState>,
+    who: Who,
+    Path(name): Path<String>,
+    Body(new): Body<NewGaugePoint>,
+) -> Result<Json<RecordedView>, Problem> {
+    let unit = state.store.build(find(&state, &name).await?).await?.unit;
+    let height = length(&new.height, unit, "height")?;
+    let point = GaugePoint { from: new.from, height, coating: new.coating, note: new.note.trim().to_owned() };
+    record_what(&state, who, &name, new.id, What::GaugePoint(point)).await
+}

@@ -1,0 +1,1 @@
+ALTER TABLE target_changes DROP COLUMN IF EXISTS made_of;
