@@ -111,6 +111,7 @@ fn sl_041(curlew: &Pattern) -> Result<Build, Refusal> {
     top_end::wrist_pins(&mut bench)?;
     top_end::runout_and_cam_thrust(&mut bench)?;
     block::deck_and_stacks(&mut bench)?;
+    top_end::weights(&mut bench)?;
     pictures::of_the_six(&mut bench)?;
     Ok(bench.finish())
 }

@@ -1,10 +1,13 @@
 //! The six above its crank and along it: fillets, cylinders with their pistons, wrist pins, how the crank runs, the cam's end
 //! play.
-use jagged_pin_core::Length;
 use jagged_pin_core::engine::{BearingRow, Figure, Place, Role};
-use jagged_pin_core::log::{Added, Adder, AimMade, InspectedPart, Sign, TargetChange, TorqueAt, Trial, What};
+use jagged_pin_core::log::{
+    Added, Adder, AimMade, Coating, GaugeEdge, GaugePoint, InspectedPart, Note, Noted, Sign, TargetChange, TorqueAt,
+    Trial, What,
+};
 use jagged_pin_core::maths::{TargetRule, TargetSource, Temperatures};
 use jagged_pin_core::record::Refusal;
+use jagged_pin_core::{Length, Unit};
 use jagged_pin_workbench::Bench;
 
 /// Parts and gauges that stood in the room together over night.
@@ -97,6 +100,28 @@ pub fn cylinders(bench: &mut Bench) -> Result<(), Refusal> {
     bench.look(Place::wrist_pin(5), InspectedPart::Piston, &[Sign::ScuffedThrust])?;
     bench.pushes(Place::cylinder(5), Role::new("top_ring_gap"), &[&["160 170", "160 170"]])?;
     bench.pushes(Place::cylinder(5), Role::new("second_ring_gap"), &[&["170 180", "170 180"]])?;
+    Ok(())
+}
+
+/// Where the maker of the pistons wants them measured, and what pistons and rods weigh: the rods are matched to within half a
+/// gram, the pistons as they came.
+pub fn weights(bench: &mut Bench) -> Result<(), Refusal> {
+    let point = GaugePoint {
+        from: GaugeEdge::SkirtBottom,
+        height: Length::tenths(5_000),
+        coating: Coating::Over,
+        note: "the sheet in the box".into(),
+    };
+    bench.record(What::GaugePoint(point))?;
+    let of_pistons = ["412.35", "411.90", "412.60", "412.10", "412.40", "411.95"];
+    let of_rods = ["601.2", "600.9", "601.0", "601.3", "600.8", "601.1"];
+    for (n, (piston, rod)) in (1..).zip(of_pistons.into_iter().zip(of_rods)) {
+        let weighed = [(Note::PistonWeight, Place::wrist_pin(n), piston), (Note::RodWeight, Place::rod(n), rod)];
+        for (note, at, raw) in weighed {
+            let value = note.read(raw, Unit::Inch).map_err(|_| Refusal::NoSuchReading)?;
+            bench.record(What::Noted(Noted { note, at, value, raw: raw.into() }))?;
+        }
+    }
     Ok(())
 }
 

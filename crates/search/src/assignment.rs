@@ -1,9 +1,9 @@
 //! Which part goes with which: rods to pins, pistons to bores.
 //!
 //! `clearance = row - column`. Fewest outside the window, then the least worst distance from the aim, then
-//! the least sum; pairs that are already married stay together. Each step is an assignment solved
-//! exactly: how many must lie outside; the smallest distance at which that is still possible, by halving
-//! the list of distances; the least sum within it.
+//! the least sum; pairs that are already married stay together, and of orders that are equally good the one that moves
+//! fewest is taken. Each step is an assignment solved exactly: how many must lie outside; the smallest distance at
+//! which that is still possible, by halving the list of distances; the least sum within it.
 //!
 //! ```
 //! use jagged_pin_search::assignment::assign;
@@ -33,16 +33,18 @@ pub struct Assignment {
     pub quality: Quality,
 }
 
-/// The best assignment of rows to as many columns. `fixed` pairs a row with its column; no row and no
-/// column may stand in it twice.
+/// The best assignment of rows to as many columns, and among equally good ones one that leaves most rows at the column
+/// of their own number, where they are now. `fixed` pairs a row with its column; no row and no column may stand in it
+/// twice.
 ///
 /// `None` when there are not as many columns as rows, or the fixed pairs contradict each other.
 pub fn assign(target: Target, rows: &[i64], columns: &[i64], fixed: &[(usize, usize)]) -> Option<Assignment> {
     assign_with(target, rows, columns, fixed, |_, _| 0)
 }
 
-/// The same with a second wish: among all assignments that are equally good, one with the least sum of what `wish` says of row
-/// and column, zero or more. A wish of figures too large to be held beside the distances is left out.
+/// The same with a second wish: among all assignments that are equally good, one with the least sum of what `wish` says
+/// of row and column, zero or more, and only then the fewest moved. A wish of figures too large to be held beside the
+/// distances is left out.
 ///
 /// `None` as for [`assign`].
 pub fn assign_with(
@@ -71,13 +73,17 @@ pub fn assign_with(
     // Outside first: one more of them costs more than all distances together.
     let all = worst.saturating_mul(i64::try_from(rows.len()).unwrap_or(i64::MAX)).saturating_add(1);
     let weight = |r: usize, c: usize| (married(r, c) && off(r, c) <= worst).then(|| outside(r, c) * all + off(r, c));
-    // The wish last: all of it together costs less than one nanometre.
-    let each = (0..rows.len()).filter_map(|r| (0..columns.len()).map(|c| wish(r, c)).max());
+    // The wish after that, and what moves last: all of each together costs less than one step of what comes before it.
+    let n = i64::try_from(rows.len()).unwrap_or(i64::MAX).max(1);
+    let moved = |r: usize, c: usize| i64::from(r != c);
+    let wished = |r: usize, c: usize| wish(r, c).saturating_mul(n.saturating_add(1)).saturating_add(moved(r, c));
+    let each = (0..rows.len()).filter_map(|r| (0..columns.len()).map(|c| wished(r, c)).max());
     let dearest = each.fold(0_i64, i64::saturating_add).saturating_add(1);
-    let held =
-        all.saturating_mul(2).saturating_mul(dearest) <= DEAREST / i64::try_from(rows.len().max(1)).unwrap_or(DEAREST);
-    let both = |r: usize, c: usize| weight(r, c).map(|cost| if held { cost * dearest + wish(r, c) } else { cost });
-    let (_, columns) = cheapest(rows.len(), columns.len(), both)?;
+    let held = all.saturating_mul(2).saturating_mul(dearest) <= DEAREST / n;
+    let last = |r: usize, c: usize, cost: i64| {
+        if held { cost * dearest + wished(r, c) } else { cost * n.saturating_add(1) + moved(r, c) }
+    };
+    let (_, columns) = cheapest(rows.len(), columns.len(), |r, c| weight(r, c).map(|cost| last(r, c, cost)))?;
     let total = columns.iter().enumerate().map(|(r, c)| off(r, *c)).sum();
     let quality = Quality { outside: usize::try_from(least_outside).unwrap_or(0), worst: (worst), total: (total) };
     Some(Assignment { columns, quality })
@@ -89,7 +95,7 @@ mod tests {
     use proptest::prelude::*;
 
     /// The best of all orders, tried one after the other.
-    fn exhaustive(target: Target, rows: &[i64], columns: &[i64], fixed: &[(usize, usize)], wish: &[i64]) -> [i64; 4] {
+    fn exhaustive(target: Target, rows: &[i64], columns: &[i64], fixed: &[(usize, usize)], wish: &[i64]) -> [i64; 5] {
         fn permute(left: &mut Vec<usize>, taken: &mut Vec<usize>, see: &mut impl FnMut(&[usize])) {
             if left.is_empty() {
                 return see(taken);
@@ -100,7 +106,7 @@ mod tests {
                 left.insert(i, taken.pop().unwrap_or_default());
             }
         }
-        let mut best = [i64::MAX; 4];
+        let mut best = [i64::MAX; 5];
         permute(&mut (0..columns.len()).collect(), &mut Vec::new(), &mut |order| {
             if fixed.iter().any(|(r, c)| order[*r] != *c) {
                 return;
@@ -109,7 +115,8 @@ mod tests {
             let offs: Vec<i64> = clearances.clone().map(|c| (c - target.aim).abs()).collect();
             let outside = clearances.filter(|c| *c < target.low || *c > target.high).count() as i64;
             let wished = order.iter().enumerate().map(|(r, c)| wish[r * rows.len() + c]).sum();
-            best = best.min([outside, offs.iter().copied().max().unwrap_or(0), offs.iter().sum(), wished]);
+            let moved = order.iter().enumerate().filter(|(r, c)| r != *c).count() as i64;
+            best = best.min([outside, offs.iter().copied().max().unwrap_or(0), offs.iter().sum(), wished, moved]);
         });
         best
     }
@@ -130,13 +137,16 @@ mod tests {
             let columns: Vec<i64> = sizes.iter().map(|s| t(20_000 + s.1 / coarse)).collect();
             let fixed = if marry { vec![(0, sizes.len() - 1)] } else { Vec::new() };
             let of = |r: usize, c: usize| wish[r * rows.len() + c];
-            let found = assign_with(target, &rows, &columns, &fixed, of).map(|a| {
+            let as_figures = |a: Assignment, of: &dyn Fn(usize, usize) -> i64| {
                 let q = a.quality;
-                [q.outside as i64, q.worst, q.total, a.columns.iter().enumerate().map(|(r, c)| of(r, *c)).sum()]
-            });
+                let wished = a.columns.iter().enumerate().map(|(r, c)| of(r, *c)).sum();
+                let moved = a.columns.iter().enumerate().filter(|(r, c)| r != *c).count() as i64;
+                [q.outside as i64, q.worst, q.total, wished, moved]
+            };
+            let found = assign_with(target, &rows, &columns, &fixed, of).map(|a| as_figures(a, &of));
             prop_assert_eq!(found, Some(exhaustive(target, &rows, &columns, &fixed, &wish)));
-            let plain = assign(target, &rows, &columns, &fixed).map(|a| a.quality);
-            prop_assert_eq!(plain, assign_with(target, &rows, &columns, &fixed, of).map(|a| a.quality));
+            let plain = assign(target, &rows, &columns, &fixed).map(|a| as_figures(a, &|_, _| 0));
+            prop_assert_eq!(plain, Some(exhaustive(target, &rows, &columns, &fixed, &[0; 25])));
         }
     }
 }

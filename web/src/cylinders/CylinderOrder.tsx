@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Link } from "react-router";
+import { kindOf } from "../api/catalog";
 import { api, type Build, type Schemas, unwrap } from "../api/client";
 import { PaperDialog } from "../shared/PaperDialog";
 import { JOB_WORD } from "../shared/words";
@@ -22,7 +23,9 @@ const USUAL = {
 /** Writes the order for whoever hones or bores, and says how those before it stand. */
 export function CylinderOrder({ build, tolerance, oversize, label }: CylinderOrderProps) {
   const [writing, setWriting] = useState(false);
-  const ofCylinders = build.assessment.orders.filter((o) => o.items.some((i) => /^B\d/.test(i.item.station)));
+  const ofCylinders = build.assessment.orders.filter((o) =>
+    o.items.some((i) => kindOf(i.item.station) === "cylinder"),
+  );
   return (
     <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2">
       <button type="button" className="btn min-h-8 px-3 text-small" onClick={() => setWriting(true)}>

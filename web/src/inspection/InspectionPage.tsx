@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type KeyboardEvent, useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
+import { kindOf } from "../api/catalog";
 import { api, type Build, type Schemas, unwrap } from "../api/client";
 import { showRecorded } from "../api/queries";
 import { BuildPage } from "../page/BuildPage";
@@ -36,9 +37,13 @@ export function InspectionPage() {
 /** Keys of the signs in their order. */
 const SIGN_KEYS = "1234567890-=[];'";
 
-const kindOf = (place: string) => place.replace(/\d+$/, "");
-
-const WHOSE: Record<string, string> = { M: "Main", P: "Pin", R: "Rod", D: "Deck", H: "Head" };
+const WHOSE: Partial<Record<Schemas["PlaceKind"], string>> = {
+  main: "Main",
+  pin: "Pin",
+  rod: "Rod",
+  deck: "Deck",
+  head: "Head",
+};
 
 /** Places of one kind that carry the part, as one row; both thrust faces share theirs. */
 function rowsOf(looks: Look[], tray: TrayName): Rows {

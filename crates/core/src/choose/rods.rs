@@ -4,7 +4,7 @@
 //! housing less catalogue walls. Rods that are married to a piston, or weight-matched in their place, stay where
 //! they are said to stay. The choice itself is [`jagged_pin_search::assign`].
 use jagged_pin_search::Quality;
-use jagged_pin_search::assignment::{Assignment, assign};
+use jagged_pin_search::assignment::assign;
 use serde::Serialize;
 
 use crate::assess::Assessment;
@@ -85,7 +85,7 @@ pub fn rods_to_pins(build: &Build, assessed: &Assessment, fixed: &[Place]) -> Op
     let journals: Vec<Length> = rods.iter().map(|r| r.journal).collect();
     let stays: Vec<(usize, usize)> =
         rods.iter().enumerate().filter(|(_, r)| fixed.contains(&r.s.station)).map(|(i, _)| (i, i)).collect();
-    let best = least_moved(target, &bores, &journals, stays)?;
+    let best = assign(target.into(), &nm(&bores), &nm(&journals), &stays)?;
     let now = quality(target, rods.iter().map(|r| r.bore - r.journal));
     let married = |(i, r): (usize, &Rod<'_>)| {
         let to = &rods[best.columns[i]];
@@ -120,27 +120,6 @@ fn nm(lengths: &[Length]) -> Vec<i64> {
     lengths.iter().map(|l| l.nm()).collect()
 }
 
-/// The best order that moves no rod for nothing: rod by rod, one that can stay without loss stays.
-fn least_moved(
-    target: Target,
-    bores: &[Length],
-    journals: &[Length],
-    mut stays: Vec<(usize, usize)>,
-) -> Option<Assignment> {
-    let mut best = assign(target.into(), &nm(bores), &nm(journals), &stays)?;
-    for i in 0..bores.len() {
-        if stays.contains(&(i, i)) {
-            continue;
-        }
-        stays.push((i, i));
-        match assign(target.into(), &nm(bores), &nm(journals), &stays).filter(|kept| kept.quality == best.quality) {
-            Some(kept) => best = kept,
-            None => drop(stays.pop()),
-        }
-    }
-    Some(best)
-}
-
 fn rod<'a>(build: &Build, standing: &Standing<'_>, s: &'a FigureAssessment) -> Option<Rod<'a>> {
     let part = standing.on(Seat::of(PartKind::Rod, s.station)).filter(|_| s.moot.is_empty())?.to_owned();
     let journal = s.journal().size.as_ref().filter(|_| s.journal().complete)?.effective;
@@ -162,27 +141,4 @@ fn quality(target: Target, clearances: impl Iterator<Item = Length>) -> Quality 
         q.total = q.total.saturating_add(off.nm());
     }
     q
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-    use proptest::prelude::*;
-
-    proptest! {
-        #[test]
-        fn no_rod_moves_for_nothing_and_nothing_better_is_given_away(
-            sizes in prop::collection::vec((0i64..12, 0i64..12), 1..6),
-        ) {
-            let t = Length::tenths;
-            let target = Target { low: t(20), aim: t(23), high: t(26) };
-            let bores: Vec<Length> = sizes.iter().map(|s| t(21_255 + s.0)).collect();
-            let pins: Vec<Length> = sizes.iter().map(|s| t(21_232 + s.1)).collect();
-            let kept = least_moved(target, &bores, &pins, Vec::new());
-            let free = assign(target.into(), &nm(&bores), &nm(&pins), &[]);
-            prop_assert_eq!(kept.as_ref().map(|k| k.quality), free.as_ref().map(|f| f.quality));
-            let moved = |a: &Assignment| a.columns.iter().enumerate().filter(|(r, c)| r != *c).count();
-            prop_assert!(kept.zip(free).is_some_and(|(k, f)| moved(&k) <= moved(&f)));
-        }
-    }
 }

@@ -9,7 +9,7 @@ use serde::Deserialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use crate::http::answers::{find, length, record_what, signed_length};
+use crate::http::answers::{find, length, record_what};
 use crate::http::auth::Who;
 use crate::http::extract::{Body, Path};
 use crate::http::problem::{Problem, ProblemBody};
@@ -46,9 +46,8 @@ pub(super) async fn record_grid(
     Body(new): Body<NewGrid>,
 ) -> Result<Json<RecordedView>, Problem> {
     let unit = state.store.build(find(&state, &name).await?).await?.unit;
-    let line = |line: &str| {
-        line.split_whitespace().map(|text| signed_length(text, unit, "readings")).collect::<Result<Vec<_>, _>>()
-    };
+    let line =
+        |line: &str| line.split_whitespace().map(|text| length(text, unit, "readings")).collect::<Result<Vec<_>, _>>();
     let grid = BridgeGrid {
         at: new.at,
         along: length(&new.along, unit, "along")?,

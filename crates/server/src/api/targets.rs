@@ -12,7 +12,7 @@ use serde::Deserialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use crate::http::answers::{find, length, record_change, signed_length};
+use crate::http::answers::{find, length, record_change};
 use crate::http::auth::Who;
 use crate::http::extract::{Body, Path};
 use crate::http::problem::{Problem, ProblemBody};
@@ -97,7 +97,7 @@ struct TypedAdder {
 
 impl TypedAdder {
     fn read(&self, unit: Unit) -> Result<Added, Problem> {
-        Ok(Added { why: self.why, by: signed_length(&self.by, unit, "adders")? })
+        Ok(Added { why: self.why, by: length(&self.by, unit, "adders")? })
     }
 }
 
@@ -136,9 +136,9 @@ impl TypedRule {
             TypedRule::Range { low, aim, high } => {
                 let aim = Some(aim).filter(|a| !a.trim().is_empty());
                 Ok(TargetRule::Range {
-                    low: signed_length(low, unit, "low")?,
-                    aim: aim.map(|a| signed_length(a, unit, "aim")).transpose()?,
-                    high: signed_length(high, unit, "high")?,
+                    low: length(low, unit, "low")?,
+                    aim: aim.map(|a| length(a, unit, "aim")).transpose()?,
+                    high: length(high, unit, "high")?,
                 })
             }
             TypedRule::Hot { low, aim, high, growth } => {

@@ -109,17 +109,9 @@ pub(crate) fn typed(l: Length, unit: Unit) -> String {
     l.show(unit).trim_end_matches(|c: char| !c.is_ascii_digit()).to_owned()
 }
 
+/// A length as it was typed, with its sign: a minus where it takes away, or lies lower.
 pub(crate) fn length(text: &str, unit: Unit, field: &'static str) -> Result<Length, Problem> {
     parse_length(text, unit).map_err(|e| Problem::field(field, e.to_string()))
-}
-
-/// A length with its sign: a minus where it takes away, or lies lower.
-pub(crate) fn signed_length(text: &str, unit: Unit, field: &'static str) -> Result<Length, Problem> {
-    let text = text.trim();
-    match text.strip_prefix('-') {
-        Some(figure) => Ok(Length::ZERO - length(figure, unit, field)?),
-        None => length(text.trim_start_matches('+'), unit, field),
-    }
 }
 
 /// A length above zero; nothing where the text is empty.

@@ -183,18 +183,21 @@ async fn another_gauge_point_ends_what_was_measured_at_the_one_before() -> Outco
     let person = house.person("oduya").await?;
     let say =
         |from: &str, height: &str| json!({ "id": Uuid::new_v4(), "from": from, "height": height, "coating": "over" });
-    let pistons = async || -> Outcome<usize> {
-        let build = person.get("/builds/SL-041").await?.body;
+    let ended_in = async |path: &str| -> Outcome<usize> {
+        let build = person.get(path).await?.body;
         let figures = build["assessment"]["figures"].as_array().cloned().unwrap_or_default();
         let measured =
             figures.iter().filter(|f| f["figure"] == "piston_to_wall").flat_map(|f| f["measured"].as_array());
         Ok(measured.flatten().filter(|m| m["characteristic"] == "piston" && m["stale"].is_object()).count())
     };
-    assert!(person.get("/builds/SL-041/noted").await?.body["gauge_point"].is_null());
-    assert_eq!(person.post("/builds/SL-041/gauge-point", say("skirt_bottom", ".500")).await?.status, 200);
-    assert_eq!(pistons().await?, 0, "the first word on it ends nothing");
-    assert_eq!(person.post("/builds/SL-041/gauge-point", say("oil_groove", ".500")).await?.status, 200);
-    assert_eq!(pistons().await?, 6);
+    assert!(person.get("/builds/SL-043/noted").await?.body["gauge_point"].is_null());
+    assert_eq!(person.post("/builds/SL-043/gauge-point", say("skirt_bottom", ".500")).await?.status, 200);
+    assert_eq!(ended_in("/builds/SL-043").await?, 0, "the first word on it ends nothing");
+    assert_eq!(person.get("/builds/SL-041/noted").await?.body["gauge_point"]["from"], json!("skirt_bottom"));
+    for (from, ended) in [("skirt_bottom", 0), ("oil_groove", 6)] {
+        assert_eq!(person.post("/builds/SL-041/gauge-point", say(from, ".500")).await?.status, 200);
+        assert_eq!(ended_in("/builds/SL-041").await?, ended, "{from}");
+    }
     let said = person.get("/builds/SL-041/noted").await?.body["gauge_point"].clone();
     assert_eq!((&said["from"], &said["height"]), (&json!("oil_groove"), &json!(12_700_000)));
     for (from, height, code, field) in [
@@ -218,11 +221,11 @@ async fn pistons_and_rods_are_weighed_and_a_wrong_figure_is_named() -> Outcome {
     for (what, at, text) in
         [("piston_weight", "W1", "412,35"), ("rod_weight", "R1", "601.2"), ("crown_volume", "W1", "-3.4")]
     {
-        let kept = person.post("/builds/SL-041/noted", note(what, at, text)).await?;
+        let kept = person.post("/builds/SL-043/noted", note(what, at, text)).await?;
         assert_eq!(kept.status, 200, "{:?}", kept.body);
     }
-    person.post("/builds/SL-041/noted", note("piston_weight", "W1", "412.4")).await?;
-    let notes = person.get("/builds/SL-041/noted").await?.body;
+    person.post("/builds/SL-043/noted", note("piston_weight", "W1", "412.4")).await?;
+    let notes = person.get("/builds/SL-043/noted").await?.body;
     let texts: Vec<&str> = notes["noted"].as_array().into_iter().flatten().filter_map(|n| n["text"].as_str()).collect();
     assert_eq!(texts, ["601.20 g", "412.40 g", "-3.40 cc"], "the last figure of each");
     assert_eq!(notes["columns"].as_array().map(Vec::len), Some(6));
@@ -232,7 +235,7 @@ async fn pistons_and_rods_are_weighed_and_a_wrong_figure_is_named() -> Outcome {
         ("piston_weight", "R1", "400", "at"),
         ("pocket_depth", "W1", "9 in", "text"),
     ] {
-        let refused = person.post("/builds/SL-041/noted", note(what, at, text)).await?;
+        let refused = person.post("/builds/SL-043/noted", note(what, at, text)).await?;
         assert_eq!((refused.status, refused.problem().2), (422, field), "{what} {at} {text}");
     }
     let nowhere = person.post("/builds/SL-044/noted", note("piston_weight", "W1", "400")).await?;
