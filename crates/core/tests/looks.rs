@@ -3,7 +3,8 @@ mod six;
 
 use jagged_pin_core::Length;
 use jagged_pin_core::assess::{Cause, CheckSays, Hypothesis, Suspicion, evaluate};
-use jagged_pin_core::engine::{Figure, Place, Read, Role, Scope};
+use jagged_pin_core::engine::{BearingRow, Figure, Layout, Place, PlaceKind, Read, Role, Scope};
+use jagged_pin_core::figure::Finding;
 use jagged_pin_core::log::{Befell, Check, CheckFound, InspectedPart, LOOKS, Rules, Sign, Work};
 use jagged_pin_core::maths::TargetRule;
 use jagged_pin_core::record::Refusal;
@@ -274,6 +275,67 @@ fn a_sign_that_stops_what_cannot_be_taken_out_blocks_where_it_is() -> Outcome {
     bench.look(Place::main(2), InspectedPart::Lower, &[Sign::Uniform])?;
     let blocks = evaluate(bench.build()).sign_off.blocks;
     assert!(blocks.iter().all(|b| b.needs != Needs::Part));
+    Ok(())
+}
+
+#[test]
+fn what_stands_where_nothing_is_asked_for_blocks_too_and_says_where() -> Outcome {
+    for (at, part, sign) in [
+        (Place::NOSE, InspectedPart::Hub, Sign::RingSlipped),
+        (Place::OIL_PUMP, InspectedPart::Pump, Sign::Crack),
+        (Place::new(PlaceKind::Head, 1), InspectedPart::Valves, Sign::Burnt),
+        (Place::new(PlaceKind::Deck, 1), InspectedPart::Fasteners, Sign::Galled),
+    ] {
+        let mut bench = six()?;
+        let unusable = |bench: &Bench| -> Vec<Finding> {
+            let all = evaluate(bench.build()).figures.into_iter().flat_map(|f| f.findings);
+            all.filter(|f| matches!(f, Finding::Unusable { .. })).collect()
+        };
+        assert_eq!(unusable(&bench), []);
+        bench.look(at, part, &[sign])?;
+        assert_eq!(unusable(&bench), [Finding::Unusable { seen_on: part, sign, at: Some(at) }]);
+        let blocks = evaluate(bench.build()).sign_off.blocks;
+        assert!(blocks.iter().any(|b| b.needs == Needs::Part), "{part:?}: {blocks:?}");
+        bench.look(at, part, &[Sign::Smooth])?;
+        assert_eq!(unusable(&bench), [], "another one is fitted and looked at");
+    }
+    // What has a figure of its own that is asked for is named there.
+    let mut bench = six()?;
+    bench.look(Place::main(3), InspectedPart::Fasteners, &[Sign::BoltStretched])?;
+    let figures = evaluate(bench.build()).figures;
+    let stretched = Finding::Unusable { seen_on: InspectedPart::Fasteners, sign: Sign::BoltStretched, at: None };
+    assert!(figures.iter().any(|f| f.station == Place::main(3) && f.findings.contains(&stretched)));
+    Ok(())
+}
+
+#[test]
+fn a_two_stroke_on_rollers_has_neither_valves_nor_pump_nor_shells() -> Outcome {
+    let plain = six::opened(98)?.build().layout.clone();
+    let rollers = Layout { rollers: true, cam: None, ..plain.clone() };
+    for part in [InspectedPart::Valves, InspectedPart::Pump, InspectedPart::Upper] {
+        assert!(!part.places(&plain).is_empty() && part.places(&rollers).is_empty(), "{part:?}");
+    }
+    for part in [InspectedPart::Hub, InspectedPart::SealLand] {
+        assert_eq!(part.places(&rollers), [Place::NOSE, Place::FLANGE]);
+    }
+    Ok(())
+}
+
+#[test]
+fn a_worn_hub_is_looked_into_by_the_runout_of_its_own_end() -> Outcome {
+    let mut bench = six()?;
+    bench.look(Place::NOSE, InspectedPart::Hub, &[Sign::Fretted])?;
+    let by = |bench: &Bench| {
+        let hub = of(bench, Suspicion::HubLoose)?;
+        hub.confirm.iter().find(|c| c.by == Check::Runout).map(|c| (c.at, c.tested.map(|t| t.says)))
+    };
+    assert_eq!(by(&bench), Some((Some(Place::NOSE), None)));
+    let ends: Figure = "end_runout".parse().map_err(|_| Refusal::NoTarget)?;
+    let window = TargetRule::Range { low: t(0), aim: None, high: t(10) };
+    bench.figure_target(ends, BearingRow::Mains, window, "race")?;
+    let clock: Vec<&[&str]> = vec![&["2", "2"]; 8];
+    bench.pushes(Place::NOSE, Role::new("main_turn"), &clock)?;
+    assert_eq!(by(&bench), Some((Some(Place::NOSE), Some(CheckSays::Kills))));
     Ok(())
 }
 

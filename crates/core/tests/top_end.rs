@@ -1,6 +1,6 @@
 //! The top end: cylinders with and without the plate, pistons, rings, wrist pins; the crank's runout and its cam's end play.
 use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::engine::{BearingRow, Cylinders, Figure, Layout, PartKind, Place, Role, Scope};
+use jagged_pin_core::engine::{BearingRow, Cylinders, Figure, Layout, PartKind, Place, PlaceKind, Role, Scope};
 use jagged_pin_core::evidence::{EndingCause, Notes};
 use jagged_pin_core::figure::{Advice, FigureAssessment, Improvement};
 use jagged_pin_core::log::{Coating, GaugeEdge, GaugePoint, Note, Noted, What, Work};
@@ -234,6 +234,51 @@ fn a_crank_is_turned_and_a_cam_is_pushed_like_anything_else() -> Outcome {
     assert!(of(bench.build(), runout, Place::main(4))?.stale.is_some());
     bench.work(Work::CamPlateFitted, Scope::One(Place::CAM_THRUST), "a shim of five thou")?;
     assert!(of(bench.build(), play, Place::CAM_THRUST)?.stale.is_some());
+    Ok(())
+}
+
+#[test]
+fn nose_and_flange_are_turned_with_a_target_of_their_own_and_bend_nothing_between_the_mains() -> Outcome {
+    let mut bench = opened()?;
+    let (mains, ends) = (named("main_runout")?, named("end_runout")?);
+    bench.figure_target(mains, BearingRow::Mains, range(0, 10), "race")?;
+    let turn = |bench: &mut Bench, at: Place, clock: [&str; 8]| {
+        let twice = clock.map(|shown| [shown; 2]);
+        let places: Vec<&[&str]> = twice.iter().map(<[&str; 2]>::as_slice).collect();
+        bench.pushes(at, Role::new("main_turn"), &places)
+    };
+    let runs = |bench: &Bench| straightness(bench.build(), &evaluate(bench.build()).figures, 90.0);
+    let straight = ["0"; 8];
+    for n in [1, 4, 7] {
+        turn(&mut bench, Place::main(n), straight)?;
+    }
+    let thrown = ["8", "7", "4", "1", "0", "1", "4", "7"];
+    turn(&mut bench, Place::NOSE, thrown)?;
+    turn(&mut bench, Place::FLANGE, straight)?;
+    let before = runs(&bench);
+    let order: Vec<Place> = before.mains.iter().map(|m| m.at).collect();
+    assert_eq!(order, [Place::NOSE, Place::main(1), Place::main(4), Place::main(7), Place::FLANGE]);
+    assert_eq!(before.open, [2, 3, 5, 6].map(Place::main), "an end that nobody asks for is not open");
+    let nose = before.mains.first().ok_or("it was turned")?;
+    assert!(!nose.bent && nose.bow.is_none() && nose.step.is_none(), "what is meant for the mains asks nothing of it");
+    assert!(before.mains.iter().filter(|m| m.at.kind() == PlaceKind::Main).all(|m| m.bow.is_none_or(|b| b.nm() == 0)));
+    assert_eq!(of(bench.build(), ends, Place::NOSE)?.target, None);
+    bench.figure_target(ends, BearingRow::Mains, range(0, 5), "race")?;
+    let after = runs(&bench);
+    let bent: Vec<Place> = after.mains.iter().filter(|m| m.bent).map(|m| m.at).collect();
+    assert_eq!((bent, after.limit), (vec![Place::NOSE], Some(t(10))));
+    assert_eq!(
+        of(bench.build(), ends, Place::NOSE)?.judged.map(|j| (j.clearance, j.state)),
+        Some((t(8), State::Loose))
+    );
+    assert_eq!(of(bench.build(), ends, Place::FLANGE)?.judged.map(|j| j.state), Some(State::In));
+    bench.work(Work::JournalPolished, Scope::One(Place::pin(2)), "finest grit")?;
+    assert!(of(bench.build(), ends, Place::NOSE)?.stale.is_none(), "a polish moves no axis");
+    bench.work(Work::CrankStraightened, Scope::Crank, "the nose, cold")?;
+    assert!(of(bench.build(), ends, Place::NOSE)?.stale.is_some());
+    turn(&mut bench, Place::NOSE, straight)?;
+    bench.work(Work::JournalGround, Scope::One(Place::main(2)), "ten under")?;
+    assert!(of(bench.build(), ends, Place::NOSE)?.stale.is_some(), "the mains are its axis");
     Ok(())
 }
 

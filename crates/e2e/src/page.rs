@@ -191,6 +191,17 @@ impl Page {
         }
     }
 
+    /// Waits until the bench stands at a station: the address says so, and so does what is drawn. A key that is pressed
+    /// between the two acts on the station before.
+    ///
+    /// # Errors
+    /// With `otherwise`, when it does not in time.
+    pub async fn stands_at(&self, station: &str, otherwise: &str) -> Step {
+        let both = "return location.pathname.endsWith(`/${arguments[0]}`) && \
+                    !!document.querySelector(`section[aria-label='Readings of ${arguments[0]}']`)";
+        self.until(both, vec![station.into()], otherwise).await
+    }
+
     /// Clicks an element that shows.
     ///
     /// # Errors

@@ -1,7 +1,6 @@
 import { roleOf } from "../api/catalog";
 import type { Role, Schemas, Unit } from "../api/client";
-import { PART_NAME } from "../inspection/parts";
-import { SIGN_WORD } from "../inspection/pictograms";
+import { unusableSentence } from "../inspection/words";
 import { stepPhrase } from "../shared/figure";
 import { METHOD_WORD, PART_WORD } from "../shared/words";
 
@@ -90,7 +89,7 @@ export function findingText(f: Finding, unit: Unit): string {
     case "plate_forgotten":
       return `Out of round by ${step(f.top)} at the top only, where the others are round: was the plate on?`;
     case "unusable":
-      return `${cap(PART_NAME[f.seen_on])}, ${SIGN_WORD[f.sign].toLowerCase()}: not used as it is.`;
+      return unusableSentence(f);
     case "stop_journal":
       return "Stop: a nail catches, a crack or a heat mark. To the grinder, crack test first, by somebody qualified for it.";
   }

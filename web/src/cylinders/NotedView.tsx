@@ -95,6 +95,7 @@ function NoteCell({ label, known, onNote }: NoteCellProps) {
       autoComplete="off"
       data-kept={changed ? "no" : "yes"}
       className={`num h-7 w-full min-w-0 border bg-paper px-1.5 ${changed ? "border-dye" : "border-hair-strong"}`}
+      onFocus={(e) => e.currentTarget.select()}
       onChange={(e) => setText(e.target.value)}
       onKeyDown={(e) => {
         if (e.key === "Escape") setText(known);

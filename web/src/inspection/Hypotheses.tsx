@@ -68,6 +68,12 @@ const SUSPICION: Record<Suspicion, { title: string; because: string }> = {
   joint_leaks: { title: "A joint that leaks", because: "A track, fretting or erosion of the face" },
   lobe_fails: { title: "A lobe that fails", because: "Pits, flakes or an edge" },
   cracked: { title: "Cracked", because: "A crack was seen" },
+  valves_fail: { title: "Valves that fail", because: "Pits, burnt or bent; a worn guide" },
+  hub_loose: {
+    title: "A hub that moves",
+    because: "A slipped ring, fretting or heat: the crank shook, or it was loose",
+  },
+  pump_scored: { title: "A pump that swallowed something", because: "Scores or grit in the pump" },
   reground_before: {
     title: "Reground before",
     because: "Journals measure a class under: buy shells by measurement, not by engine model",

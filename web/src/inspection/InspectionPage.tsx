@@ -52,7 +52,7 @@ function rowsOf(looks: Look[], tray: TrayName): Rows {
   for (const look of looks.filter((l) => parts.includes(l.part))) {
     for (const station of look.places) {
       const plural = PARTS_LOOKED_AT[look.part].toLowerCase();
-      const shared = ["journal", "upper", "lower", "face"].includes(look.part);
+      const shared = ["journal", "upper", "lower", "face", "fasteners"].includes(look.part);
       const thrust = look.part === "thrust_front" || look.part === "thrust_rear";
       const name = thrust
         ? "Thrust faces"

@@ -16,6 +16,11 @@ export const PART_NAME: Record<InspectedPart, string> = {
   rings: "rings",
   face: "face",
   lobes: "journal, lobes and followers",
+  valves: "valves, seats and guides",
+  hub: "damper, flywheel or rotor",
+  seal_land: "seal land",
+  pump: "oil pump",
+  fasteners: "studs and bolts",
 };
 
 /** All of a part, after a number of places or in front of one. */
@@ -31,6 +36,11 @@ export const PARTS_LOOKED_AT: Record<InspectedPart, string> = {
   rings: "Rings",
   face: "Faces",
   lobes: "Cam and lobes",
+  valves: "Valves",
+  hub: "Damper, flywheel",
+  seal_land: "Seal lands",
+  pump: "Oil pump",
+  fasteners: "Fasteners",
 };
 
 export const DRAWN: Record<InspectedPart, Drawn> = {
@@ -45,6 +55,11 @@ export const DRAWN: Record<InspectedPart, Drawn> = {
   rings: "ring",
   face: "shell",
   lobes: "journal",
+  valves: "valve",
+  hub: "hub",
+  seal_land: "journal",
+  pump: "gears",
+  fasteners: "bolt",
 };
 
 /** Signs that say all is well. */
@@ -58,7 +73,8 @@ export const TRAYS = [
     parts: ["journal", "upper", "lower", "thrust_front", "thrust_rear"],
   },
   { value: "top", text: "Rods and cylinders", parts: ["rod", "bore", "piston", "rings"] },
-  { value: "rest", text: "Faces and cam", parts: ["face", "lobes"] },
+  { value: "rest", text: "Faces, cam and valves", parts: ["face", "lobes", "valves"] },
+  { value: "around", text: "Around the crank", parts: ["hub", "seal_land", "pump", "fasteners"] },
 ] as const satisfies { value: string; text: string; parts: InspectedPart[] }[];
 
 export type TrayName = (typeof TRAYS)[number]["value"];

@@ -57,6 +57,10 @@ export const SIGN_WORD: Record<Sign, string> = {
   spalled: "Spalled",
   concave: "Hollow",
   scuffed: "Scuffed",
+  burnt: "Burnt",
+  guide_worn: "Guide worn",
+  ring_slipped: "Ring slipped",
+  galled: "Galled",
 };
 
 const WEAR = "var(--color-ink)";
@@ -230,6 +234,16 @@ function Wear({ sign }: { sign: Sign }) {
       return <path d="M8 6l8-2 4 5-5 6-7-3zM22 12l7-2 2 6-6 3z" fill={WEAR} />;
     case "concave":
       return <path d="M3 7c8 9 22 9 30 0" stroke={WEAR} strokeWidth="2" fill="none" />;
+    case "burnt":
+      return <path d="M21 23l3-5 2 2 2-5 3 2 1 6z" fill={WEAR} />;
+    case "guide_worn":
+      return <path d="M12 2v9M24 2v9M14 4h8M14 8h8" stroke={WEAR} strokeWidth="1.700" />;
+    case "ring_slipped":
+      return <path d="M15 1v6l6 2v6l-6 2v6" stroke={WEAR} strokeWidth="2" fill="none" />;
+    case "galled":
+      return (
+        <path d="M14 7l4 10M19 7l4 10M24 7l4 10M18 7l-2 10M27 7l-2 10" stroke={WEAR} strokeWidth="1.600" />
+      );
     case "scuffed":
       return <path d="M6 18L14 5M12 18l8-13M18 18l8-13M24 18l7-11" stroke={WEAR} strokeWidth="1.700" />;
   }
@@ -245,8 +259,8 @@ const PITS = [
   [29, 6, 1.3],
 ] as const;
 
-/** What a part is drawn as: the flat of a shell or face, a journal from the side, a wall, a piston, a ring. */
-export type Drawn = "shell" | "journal" | "wall" | "piston" | "ring";
+/** What a part is drawn as: the flat of a shell or face, a journal from the side, a wall, a piston, a ring and so on. */
+export type Drawn = "shell" | "journal" | "wall" | "piston" | "ring" | "valve" | "hub" | "gears" | "bolt";
 
 function Outline({ kind }: { kind: Drawn }) {
   const line = { fill: "var(--color-paper)", stroke: "var(--color-hair-strong)" };
@@ -274,6 +288,30 @@ function Outline({ kind }: { kind: Drawn }) {
       );
     case "ring":
       return <path d="M1.500 5.500h14v13h-14zM20.500 5.500h14v13h-14z" {...line} />;
+    case "valve":
+      return <path d="M16.500.5h3v12c0 6 7 6 13 9v2h-29v-2c6-3 13-3 13-9z" {...line} />;
+    case "hub":
+      return (
+        <path
+          d="M9.500.5h17v23h-17zM9.500 6.500h17M9.500 17.500h17M4.500 9.500h5v5h-5zM26.500 9.500h5v5h-5z"
+          {...line}
+        />
+      );
+    case "gears":
+      return (
+        <>
+          <path d="M1.500.5h33v23h-33z" {...line} />
+          <circle cx="12" cy="12" r="7.500" {...line} />
+          <circle cx="25" cy="12" r="5.500" {...line} />
+        </>
+      );
+    case "bolt":
+      return (
+        <path
+          d="M2.500 3.500h6v17h-6zM8.500 7.500h25v9h-25zM18.500 7.500v9M23.500 7.500v9M28.500 7.500v9"
+          {...line}
+        />
+      );
   }
 }
 

@@ -1,4 +1,6 @@
 import type { Schemas } from "../api/client";
+import { PART_NAME } from "./parts";
+import { SIGN_WORD } from "./pictograms";
 
 export const CHECK_WORD: Record<Schemas["Check"], string> = {
   crack_test: "crack test, by somebody qualified",
@@ -74,3 +76,10 @@ export const BEFELL_WORD: Record<Schemas["Befell"], string> = {
   debris: "Something hard went through it",
   water: "Water stood in it",
 };
+
+/** What was seen that stops a part, and where it is when that is not where it is said. */
+export function unusableSentence(seen: Extract<Schemas["Finding"], { kind: "unusable" }>): string {
+  const part = PART_NAME[seen.seen_on];
+  const where = seen.at ? `${seen.at} ${part}` : part.charAt(0).toUpperCase() + part.slice(1);
+  return `${where}, ${SIGN_WORD[seen.sign].toLowerCase()}: not used as it is.`;
+}

@@ -79,6 +79,8 @@ type CrankProps = {
   chosenPin?: number | undefined;
   /** Index of the chosen main. */
   chosen?: number | undefined;
+  /** Which end is chosen: 1 is the nose, 2 the flange. */
+  chosenEnd?: number | undefined;
   /** Index of the main that carries thrust. */
   thrust?: number | undefined;
   detailed?: boolean;
@@ -91,6 +93,7 @@ export function Crank({
   pinProgress = [],
   chosen,
   chosenPin,
+  chosenEnd,
   thrust,
   detailed = false,
 }: CrankProps) {
@@ -101,9 +104,11 @@ export function Crank({
   return (
     <g>
       <StaleHatch />
-      {[...shape.snout, ...shape.flange].map((box) => (
-        <Rect key={box.x} box={box} className="k-body" />
-      ))}
+      {[shape.snout, shape.flange].flatMap((boxes, i) =>
+        boxes.map((box) => (
+          <Rect key={box.x} box={box} className={chosenEnd === i + 1 ? "k-journal k-chosen" : "k-body"} />
+        )),
+      )}
       {shape.mains.map((m, i) => (
         <Rect
           key={m.x}

@@ -13,7 +13,7 @@ import { Faces } from "./Faces";
 import type { CrankShape } from "./geometry";
 import { Layers } from "./Layers";
 import { faceOf, type LineView, quantityOf } from "./layers";
-import { BAND, type LineMark, pinProgress, progressOf, useLine } from "./useLine";
+import { BAND, type LineMark, numberOf, pinProgress, progressOf, useLine } from "./useLine";
 
 export type { LineView } from "./layers";
 
@@ -31,8 +31,6 @@ type LineProps = {
   view?: LineView;
   onView?: (view: LineView) => void;
 };
-
-const numbered = (m: LineMark) => Number(m.station.replace(/\D/g, ""));
 
 /** The lower edge of whatever stands there, so that a lead begins below it. */
 function bottomAt(shape: CrankShape, x: number): number {
@@ -80,6 +78,7 @@ export function Line({ build, chosen, onChoose, ident, aside, view = "crank", on
                 pinProgress={pins.map((p) => (p.rods[0] ? pinProgress(p.rods[0]) : undefined))}
                 chosen={chosenMain < 0 ? undefined : chosenMain}
                 chosenPin={chosenPin < 0 ? undefined : chosenPin}
+                chosenEnd={view === "ends" && chosen ? numberOf(chosen) : undefined}
                 thrust={thrust < 0 ? undefined : thrust}
                 detailed
               />
@@ -106,7 +105,7 @@ export function Line({ build, chosen, onChoose, ident, aside, view = "crank", on
               <Cylinders
                 shape={shape}
                 bore={build.layout.cylinders.bore * scale}
-                marks={[...marks].sort((a, b) => numbered(a) - numbered(b))}
+                marks={[...marks].sort((a, b) => numberOf(a.station) - numberOf(b.station))}
                 perPin={build.layout.rods?.per_pin ?? 1}
                 phases={build.layout.crank.bays.flat()}
                 chosen={chosen}

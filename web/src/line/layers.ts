@@ -3,7 +3,16 @@ import type { Build, FigureAssessment, Schemas } from "../api/client";
 import { FIGURE_WORD } from "../shared/words";
 
 /** What the line shows: the layers in the order they lie in the engine, some of them with a second face. */
-export type LineView = "cam" | "cylinders" | "wrists" | "faces" | "along" | "fillets" | "rods" | "crank";
+export type LineView =
+  | "cam"
+  | "cylinders"
+  | "wrists"
+  | "faces"
+  | "along"
+  | "fillets"
+  | "ends"
+  | "rods"
+  | "crank";
 
 type Face = {
   view: LineView;
@@ -75,6 +84,13 @@ export const LAYERS: Layer[] = [
         stations: "a shell may never ride on it",
         kinds: ["main_fillet", "pin_fillet"],
       },
+      {
+        view: "ends",
+        name: "Ends",
+        quantity: "Runout of the ends",
+        stations: "K1 nose, K2 flange",
+        kinds: ["crank_end"],
+      },
     ],
   },
   {
@@ -121,6 +137,8 @@ function alongTheCrank({ layout }: Build, place: string): number {
       return 0.5 + (n - 1) / 100;
     case "head":
       return layout.mains - 1.5 + (n - 1) / 100;
+    case "crank_end":
+      return n === 1 ? -1 : layout.mains;
     case "thrust":
       return Number(layout.thrust.replace(/\D/g, "")) - 1;
     case "pin_fillet":

@@ -3,7 +3,7 @@ import type { Build, FigureAssessment } from "../api/client";
 import { useWidth } from "../shared/useWidth";
 import { type Shown, shownState } from "../shared/words";
 import type { Progress } from "./Crank";
-import { crankLength, crankReach, crankShape } from "./geometry";
+import { type CrankShape, crankLength, crankReach, crankShape } from "./geometry";
 import { type LineView, stationsOn } from "./layers";
 
 /** Height of the drawing at full size. */
@@ -76,12 +76,20 @@ const BEFORE_THE_CAM = 46;
 /** Pixels between the marks of two banks. */
 const MARK_APART = 60;
 
+/** The middle of the nose, 1, or of the flange, 2. */
+export function endCentre(shape: Pick<CrankShape, "snout" | "flange">, end: number): number {
+  const boxes = end === 1 ? shape.snout : shape.flange;
+  const [first, last] = [boxes[0], boxes.at(-1)];
+  return first && last ? (first.x + last.x + last.width) / 2 : 0;
+}
+
 /** Where the mark of the deck stands, and that of the head beside it. */
 export function faceCentre(shape: { width: number }, head: boolean): number {
   return shape.width * (head ? 0.72 : 0.22);
 }
 
-const numberOf = (place: string) => Number(place.replace(/\D/g, ""));
+/** The number of a place among its kind. */
+export const numberOf = (place: string) => Number(place.replace(/\D/g, ""));
 
 /** Where everything of a build's line is: one scale and one place for the full line and for the slit. */
 export function useLine(build: Build, chosen: string | undefined, view: LineView) {
@@ -115,6 +123,8 @@ export function useLine(build: Build, chosen: string | undefined, view: LineView
     switch (kindOf(place)) {
       case "thrust":
         return shape.mains[Math.max(0, thrust)]?.centre ?? 0;
+      case "crank_end":
+        return endCentre(shape, n);
       case "main_fillet":
         return shape.mains[n - 1]?.centre ?? 0;
       case "cam":

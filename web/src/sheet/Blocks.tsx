@@ -2,7 +2,7 @@ import { isBearing } from "../api/catalog";
 import type { Build, FigureAssessment, Schemas, Session, Unit } from "../api/client";
 import { PART_NAME, PARTS_LOOKED_AT } from "../inspection/parts";
 import { SIGN_WORD } from "../inspection/pictograms";
-import { CHECK_WORD } from "../inspection/words";
+import { CHECK_WORD, unusableSentence } from "../inspection/words";
 import { Mark } from "../marks/Mark";
 import {
   capital,
@@ -134,7 +134,7 @@ function missingPart(station: FigureAssessment): string {
   const parts = station.moot ?? [];
   const stopped = station.findings.find((f) => f.kind === "unusable");
   if (stopped && parts.length === 0) {
-    return `${capital(PART_NAME[stopped.seen_on])}, ${SIGN_WORD[stopped.sign].toLowerCase()}: not used as it is.`;
+    return unusableSentence(stopped);
   }
   const said = parts.map((m) =>
     m.part ? `${m.part} is condemned` : `no ${PART_KIND_WORD[m.kind]} stands here`,

@@ -90,6 +90,9 @@ pub(super) const fn causes(of: Suspicion) -> &'static [(Cause, u8)] {
         Suspicion::JointLeaks => &[(C::NotFlat, 55), (C::Fasteners, 45)],
         Suspicion::LobeFails => &[(C::Worn, 50), (C::Starved, 50)],
         Suspicion::Cracked => &[(C::Metal, 90), (C::Other, 10)],
+        Suspicion::ValvesFail => &[(C::Other, 40), (C::Detonated, 35), (C::Metal, 25)],
+        Suspicion::HubLoose => &[(C::Fasteners, 45), (C::BentCrank, 25), (C::Worn, 30)],
+        Suspicion::PumpScored => &[(C::Dirt, 85), (C::Worn, 15)],
     }
 }
 

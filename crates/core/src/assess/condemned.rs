@@ -5,7 +5,7 @@
 //! * Other things with such a sign block where they are, once.
 use serde::Serialize;
 
-use crate::engine::{Characteristic, Figure, PartKind, Place, Seat};
+use crate::engine::{Figure, PartKind, Place, Seat};
 use crate::figure::{Context, FigureAssessment, Finding, StandsHere};
 use crate::log::{InspectedPart, Sign};
 use crate::maths::State;
@@ -42,7 +42,7 @@ struct Because {
 fn by_looks(context: &Context<'_>) -> Vec<Because> {
     let of = |(place, part, signs): (Place, InspectedPart, &[Sign])| {
         let sign = signs.iter().copied().find(|sign| sign.is_stop());
-        let kind = Characteristic::at(place, part.role())?.row().part;
+        let kind = part.measured_at(place)?.row().part;
         let alone = kind.row().moves && kind.row().seats.is_some();
         Some(Because { seat: Seat::of(kind, place), sign: Some(sign?), figure: None }).filter(|_| alone)
     };
@@ -78,15 +78,19 @@ pub(super) fn condemn(context: &Context<'_>, figures: &mut [FigureAssessment]) -
     unfit
 }
 
-/// What cannot be taken out by itself, and is no journal, blocks at the first figure of its place.
+/// What cannot be taken out by itself, and is no journal, blocks at the first figure of its place, or at the first of all
+/// where nothing is asked for at its place.
 fn stop_where_they_are(context: &Context<'_>, figures: &mut [FigureAssessment]) {
     for (place, _, look) in context.inspections.all() {
-        let kind = Characteristic::at(place, look.part.role()).map(|c| c.row().part);
+        let kind = look.part.measured_at(place).map(|c| c.row().part);
         let alone = kind.is_some_and(|kind| kind.row().moves && kind.row().seats.is_some());
         let stop = look.signs.iter().copied().find(|sign| sign.is_stop());
         let Some(sign) = stop.filter(|_| !alone && look.part != InspectedPart::Journal) else { continue };
-        if let Some(f) = figures.iter_mut().find(|f| f.station == place && f.asked) {
-            f.findings.push(Finding::Unusable { seen_on: look.part, sign });
+        let here = figures.iter().position(|f| f.station == place && f.asked);
+        let shown = here.or_else(|| figures.iter().position(|f| f.asked));
+        if let Some(f) = shown.and_then(|i| figures.get_mut(i)) {
+            let at = here.is_none().then_some(place);
+            f.findings.push(Finding::Unusable { seen_on: look.part, sign, at });
         }
     }
 }

@@ -369,7 +369,7 @@ fn further_patterns(inspections: &Inspections<'_>, layout: &Layout) -> Vec<Patte
     };
     let bearings_with =
         |any: &[Sign]| -> Vec<Place> { layout.all_bearings().filter(|s| inspections.shells(*s, any)).collect() };
-    let patterns: [Row; 8] = [
+    let patterns: [Row; 7] = [
         (
             Suspicion::OneBearing,
             alone(inspections, layout),
@@ -405,7 +405,6 @@ fn further_patterns(inspections: &Inspections<'_>, layout: &Layout) -> Vec<Patte
             journals_with(&[Sign::OilStain]),
             &[(By::FinestPolish, None), (By::JournalSize, Some(Role::JOURNAL))],
         ),
-        (Suspicion::SealCutIn, journals_with(&[Sign::SealGroove]), &[(By::GrooveDepth, None)]),
     ];
     patterns.into_iter().map(|(suspicion, places, checks)| (suspicion, places, checks.to_vec())).collect()
 }

@@ -1,4 +1,5 @@
-//! What the signs of pistons, walls, rings, rods, faces and lobes suggest, and further signs of shells: one row a pattern.
+//! What the signs of pistons, walls, rings, rods, faces, lobes, valves, hubs, pumps and fasteners suggest, and further signs of
+//! shells and journals: one row a pattern.
 use super::suspicion::Suspicion;
 use crate::log::{Check, InspectedPart, Sign};
 
@@ -22,6 +23,11 @@ const fn on(
 /// The patterns, in the order of the work.
 pub(super) const SIGN_PATTERNS: &[SignPattern] = &[
     on(
+        Suspicion::SealCutIn,
+        &[(InspectedPart::Journal, &[Sign::SealGroove]), (InspectedPart::SealLand, &[Sign::SealGroove, Sign::Scored])],
+        &[Check::GrooveDepth],
+    ),
+    on(
         Suspicion::FatiguedShell,
         &[
             (InspectedPart::Upper, &[Sign::Pits, Sign::LiningLifted]),
@@ -29,6 +35,17 @@ pub(super) const SIGN_PATTERNS: &[SignPattern] = &[
         ],
         &[Check::ShellStamp, Check::WallTaper, Check::PlugReading],
     ),
+    on(
+        Suspicion::ValvesFail,
+        &[(InspectedPart::Valves, &[Sign::Pits, Sign::Burnt, Sign::BentMarks, Sign::GuideWorn])],
+        &[Check::ValveTrain, Check::PlugReading, Check::PressureTest],
+    ),
+    on(
+        Suspicion::HubLoose,
+        &[(InspectedPart::Hub, &[Sign::RingSlipped, Sign::Fretted, Sign::HeatDiscoloured])],
+        &[Check::Runout, Check::Fasteners],
+    ),
+    on(Suspicion::PumpScored, &[(InspectedPart::Pump, &[Sign::Scored, Sign::Spots])], &[Check::OilPath]),
     on(
         Suspicion::LowNip,
         &[(InspectedPart::Upper, &[Sign::BackFretted]), (InspectedPart::Lower, &[Sign::BackFretted])],
@@ -92,7 +109,10 @@ pub(super) const SIGN_PATTERNS: &[SignPattern] = &[
     ),
     on(
         Suspicion::FastenersLetGo,
-        &[(InspectedPart::Rod, &[Sign::BoltStretched, Sign::SeatFretted])],
+        &[
+            (InspectedPart::Rod, &[Sign::BoltStretched, Sign::SeatFretted]),
+            (InspectedPart::Fasteners, &[Sign::BoltStretched, Sign::Galled, Sign::RustLine]),
+        ],
         &[Check::Fasteners, Check::HousingSize],
     ),
     on(
@@ -118,6 +138,9 @@ pub(super) const SIGN_PATTERNS: &[SignPattern] = &[
             (InspectedPart::Piston, &[Sign::Crack]),
             (InspectedPart::Rod, &[Sign::Crack]),
             (InspectedPart::Face, &[Sign::Crack]),
+            (InspectedPart::Valves, &[Sign::Crack]),
+            (InspectedPart::Hub, &[Sign::Crack]),
+            (InspectedPart::Pump, &[Sign::Crack]),
         ],
         &[Check::CrackTest, Check::PressureTest],
     ),

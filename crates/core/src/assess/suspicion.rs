@@ -78,11 +78,17 @@ pub enum Suspicion {
     LobeFails,
     /// Something that is cracked.
     Cracked,
+    /// Valves, seats or guides that fail.
+    ValvesFail,
+    /// A damper or flywheel that moves on its seat, or whose ring does.
+    HubLoose,
+    /// A pump that swallowed something.
+    PumpScored,
 }
 
 impl Suspicion {
     /// All of them.
-    pub const ALL: [Suspicion; 36] = [
+    pub const ALL: [Suspicion; 39] = [
         Suspicion::StopJournal,
         Suspicion::ShellsOnFillet,
         Suspicion::BentRod,
@@ -119,6 +125,9 @@ impl Suspicion {
         Suspicion::JointLeaks,
         Suspicion::LobeFails,
         Suspicion::Cracked,
+        Suspicion::ValvesFail,
+        Suspicion::HubLoose,
+        Suspicion::PumpScored,
     ];
 }
 

@@ -76,7 +76,7 @@ pub(super) fn tested(
 pub(super) const fn figures_of(check: Check) -> &'static [&'static str] {
     match check {
         Check::FilletClearance => &["fillet_room", "rod_edge_room"],
-        Check::Runout => &["main_runout"],
+        Check::Runout => &["main_runout", "end_runout"],
         Check::StraightEdge => &["tunnel_gap"],
         Check::CylinderSize => &["cylinder_round", "cylinder_taper"],
         Check::PistonToWall => &["piston_to_wall"],
@@ -99,8 +99,8 @@ fn together(a: Place, b: Place, layout: &Layout) -> bool {
 /// Where the figure of a check is taken for something seen at a place: there or beside it, else at the first place that has it.
 pub(super) fn measured_at(check: Check, seen: Place, layout: &Layout) -> Option<Place> {
     let names = figures_of(check);
-    let figure = Figure::all().find(|f| names.first() == Some(&f.name()))?;
-    let all: Vec<Place> = layout.places().filter(|p| figure.is_at(*p)).collect();
+    let figures: Vec<Figure> = Figure::all().filter(|f| names.contains(&f.name())).collect();
+    let all: Vec<Place> = layout.places().filter(|p| figures.iter().any(|f| f.is_at(*p))).collect();
     all.iter().copied().find(|p| together(*p, seen, layout)).or_else(|| all.first().copied())
 }
 

@@ -450,7 +450,10 @@ mod tests {
             Rods { per_pin: 2, pin: Length::tenths(21_240), tracks: false, material: Material::Steel, nominals: None };
         let v6 = layout(4, 3).map(|l| Layout { rods: Some(rods), ..l });
         let names: Vec<String> = v6.iter().flat_map(Layout::places).map(|s| s.to_string()).collect();
-        assert_eq!(names.join(" "), "M1 M2 M3 M4 P1 P2 P3 R1 R2 R3 R4 R5 R6 E S1 S2 S3 FM1 FM2 FM3 FM4 FP1 FP2 FP3");
+        assert_eq!(
+            names.join(" "),
+            "M1 M2 M3 M4 P1 P2 P3 R1 R2 R3 R4 R5 R6 E S1 S2 S3 FM1 FM2 FM3 FM4 FP1 FP2 FP3 K1 K2 OP"
+        );
         assert_eq!(v6.as_ref().map(|l| l.journal_of(Place::rod(4))), Some(Place::pin(2)));
         assert_eq!(v6.map(|l| l.bearing_on(Place::pin(3))), Some(Place::rod(5)));
     }

@@ -33,6 +33,10 @@ pub enum PlaceKind {
     Deck,
     /// The face of a bank's head.
     Head,
+    /// An end of the crank: its nose, its flange.
+    CrankEnd,
+    /// The oil pump.
+    OilPump,
 }
 
 /// A place of an engine, numbered from the front.
@@ -107,6 +111,15 @@ impl Place {
     pub const fn cylinder(number: u8) -> Self {
         Place::new(PlaceKind::Cylinder, number)
     }
+
+    /// The nose of the crank.
+    pub const NOSE: Place = Place::new(PlaceKind::CrankEnd, 1);
+
+    /// The flange of the crank, at its rear.
+    pub const FLANGE: Place = Place::new(PlaceKind::CrankEnd, 2);
+
+    /// The oil pump: an engine that has one has one.
+    pub const OIL_PUMP: Place = Place::new(PlaceKind::OilPump, 1);
 
     /// The cylinder it belongs to alone, by number: a rod, a wrist pin and a bore each stand in one.
     pub const fn of_cylinder(self) -> Option<u8> {

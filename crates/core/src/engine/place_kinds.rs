@@ -4,9 +4,9 @@
 //! what carries its journal. Mains `M1`, `M2`, ... and pins `P1`, `P2`, ... are counted along the crank from the front,
 //! rods `R1`, `R2`, ... along the pins, so that with two rods to a pin `R3` and `R4` run on `P2`, whose sides are
 //! `S2`. Journals of the cam are `C1`, `C2`, ... from the front. Fillets of mains and pins are `FM1`, ... and `FP1`, ...,
-//! cylinders `B1`, ... and the wrist pins that run in them `W1`, ..., deck and head face of each bank `D1`, ... and `H1`, ....
-//! The thrust is `E` and that of the cam `CE`: an engine
-//! has one of each, so that they have no number.
+//! cylinders `B1`, ... and the wrist pins that run in them `W1`, ..., deck and head face of each bank `D1`, ... and `H1`, ...,
+//! the nose of the crank `K1` and its flange `K2`. The thrust is `E`, that of the cam `CE`, the oil pump `OP`: an engine has
+//! one of each, so that they have no number.
 use std::fmt;
 use std::str::FromStr;
 
@@ -42,7 +42,7 @@ pub struct PlaceKindRow {
 }
 
 /// The kinds of place, in the order of the work.
-pub const PLACE_KINDS: [PlaceKindRow; 13] = [
+pub const PLACE_KINDS: [PlaceKindRow; 15] = [
     PlaceKindRow {
         kind: PlaceKind::Main,
         letter: "M",
@@ -191,6 +191,29 @@ pub const PLACE_KINDS: [PlaceKindRow; 13] = [
         journal: |_, n| Place::new(PlaceKind::Head, n),
         first_bearing: |_, n| Place::new(PlaceKind::Head, n),
     },
+    PlaceKindRow {
+        kind: PlaceKind::CrankEnd,
+        letter: "K",
+        numbered: true,
+        plural: "ends of the crank",
+        count: |_| 2,
+        row: BearingRow::Mains,
+        bearing: false,
+        journal: |_, n| Place::new(PlaceKind::CrankEnd, n),
+        first_bearing: |_, n| Place::new(PlaceKind::CrankEnd, n),
+    },
+    PlaceKindRow {
+        kind: PlaceKind::OilPump,
+        letter: "OP",
+        numbered: false,
+        plural: "oil pump",
+        // What runs on rollers is oiled by its fuel or by splash.
+        count: |layout| usize::from(!layout.rollers),
+        row: BearingRow::Mains,
+        bearing: false,
+        journal: |_, _| Place::OIL_PUMP,
+        first_bearing: |_, _| Place::OIL_PUMP,
+    },
 ];
 
 impl PlaceKind {
@@ -224,7 +247,7 @@ impl fmt::Display for Place {
 /// A text that names no place, or no group of places.
 #[derive(Debug, Clone, PartialEq, Eq, Error)]
 #[error(
-    "\"{0}\" is no place: mains are M1, M2, ..., pins P1, ..., rods R1, ..., their sides S1, ..., cam journals C1, ..., fillets FM1, ... and FP1, ..., wrist pins W1, ..., cylinders B1, ..., decks D1, ..., head faces H1, ..., the thrust is E, that of the cam CE"
+    "\"{0}\" is no place: mains are M1, M2, ..., pins P1, ..., rods R1, ..., their sides S1, ..., cam journals C1, ..., fillets FM1, ... and FP1, ..., wrist pins W1, ..., cylinders B1, ..., decks D1, ..., head faces H1, ..., nose and flange of the crank K1 and K2, the thrust is E, that of the cam CE, the oil pump OP"
 )]
 pub struct NoSuchName(String);
 

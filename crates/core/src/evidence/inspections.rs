@@ -3,7 +3,7 @@ use std::collections::HashMap;
 
 use super::endings::Endings;
 use crate::build::{Build, Standing};
-use crate::engine::{Characteristic, Place};
+use crate::engine::Place;
 use crate::log::{Fact, InspectedPart, Inspection, Sign, What};
 
 /// What parts look like now: the last look at each, unless the part was reworked since.
@@ -14,7 +14,7 @@ impl<'a> Inspections<'a> {
     /// The looks in force, each at the place where the part that was looked at stands.
     pub fn of(notes: &[&'a Fact], standing: &Standing<'_>, endings: &Endings<'_>) -> Self {
         let mut inspections = HashMap::new();
-        let kind = |look: &Inspection| Characteristic::at(look.station, look.part.role()).map(|c| c.row().part);
+        let kind = |look: &Inspection| look.part.measured_at(look.station).map(|c| c.row().part);
         for fact in notes {
             if let What::Inspection(look) = &fact.what {
                 let stands = kind(look).map_or(Some(look.station), |kind| {
@@ -26,7 +26,7 @@ impl<'a> Inspections<'a> {
             }
         }
         let ended = |place, part: InspectedPart, seq| {
-            Characteristic::at(place, part.role()).is_some_and(|c| endings.ended(place, c, seq).is_some())
+            part.measured_at(place).is_some_and(|c| endings.ended(place, c, seq).is_some())
         };
         inspections.retain(|(_, part), (fact, look)| !ended(look.station, *part, fact.seq));
         Inspections(inspections)

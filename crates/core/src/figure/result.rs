@@ -361,6 +361,9 @@ pub enum Finding {
         seen_on: InspectedPart,
         /// What.
         sign: Sign,
+        /// Where, of something at whose own place nothing is asked for.
+        #[serde(skip_serializing_if = "Option::is_none")]
+        at: Option<Place>,
     },
     /// Three or more touches at one place still differ by more than the gauge's step.
     RepeatsSpread {

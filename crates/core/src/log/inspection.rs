@@ -1,4 +1,4 @@
-//! Eyes and fingernail: what shells and journals look like, in signs that can be drawn.
+//! Eyes and fingernail: what every part of an engine looks like, in signs that can be drawn.
 use serde::{Deserialize, Serialize};
 
 use crate::engine::{Axial, Characteristic, Layout, Place, PlaceKind, Role};
@@ -31,6 +31,16 @@ pub enum InspectedPart {
     Face,
     /// A cam journal, and the lobes and followers beside it.
     Lobes,
+    /// The valves of a head with their seats and guides.
+    Valves,
+    /// What sits on an end of the crank: damper, flywheel or rotor.
+    Hub,
+    /// The land that a seal runs on.
+    SealLand,
+    /// The oil pump.
+    Pump,
+    /// Studs and bolts of the mains, or of a head.
+    Fasteners,
 }
 
 /// A sign of wear or damage.
@@ -146,6 +156,14 @@ pub enum Sign {
     Concave,
     /// Cam journal: scuffed.
     Scuffed,
+    /// Valve: burnt at its edge.
+    Burnt,
+    /// Valve: loose in its guide.
+    GuideWorn,
+    /// Damper: its ring has slipped on its rubber.
+    RingSlipped,
+    /// Fastener: its threads are galled.
+    Galled,
 }
 
 /// What is known about a part that can be looked at.
@@ -153,37 +171,52 @@ pub enum Sign {
 pub struct LookRow {
     /// The part.
     pub part: InspectedPart,
-    /// The measured parts that it belongs to: it is looked at where the first of them is measured, and a rework of that one
-    /// ends the look.
-    pub with: Role,
-    /// The kinds of place it is looked at, where that is not wherever its measured part is.
+    /// The measured part that it belongs to: a rework of that one ends the look. Nothing measured, nothing ends it.
+    pub with: Option<Role>,
+    /// The kinds of place it is looked at; wherever its measured part is when there are none.
     pub only_at: &'static [PlaceKind],
+    /// Whether an engine has it at all.
+    pub has: fn(&Layout) -> bool,
     /// The signs that are looked for, the good one first.
     pub signs: &'static [Sign],
 }
 
 const SHELLS: &[PlaceKind] = &[PlaceKind::Main, PlaceKind::Rod];
 
+/// A part that every engine has, wherever it is measured.
+const JOURNAL: LookRow = LookRow {
+    part: InspectedPart::Journal,
+    with: Some(Role::JOURNAL),
+    only_at: &[],
+    has: |_| true,
+    signs: &Sign::JOURNAL,
+};
+const UPPER: LookRow = LookRow {
+    part: InspectedPart::Upper,
+    with: Some(Role::UPPER_WALL),
+    only_at: SHELLS,
+    // On rollers there are no shells.
+    has: |layout| !layout.rollers,
+    signs: &Sign::SHELL,
+};
+const THRUST_FRONT: LookRow = LookRow {
+    part: InspectedPart::ThrustFront,
+    with: Some(Role::TRAVEL),
+    only_at: &[PlaceKind::Thrust],
+    signs: &Sign::THRUST,
+    ..JOURNAL
+};
+
 /// The parts that can be looked at, in the order of the work.
-pub const LOOKS: [LookRow; 11] = [
-    LookRow { part: InspectedPart::Journal, with: Role::JOURNAL, only_at: &[], signs: &Sign::JOURNAL },
-    LookRow { part: InspectedPart::Upper, with: Role::UPPER_WALL, only_at: SHELLS, signs: &Sign::SHELL },
-    LookRow { part: InspectedPart::Lower, with: Role::LOWER_WALL, only_at: SHELLS, signs: &Sign::SHELL },
-    LookRow {
-        part: InspectedPart::ThrustFront,
-        with: Role::TRAVEL,
-        only_at: &[PlaceKind::Thrust],
-        signs: &Sign::THRUST,
-    },
-    LookRow {
-        part: InspectedPart::ThrustRear,
-        with: Role::TRAVEL,
-        only_at: &[PlaceKind::Thrust],
-        signs: &Sign::THRUST,
-    },
+pub const LOOKS: [LookRow; 16] = [
+    JOURNAL,
+    UPPER,
+    LookRow { part: InspectedPart::Lower, with: Some(Role::LOWER_WALL), ..UPPER },
+    THRUST_FRONT,
+    LookRow { part: InspectedPart::ThrustRear, ..THRUST_FRONT },
     LookRow {
         part: InspectedPart::Rod,
-        with: Role::HOUSING,
+        with: Some(Role::HOUSING),
         only_at: &[PlaceKind::Rod],
         signs: &[
             Sign::Smooth,
@@ -194,11 +227,11 @@ pub const LOOKS: [LookRow; 11] = [
             Sign::PinBossWorn,
             Sign::Crack,
         ],
+        ..JOURNAL
     },
     LookRow {
         part: InspectedPart::Bore,
-        with: Role::new("cylinder"),
-        only_at: &[],
+        with: Some(Role::new("cylinder")),
         signs: &[
             Sign::Smooth,
             Sign::Pits,
@@ -211,11 +244,11 @@ pub const LOOKS: [LookRow; 11] = [
             Sign::RustLine,
             Sign::Crack,
         ],
+        ..JOURNAL
     },
     LookRow {
         part: InspectedPart::Piston,
-        with: Role::new("piston"),
-        only_at: &[],
+        with: Some(Role::new("piston")),
         signs: &[
             Sign::Smooth,
             Sign::ScuffedThrust,
@@ -228,24 +261,61 @@ pub const LOOKS: [LookRow; 11] = [
             Sign::CoatingGone,
             Sign::Crack,
         ],
+        ..JOURNAL
     },
     LookRow {
         part: InspectedPart::Rings,
-        with: Role::new("top_ring_gap"),
-        only_at: &[],
+        with: Some(Role::new("top_ring_gap")),
         signs: &[Sign::Smooth, Sign::EdgeWorn, Sign::EndsButted, Sign::Flutter],
+        ..JOURNAL
     },
     LookRow {
         part: InspectedPart::Face,
-        with: Role::new("face_gap"),
-        only_at: &[],
+        with: Some(Role::new("face_gap")),
         signs: &[Sign::Smooth, Sign::LeakTrack, Sign::Fretted, Sign::Eroded, Sign::Crack],
+        ..JOURNAL
     },
     LookRow {
         part: InspectedPart::Lobes,
-        with: Role::new("cam_journal"),
-        only_at: &[],
+        with: Some(Role::new("cam_journal")),
         signs: &[Sign::Smooth, Sign::Pits, Sign::Spalled, Sign::Concave, Sign::EdgeWorn, Sign::Scuffed],
+        ..JOURNAL
+    },
+    LookRow {
+        part: InspectedPart::Valves,
+        with: None,
+        only_at: &[PlaceKind::Head],
+        // What runs on rollers and has no cam breathes through ports.
+        has: |layout| layout.cam.is_some() || !layout.rollers,
+        signs: &[Sign::Smooth, Sign::Pits, Sign::Burnt, Sign::BentMarks, Sign::GuideWorn, Sign::Crack],
+    },
+    LookRow {
+        part: InspectedPart::Hub,
+        with: None,
+        only_at: &[PlaceKind::CrankEnd],
+        signs: &[Sign::Smooth, Sign::RingSlipped, Sign::Fretted, Sign::HeatDiscoloured, Sign::Crack],
+        ..JOURNAL
+    },
+    LookRow {
+        part: InspectedPart::SealLand,
+        with: Some(Role::new("main_turn")),
+        only_at: &[PlaceKind::CrankEnd],
+        signs: &[Sign::Smooth, Sign::SealGroove, Sign::Scored],
+        ..JOURNAL
+    },
+    LookRow {
+        part: InspectedPart::Pump,
+        with: None,
+        only_at: &[PlaceKind::OilPump],
+        signs: &[Sign::Smooth, Sign::Scored, Sign::Spots, Sign::Crack],
+        ..JOURNAL
+    },
+    LookRow {
+        part: InspectedPart::Fasteners,
+        with: None,
+        only_at: &[PlaceKind::Main, PlaceKind::Deck],
+        signs: &[Sign::Smooth, Sign::BoltStretched, Sign::Galled, Sign::RustLine],
+        ..JOURNAL
     },
 ];
 
@@ -309,6 +379,9 @@ impl Sign {
                 | Sign::BoltStretched
                 | Sign::Blued
                 | Sign::Spalled
+                | Sign::Burnt
+                | Sign::RingSlipped
+                | Sign::Galled
         )
     }
 }
@@ -359,22 +432,20 @@ impl InspectedPart {
         LOOKS.iter().find(|row| row.part == self).unwrap_or(&LOOKS[0])
     }
 
-    /// The measured part whose rework ends a look.
-    pub fn role(self) -> Role {
-        self.row().with
+    /// What is measured of it at a place, where anything is: its rework ends a look.
+    pub fn measured_at(self, place: Place) -> Option<Characteristic> {
+        Characteristic::at(place, self.row().with?)
     }
 
-    /// Where it is looked at in an engine, from the front. On rollers there are no shells.
+    /// Where it is looked at in an engine, from the front.
     pub fn places(self, layout: &Layout) -> Vec<Place> {
-        let shells = self.row().only_at == SHELLS && layout.rollers;
-        layout.places().filter(|place| self.is_at(*place) && !shells).collect()
+        layout.places().filter(|place| self.is_at(*place) && (self.row().has)(layout)).collect()
     }
 
     /// Whether it is looked at at a place.
     pub fn is_at(self, place: Place) -> bool {
-        let LookRow { only_at, with, .. } = self.row();
-        let kind = only_at.is_empty() || only_at.contains(&place.kind());
-        kind && Characteristic::at(place, *with).is_some()
+        let only_at = self.row().only_at;
+        only_at.contains(&place.kind()) || (only_at.is_empty() && self.measured_at(place).is_some())
     }
 }
 
@@ -389,7 +460,7 @@ impl Inspection {
             Flaw::of(
                 "part",
                 Wrong::Elsewhere(
-                    "journals are at mains and pins, shells at mains and rods, thrust faces at the thrust, walls and rings at cylinders, pistons at wrist pins",
+                    "journals are at mains and pins, shells at mains and rods, thrust faces at the thrust, walls and rings at cylinders, pistons at wrist pins, valves at heads, hub and seal land at the ends of the crank, fasteners at mains and decks",
                 ),
             ),
         )?;

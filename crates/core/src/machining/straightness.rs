@@ -1,4 +1,4 @@
-//! How a crank runs: the throw of each turned main apart from its form, and the bow along the crank.
+//! How a crank runs: the throw of each turned main, of nose and flange apart from its form, and the bow along the crank.
 //!
 //! What an indicator travels counts bend and ovality alike and convicts the wrong one: the first harmonic of a turn is what
 //! bend shows, the second what a mic finds out of round ([`crate::maths`]).
@@ -10,7 +10,7 @@ use crate::units::Length;
 
 const TURN: Role = Role::new("main_turn");
 
-/// How one main runs.
+/// How one main runs, or the nose or the flange.
 #[derive(Debug, Clone, PartialEq, serde::Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct MainThrow {
@@ -41,11 +41,11 @@ pub struct MainThrow {
 #[derive(Debug, Clone, PartialEq, serde::Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Straightness {
-    /// The most an indicator may travel, where there is a target.
+    /// The most an indicator may travel at a main, where there is a target.
     pub limit: Option<Length>,
-    /// Every turned main, from the front.
+    /// Everything that was turned, from the front: mains, nose and flange.
     pub mains: Vec<MainThrow>,
-    /// Mains that were not turned all around.
+    /// Mains that were not turned all around, and ends that have a target and were not.
     pub open: Vec<Place>,
     /// What goes under the smaller of the seats it lies on, where both are measured and differ.
     pub packing: Option<Packing>,
@@ -77,7 +77,7 @@ fn packed(build: &Build, figures: &[FigureAssessment], v: f64) -> Option<Packing
     Some(Packing { under, by, v })
 }
 
-/// The turn of every main, told apart; the crank lies on blocks whose V has that angle in degrees.
+/// The turn of every main and both ends, told apart; the crank lies on blocks whose V has that angle in degrees.
 pub fn straightness(build: &Build, figures: &[FigureAssessment], v: f64) -> Straightness {
     let turned = |f: &FigureAssessment| {
         let turn = f.part(TURN, Read::Turn);
@@ -88,19 +88,26 @@ pub fn straightness(build: &Build, figures: &[FigureAssessment], v: f64) -> Stra
         let found = throw(&clock.collect::<Vec<_>>()).filter(|_| turn.complete)?;
         Some((f.station, turn.size.as_ref()?.largest - turn.size.as_ref()?.smallest, found))
     };
-    let runout = |p: &Place| figures.iter().find(|f| f.figure.name() == "main_runout" && f.station == *p);
-    let places: Vec<Place> = build.layout.of_kind(PlaceKind::Main).collect();
+    let is_turned = |f: &FigureAssessment| f.figure.inputs().iter().any(|input| input.role == TURN);
+    let runout = |p: &Place| figures.iter().find(|f| f.station == *p && is_turned(f));
+    // From the front. Both ends overhang: they bend nothing between the mains, so that the bow is of the mains alone.
+    let mains = build.layout.of_kind(PlaceKind::Main);
+    let places: Vec<Place> = [Place::NOSE].into_iter().chain(mains).chain([Place::FLANGE]).collect();
+    let is_main = |p: &Place| p.kind() == PlaceKind::Main;
     let all: Vec<(Place, Length, Throw)> = places.iter().filter_map(|p| turned(runout(p)?)).collect();
-    let stations: Vec<(f64, [f64; 2])> = all.iter().map(|(p, _, t)| (f64::from(p.number()), t.by)).collect();
+    let turned_mains: Vec<&(Place, Length, Throw)> = all.iter().filter(|(p, ..)| is_main(p)).collect();
+    let stations: Vec<(f64, [f64; 2])> = turned_mains.iter().map(|(p, _, t)| (f64::from(p.number()), t.by)).collect();
     let bowed = bow(&stations);
-    let limit = places.iter().find_map(|p| runout(p)?.target.as_ref()).map(|t| t.window.high);
+    let limit_at = |p: &Place| runout(p)?.target.as_ref().map(|t| t.window.high);
     // Off by a vector, an indicator shows twice its length.
     let shown = |by: [f64; 2]| Length::from_f64(2.0 * by[0].hypot(by[1]));
-    let main = |(i, (at, travel, found)): (usize, &(Place, Length, Throw))| {
+    let one = |(at, travel, found): &(Place, Length, Throw)| {
         let bend = Length::from_f64(2.0 * found.eccentricity())?;
         let clearance = figures.iter().find(|f| f.figure == Figure::OIL_CLEARANCE && f.station == *at);
         let journal = clearance.and_then(|f| f.journal().size.as_ref());
-        let here = bowed.as_ref().and_then(|all| all.get(i));
+        let nth = turned_mains.iter().position(|(p, ..)| p == at);
+        let here = bowed.as_ref().zip(nth).and_then(|(all, i)| all.get(i));
+        let limit = limit_at(at);
         let over = |l: Length| limit.is_some_and(|limit| l > limit);
         Some(MainThrow {
             at: *at,
@@ -115,7 +122,9 @@ pub fn straightness(build: &Build, figures: &[FigureAssessment], v: f64) -> Stra
             oval_only: over(*travel) && !over(bend),
         })
     };
-    let mains: Vec<MainThrow> = all.iter().enumerate().filter_map(main).collect();
-    let open = places.into_iter().filter(|p| mains.iter().all(|m| m.at != *p)).collect();
+    let mains: Vec<MainThrow> = all.iter().filter_map(one).collect();
+    let limit = places.iter().filter(|p| is_main(p)).find_map(limit_at);
+    let asked = |p: &Place| is_main(p) || limit_at(p).is_some();
+    let open = places.into_iter().filter(|p| asked(p) && mains.iter().all(|m| m.at != *p)).collect();
     Straightness { limit, mains, open, packing: packed(build, figures, v) }
 }

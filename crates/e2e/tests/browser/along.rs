@@ -11,17 +11,16 @@ async fn the_last_side_is_measured_by_blades_with_values_and_enter() -> Step {
     page.press(Key::Escape + "").await?;
     page.type_along(&["120 130", "120 130", "120 130", "120 130"]).await?;
     // What is wanted next is a fillet: the layer turns to it. The sides are as they were measured.
-    page.until("return location.pathname.endsWith('/FP6')", vec![], "the hand goes on to the next thing").await?;
+    page.stands_at("FP6", "the hand goes on to the next thing").await?;
     page.go("/builds/SL-041/bench/S6").await?;
     page.see("nav [data-station=S6][data-state=in]").await?;
     page.see("[data-entry]").await?;
     // And a place that begins with a letter of a part is a place all the same.
     page.press("s4").await?;
-    page.until("return location.pathname.endsWith('/S4')", vec![], "s4 did not lead to S4").await?;
-    page.see("section[aria-label='Readings of S4']").await?;
+    page.stands_at("S4", "s4 did not lead to S4").await?;
     page.read("[aria-label='What it means']", "EDGE").await?;
     page.press(Key::Left + "").await?;
-    page.until("return location.pathname.endsWith('/E')", vec![], "the thrust stands before the fourth pin").await?;
+    page.stands_at("E", "the thrust stands before the fourth pin").await?;
     page.close().await
 }
 
@@ -69,11 +68,9 @@ async fn a_bent_cam_binds_and_its_tight_journal_is_polished() -> Step {
     let page = rig.at("wick", "/builds/SL-041/bench/M1", "[data-entry]").await?;
     // Three layers up from the crank.
     page.press(Key::PageUp + "").await?;
-    page.until("return location.pathname.endsWith('/E')", vec![], "one layer up is along the axis").await?;
-    page.see("section[aria-label='Readings of E']").await?;
+    page.stands_at("E", "one layer up is along the axis").await?;
     page.press(Key::PageUp + "").await?;
-    page.until("return location.pathname.endsWith('/B1')", vec![], "two layers up are the cylinders").await?;
-    page.see("section[aria-label='Readings of B1']").await?;
+    page.stands_at("B1", "two layers up are the cylinders").await?;
     page.press(Key::PageUp + "").await?;
     page.until("return /\\/CE?1?$/.test(location.pathname)", vec![], "three layers up is the cam").await?;
     page.go("/builds/SL-041/bench/C1").await?;

@@ -162,7 +162,7 @@ async fn what_is_seen_is_entered_by_keys_and_leads_to_the_check() -> Step {
     page.read("[data-suspicion=stop_journal]", "To the grinder").await?;
     page.read("section[aria-label='What is seen']", "crack test first").await?;
     page.click("[data-suspicion=stop_journal] a").await?;
-    page.until("return location.pathname.endsWith('/bench/M2')", vec![], "the check is not linked").await?;
+    page.stands_at("M2", "the check is not linked").await?;
     page.read("[aria-label='Figures of M2']", "To the grinder").await?;
     page.close().await
 }

@@ -94,7 +94,7 @@ async fn a_paired_gauge_drops_its_figure_into_the_active_cell() -> Step {
         )
         .await?;
     }
-    page.until("return location.pathname.endsWith('/M2')", vec![], "the hand did not move on").await?;
+    page.stands_at("M2", "the hand did not move on").await?;
     page.until(
         "return fetch('/api/v1/builds/SL-046').then((r) => r.json()).then((b) => b.readings.every((r) => r.source === 'gauge') && b.readings[1].raw === '2.6237 in')",
         vec![],

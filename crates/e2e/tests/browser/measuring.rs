@@ -18,9 +18,9 @@ async fn a_main_is_measured_with_values_and_enter_alone() -> Step {
     let page = bench(&rig, "/builds/SL-046/bench/M1").await?;
     // A journal of four places, two touches each: the plan moves the hand on, at the end to M2.
     page.type_along(&["2.6238", "38", "37", "38", "38", "38", "38", "38"]).await?;
-    page.until("return location.pathname.endsWith('/M2')", vec![], "the hand did not move on to M2").await?;
+    page.stands_at("M2", "the hand did not move on to M2").await?;
     page.press("m1").await?;
-    page.until("return location.pathname.endsWith('/M1')", vec![], "m1 did not lead to M1").await?;
+    page.stands_at("M1", "m1 did not lead to M1").await?;
     page.read("section[aria-label='Readings of M1']", "8 of 8").await?;
     page.press("b").await?;
     page.type_along(&["23", "23", "23", "24", "31", "30"]).await?;

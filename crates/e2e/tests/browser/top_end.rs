@@ -19,7 +19,7 @@ async fn cylinders_are_a_layer_and_turn_to_their_wrist_pins() -> Step {
     // The other face of the layer, and back.
     page.press(Key::Escape + "").await?;
     page.click("[data-layer=cylinders]").await?;
-    page.until("return location.pathname.endsWith('/W1')", vec![], "a second press turns the layer").await?;
+    page.stands_at("W1", "a second press turns the layer").await?;
     page.see("nav [data-station=W2][data-state=in]").await?;
     page.press(Key::PageUp + "").await?;
     page.see("nav [data-station=C1]").await?;
@@ -47,9 +47,9 @@ async fn the_shell_that_rides_on_a_fillet_is_drawn_and_narrowed() -> Step {
     let rig = Rig::start()?;
     let page = rig.at("wick", "/builds/SL-041/bench/E", "[data-entry]").await?;
     page.click("[data-layer=along]").await?;
-    page.until("return location.pathname.endsWith('/FM1')", vec![], "the layer turns to the fillets").await?;
+    page.stands_at("FM1", "the layer turns to the fillets").await?;
     page.press("fp2").await?;
-    page.until("return location.pathname.endsWith('/FP2')", vec![], "fp2 did not lead to FP2").await?;
+    page.stands_at("FP2", "fp2 did not lead to FP2").await?;
     page.see("nav [data-station=FP2][data-state=tight]").await?;
     page.click_text("Section").await?;
     page.see("[data-fillet='FP2 front'] [data-take='381000']").await?;
@@ -161,13 +161,11 @@ async fn pistons_are_weighed_in_their_line_and_the_bores_ordered_from_the_plan()
     let page = rig.at("oduya", "/builds/SL-041/bench/B1", "[data-entry]").await?;
     page.click_text("All bores").await?;
     page.click("[data-noted=B1] input[aria-label='Piston, g, W1']").await?;
-    page.type_along(&["412,35"]).await?;
-    let kept = "return document.querySelector(\"[data-noted=B1] input\")?.value === '412.35 g'";
+    // What stands there is typed over.
+    page.type_along(&["412,45"]).await?;
+    let kept = "return document.querySelector(\"[data-noted=B1] input\")?.value === '412.45 g'";
     page.until(kept, vec![], "the weight does not stand in its cell").await?;
-    page.see("[data-gauge-point=open]").await?;
-    page.fill("gauge-height", ".500").await?;
-    page.click_text("Say it").await?;
-    page.see("[data-gauge-point=skirt_bottom]").await?;
+    page.read("[data-gauge-point=skirt_bottom]", "0.5000 up from the skirt").await?;
     page.read("[data-bore=B3]", "hone").await?;
     page.click_text("Order these bores").await?;
     page.fill("shop", "the honer").await?;

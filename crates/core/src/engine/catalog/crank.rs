@@ -1,8 +1,8 @@
-//! How straight the crank is: each main turned under an indicator, the crank on its end mains.
+//! How straight the crank is: each main, its nose and its flange turned under an indicator, the crank on its end mains.
 //!
 //! | characteristic | positions by default | counts |
 //! |---|---|---|
-//! | main, turned on the end mains, clear of the oil hole | eight clocks | all |
+//! | main, nose or flange, turned on the end mains, clear of holes and keyway | eight clocks | all |
 //!
 //! What the indicator travels counts bend and ovality alike; their parts are told by the harmonics of the turn
 //! ([`crate::machining`]).
@@ -16,14 +16,14 @@ use super::super::place::PlaceKind;
 use crate::maths::Extreme;
 use crate::units::Length;
 
-const AT: &[PlaceKind] = &[PlaceKind::Main];
+const MAINS: &[PlaceKind] = &[PlaceKind::Main];
+const ENDS: &[PlaceKind] = &[PlaceKind::CrankEnd];
 const CLOCK: [Planned; 8] = super::cam::CLOCK;
 const TURN: Role = Role::new("main_turn");
 
-/// What is measured of the crank as a whole.
-pub(super) const CHARACTERISTICS: &[CharacteristicRow] = &[CharacteristicRow {
+const MAIN_TURN: CharacteristicRow = CharacteristicRow {
     id: "main_turn",
-    at: AT,
+    at: MAINS,
     role: TURN,
     part: PartKind::Crank,
     counts: Extreme::Largest,
@@ -39,12 +39,22 @@ pub(super) const CHARACTERISTICS: &[CharacteristicRow] = &[CharacteristicRow {
     places_within: None,
     expects: Expects::Anything,
     cut_in: CutIn::Steel,
-}];
+};
 
-/// What is judged of it.
-pub(super) const FIGURES: &[FigureRow] = &[FigureRow {
+/// What is measured of the crank as a whole. How its ends run ends with any wheel on it: their axis is that of the mains.
+pub(super) const CHARACTERISTICS: &[CharacteristicRow] = &[
+    MAIN_TURN,
+    CharacteristicRow {
+        id: "end_turn",
+        at: ENDS,
+        ended_by: &[(Tag::Cheeks, Reach::Anywhere), (Tag::Straightness, Reach::Anywhere)],
+        ..MAIN_TURN
+    },
+];
+
+const RUNOUT: FigureRow = FigureRow {
     id: "main_runout",
-    at: AT,
+    at: MAINS,
     inputs: &[Input::of(TURN, Read::Turn, Group::Beside, Asked::ByDefault)],
     methods: &[MethodRow::plain(
         "turned",
@@ -64,4 +74,18 @@ pub(super) const FIGURES: &[FigureRow] = &[FigureRow {
     promised: false,
     condemns: false,
     hot: None,
-}];
+};
+
+/// What is judged of it. Nose and flange have a target of their own: what is meant for the mains asks nothing of them.
+pub(super) const FIGURES: &[FigureRow] = &[
+    RUNOUT,
+    FigureRow {
+        id: "end_runout",
+        at: ENDS,
+        presets: &[
+            Preset::fixed(PlaceKind::CrankEnd, "race", [Length::ZERO, Length::tenths(5), Length::tenths(10)]),
+            Preset::fixed(PlaceKind::CrankEnd, "street", [Length::ZERO, Length::tenths(10), Length::tenths(20)]),
+        ],
+        ..RUNOUT
+    },
+];
