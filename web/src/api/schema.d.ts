@@ -2572,7 +2572,7 @@ export interface components {
             whole?: components["schemas"]["BuildView"] | null;
         };
         /** @enum {string} */
-        Characteristic: "below_deck" | "body_along" | "body_up" | "cam_bearing" | "cam_gap" | "cam_journal" | "cam_travel" | "cam_turn" | "compression_height" | "cylinder" | "cylinder_bare" | "deck_corner" | "edge_along" | "edge_up" | "face_gap" | "fillet_radius" | "lock_distance" | "lower_wall" | "main_bearing" | "main_housing" | "main_journal" | "main_turn" | "nip" | "pin_boss" | "pin_bottom" | "pin_journal" | "pin_level" | "pin_top" | "pin_width" | "piston" | "rod_bearing" | "rod_eye" | "rod_housing" | "rod_length" | "rod_side_gap" | "rod_width" | "saddle_gap" | "second_ring_gap" | "shell_inset" | "small_end_rock" | "strip" | "thrust_first_look" | "thrust_flanges" | "thrust_gap" | "thrust_saddle" | "thrust_space" | "thrust_travel" | "top_ring_gap" | "top_ring_side" | "tunnel_gap" | "upper_wall" | "washer_front" | "washer_rear" | "wrist_pin" | "wrist_pin_length";
+        Characteristic: "below_deck" | "body_along" | "body_up" | "cam_bearing" | "cam_gap" | "cam_journal" | "cam_travel" | "cam_turn" | "compression_height" | "cylinder" | "cylinder_bare" | "deck_corner" | "edge_along" | "edge_up" | "end_turn" | "face_gap" | "fillet_radius" | "lock_distance" | "lower_wall" | "main_bearing" | "main_housing" | "main_journal" | "main_turn" | "nip" | "pin_boss" | "pin_bottom" | "pin_journal" | "pin_level" | "pin_top" | "pin_width" | "piston" | "rod_bearing" | "rod_eye" | "rod_housing" | "rod_length" | "rod_side_gap" | "rod_width" | "saddle_gap" | "second_ring_gap" | "shell_inset" | "small_end_rock" | "strip" | "thrust_first_look" | "thrust_flanges" | "thrust_gap" | "thrust_saddle" | "thrust_space" | "thrust_travel" | "top_ring_gap" | "top_ring_side" | "tunnel_gap" | "upper_wall" | "washer_front" | "washer_rear" | "wrist_pin" | "wrist_pin_length";
         /** @description Something that can be measured. */
         CharacteristicView: {
             /** @description The kinds of place that have it. */
@@ -3172,7 +3172,7 @@ export interface components {
          */
         FastenerKind: "studs" | "bolts";
         /** @enum {string} */
-        Figure: "cam_clearance" | "cam_end_play" | "crown_height" | "crush" | "cylinder_round" | "cylinder_taper" | "deck_clearance" | "deck_height" | "deck_parallel" | "end_play" | "face_flatness" | "fillet_flat" | "fillet_room" | "lock_to_lock" | "lower_taper" | "main_runout" | "oil_clearance" | "pin_height" | "pin_in_piston" | "pin_in_rod" | "pin_press" | "piston_size" | "piston_to_wall" | "rod_centres" | "rod_edge_room" | "rod_side" | "second_ring_gap" | "small_end_rock" | "stroke" | "top_ring_gap" | "top_ring_side" | "track_step" | "tunnel_gap" | "upper_taper";
+        Figure: "cam_clearance" | "cam_end_play" | "crown_height" | "crush" | "cylinder_round" | "cylinder_taper" | "deck_clearance" | "deck_height" | "deck_parallel" | "end_play" | "end_runout" | "face_flatness" | "fillet_flat" | "fillet_room" | "lock_to_lock" | "lower_taper" | "main_runout" | "oil_clearance" | "pin_height" | "pin_in_piston" | "pin_in_rod" | "pin_press" | "piston_size" | "piston_to_wall" | "rod_centres" | "rod_edge_room" | "rod_side" | "second_ring_gap" | "small_end_rock" | "stroke" | "top_ring_gap" | "top_ring_side" | "track_step" | "tunnel_gap" | "upper_taper";
         /** @description What is known about one figure. */
         FigureAssessment: {
             /** @description The judged method against each other complete one. */
@@ -3275,6 +3275,7 @@ export interface components {
             /** @description By how much. */
             top: components["schemas"]["Length"];
         } | {
+            at?: components["schemas"]["Place"] | null;
             /** @enum {string} */
             kind: "unusable";
             /** @description On what. */
@@ -4066,7 +4067,7 @@ export interface components {
          * @description What was looked at.
          * @enum {string}
          */
-        InspectedPart: "upper" | "lower" | "journal" | "thrust_front" | "thrust_rear" | "bore" | "piston" | "rings" | "rod" | "face" | "lobes";
+        InspectedPart: "upper" | "lower" | "journal" | "thrust_front" | "thrust_rear" | "bore" | "piston" | "rings" | "rod" | "face" | "lobes" | "valves" | "hub" | "seal_land" | "pump" | "fasteners";
         /** @description What a part looks like now. */
         InspectionView: {
             /** @description When. */
@@ -4316,7 +4317,7 @@ export interface components {
             /** @description What the grinder holds to either side. */
             tolerance: components["schemas"]["Length"];
         };
-        /** @description How one main runs. */
+        /** @description How one main runs, or the nose or the flange. */
         MainThrow: {
             /** @description Which. */
             at: components["schemas"]["Place"];
@@ -5843,7 +5844,7 @@ export interface components {
          * @description A kind of place.
          * @enum {string}
          */
-        PlaceKind: "main" | "pin" | "rod" | "thrust" | "side" | "cam" | "cam_thrust" | "main_fillet" | "pin_fillet" | "wrist_pin" | "cylinder" | "deck" | "head";
+        PlaceKind: "main" | "pin" | "rod" | "thrust" | "side" | "cam" | "cam_thrust" | "main_fillet" | "pin_fillet" | "wrist_pin" | "cylinder" | "deck" | "head" | "crank_end" | "oil_pump";
         /** @description A kind of place. */
         PlaceKindView: {
             /** @description Whether it is a bearing. */
@@ -6786,7 +6787,7 @@ export interface components {
          * @description A sign of wear or damage.
          * @enum {string}
          */
-        Sign: "uniform" | "edge_front" | "edge_rear" | "both_edges" | "one_side" | "centre" | "band" | "spots" | "wiped" | "underlayer" | "seam" | "heat_discoloured" | "smooth" | "felt" | "catches_nail" | "groove" | "ridge" | "chatter" | "heat_mark" | "oil_stain" | "seal_groove" | "crack" | "polished" | "scored" | "pits" | "lining_lifted" | "back_fretted" | "coating_gone" | "scored_one_side" | "scored_around" | "ring_ridge" | "glazed" | "glazed_one_side" | "four_corners" | "rust_line" | "scuffed_thrust" | "scuffed_both" | "crown_dents" | "ring_stuck" | "pin_boss_worn" | "edge_melted" | "edge_worn" | "ends_butted" | "flutter" | "bolt_stretched" | "seat_fretted" | "bent_marks" | "blued" | "leak_track" | "fretted" | "eroded" | "spalled" | "concave" | "scuffed";
+        Sign: "uniform" | "edge_front" | "edge_rear" | "both_edges" | "one_side" | "centre" | "band" | "spots" | "wiped" | "underlayer" | "seam" | "heat_discoloured" | "smooth" | "felt" | "catches_nail" | "groove" | "ridge" | "chatter" | "heat_mark" | "oil_stain" | "seal_groove" | "crack" | "polished" | "scored" | "pits" | "lining_lifted" | "back_fretted" | "coating_gone" | "scored_one_side" | "scored_around" | "ring_ridge" | "glazed" | "glazed_one_side" | "four_corners" | "rust_line" | "scuffed_thrust" | "scuffed_both" | "crown_dents" | "ring_stuck" | "pin_boss_worn" | "edge_melted" | "edge_worn" | "ends_butted" | "flutter" | "bolt_stretched" | "seat_fretted" | "bent_marks" | "blued" | "leak_track" | "fretted" | "eroded" | "spalled" | "concave" | "scuffed" | "burnt" | "guide_worn" | "ring_slipped" | "galled";
         /** @description A name and a password. */
         SignIn: {
             login: string;
@@ -6941,9 +6942,9 @@ export interface components {
         /** @description How a crank runs. */
         Straightness: {
             limit?: components["schemas"]["Length"] | null;
-            /** @description Every turned main, from the front. */
+            /** @description Everything that was turned, from the front: mains, nose and flange. */
             mains: components["schemas"]["MainThrow"][];
-            /** @description Mains that were not turned all around. */
+            /** @description Mains that were not turned all around, and ends that have a target and were not. */
             open: components["schemas"]["Place"][];
             packing?: components["schemas"]["Packing"] | null;
         };
@@ -7102,7 +7103,7 @@ export interface components {
          * @description What a pattern suggests.
          * @enum {string}
          */
-        Suspicion: "stop_journal" | "shells_on_fillet" | "bent_rod" | "crank_or_tunnel" | "tight_or_wrong_undersize" | "thrust_load" | "dirt_or_starvation" | "cap_shifted_or_crush" | "reground_before" | "one_bearing" | "one_sided_load" | "hot_or_overloaded" | "fretting_seat" | "ridge_between_tracks" | "oil_stood" | "seal_cut_in" | "fatigued_shell" | "low_nip" | "pitted_wall" | "scuffed_wall" | "worn_wall" | "glazed" | "distorted_wall" | "seized_hot" | "detonation" | "debris_through" | "rings_stuck" | "rings_butted" | "rings_fluttered" | "pin_loose" | "fasteners_let_go" | "rod_got_hot" | "coating_worn" | "joint_leaks" | "lobe_fails" | "cracked";
+        Suspicion: "stop_journal" | "shells_on_fillet" | "bent_rod" | "crank_or_tunnel" | "tight_or_wrong_undersize" | "thrust_load" | "dirt_or_starvation" | "cap_shifted_or_crush" | "reground_before" | "one_bearing" | "one_sided_load" | "hot_or_overloaded" | "fretting_seat" | "ridge_between_tracks" | "oil_stood" | "seal_cut_in" | "fatigued_shell" | "low_nip" | "pitted_wall" | "scuffed_wall" | "worn_wall" | "glazed" | "distorted_wall" | "seized_hot" | "detonation" | "debris_through" | "rings_stuck" | "rings_butted" | "rings_fluttered" | "pin_loose" | "fasteners_let_go" | "rod_got_hot" | "coating_worn" | "joint_leaks" | "lobe_fails" | "cracked" | "valves_fail" | "hub_loose" | "pump_scored";
         /** @description An invitation that is taken up. */
         TakenUp: {
             /** @description The password from now on. */

@@ -115,6 +115,8 @@ function specialsOf(station: FigureAssessment): { value: Special; text: string }
         { value: "crank", text: main ? "All mains" : "All rods" },
         ...(main ? [{ value: "runout" as const, text: "Runout" }] : []),
       ];
+    case "end_runout":
+      return [{ value: "runout", text: "Runout" }];
     case "rod_side":
       return [{ value: "narrow", text: "Narrow" }];
     case "cam_clearance":

@@ -7,7 +7,7 @@ import { ProblemNote } from "../shared/ProblemNote";
 type StraightViewProps = { build: Build; unit: Unit; chosen: string };
 type MainThrow = Schemas["MainThrow"];
 
-/** How the crank runs: bend and ovality of each turned main apart, and the bow along it. */
+/** How the crank runs: bend and ovality of each turned main, of nose and flange apart, and the bow along it. */
 export function StraightView({ build, unit, chosen }: StraightViewProps) {
   const runs = useQuery({
     queryKey: ["straightness", build.code, build.assessment.seq],
@@ -32,7 +32,7 @@ export function StraightView({ build, unit, chosen }: StraightViewProps) {
       <table className="w-full text-small">
         <thead className="text-left text-note text-ink-2">
           <tr>
-            <th className="font-normal">Main</th>
+            <th className="font-normal">At</th>
             <th className="font-normal">Travel</th>
             <th className="font-normal">Bend</th>
             <th className="font-normal">High at</th>

@@ -47,14 +47,16 @@ export function ForcedChecks({ build }: ForcedChecksProps) {
   const done = build.decisions.filter((d) => d.kind === "checked").slice(-LAST_CHECKS);
   return (
     <section aria-label="What befell it" className="mb-3 border-b-[1.5px] border-ink pb-3">
-      <div className="flex items-baseline gap-3">
-        <h2 className="flex-1 text-lead font-bold">What befell it</h2>
-        <button type="button" className="btn min-h-8 px-3 text-small" onClick={() => setTelling(true)}>
-          Something befell it
-        </button>
-        <button type="button" className="btn min-h-8 px-3 text-small" onClick={() => setChecking(true)}>
-          A check was done
-        </button>
+      <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1">
+        <h2 className="flex-1 whitespace-nowrap text-lead font-bold">What befell it</h2>
+        <div className="flex gap-3">
+          <button type="button" className="btn min-h-8 px-3 text-small" onClick={() => setTelling(true)}>
+            Something befell it
+          </button>
+          <button type="button" className="btn min-h-8 px-3 text-small" onClick={() => setChecking(true)}>
+            A check was done
+          </button>
+        </div>
       </div>
       {(build.mishaps ?? []).map((m) => (
         <p key={`${m.at} ${m.mishap.befell}`} className="text-small" data-befell={m.mishap.befell}>

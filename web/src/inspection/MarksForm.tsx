@@ -76,7 +76,7 @@ export function MarksForm({ build, seen, onRecord }: MarksFormProps) {
         </ul>
       )}
       <form
-        className="flex items-end gap-3"
+        className="flex flex-wrap items-end gap-3"
         onSubmit={(event) => {
           event.preventDefault();
           record();

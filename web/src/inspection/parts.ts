@@ -69,12 +69,12 @@ export const GOOD: ReadonlySet<Schemas["Sign"]> = new Set(["uniform", "smooth"] 
 export const TRAYS = [
   {
     value: "bottom",
-    text: "Crank and shells",
+    text: "Crank, shells",
     parts: ["journal", "upper", "lower", "thrust_front", "thrust_rear"],
   },
-  { value: "top", text: "Rods and cylinders", parts: ["rod", "bore", "piston", "rings"] },
-  { value: "rest", text: "Faces, cam and valves", parts: ["face", "lobes", "valves"] },
-  { value: "around", text: "Around the crank", parts: ["hub", "seal_land", "pump", "fasteners"] },
+  { value: "top", text: "Rods, cylinders", parts: ["rod", "bore", "piston", "rings"] },
+  { value: "rest", text: "Faces, valves, cam", parts: ["face", "lobes", "valves"] },
+  { value: "around", text: "Ends, pump, bolts", parts: ["hub", "seal_land", "pump", "fasteners"] },
 ] as const satisfies { value: string; text: string; parts: InspectedPart[] }[];
 
 export type TrayName = (typeof TRAYS)[number]["value"];

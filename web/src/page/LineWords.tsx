@@ -100,16 +100,18 @@ export function LineAside({ build, brief = false }: { build: Build; brief?: bool
       <>
         <div className="font-bold text-white">{HEAD[status]}</div>
         {status === "ready" && "Two signatures"}
-        {status === "blocked" && listed(all)}
+        {status === "blocked" && listed(all, BRIEFLY_NAMED)}
       </>
     );
   }
+  // The more kinds of work, the fewer names of each: all of it stands beside the crank.
+  const most = groups.length > 5 ? 3 : groups.length > 3 ? 5 : MOST_NAMED;
   return (
     <>
       <div className="mb-1 font-bold text-white">{HEAD[status]}</div>
       {groups.map((g) => (
         <div key={g.needs} className="leading-tight">
-          <b className="text-white">{listed(g.stations)}</b> {NEEDS[g.needs]}
+          <b className="text-white">{listed(g.stations, most)}</b> {NEEDS[g.needs]}
         </div>
       ))}
       {status === "ready" && "Two signatures"}
@@ -119,9 +121,11 @@ export function LineAside({ build, brief = false }: { build: Build; brief?: bool
 
 /** Names that stand in a row before the rest is only counted. */
 const MOST_NAMED = 8;
+/** The same in the slit, which has two lines. */
+const BRIEFLY_NAMED = 4;
 
 /** Names in a row; runs of them from first to last. */
-function listed(stations: string[]): string {
+function listed(stations: string[], most: number): string {
   const runs: string[][] = [];
   const letters = (s: string) => s.replace(/\d+$/, "");
   const number = (s: string) => Number(s.slice(letters(s).length));
@@ -133,7 +137,7 @@ function listed(stations: string[]): string {
     else runs.push([s]);
   }
   const words = runs.flatMap((r) => (r.length > 2 ? [`${r[0]}\u2013${r.at(-1)}`] : r));
-  const more = words.length - MOST_NAMED;
+  const more = words.length - most;
   // One that is left over needs no more room than the words for it.
-  return more > 1 ? `${words.slice(0, MOST_NAMED).join(", ")} and ${more} more` : words.join(", ");
+  return more > 1 ? `${words.slice(0, most).join(", ")} and ${more} more` : words.join(", ");
 }

@@ -1,7 +1,6 @@
 import { isBearing } from "../api/catalog";
 import type { Build, FigureAssessment, Schemas, Session, Unit } from "../api/client";
-import { PART_NAME, PARTS_LOOKED_AT } from "../inspection/parts";
-import { SIGN_WORD } from "../inspection/pictograms";
+import { PARTS_LOOKED_AT } from "../inspection/parts";
 import { CHECK_WORD, unusableSentence } from "../inspection/words";
 import { Mark } from "../marks/Mark";
 import {

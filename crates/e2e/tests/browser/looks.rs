@@ -7,7 +7,7 @@ async fn a_pit_is_marked_where_it_is_and_what_it_suggests_is_checked() -> Step {
     let page = rig.page(Size::BENCH).await?;
     page.sign_in("wick", "mudflat-morning").await?;
     page.go("/builds/SL-041/look").await?;
-    page.click_text("Rods and cylinders").await?;
+    page.click_text("Rods, cylinders").await?;
     page.click("[data-look='B2 bore']").await?;
     // The second sign of a wall, by its key.
     page.press("2").await?;
@@ -53,6 +53,30 @@ async fn a_hydraulic_lock_forces_its_checks_and_the_sheet_waits_for_them() -> St
         "the sheet does not wait for the fasteners",
     )
     .await?;
+    page.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_damper_whose_ring_slipped_is_looked_into_at_its_end_and_keeps_the_sheet_open() -> Step {
+    let rig = Rig::start()?;
+    let page = rig.at("wick", "/builds/SL-041/look", "[data-look]").await?;
+    page.click_text("Ends, pump, bolts").await?;
+    page.click("[data-look='K1 hub']").await?;
+    page.press("2").await?;
+    page.see("[data-look='K1 hub'][data-signs=ring_slipped]").await?;
+    page.see("[data-suspicion=hub_loose] [data-check=runout]").await?;
+    page.go("/builds/SL-041/sheet").await?;
+    page.read("main", "K1 damper, flywheel or rotor, ring slipped: not used as it is.").await?;
+    page.go("/builds/SL-041/bench/K1").await?;
+    page.see("[data-entry]").await?;
+    // Around the clock, each stop twice.
+    for shown in ["8", "7", "4", "1", "0", "1", "4", "7"] {
+        page.type_along(&[shown, shown]).await?;
+    }
+    page.go("/builds/SL-041/bench/K1").await?;
+    page.read("section[aria-label='Readings of K1']", "16 of 16").await?;
+    page.click_text("Runout").await?;
+    page.read("[data-main-throw=K1]", "0°").await?;
     page.close().await
 }
 

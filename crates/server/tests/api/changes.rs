@@ -163,7 +163,7 @@ async fn the_catalogue_names_what_is_measured_and_what_is_made_of_it() -> Outcom
         all.map(|c| c["id"].as_str().unwrap_or_default().to_owned()).collect()
     };
     let measured = named("characteristics");
-    assert_eq!(measured.len(), 55);
+    assert_eq!(measured.len(), 56);
     assert_eq!(
         named("figures"),
         [
@@ -180,6 +180,7 @@ async fn the_catalogue_names_what_is_measured_and_what_is_made_of_it() -> Outcom
             "rod_edge_room",
             "crush",
             "main_runout",
+            "end_runout",
             "pin_in_piston",
             "pin_in_rod",
             "pin_press",
