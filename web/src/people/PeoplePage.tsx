@@ -13,7 +13,7 @@ import { ShopLog } from "./ShopLog";
 function standing(member: Member): { word: string; look: string } {
   if (member.disabled) return { word: "shut out", look: "border-ink bg-ink text-white" };
   if (member.has_password) return { word: "signs in", look: "border-dye bg-dye text-white" };
-  if (member.invited_until) return { word: "invited", look: "border-dye bg-paper text-dye" };
+  if (member.invited_until != null) return { word: "invited", look: "border-dye bg-paper text-dye" };
   return { word: "no way in", look: "border-hair-strong bg-paper text-ink-2 border-dashed" };
 }
 
