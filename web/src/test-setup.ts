@@ -12,3 +12,13 @@ afterEach(cleanup);
 
 // The test page has no layout to scroll.
 Element.prototype.scrollIntoView ??= () => undefined;
+
+// The simulated browser has files that cannot be read as text; browsers have.
+File.prototype.text ??= function text(this: File) {
+  return new Promise((resolve, reject) => {
+    const reader = new FileReader();
+    reader.onload = () => resolve(String(reader.result));
+    reader.onerror = () => reject(reader.error);
+    reader.readAsText(this);
+  });
+};

@@ -1,13 +1,17 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { render, screen, waitFor } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
+import { MemoryRouter, Route, Routes } from "react-router";
 import { describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
 import { build, recorded, station } from "../testing/build";
 import { server, show } from "../testing/screen";
 import { ForcedChecks } from "./Forced";
 import { Hypotheses } from "./Hypotheses";
+import { InspectionPage } from "./InspectionPage";
 import { MarksForm } from "./MarksForm";
 import { Pictogram, SIGN_WORD } from "./pictograms";
+import { unusableSentence } from "./words";
 
 const BY = { id: "00000000-0000-4000-8000-000000000002", name: "R. Oduya" };
 
@@ -107,6 +111,73 @@ describe("what befell an engine", () => {
     await userEvent.type(await screen.findByLabelText("Why, and what was seen"), "hose off");
     await userEvent.click(screen.getByRole("button", { name: "Record it" }));
     await waitFor(() => expect(sent()[1]).toMatchObject({ befell: "hydrolock", at: null, note: "hose off" }));
+  });
+});
+
+describe("the page of looks", () => {
+  const b = build([station(1), station(2)]);
+  const of: typeof b = {
+    ...b,
+    looks: [
+      { part: "journal", places: ["M1", "M2"], signs: ["smooth", "groove", "crack"], stops: ["crack"] },
+      {
+        part: "hub",
+        places: ["K1", "K2"],
+        signs: ["smooth", "ring_slipped", "crack"],
+        stops: ["ring_slipped"],
+      },
+      { part: "fasteners", places: ["M1", "M2", "D1"], signs: ["smooth", "galled"], stops: ["galled"] },
+    ],
+  };
+
+  function opened(asked: Record<string, unknown> = {}) {
+    const sent = server({ "GET /builds/T-1": of, ...asked });
+    render(
+      <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
+        <MemoryRouter initialEntries={["/builds/T-1/look"]}>
+          <Routes>
+            <Route path="/builds/:code/look" element={<InspectionPage />} />
+          </Routes>
+        </MemoryRouter>
+      </QueryClientProvider>,
+    );
+    return sent;
+  }
+
+  it("offers the trays that the engine has something on", async () => {
+    opened();
+    expect(await screen.findByRole("radio", { name: "Crank, shells" })).toBeChecked();
+    expect(screen.getByRole("radio", { name: "Ends, pump, bolts" })).toBeVisible();
+    expect(screen.queryByRole("radio", { name: "Rods, cylinders" })).toBeNull();
+    await userEvent.click(screen.getByRole("radio", { name: "Ends, pump, bolts" }));
+    expect(screen.getByRole("button", { name: "K1 damper, flywheel or rotor: not looked at" })).toBeVisible();
+    // Studs and bolts of the mains and of the deck lie in rows of their own.
+    expect(screen.getByText("Main fasteners")).toBeVisible();
+    expect(screen.getByText("Deck fasteners")).toBeVisible();
+  });
+
+  it("goes from part to part by arrows and records a sign by its key", async () => {
+    const sent = opened({ "POST /builds/T-1/inspections": recorded(of) });
+    await userEvent.click(await screen.findByRole("radio", { name: "Ends, pump, bolts" }));
+    await userEvent.click(screen.getByRole("button", { name: /^K1 damper/ }));
+    await userEvent.keyboard("{ArrowRight}");
+    expect(screen.getByRole("button", { name: /^K2 damper/ })).toHaveFocus();
+    await userEvent.keyboard("2");
+    await waitFor(() =>
+      expect(sent.find((a) => a.method === "POST")?.body).toMatchObject({
+        station: "K2",
+        part: "hub",
+        signs: ["ring_slipped"],
+      }),
+    );
+  });
+});
+
+describe("what stops a part", () => {
+  it("is said with its place only where that is another one", () => {
+    const seen = { kind: "unusable", seen_on: "hub", sign: "ring_slipped" } as const;
+    expect(unusableSentence(seen)).toBe("Damper, flywheel or rotor, ring slipped: not used as it is.");
+    expect(unusableSentence({ ...seen, at: "K1" })).toMatch(/^K1 damper, flywheel/);
   });
 });
 

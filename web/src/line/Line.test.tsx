@@ -24,6 +24,23 @@ describe("the line", () => {
     expect(m2).toHaveAttribute("data-state", "predicted");
   });
 
+  it("shows nose and flange at both ends of the crank, and the chosen one filled", () => {
+    const end = (name: string) => ({ ...station(1), station: name, figure: "end_runout" as const });
+    const ends = build([station(1), station(2), end("K1"), end("K2")]);
+    const props = { build: ends, view: "ends", onChoose: () => undefined, ident: "", aside: "" } as const;
+    const { container, rerender } = render(<Line {...props} chosen="K1" />);
+    const filled = () =>
+      [...container.querySelectorAll("rect.k-chosen")].map((r) => Number(r.getAttribute("x")));
+    const [nose, places] = [
+      filled(),
+      screen.getAllByRole("button").map((b) => Number.parseFloat(b.style.left)),
+    ];
+    expect(nose.length).toBeGreaterThan(0);
+    expect(places[0]).toBeLessThan(places[1] ?? 0);
+    rerender(<Line {...props} chosen="K2" />);
+    expect(Math.min(...filled())).toBeGreaterThan(Math.max(...nose));
+  });
+
   it("chooses a main by a press and marks the chosen one", async () => {
     const onChoose = vi.fn();
     render(<Line build={three} chosen="M2" onChoose={onChoose} ident="" aside="" />);

@@ -18,11 +18,13 @@ const LINE = build([
   at("FP1", "fillet_room"),
   at("C1", "cam_clearance"),
   at("CE", "cam_end_play"),
+  at("K2", "end_runout"),
+  at("K1", "end_runout"),
 ]);
 
 describe("the layers of the line", () => {
   it("are where each kind of place is measured", () => {
-    expect(["E", "S3", "FP2", "FM1", "C4", "CE", "B5", "W2"].map(layerOf)).toEqual([
+    expect(["E", "S3", "FP2", "FM1", "C4", "CE", "B5", "W2", "K2"].map(layerOf)).toEqual([
       "along",
       "along",
       "fillets",
@@ -31,6 +33,7 @@ describe("the layers of the line", () => {
       "cam",
       "cylinders",
       "wrists",
+      "ends",
     ]);
     expect(layerOf("M1")).toBeUndefined();
     expect(layerShowing("fillets").id).toBe("along");
@@ -42,11 +45,12 @@ describe("the layers of the line", () => {
       "FP1 fillet_room",
       "FM2 fillet_room",
     ]);
+    expect(stationsOn(LINE, "ends").map((f) => f.station)).toEqual(["K1", "K2"]);
   });
 
   it("have the faces that the engine has, the crank always", () => {
     const views = LAYERS.map((l) => facesOf(LINE, l).map((f) => f.view));
-    expect(views).toEqual([["cam"], [], ["along", "fillets"], ["crank"]]);
+    expect(views).toEqual([["cam"], [], ["along", "fillets", "ends"], ["crank"]]);
     expect(faceOf("fillets").quantity).toMatch(/fillet/);
   });
 });

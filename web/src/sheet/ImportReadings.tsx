@@ -28,13 +28,12 @@ function ImportDialog({ build, onClose }: { build: Build; onClose: () => void })
   const params = { path: { build: build.code } };
   const body = { id: file?.id ?? "", csv: file?.csv ?? "", unit, only_good: true };
   const preview = useMutation({
-    mutationFn: (csv: string) =>
-      unwrap(
-        api.POST("/api/v1/builds/{build}/readings/preview", {
-          params,
-          body: { id: newId(), csv, unit, only_good: false },
-        }),
-      ),
+    mutationFn: async (chosen: File) => {
+      const csv = await chosen.text();
+      setFile({ id: newId(), name: chosen.name, csv });
+      const body = { id: newId(), csv, unit, only_good: false };
+      return unwrap(api.POST("/api/v1/builds/{build}/readings/preview", { params, body }));
+    },
   });
   const keep = useMutation({
     mutationFn: () => unwrap(api.POST("/api/v1/builds/{build}/readings/import", { params, body })),
@@ -43,12 +42,6 @@ function ImportDialog({ build, onClose }: { build: Build; onClose: () => void })
       onClose();
     },
   });
-  const choose = async (chosen: File | undefined) => {
-    if (!chosen) return;
-    const csv = await chosen.text();
-    setFile({ id: newId(), name: chosen.name, csv });
-    preview.mutate(csv);
-  };
   const found = preview.data;
   const template = `/api/v1/builds/${encodeURIComponent(build.code)}/readings-template.csv`;
   return (
@@ -67,7 +60,12 @@ function ImportDialog({ build, onClose }: { build: Build; onClose: () => void })
             type="file"
             accept=".csv,text/csv"
             className="sr-only"
-            onChange={(e) => void choose(e.target.files?.[0])}
+            onChange={(e) => {
+              const chosen = e.target.files?.[0];
+              // The same file can be chosen again once it was put right.
+              e.target.value = "";
+              if (chosen) preview.mutate(chosen);
+            }}
           />
         </label>
         <ProblemNote problem={preview.error} />
