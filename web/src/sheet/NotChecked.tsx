@@ -68,8 +68,7 @@ export function NotChecked({ build }: { build: Build }) {
           </li>
         ))}
         <li className="col-span-full pt-1 text-ink-2">
-          Nor is any word here about rod sides, fillets, cam, cylinders, pistons, rings, faces, runout or
-          balance.
+          Nor is any word here about balance, chamber volumes, valve springs, valve timing or gears.
         </li>
       </ul>
     </section>
