@@ -39,10 +39,7 @@ pub fn evaluate(build: &Build) -> Assessment {
 fn assess(context: &Context<'_>, evidence: Evidence<'_>) -> Assessment {
     let Context { build, notes, rules, inspections, .. } = *context;
     let at = |figure: Figure| build.layout.places().filter(move |p| figure.is_at(*p)).map(move |p| (figure, p));
-    // What runs on rollers has no shells to leave oil between.
-    let shells = |figure: &Figure| !(build.layout.rollers && figure.is_of_shells());
-    let mut figures: Vec<FigureAssessment> = Figure::all()
-        .filter(shells)
+    let mut figures: Vec<FigureAssessment> = Figure::all_in(&build.layout)
         .flat_map(at)
         .filter_map(|(figure, place)| assess_figure(context, figure, place))
         .collect();

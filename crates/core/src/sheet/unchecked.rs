@@ -107,7 +107,9 @@ pub(crate) fn not_checked(
         let places: Vec<Place> = there.filter(|place| inspections.signs(*place, look.part).is_empty()).collect();
         put(&mut all, !places.is_empty(), NotChecked::Look { part: look.part, places });
     }
-    for figure in Figure::all().filter(|f| matches!(f.row().wanted, Wanting::OnceBegun | Wanting::OnceChanged(_))) {
+    for figure in
+        Figure::all_in(&build.layout).filter(|f| !matches!(f.row().wanted, Wanting::Always | Wanting::ForOthers))
+    {
         let asked = |p: &Place| figures.iter().any(|f| f.figure == figure && f.station == *p && f.asked);
         let places: Vec<Place> = build.layout.places().filter(|p| figure.is_at(*p) && !asked(p)).collect();
         put(&mut all, !places.is_empty(), NotChecked::Figure { figure, places });

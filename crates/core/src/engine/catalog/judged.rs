@@ -7,6 +7,7 @@ use serde::{Deserialize, Deserializer, Serialize, Serializer};
 
 use super::super::characteristic::PartKind;
 use super::super::figure::{Believable, FigureRow, Input, Limits, MethodRow};
+use super::super::layout::Layout;
 use super::super::place::Place;
 use super::bearings;
 use super::measured::Characteristic;
@@ -64,6 +65,12 @@ impl Figure {
             (0_u8..).zip(subject.figures).map(move |(row, _)| Figure { subject: s, row })
         };
         (0_u8..).zip(SUBJECTS).flat_map(of)
+    }
+
+    /// Those of an engine: what runs on rollers has no shells to leave oil between.
+    pub fn all_in(layout: &Layout) -> impl Iterator<Item = Figure> + use<> {
+        let rollers = layout.rollers;
+        Figure::all().filter(move |figure| !(rollers && figure.is_of_shells()))
     }
 
     /// What is known about it.
