@@ -3931,6 +3931,8 @@ export interface components {
             by: components["schemas"]["HotBy"];
             /** @description What it closes by. */
             closes: components["schemas"]["Length"];
+            /** @description Whether it is an estimate that stops nothing: skirts flex, and by arithmetic alone good pistons have no room. */
+            estimate?: boolean;
             /** @description What has to be left. */
             floor: components["schemas"]["Length"];
             /** @description What is left at the tightest place, the doubt taken off. */

@@ -200,14 +200,24 @@ export function Facts(props: FactsProps) {
         </Fact>
         {(station.hot ?? []).map((hot) => (
           <Fact key={hot.by} name="Hot">
-            <span data-hot={hot.stops ? "stops" : "holds"}>
-              <Figure nm={hot.left} unit={unit} as="clearance" className="font-bold" /> left of it, closing by{" "}
-              <Figure nm={hot.closes} unit={unit} as="clearance" />
+            <span data-hot={hot.stops ? "stops" : hot.estimate ? "estimate" : "holds"}>
+              {hot.left < 0 && hot.estimate ? (
+                <>No room by arithmetic</>
+              ) : (
+                <>
+                  <Figure nm={hot.left} unit={unit} as="clearance" className="font-bold" /> left of it
+                </>
+              )}
+              , closing by <Figure nm={hot.closes} unit={unit} as="clearance" />
               {hot.stops && (
                 <b className="block bg-ink px-1.5 text-white">Stop: less than the floor is left</b>
               )}
               <span className="block text-note text-ink-2">
-                {hot.by === "allowance" ? "the builder's allowance" : "by expansion, an estimate"}
+                {hot.by === "allowance"
+                  ? "the builder's allowance"
+                  : hot.estimate
+                    ? "by expansion: an estimate that stops nothing, for skirts flex. Say in the rules what a piston closes by in your engines"
+                    : "by expansion"}
                 {hot.floor > 0 && (
                   <>
                     ; <Figure nm={hot.floor} unit={unit} as="clearance" /> have to be left

@@ -128,7 +128,7 @@ export function Barrel({ build, station, unit, width }: BarrelProps) {
           </g>
         );
       })}
-      <text x={width * 0.8} y={HEIGHT - 8} textAnchor="middle" className="s-note">
+      <text x={width * 0.8 - 21} y={HEIGHT - 8} className="s-note">
         out of round
       </text>
     </svg>

@@ -63,7 +63,7 @@ function BoresTable({ plan, unit, chosen }: { plan: Plan; unit: Unit; chosen: st
     nm == null ? "\u2013" : <Figure nm={nm} unit={unit} className="font-bold" />;
   const [low, high] = [plan.target.low, plan.target.high];
   return (
-    <table className="mt-2 w-full text-small">
+    <table className="mt-2 w-full text-small [&_td]:pr-2 [&_th]:pr-2 max-[1150px]:text-note max-[1150px]:[&_td]:pr-1">
       <thead className="text-left text-note text-ink-2">
         <tr>
           <th className="font-normal">Bore</th>
@@ -71,7 +71,7 @@ function BoresTable({ plan, unit, chosen }: { plan: Plan; unit: Unit; chosen: st
           <th className="font-normal">Smallest</th>
           <th className="font-normal">Largest</th>
           <th className="font-normal">Hone to</th>
-          <th className="font-normal">Take, tight / wide place</th>
+          <th className="font-normal">Take, tight / wide</th>
           <th className="text-right font-normal">It comes to</th>
         </tr>
       </thead>

@@ -18,6 +18,9 @@ const HEAD: Record<Note, string> = {
   pin_offset: "Pin, off centre",
 };
 
+/** A figure without its unit, which stands over its column. */
+const bare = (text: string) => text.replace(/ (g|cc)$/, "");
+
 /** What pistons and rods weigh, and what is poured and read off them, a line for each cylinder. */
 export function NotedView({ build, chosen }: NotedViewProps) {
   const client = useQueryClient();
@@ -34,7 +37,7 @@ export function NotedView({ build, chosen }: NotedViewProps) {
     <section className="mt-4" aria-label="Weighed and poured">
       <h3 className="border-b border-ink pb-0.5 font-bold">Weighed and poured</h3>
       <ProblemNote problem={notes.error ?? note.error} />
-      <table className="mt-1 w-full text-small">
+      <table className="mt-1 w-full table-fixed text-small">
         <thead className="text-left text-note text-ink-2">
           <tr>
             <th className="w-10 font-normal">Bore</th>
@@ -62,7 +65,7 @@ export function NotedView({ build, chosen }: NotedViewProps) {
                   <td key={c.note}>
                     <NoteCell
                       label={`${HEAD[c.note]}, ${at}`}
-                      known={known?.text ?? ""}
+                      known={bare(known?.text ?? "")}
                       onNote={(text) => note.mutate({ id: newId(), note: c.note, at, text })}
                     />
                   </td>
@@ -94,7 +97,7 @@ function NoteCell({ label, known, onNote }: NoteCellProps) {
       placeholder={"\u2013"}
       autoComplete="off"
       data-kept={changed ? "no" : "yes"}
-      className={`num h-7 w-full min-w-0 border bg-paper px-1.5 ${changed ? "border-dye" : "border-hair-strong"}`}
+      className={`num h-7 w-full min-w-0 border bg-paper px-1.5 max-[1150px]:px-0.5 max-[1150px]:text-note ${changed ? "border-dye" : "border-hair-strong"}`}
       onFocus={(e) => e.currentTarget.select()}
       onChange={(e) => setText(e.target.value)}
       onKeyDown={(e) => {

@@ -64,7 +64,7 @@ export function FigureTable({ build, unit, onOpen }: FigureTableProps) {
                   size={16}
                 />
               </td>
-              <td className="truncate text-small text-ink-2">
+              <td className="text-small leading-tight text-ink-2">
                 {f.concession ? (
                   <b className="text-brass-ink">
                     {initials(f.concession.by.name)}: {f.concession.reason}
@@ -72,12 +72,14 @@ export function FigureTable({ build, unit, onOpen }: FigureTableProps) {
                 ) : (
                   <>
                     {f.judged && METHOD_WORD[f.judged.method]}
-                    {(f.hot ?? []).map((hot) => (
-                      <Fragment key={hot.by}>
-                        ; hot, <Figure nm={hot.left} unit={unit} as="clearance" short /> left
-                        {hot.by === "allowance" && " by allowance"}
-                      </Fragment>
-                    ))}
+                    {(f.hot ?? [])
+                      .filter((hot) => !hot.estimate)
+                      .map((hot) => (
+                        <Fragment key={hot.by}>
+                          ; hot, <Figure nm={hot.left} unit={unit} as="clearance" short /> left
+                          {hot.by === "allowance" && " by allowance"}
+                        </Fragment>
+                      ))}
                   </>
                 )}
               </td>
@@ -106,9 +108,9 @@ function Values({ f, unit }: { f: FigureAssessment; unit: Unit }) {
       {shown.smallest === shown.largest ? (
         clearance(shown.clearance)
       ) : (
-        <>
+        <span className="max-[1150px]:text-[14px]">
           {clearance(shown.smallest)}–{clearance(shown.largest)}
-        </>
+        </span>
       )}
     </span>
   );

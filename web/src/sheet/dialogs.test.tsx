@@ -1,6 +1,7 @@
 import { render, screen, waitFor } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { describe, expect, it, vi } from "vitest";
+import type { Session } from "../api/client";
 import { build, judged, recorded, station } from "../testing/build";
 import { server, show } from "../testing/screen";
 import { apprentice, lead } from "../testing/shop";
@@ -55,10 +56,13 @@ describe("a concession", () => {
 });
 
 describe("a signature", () => {
+  const sign = (role: "assembler" | "checker", session: Session) =>
+    show(<SignDialog build={of} role={role} session={session} onClose={vi.fn()} />);
+
   it("names what is signed and wants the own password, which a refusal empties", async () => {
     const refused = { status: 401, code: "wrong_password", detail: "name or password is wrong" };
     const asked = server({ "POST /builds/T-1/signatures": refused });
-    show(<SignDialog build={of} role="assembler" session={lead} onClose={vi.fn()} />);
+    sign("assembler", lead);
     expect(screen.getByText(/Revision 1: 3 mains, 0 readings/)).toBeVisible();
     expect(screen.getByLabelText("Your name")).toHaveValue("harrow");
     await userEvent.type(screen.getByLabelText("Your password"), "guess{enter}");
@@ -69,7 +73,7 @@ describe("a signature", () => {
 
   it("of the checker is somebody else's: no name stands there", () => {
     server({});
-    show(<SignDialog build={of} role="checker" session={apprentice} onClose={vi.fn()} />);
+    sign("checker", apprentice);
     expect(screen.getByLabelText("Your name")).toHaveValue("");
     expect(screen.getByLabelText("Your name")).toHaveFocus();
   });

@@ -36,6 +36,9 @@ pub struct HotRoom {
     pub floor: Length,
     /// Whether less is left: nobody signs that.
     pub stops: bool,
+    /// Whether it is an estimate that stops nothing: skirts flex, and by arithmetic alone good pistons have no room.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub estimate: bool,
 }
 
 /// Expansion of a ring of iron, per kelvin.
@@ -60,13 +63,13 @@ pub(crate) fn hot_rooms(
     let tightest = smallest - expanded;
     let room = |by, closes: Length, floor: Length| {
         let left = tightest - closes;
-        HotRoom { by, closes, left, floor, stops: left < floor }
+        HotRoom { by, closes, left, floor, stops: left < floor, estimate: false }
     };
     if closes == Closes::Piston {
         let skirt = (bore - smallest, body(hot.skirt_c, PISTON_ALPHA));
         let grown = hot_piston_to_wall((bore, bore, wall), skirt).map(|hot| smallest - hot.tight);
-        let by_arithmetic =
-            grown.map(|closes| HotRoom { stops: false, ..room(HotBy::Expansion, closes, Length::ZERO) });
+        let estimate = |closes| HotRoom { stops: false, estimate: true, ..room(HotBy::Expansion, closes, Length::ZERO) };
+        let by_arithmetic = grown.map(estimate);
         let allowed = hot.piston_closes.map(|closes| room(HotBy::Allowance, closes, Length::ZERO));
         return allowed.into_iter().chain(by_arithmetic).collect();
     }

@@ -163,7 +163,7 @@ async fn pistons_are_weighed_in_their_line_and_the_bores_ordered_from_the_plan()
     page.click("[data-noted=B1] input[aria-label='Piston, g, W1']").await?;
     // What stands there is typed over.
     page.type_along(&["412,45"]).await?;
-    let kept = "return document.querySelector(\"[data-noted=B1] input\")?.value === '412.45 g'";
+    let kept = "return document.querySelector(\"[data-noted=B1] input\")?.value === '412.45'";
     page.until(kept, vec![], "the weight does not stand in its cell").await?;
     page.read("[data-gauge-point=skirt_bottom]", "0.5000 up from the skirt").await?;
     page.read("[data-bore=B3]", "hone").await?;
