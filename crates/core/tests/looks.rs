@@ -340,6 +340,28 @@ fn a_worn_hub_is_looked_into_by_the_runout_of_its_own_end() -> Outcome {
 }
 
 #[test]
+fn what_a_check_found_is_what_was_held_against_the_limit() -> Outcome {
+    let mut bench = six()?;
+    let (b2, w2) = (Place::cylinder(2), Place::wrist_pin(2));
+    bench.look(b2, InspectedPart::Bore, &[Sign::ScoredOneSide])?;
+    let wall: Figure = "piston_to_wall".parse().map_err(|_| Refusal::NoTarget)?;
+    let window = TargetRule::Range { low: t(30), aim: None, high: t(36) };
+    bench.figure_target(wall, BearingRow::Rods, window, "sheet")?;
+    bench.take("bore-tenths");
+    bench.take("mic-four-tenths");
+    bench.size(w2, Role::new("piston"), &["3.4716 16"])?;
+    // Wide enough on the whole, and tight along the crank at its top.
+    let wide = "3.4750 50";
+    bench.size(b2, Role::new("cylinder"), &[wide, "3.4740 40", wide, wide, wide, wide])?;
+    let judged = evaluate(bench.build()).figure(wall, b2).and_then(|f| f.judged.clone());
+    let found = of(&bench, Suspicion::ScuffedWall)
+        .and_then(|h| h.confirm.iter().find(|c| c.by == Check::PistonToWall).and_then(|c| c.tested));
+    assert_eq!(judged.map(|j| (j.smallest, j.worst)), Some((t(24), t(24))));
+    assert_eq!(found.map(|f| (f.says, f.at, f.value)), Some((CheckSays::Confirms, b2, t(24))));
+    Ok(())
+}
+
+#[test]
 fn the_first_of_all_checks_is_named_once() -> Outcome {
     let mut bench = six()?;
     bench.look(Place::main(3), InspectedPart::Lower, &[Sign::Seam])?;

@@ -118,11 +118,11 @@ fn by_figure(check: Check, stations: &[Place], figures: &[FigureAssessment], lay
     let judged = || of.iter().filter_map(|f| f.judged.as_ref().map(|j| (f.station, j)));
     let off = judged().find(|(_, j)| matches!(j.state, State::Tight | State::Loose));
     if let Some((at, j)) = off {
-        return Some(Tested { says: CheckSays::Confirms, at, value: j.clearance });
+        return Some(Tested { says: CheckSays::Confirms, at, value: j.worst });
     }
     let (at, first) = judged().next()?;
     let all_in = judged().count() == of.len() && judged().all(|(_, j)| j.state == State::In);
-    all_in.then_some(Tested { says: CheckSays::Kills, at, value: first.clearance })
+    all_in.then_some(Tested { says: CheckSays::Kills, at, value: first.worst })
 }
 
 /// Whether one check is all that a hypothesis stands on. A housing in its tolerance leaves a bent crank, and an end play that is

@@ -68,7 +68,8 @@ pub(crate) fn hot_rooms(
     if closes == Closes::Piston {
         let skirt = (bore - smallest, body(hot.skirt_c, PISTON_ALPHA));
         let grown = hot_piston_to_wall((bore, bore, wall), skirt).map(|hot| smallest - hot.tight);
-        let estimate = |closes| HotRoom { stops: false, estimate: true, ..room(HotBy::Expansion, closes, Length::ZERO) };
+        let estimate =
+            |closes| HotRoom { stops: false, estimate: true, ..room(HotBy::Expansion, closes, Length::ZERO) };
         let by_arithmetic = grown.map(estimate);
         let allowed = hot.piston_closes.map(|closes| room(HotBy::Allowance, closes, Length::ZERO));
         return allowed.into_iter().chain(by_arithmetic).collect();
