@@ -6,7 +6,7 @@ use jagged_pin_core::assess::{Cause, CheckSays, Hypothesis, Suspicion, evaluate}
 use jagged_pin_core::engine::{BearingRow, Figure, Layout, Place, PlaceKind, Read, Role, Scope};
 use jagged_pin_core::figure::Finding;
 use jagged_pin_core::log::{Befell, Check, CheckFound, InspectedPart, LOOKS, Rules, Sign, Work};
-use jagged_pin_core::maths::TargetRule;
+use jagged_pin_core::maths::{State, TargetRule};
 use jagged_pin_core::record::Refusal;
 use jagged_pin_core::sheet::Needs;
 use jagged_pin_workbench::Bench;
@@ -358,6 +358,17 @@ fn what_a_check_found_is_what_was_held_against_the_limit() -> Outcome {
         .and_then(|h| h.confirm.iter().find(|c| c.by == Check::PistonToWall).and_then(|c| c.tested));
     assert_eq!(judged.map(|j| (j.smallest, j.worst)), Some((t(24), t(24))));
     assert_eq!(found.map(|f| (f.says, f.at, f.value)), Some((CheckSays::Confirms, b2, t(24))));
+    // A gap that is wide by now neither confirms that it was too small nor takes it back.
+    bench.work(Work::CylinderHoned, Scope::One(b2), "until the marks were gone")?;
+    bench.size(b2, Role::new("cylinder"), &["3.4770 70"; 6])?;
+    let wide = evaluate(bench.build()).figure(wall, b2).and_then(|f| f.judged.clone());
+    assert_eq!(wide.map(|j| j.state), Some(State::Loose));
+    bench.look(w2, InspectedPart::Piston, &[Sign::ScuffedBoth])?;
+    let found = of(&bench, Suspicion::ScuffedWall)
+        .map(|h| (h.says, h.confirm.iter().find(|c| c.by == Check::PistonToWall).and_then(|c| c.tested), h.next));
+    let (says, tested, next) = found.ok_or(Refusal::NoSuchReading)?;
+    assert_eq!((says, tested.map(|t| t.says)), (None, Some(CheckSays::LeavesOpen)));
+    assert!(next.is_some_and(|next| next.check != Check::PistonToWall), "{next:?}: it was measured already");
     Ok(())
 }
 

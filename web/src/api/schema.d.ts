@@ -2606,7 +2606,7 @@ export interface components {
          * @description What a measured check says.
          * @enum {string}
          */
-        CheckSays: "confirms" | "kills";
+        CheckSays: "confirms" | "kills" | "leaves_open";
         /**
          * @description Why a method is the judged one.
          * @enum {string}

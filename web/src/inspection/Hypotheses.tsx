@@ -8,6 +8,12 @@ import { CAUSE_WORD, CHECK_WORD } from "./words";
 
 type Suspicion = Schemas["Suspicion"];
 
+const SPEAKS: Record<Schemas["CheckSays"], string> = {
+  confirms: "speaks for it",
+  kills: "speaks against it",
+  leaves_open: "is off the other way: that leaves it open",
+};
+
 const SUSPICION: Record<Suspicion, { title: string; because: string }> = {
   stop_journal: { title: "To the grinder", because: "A nail catches, a crack or heat colour" },
   shells_on_fillet: {
@@ -130,7 +136,7 @@ function ConfirmLine({ build, confirm: c, next, onRecord }: ConfirmLineProps) {
         {c.tested && (
           <span className="ml-1" data-tested={c.tested.says}>
             <Figure nm={c.tested.value} unit={unit} className="font-bold" /> at {c.tested.at}{" "}
-            {c.tested.says === "kills" ? "speaks against it" : "speaks for it"}
+            {SPEAKS[c.tested.says]}
           </span>
         )}
         {!c.tested && c.found && <b className="ml-1">{FOUND_WORD[c.found]}</b>}

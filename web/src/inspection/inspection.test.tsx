@@ -70,6 +70,26 @@ describe("eyes and fingernail", () => {
     expect(screen.getByText(/killed by cleaning/)).toBeVisible();
   });
 
+  it("says what a measured check says, also where that is nothing either way", () => {
+    const tested = (says: Schemas["CheckSays"]) => ({ says, at: "B2", value: 209_000 });
+    suggests([
+      {
+        suspicion: "scuffed_wall",
+        stations: ["B2"],
+        confirm: [
+          { by: "piston_to_wall", at: "B2", tested: tested("leaves_open") },
+          { by: "cylinder_size", at: "B2", tested: tested("kills") },
+          { by: "ring_gap", at: "B2", tested: tested("confirms") },
+        ],
+        causes: [],
+      },
+    ]);
+    const line = (name: RegExp) => screen.getByRole("link", { name }).closest("li");
+    expect(line(/^piston to wall/)).toHaveTextContent(/off the other way: that leaves it open/);
+    expect(line(/^cylinder size/)).toHaveTextContent(/speaks against it/);
+    expect(line(/^ring gaps/)).toHaveTextContent(/speaks for it/);
+  });
+
   it("tells nothing looked at from nothing found", () => {
     suggests([]);
     expect(screen.getByText(/Nothing was looked at yet/)).toBeVisible();

@@ -84,7 +84,11 @@ pub struct Confirm {
 impl Confirm {
     /// How it came out: `true` where what was feared is there. A gauge outranks an eye.
     fn outcome(&self) -> Option<bool> {
-        let measured = self.tested.map(|t| t.says == CheckSays::Confirms);
+        let measured = match self.tested.map(|t| t.says) {
+            Some(CheckSays::Confirms) => Some(true),
+            Some(CheckSays::Kills) => Some(false),
+            Some(CheckSays::LeavesOpen) | None => None,
+        };
         measured.or_else(|| self.found.map(|found| found == CheckFound::Bad))
     }
 }
@@ -300,9 +304,12 @@ fn hypothesis(known: &Known<'_>, (suspicion, stations, checks): Pattern) -> Hypo
         })
         .collect();
     let done: Vec<(Check, bool)> = all.iter().filter_map(|c| Some((c.by, c.outcome()?))).collect();
-    let open: Vec<Check> = all.iter().filter(|c| c.outcome().is_none()).map(|c| c.by).collect();
+    let undecided = all.iter().filter(|c| c.outcome().is_none());
+    let all_decided = undecided.clone().next().is_none();
+    // What was measured and says nothing is not measured again for it.
+    let open: Vec<Check> = undecided.filter(|c| c.tested.is_none()).map(|c| c.by).collect();
     let (causes, next) = if all_signs { weigh(suspicion, &done, &open) } else { (Vec::new(), None) };
-    let killed = done.iter().any(|(_, bad)| !bad) && (stands_or_falls(suspicion) || open.is_empty());
+    let killed = done.iter().any(|(_, bad)| !bad) && (stands_or_falls(suspicion) || all_decided);
     let says =
         if done.iter().any(|(_, bad)| *bad) { Some(CheckSays::Confirms) } else { killed.then_some(CheckSays::Kills) };
     Hypothesis { suspicion, stations, confirm: all, says, causes, next: next.filter(|_| says.is_none()) }

@@ -28,6 +28,8 @@ pub enum CheckSays {
     Confirms,
     /// It is not so.
     Kills,
+    /// It was measured and says nothing either way.
+    LeavesOpen,
 }
 
 /// A check that was measured, with the figure that decides.
@@ -104,8 +106,18 @@ pub(super) fn measured_at(check: Check, seen: Place, layout: &Layout) -> Option<
     all.iter().copied().find(|p| together(*p, seen, layout)).or_else(|| all.first().copied())
 }
 
+/// Whether a figure outside its window on that side speaks for what a check looks for. What closes up or butts was too tight; that
+/// it is loose now says nothing of how it was before it seized.
+const fn speaks(check: Check, state: State) -> bool {
+    match check {
+        Check::PistonToWall | Check::RingGap => matches!(state, State::Tight),
+        _ => matches!(state, State::Tight | State::Loose),
+    }
+}
+
 /// What the figures of a check say where something was seen, or along the whole engine where they are taken elsewhere: one
-/// outside its window confirms; when all of them are judged and in, nothing is there.
+/// outside its window confirms, or leaves it open where it is off the other way; when all of them are judged and in, nothing is
+/// there.
 fn by_figure(check: Check, stations: &[Place], figures: &[FigureAssessment], layout: &Layout) -> Option<Tested> {
     let names = figures_of(check);
     let all: Vec<&FigureAssessment> =
@@ -116,9 +128,12 @@ fn by_figure(check: Check, stations: &[Place], figures: &[FigureAssessment], lay
         of = all;
     }
     let judged = || of.iter().filter_map(|f| f.judged.as_ref().map(|j| (f.station, j)));
-    let off = judged().find(|(_, j)| matches!(j.state, State::Tight | State::Loose));
+    let off = judged().find(|(_, j)| speaks(check, j.state));
     if let Some((at, j)) = off {
         return Some(Tested { says: CheckSays::Confirms, at, value: j.worst });
+    }
+    if let Some((at, j)) = judged().find(|(_, j)| matches!(j.state, State::Tight | State::Loose)) {
+        return Some(Tested { says: CheckSays::LeavesOpen, at, value: j.worst });
     }
     let (at, first) = judged().next()?;
     let all_in = judged().count() == of.len() && judged().all(|(_, j)| j.state == State::In);
