@@ -29,6 +29,11 @@ function found<T>(row: T | undefined, name: string): T {
   return row;
 }
 
+/** What rules count with where nobody has said otherwise. */
+export function usualRules(): Schemas["UsualRules"] {
+  return catalog().usual;
+}
+
 /** The row of something that can be measured. */
 export function characteristicRow(id: Characteristic): Schemas["CharacteristicView"] {
   return found(

@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, type ReactNode, useState } from "react";
-import { methodsOf } from "../api/catalog";
+import { methodsOf, usualRules } from "../api/catalog";
 import { api, type Build, type Method, type Schemas, type Unit, unwrap } from "../api/client";
 import { showRecorded } from "../api/queries";
 import { Choice } from "../shared/Choice";
@@ -12,12 +12,6 @@ import { ChangeWhy } from "./ChangeWhy";
 type Rules = Schemas["Rules"];
 type Times = Schemas["Times"];
 
-/** What a shop starts with, in minutes. */
-const USUAL_TIMES: Times = { reading_set: 4, polish_step: 8, swap: 18 };
-
-/** Three tenths, and a thou: what holds while a shop has not said otherwise. */
-const USUAL_POLISH = 7_620;
-const USUAL_STEP = 25_400;
 const POLISH: Record<Unit, number[]> = {
   in: [2_540, 5_080, 7_620, 10_160, 12_700],
   mm: [2_000, 5_000, 8_000, 10_000, 13_000],
@@ -36,8 +30,11 @@ const TEMPERATURES = [
   { key: "skirt_c", text: "skirt \u00b0C" },
 ] as const;
 
-/** A wall 80 K over the room, a ring 130 K, four thou left. */
-const USUAL_HOT: Schemas["HotRunning"] = { bore_c: 100, ring_c: 150, skirt_c: 150, ring_floor: 101_600 };
+/** What a piston closes by; nothing where nobody has said. */
+const CLOSES: Record<Unit, number[]> = {
+  in: [0, 25_400, 38_100, 50_800, 63_500, 76_200, 101_600],
+  mm: [0, 20_000, 30_000, 40_000, 50_000, 70_000, 100_000],
+};
 const FLOORS: Record<Unit, number[]> = {
   in: [50_800, 76_200, 101_600, 152_400],
   mm: [50_000, 80_000, 100_000, 150_000],
@@ -60,6 +57,7 @@ const WHY: Partial<Record<Method, string>> = {
 export function RulesForm({ build }: { build: Build }) {
   const client = useQueryClient();
   const seen = build.assessment.rules;
+  const usual = usualRules();
   const [id] = useState(newId);
   const [rules, setRules] = useState<Rules>(seen);
   const [reason, setReason] = useState("");
@@ -239,7 +237,7 @@ export function RulesForm({ build }: { build: Build }) {
                     placeholder="no"
                     onChange={(e) => {
                       const degrees = Number(e.target.value) || 0;
-                      set({ hot: degrees === 0 ? null : { ...(rules.hot ?? USUAL_HOT), [key]: degrees } });
+                      set({ hot: degrees === 0 ? null : { ...(rules.hot ?? usual.hot), [key]: degrees } });
                     }}
                     className="num h-8 w-[58px] border border-hair-strong bg-paper px-1.5 text-[14px] text-ink"
                   />
@@ -250,18 +248,32 @@ export function RulesForm({ build }: { build: Build }) {
                   label="Left of a ring's gap"
                   value={String(rules.hot.ring_floor)}
                   options={lengths(FLOORS[build.unit], rules.hot.ring_floor, build.unit)}
-                  onChange={(nm) => set({ hot: { ...(rules.hot ?? USUAL_HOT), ring_floor: Number(nm) } })}
+                  onChange={(nm) => set({ hot: { ...(rules.hot ?? usual.hot), ring_floor: Number(nm) } })}
                 />
               )}
             </span>,
             "what has to be left of a ring's gap then, or the work stops",
           )}
           {row(
+            "A piston closes by",
+            <Choice
+              label="A piston closes by"
+              value={String(rules.hot?.piston_closes ?? 0)}
+              options={lengths(CLOSES[build.unit], rules.hot?.piston_closes ?? 0, build.unit).map((o) =>
+                o.value === "0" ? { ...o, text: "not said" } : o,
+              )}
+              onChange={(nm) =>
+                set({ hot: { ...(rules.hot ?? usual.hot), piston_closes: Number(nm) === 0 ? null : Number(nm) } })
+              }
+            />,
+            "by your own figure: arithmetic alone is an estimate, skirts flex",
+          )}
+          {row(
             "Polished off at most",
             <Choice
               label="Polished off at most"
-              value={String(rules.polish_limit ?? USUAL_POLISH)}
-              options={lengths(POLISH[build.unit], rules.polish_limit ?? USUAL_POLISH, build.unit)}
+              value={String(rules.polish_limit ?? usual.polish_limit)}
+              options={lengths(POLISH[build.unit], rules.polish_limit ?? usual.polish_limit, build.unit)}
               onChange={(nm) => set({ polish_limit: Number(nm) })}
             />,
             "on the diameter; what wants more goes to the grinder",
@@ -271,8 +283,8 @@ export function RulesForm({ build }: { build: Build }) {
             <span className="flex gap-2">
               <Choice
                 label="A pair's classes differ by"
-                value={String(rules.max_step ?? USUAL_STEP)}
-                options={lengths(STEPS[build.unit], rules.max_step ?? USUAL_STEP, build.unit)}
+                value={String(rules.max_step ?? usual.max_step)}
+                options={lengths(STEPS[build.unit], rules.max_step ?? usual.max_step, build.unit)}
                 onChange={(nm) => set({ max_step: Number(nm) })}
               />
               <Choice
@@ -298,10 +310,10 @@ export function RulesForm({ build }: { build: Build }) {
                     type="text"
                     inputMode="numeric"
                     name={`times-${key}`}
-                    value={String((rules.times ?? USUAL_TIMES)[key] || "")}
+                    value={String((rules.times ?? usual.times)[key] || "")}
                     onChange={(e) =>
                       set({
-                        times: { ...(rules.times ?? USUAL_TIMES), [key]: Number(e.target.value) || 0 },
+                        times: { ...(rules.times ?? usual.times), [key]: Number(e.target.value) || 0 },
                       })
                     }
                     className="num h-8 w-[58px] border border-hair-strong bg-paper px-1.5 text-[14px] text-ink"

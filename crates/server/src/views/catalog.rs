@@ -3,7 +3,9 @@ use jagged_pin_core::engine::{
     BearingRow, Characteristic, Figure, GaugeUse, Group, Input, Limits, Method, MethodRow, PLACE_KINDS, PartKind,
     PlaceKind, Read, Role, Scope,
 };
-use jagged_pin_core::log::{Tick, Work};
+use jagged_pin_core::log::{HotRunning, Rules, Tick, Work};
+use jagged_pin_core::maths::Times;
+use jagged_pin_core::{Length, Unit};
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -18,6 +20,21 @@ pub struct CatalogView {
     pub figures: Vec<FigureView>,
     /// What can be done to parts.
     pub works: Vec<WorkView>,
+    /// What rules count with where nobody has said otherwise.
+    pub usual: UsualRules,
+}
+
+/// What rules count with where nobody has said otherwise.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct UsualRules {
+    /// How hot an engine runs.
+    pub hot: HotRunning,
+    /// How long work takes.
+    pub times: Times,
+    /// Most that is polished off a diameter.
+    pub polish_limit: Length,
+    /// Most that the classes of a pair differ.
+    pub max_step: Length,
 }
 
 /// Something that can be done to parts.
@@ -171,6 +188,18 @@ impl CatalogView {
                     WorkView { id, groups: groups.to_vec(), kinds: kinds.to_vec(), ticks: id.ticks() }
                 })
                 .collect(),
+            usual: usual_rules(),
         }
+    }
+}
+
+/// The same in either unit: what is typed in the other one is rounded by nobody.
+fn usual_rules() -> UsualRules {
+    let rules = Rules::standard(Unit::Inch);
+    UsualRules {
+        hot: HotRunning::USUAL,
+        times: rules.times(),
+        polish_limit: rules.polish_limit(),
+        max_step: rules.max_step(),
     }
 }
