@@ -2506,6 +2506,8 @@ export interface components {
             figures: components["schemas"]["FigureView"][];
             /** @description The kinds of place, in the order of the work. */
             places: components["schemas"]["PlaceKindView"][];
+            /** @description What rules count with where nobody has said otherwise. */
+            usual: components["schemas"]["UsualRules"];
             /** @description What can be done to parts. */
             works: components["schemas"]["WorkView"][];
         };
@@ -7621,6 +7623,17 @@ export interface components {
             id: string;
             /** @description What cannot be read. */
             why: string;
+        };
+        /** @description What rules count with where nobody has said otherwise. */
+        UsualRules: {
+            /** @description How hot an engine runs. */
+            hot: components["schemas"]["HotRunning"];
+            /** @description Most that the classes of a pair differ. */
+            max_step: components["schemas"]["Length"];
+            /** @description Most that is polished off a diameter. */
+            polish_limit: components["schemas"]["Length"];
+            /** @description How long work takes. */
+            times: components["schemas"]["Times"];
         };
         /** @description What a piston has at one place of its wall. */
         WallGap: {

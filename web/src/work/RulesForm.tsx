@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, type ReactNode, useState } from "react";
+import { type FormEvent, type ReactNode, useRef, useState } from "react";
 import { methodsOf, usualRules } from "../api/catalog";
 import { api, type Build, type Method, type Schemas, type Unit, unwrap } from "../api/client";
 import { showRecorded } from "../api/queries";
@@ -58,6 +58,12 @@ export function RulesForm({ build }: { build: Build }) {
   const client = useQueryClient();
   const seen = build.assessment.rules;
   const usual = usualRules();
+  // What was said last: a figure that is emptied to be typed anew takes nothing else with it.
+  const hot = useRef(seen.hot ?? usual.hot);
+  const heat = (change: Partial<Schemas["HotRunning"]>, said = true) => {
+    if (said) hot.current = { ...hot.current, ...change };
+    set({ hot: said ? hot.current : null });
+  };
   const [id] = useState(newId);
   const [rules, setRules] = useState<Rules>(seen);
   const [reason, setReason] = useState("");
@@ -237,7 +243,7 @@ export function RulesForm({ build }: { build: Build }) {
                     placeholder="no"
                     onChange={(e) => {
                       const degrees = Number(e.target.value) || 0;
-                      set({ hot: degrees === 0 ? null : { ...(rules.hot ?? usual.hot), [key]: degrees } });
+                      heat({ [key]: degrees }, degrees > 0);
                     }}
                     className="num h-8 w-[58px] border border-hair-strong bg-paper px-1.5 text-[14px] text-ink"
                   />
@@ -248,7 +254,7 @@ export function RulesForm({ build }: { build: Build }) {
                   label="Left of a ring's gap"
                   value={String(rules.hot.ring_floor)}
                   options={lengths(FLOORS[build.unit], rules.hot.ring_floor, build.unit)}
-                  onChange={(nm) => set({ hot: { ...(rules.hot ?? usual.hot), ring_floor: Number(nm) } })}
+                  onChange={(nm) => heat({ ring_floor: Number(nm) })}
                 />
               )}
             </span>,
@@ -262,9 +268,7 @@ export function RulesForm({ build }: { build: Build }) {
               options={lengths(CLOSES[build.unit], rules.hot?.piston_closes ?? 0, build.unit).map((o) =>
                 o.value === "0" ? { ...o, text: "not said" } : o,
               )}
-              onChange={(nm) =>
-                set({ hot: { ...(rules.hot ?? usual.hot), piston_closes: Number(nm) === 0 ? null : Number(nm) } })
-              }
+              onChange={(nm) => heat({ piston_closes: Number(nm) === 0 ? null : Number(nm) })}
             />,
             "by your own figure: arithmetic alone is an estimate, skirts flex",
           )}
@@ -333,7 +337,10 @@ export function RulesForm({ build }: { build: Build }) {
           busy={record.isPending}
           action="Change the rules"
           onReason={setReason}
-          onLeave={() => setRules(seen)}
+          onLeave={() => {
+            hot.current = seen.hot ?? usual.hot;
+            setRules(seen);
+          }}
         />
       )}
     </form>
