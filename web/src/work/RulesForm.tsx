@@ -91,10 +91,10 @@ export function RulesForm({ build }: { build: Build }) {
     }));
   const row = (name: string, choice: ReactNode, means: string) => (
     <tr className="border-b border-hair">
-      <th scope="row" className="py-0.5 pr-3 text-left text-small font-medium text-ink-2">
+      <th scope="row" className="w-[172px] py-0.5 pr-3 text-left text-small font-medium text-ink-2">
         {name}
       </th>
-      <td className="py-0.5 pr-3">{choice}</td>
+      <td className="w-[320px] py-0.5 pr-3">{choice}</td>
       <td className="py-0.5 text-note leading-snug text-ink-2">{means}</td>
     </tr>
   );

@@ -243,16 +243,16 @@ function SetUpOfRow({ build, row, onRow, inForce }: SetUpOfRowProps) {
               </div>
             </div>
           </form>
-          <section aria-label="Rules and places" className="flex flex-wrap gap-x-6 gap-y-4 px-6 pb-5">
-            <div className="min-w-0 flex-[1_1_380px]">
-              <div className="grad" />
-              <h2 className="mt-2 text-lead font-bold">Rules of this build</h2>
-              <RulesForm key={JSON.stringify(build.assessment.rules)} build={build} />
-            </div>
-            <div className="min-w-0 flex-[1_1_500px]">
+          <section aria-label="Rules and places" className="grid gap-4 px-6 pb-5">
+            <div className="min-w-0">
               <div className="grad" />
               <h2 className="mt-2 mb-1 text-lead font-bold">Places to touch</h2>
               <PlanForm build={build} />
+            </div>
+            <div className="min-w-0">
+              <div className="grad" />
+              <h2 className="mt-2 text-lead font-bold">Rules of this build</h2>
+              <RulesForm key={JSON.stringify(build.assessment.rules)} build={build} />
             </div>
           </section>
         </div>
