@@ -22,3 +22,10 @@ File.prototype.text ??= function text(this: File) {
     reader.readAsText(this);
   });
 };
+
+// Nothing has a size there that could change.
+globalThis.ResizeObserver ??= class {
+  observe() {}
+  unobserve() {}
+  disconnect() {}
+};

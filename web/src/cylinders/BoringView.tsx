@@ -71,7 +71,7 @@ export function BoringView({ build, unit, chosen }: BoringViewProps) {
   return (
     <div className="mt-2" data-boring="">
       <div className="flex flex-wrap gap-x-3 gap-y-1.5">
-        {field("unworn", "Above the rings", "not measured")}
+        {field("unworn", "Above the rings", "not said")}
         {field("location", "Bar off centre", usual.location)}
         {field("hone_stock", "Stones take", usual.hone_stock)}
         {field("plate", "A plate adds", "0")}
