@@ -73,7 +73,6 @@ async fn a_damper_whose_ring_slipped_is_looked_into_at_its_end_and_keeps_the_she
     for shown in ["8", "7", "4", "1", "0", "1", "4", "7"] {
         page.type_along(&[shown, shown]).await?;
     }
-    page.go("/builds/SL-041/bench/K1").await?;
     page.read("section[aria-label='Readings of K1']", "16 of 16").await?;
     page.click_text("Runout").await?;
     page.read("[data-main-throw=K1]", "0°").await?;

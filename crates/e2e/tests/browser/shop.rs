@@ -39,7 +39,7 @@ async fn a_sheet_says_what_was_not_checked_and_prints_without_the_screen_around_
     page.go("/builds/SL-041/sheet").await?;
     page.see("[data-unchecked=part]").await?;
     page.read("[aria-label='Not checked']", "R1\u{2013}R6").await?;
-    page.read("[aria-label='Not checked']", "fillets").await?;
+    page.read("[aria-label='Not checked']", "Nor is any word here about balance").await?;
     page.read("[data-used-gauge=mic-tenths]", "SM-").await?;
     page.read("[data-sizes=M4]", "2.8151").await?;
     let shown = page
