@@ -78,14 +78,15 @@ fn a_piston_is_reckoned_hot_by_both_schools() -> Outcome {
     let window = TargetRule::Range { low: t(30), aim: Some(t(33)), high: t(36) };
     bench.figure_target(Figure::PISTON_TO_WALL, BearingRow::Rods, window, "the sheet")?;
     measured(&mut bench, 1, 34_750, 34_717)?;
-    let schools = |bench: &Bench| -> Vec<(HotBy, bool)> {
-        let hot = of(bench, "piston_to_wall", 1).map(|f| f.hot).unwrap_or_default();
-        hot.iter().map(|h| (h.by, h.stops)).collect()
-    };
+    let rooms = |bench: &Bench| of(bench, "piston_to_wall", 1).map(|f| f.hot).unwrap_or_default();
+    let schools = |bench: &Bench| -> Vec<(HotBy, bool)> { rooms(bench).iter().map(|h| (h.by, h.stops)).collect() };
     assert_eq!(schools(&bench), [(HotBy::Expansion, false)], "an estimate stops nothing");
+    // By arithmetic alone a good piston has no room: that is said to be an estimate, and the builder's own figure is none.
+    assert!(rooms(&bench).iter().all(|h| h.estimate && h.left < Length::ZERO), "{:?}", rooms(&bench));
     let allowance = |closes| HotRunning { piston_closes: Some(t(closes)), ..HotRunning::USUAL };
     bench.rules(Rules { hot: Some(allowance(20)), ..bench.build().rules_now().clone() }, "closes by two thou")?;
     assert_eq!(schools(&bench), [(HotBy::Allowance, false), (HotBy::Expansion, false)]);
+    assert_eq!(rooms(&bench).iter().map(|h| h.estimate).collect::<Vec<_>>(), [false, true]);
     bench.rules(Rules { hot: Some(allowance(40)), ..bench.build().rules_now().clone() }, "closes by four thou")?;
     assert_eq!(schools(&bench)[0], (HotBy::Allowance, true));
     Ok(())

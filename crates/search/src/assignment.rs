@@ -121,6 +121,23 @@ mod tests {
         best
     }
 
+    #[test]
+    fn sixteen_parts_that_are_all_alike_stay_where_they_are() {
+        let t = |tenths: i64| tenths * 2_540;
+        let target = Target { low: t(17), aim: t(20), high: t(23) };
+        let (rows, columns) = ([t(20_020); 16], [t(20_000); 16]);
+        let all_stay: Vec<usize> = (0..16).collect();
+        assert_eq!(assign(target, &rows, &columns, &[]).map(|a| a.columns), Some(all_stay));
+        // Two that have to change places take nobody else with them.
+        let mut swapped = rows;
+        (swapped[3], swapped[9]) = (t(20_024), t(20_016));
+        let mut pins = columns;
+        (pins[9], pins[3]) = (t(20_004), t(19_996));
+        let found = assign(target, &swapped, &pins, &[]).map(|a| a.columns).unwrap_or_default();
+        let moved: Vec<usize> = found.iter().enumerate().filter(|(r, c)| r != *c).map(|(r, _)| r).collect();
+        assert_eq!(moved, [3, 9]);
+    }
+
     proptest! {
         #[test]
         fn no_order_of_the_parts_is_better(

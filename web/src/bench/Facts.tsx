@@ -216,7 +216,11 @@ export function Facts(props: FactsProps) {
                 {hot.by === "allowance"
                   ? "the builder's allowance"
                   : hot.estimate
-                    ? "by expansion: an estimate that stops nothing, for skirts flex. Say in the rules what a piston closes by in your engines"
+                    ? `by expansion: an estimate that stops nothing, for skirts flex${
+                        station.hot?.some((other) => other.by === "allowance")
+                          ? ""
+                          : ". Say in the rules what a piston closes by in your engines"
+                      }`
                     : "by expansion"}
                 {hot.floor > 0 && (
                   <>

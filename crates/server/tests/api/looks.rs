@@ -30,6 +30,61 @@ async fn a_mark_says_where_a_sign_is_and_its_depth_is_read_by_the_server() -> Ou
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn what_sits_around_the_crank_is_looked_at_where_it_is_and_nowhere_else() -> Outcome {
+    let house = House::demo().await?;
+    let person = house.person("oduya").await?;
+    let look = |station: &str, part: &str, sign: &str| json!({ "id": Uuid::new_v4(), "station": station, "part": part, "signs": [sign] });
+    let kept = person.post("/builds/SL-041/inspections", look("K1", "hub", "ring_slipped")).await?.body;
+    let figures = kept["changes"]["assessment"]["figures"].as_array().cloned().unwrap_or_default();
+    let all = figures.iter().flat_map(|f| f["findings"].as_array().cloned().unwrap_or_default());
+    let unusable: Vec<Value> = all.filter(|f| f["kind"] == "unusable").collect();
+    assert_eq!(unusable, [json!({ "kind": "unusable", "seen_on": "hub", "sign": "ring_slipped", "at": "K1" })]);
+    let suspected = &kept["changes"]["assessment"]["hypotheses"];
+    let runout = of(&of(suspected, "suspicion", "hub_loose")["confirm"], "by", "runout").clone();
+    assert_eq!(runout["at"], json!("K1"));
+    for (station, part, sign) in [
+        ("M1", "hub", "fretted"),
+        ("D1", "valves", "burnt"),
+        ("K1", "pump", "scored"),
+        ("K3", "hub", "fretted"),
+        ("OP", "pump", "burnt"),
+    ] {
+        let refused = person.post("/builds/SL-041/inspections", look(station, part, sign)).await?;
+        assert_eq!(refused.status, 422, "{sign} on {part} at {station}: {:?}", refused.body);
+    }
+    // A two-stroke on rollers has no pump to look at, and no valves.
+    let twin = person.get("/builds/SL-045").await?.body;
+    assert_eq!(of(&twin["looks"], "part", "hub")["places"], json!(["K1", "K2"]));
+    for part in ["pump", "valves"] {
+        assert!(of(&twin["looks"], "part", part)["places"].as_array().is_none_or(Vec::is_empty), "{part}");
+    }
+    assert_eq!(person.post("/builds/SL-045/inspections", look("OP", "pump", "scored")).await?.status, 422);
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn an_end_of_the_crank_is_turned_and_judged_by_its_own_target() -> Outcome {
+    let house = House::demo().await?;
+    let person = house.person("oduya").await?;
+    let turned = |build: &Value| {
+        let figures = build["assessment"]["figures"].as_array().cloned().unwrap_or_default();
+        figures.into_iter().find(|f| f["figure"] == "end_runout" && f["station"] == "K2").unwrap_or_default()
+    };
+    let before = person.get("/builds/SL-041").await?.body;
+    assert_eq!((&turned(&before)["asked"], &turned(&before)["target"]), (&json!(false), &Value::Null));
+    let target = json!({ "id": Uuid::new_v4(), "figure": "end_runout", "row": "mains", "rule": { "kind": "range", "low": "0", "aim": "", "high": ".0010" }, "source": "builders_rule", "reason": "race", "unit": "in", "version": 0 });
+    let kept = person.post("/builds/SL-041/targets", target).await?;
+    assert_eq!(kept.status, 200, "{:?}", kept.body);
+    let after = person.get("/builds/SL-041").await?.body;
+    assert_eq!(turned(&after)["asked"], json!(true));
+    let straight = person.get("/builds/SL-041/straightness").await?.body;
+    let open: Vec<&str> = straight["open"].as_array().into_iter().flatten().filter_map(Value::as_str).collect();
+    assert!(open.contains(&"K1") && open.contains(&"K2"), "{open:?}");
+    assert_eq!(straight["limit"], json!(254_000), "what the mains may is still theirs");
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn what_befell_an_engine_says_first_what_it_ends_and_forces_its_checks() -> Outcome {
     let house = House::demo().await?;
     let person = house.person("oduya").await?;

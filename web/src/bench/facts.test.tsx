@@ -1,0 +1,66 @@
+import { render, screen } from "@testing-library/react";
+import { MemoryRouter } from "react-router";
+import { describe, expect, it, vi } from "vitest";
+import type { FigureAssessment, Schemas } from "../api/client";
+import { build, judged, station } from "../testing/build";
+import { Facts } from "./Facts";
+
+type HotRoom = Schemas["HotRoom"];
+
+function facts(of: FigureAssessment) {
+  render(
+    <MemoryRouter>
+      <Facts
+        build={build([of])}
+        station={of}
+        unit="in"
+        onTarget={vi.fn()}
+        onProof={vi.fn()}
+        onBlind={vi.fn()}
+        onPart={vi.fn()}
+      />
+    </MemoryRouter>,
+  );
+  return [...document.querySelectorAll("[data-hot]")].map((e) => [
+    e.getAttribute("data-hot"),
+    e.textContent ?? "",
+  ]);
+}
+
+const hot = (more: Partial<HotRoom>): HotRoom => ({
+  by: "expansion",
+  closes: 177_800,
+  left: 101_600,
+  floor: 0,
+  stops: false,
+  ...more,
+});
+
+const bore = (...rooms: HotRoom[]): FigureAssessment => ({ ...station(1, judged(25, "in", 3)), hot: rooms });
+
+describe("what is left when it is hot", () => {
+  it("is an estimate by arithmetic alone, which says that it stops nothing and where a figure is said", () => {
+    const [room] = facts(bore(hot({ left: -101_600, estimate: true })));
+    expect(room?.[0]).toBe("estimate");
+    expect(room?.[1]).toMatch(/^No room by arithmetic, closing by 0.0070/);
+    expect(room?.[1]).toMatch(/estimate that stops nothing.*Say in the rules/);
+  });
+
+  it("asks for no figure that was said", () => {
+    const rooms = facts(bore(hot({ by: "allowance", left: 25_400 }), hot({ left: -1, estimate: true })));
+    expect(rooms.map((r) => r[0])).toEqual(["holds", "estimate"]);
+    expect(rooms[0]?.[1]).toMatch(/0.0010 left of it.*the builder's allowance/);
+    expect(rooms[1]?.[1]).not.toMatch(/Say in the rules/);
+  });
+
+  it("of a ring stops the work below its floor, in words", () => {
+    const [room] = facts(bore(hot({ left: 50_800, floor: 101_600, stops: true })));
+    expect(room?.[0]).toBe("stops");
+    expect(screen.getByText("Stop: less than the floor is left")).toBeVisible();
+    expect(room?.[1]).toMatch(/0.0040 have to be left/);
+  });
+
+  it("takes no line where nothing closes", () => {
+    expect(facts(station(1, judged(25, "in", 3)))).toEqual([]);
+  });
+});

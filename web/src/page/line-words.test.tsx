@@ -1,0 +1,74 @@
+import { render } from "@testing-library/react";
+import { describe, expect, it } from "vitest";
+import type { Schemas } from "../api/client";
+import { build, station } from "../testing/build";
+import { LineAside, LineIdent } from "./LineWords";
+
+type Needs = Schemas["Needs"];
+
+const blocked = (all: [Needs, string[]][]) => {
+  const blocks = all.flatMap(([needs, places]) =>
+    places.map((place) => ({ station: place, figure: "oil_clearance" as const, state: null, needs })),
+  );
+  return build([station(1), station(2)], { blocks, status: "blocked" });
+};
+const mains = (from: number, to: number, step = 1) =>
+  Array.from({ length: Math.floor((to - from) / step) + 1 }, (_, i) => `M${from + i * step}`);
+
+function said(of: ReturnType<typeof build>, brief = false) {
+  const { container } = render(<LineAside build={of} brief={brief} />);
+  const lines = [...container.querySelectorAll("div")].map((line) => line.textContent);
+  return brief ? [container.textContent] : lines;
+}
+
+describe("what is still to do, beside the line", () => {
+  it("stands by what it needs, the gravest first, with runs of places from first to last", () => {
+    const of = blocked([
+      ["measure", ["M7", "R4", "R5", "R6"]],
+      ["part", ["K1"]],
+    ]);
+    expect(said(of)).toEqual(["Still to do", "K1 without a part that may stay", "M7, R4\u2013R6 to measure"]);
+  });
+
+  it("names fewer of each the more kinds of work there are, so that all of it has room", () => {
+    const many = mains(1, 23, 2);
+    const one = said(blocked([["measure", many]]));
+    expect(one[1]).toMatch(/^M1, M3, M5, M7, M9, M11, M13, M15 and 4 more to measure$/);
+    const four: Needs[] = ["measure_again", "measure", "acknowledgement", "concession"];
+    const some = said(blocked(four.map((needs) => [needs, many])));
+    expect(some[1]).toMatch(/^M1, M3, M5, M7, M9 and 7 more to measure again$/);
+    const six: Needs[] = ["part", "check", "clean", ...four.slice(1)];
+    const all = said(blocked(six.map((needs) => [needs, many])));
+    expect(all).toHaveLength(7);
+    expect(all[1]).toMatch(/^M1, M3, M5 and 9 more without/);
+  });
+
+  it("counts no single place that is left over: its name is as short", () => {
+    expect(said(blocked([["measure", mains(1, 17, 2)]]))[1]).toMatch(/M15, M17 to measure$/);
+  });
+
+  it("is brief in the slit, and names a station once", () => {
+    const of = blocked([
+      ["measure", ["M1", "M1", "M3", "M5", "M7"]],
+      ["acknowledgement", ["M9", "M11"]],
+    ]);
+    expect(said(of, true)).toEqual(["Still to doM1, M3, M5, M7 and 2 more"]);
+  });
+
+  it("asks for two signatures where nothing blocks, and says that a seal does not hold", () => {
+    expect(said(build([station(1)], { status: "ready" }))).toEqual(["Still to do"]);
+    expect(said(build([station(1)], { status: "ready" }), true)).toEqual(["Still to doTwo signatures"]);
+    expect(said(build([station(1)], { status: "does_not_match" }))[0]).toBe("Not as it was signed");
+  });
+});
+
+describe("what the band says of a row", () => {
+  it("is its nominal and its window, and of another figure its limits", () => {
+    const one = build([station(1)]);
+    const { container, rerender } = render(<LineIdent build={one} row="mains" />);
+    expect(container).toHaveTextContent("Mains 2.6240Window .0022 to .0028Aim .0025");
+    const ends = { ...station(1), station: "K1", figure: "end_runout" as const, target: null };
+    rerender(<LineIdent build={one} row="mains" of={ends} />);
+    expect(container).toHaveTextContent("Runout of an endNo target yet");
+  });
+});
