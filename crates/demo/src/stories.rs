@@ -460,8 +460,9 @@ mod tests {
     use super::*;
     use jagged_pin_core::assess::Assessment;
     use jagged_pin_core::assess::evaluate;
-    use jagged_pin_core::evidence::SessionProof;
+    use jagged_pin_core::evidence::{Notes, SessionProof};
     use jagged_pin_core::figure::Finding;
+    use jagged_pin_core::log::{Note, What};
     use jagged_pin_core::maths::State::{self, Loose};
     use jagged_pin_core::sheet::SealStatus;
 
@@ -543,6 +544,25 @@ mod tests {
         // The pin that was scored had a ridge between its rods: eight tenths, of five allowed.
         let before = step(2).and_then(|f| f.stale.as_ref()).map(|s| (s.was.state, s.was.clearance));
         assert_eq!(before, Some((State::Loose, Length::tenths(8))));
+    }
+
+    #[test]
+    fn pistons_and_rods_of_the_six_are_weighed_and_its_gauge_point_is_said_without_ending_a_size() {
+        let builds = builds().unwrap_or_default();
+        let six = builds.iter().find(|b| b.code == "SL-041");
+        let weighed = |letter: &str, note: Note| -> Vec<i64> {
+            let notes = six.map(Notes::of_build);
+            let at = |n: u8| notes.as_ref()?.value(format!("{letter}{n}").parse().ok()?, note);
+            (1..=6).filter_map(at).collect()
+        };
+        assert_eq!(weighed("W", Note::PistonWeight), [412_350, 411_900, 412_600, 412_100, 412_400, 411_950]);
+        let rods = weighed("R", Note::RodWeight);
+        let spread = rods.iter().max().zip(rods.iter().min()).map(|(most, least)| most - least);
+        assert_eq!((rods.len(), spread), (6, Some(500)), "matched to half a gram, in milligrams");
+        let said = six.into_iter().flat_map(|b| &b.facts).any(|f| matches!(f.what, What::GaugePoint(_)));
+        let of_pistons = assessed("SL-041").into_iter().flat_map(|a| a.figures).flat_map(|f| f.measured);
+        let ended = of_pistons.filter(|m| m.role == Role::new("piston") && m.size.stale.is_some()).count();
+        assert_eq!((said, ended), (true, 0));
     }
 
     #[test]

@@ -513,6 +513,37 @@ mod tests {
     }
 
     #[test]
+    fn every_place_of_an_engine_is_counted_once_and_reads_back() {
+        let journal = crate::units::Length::tenths(26_240);
+        let crank = crate::engine::Crank::proportional(4, journal, 1);
+        let bare = Layout::of_mains(4, Place::main(3), journal, crank);
+        let rods = crate::engine::Rods {
+            per_pin: 2,
+            pin: crate::units::Length::tenths(21_240),
+            tracks: true,
+            material: crate::maths::Material::Steel,
+            nominals: None,
+        };
+        let bore = crate::units::Length::tenths(34_750);
+        let built = Layout {
+            rods: Some(rods),
+            cylinders: Some(crate::engine::Cylinders { bore, bank_angle: None }),
+            ..bare.clone()
+        };
+        for layout in [bare.clone(), built, Layout { rollers: true, ..bare }] {
+            let all: Vec<Place> = layout.places().collect();
+            assert_eq!(all.len(), layout.place_count());
+            for (i, place) in all.iter().enumerate() {
+                assert_eq!(layout.place_index(*place), Some(i), "{place}");
+                assert_eq!(place.to_string().parse(), Ok(*place));
+                assert!(layout.has(*place) && layout.has(layout.journal_of(*place)), "{place}");
+            }
+            assert_eq!(layout.has(Place::OIL_PUMP), !layout.rollers);
+            assert!(layout.has(Place::FLANGE) && !layout.has(Place::new(PlaceKind::CrankEnd, 3)));
+        }
+    }
+
+    #[test]
     fn what_names_no_place_is_refused() {
         for text in ["", "M", "M0", "M256", "X1", "4", "main4", "M-1", "E1"] {
             assert!(text.parse::<Place>().is_err(), "{text}");

@@ -80,7 +80,7 @@ async fn an_end_of_the_crank_is_turned_and_judged_by_its_own_target() -> Outcome
     let straight = person.get("/builds/SL-041/straightness").await?.body;
     let open: Vec<&str> = straight["open"].as_array().into_iter().flatten().filter_map(Value::as_str).collect();
     assert!(open.contains(&"K1") && open.contains(&"K2"), "{open:?}");
-    assert_eq!(straight["limit"], json!(254_000), "what the mains may is still theirs");
+    assert_eq!(straight["limit"], json!(25_400), "what the mains may is still theirs");
     Ok(())
 }
 
