@@ -88,6 +88,10 @@ export function findingText(f: Finding, unit: Unit): string {
       return `Wider by ${step(f.by)} the other way than the rest: were across and along exchanged?`;
     case "plate_forgotten":
       return `Out of round by ${step(f.top)} at the top only, where the others are round: was the plate on?`;
+    case "within_wear":
+      return "Outside this build's window, inside the factory's wear range: a used part may run on if the lead says so. It is never an aim.";
+    case "beyond_wear":
+      return `Beyond the factory's wear range by ${step(f.by)}: reworked or replaced.`;
     case "unusable":
       return unusableSentence(f);
     case "stop_journal":

@@ -355,6 +355,14 @@ pub enum Finding {
         /// By how much.
         top: Length,
     },
+    /// Outside the window of this build and inside the factory's wear range: a used part may run on, which is a choice and
+    /// never an aim.
+    WithinWear,
+    /// Outside the factory's wear range: it is reworked or replaced.
+    BeyondWear {
+        /// By how much.
+        by: Length,
+    },
     /// What was seen there stops it: it is not used as it is.
     Unusable {
         /// On what.

@@ -4,7 +4,7 @@ use crate::evidence::{Size, gauge_behind, material};
 use crate::figure::{Context, FigureAssessment, Finding, Measured};
 use crate::gauge::{GaugeFit, steps_in_tenths};
 use crate::log::{InspectedPart, Inspection, Reckoning, SetUp, What};
-use crate::maths::{Material, suspects};
+use crate::maths::{Material, State, suspects};
 use crate::units::{Day, Length};
 
 /// What was found out on the way and is remarked on here.
@@ -30,6 +30,7 @@ pub(crate) fn findings(context: &Context<'_>, s: &FigureAssessment, remarks: Rem
     if s.judged.as_ref().is_some_and(|j| !j.decidable) {
         found.push(Finding::Undecidable);
     }
+    found.extend(worn(s));
     if s.class.is_some_and(|c| c.undersize.is_none()) {
         found.push(Finding::NotOfFamily);
     }
@@ -40,6 +41,14 @@ pub(crate) fn findings(context: &Context<'_>, s: &FigureAssessment, remarks: Rem
     set_up(context, s, &mut found);
     found.extend(remarks.lapsed.map(|reason| Finding::ConcessionLapsed { reason }));
     found
+}
+
+/// What the factory's wear range says of a figure that is outside its window.
+fn worn(s: &FigureAssessment) -> Option<Finding> {
+    let range = s.target.as_ref()?.wear.as_ref()?;
+    let judged = s.judged.as_ref().filter(|j| matches!(j.state, State::Tight | State::Loose))?;
+    let by = (range.low - judged.smallest).max(judged.largest - range.high);
+    Some(if by > Length::ZERO { Finding::BeyondWear { by } } else { Finding::WithinWear })
 }
 
 fn stops(context: &Context<'_>, s: &FigureAssessment, found: &mut Vec<Finding>) {
