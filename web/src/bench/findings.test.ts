@@ -37,6 +37,14 @@ describe("remarks in words", () => {
     expect(findingPart(coarse)).toBe("bore");
   });
 
+  it("say what a wear range allows, and that it is never an aim", () => {
+    expect(findingText({ kind: "within_wear" }, "in")).toMatch(/if the lead says so\. It is never an aim/);
+    expect(findingText({ kind: "beyond_wear", by: 12 * T }, "in")).toBe(
+      "Beyond the factory's wear range by 12 tenths: reworked or replaced.",
+    );
+    expect(isQuiet({ kind: "within_wear" })).toBe(false);
+  });
+
   it("a stop is never quiet", () => {
     expect(isQuiet({ kind: "stop_journal" })).toBe(false);
     expect(findingText({ kind: "stop_journal" }, "in")).toMatch(/crack test first/);
