@@ -3277,6 +3277,14 @@ export interface components {
             /** @description By how much. */
             top: components["schemas"]["Length"];
         } | {
+            /** @enum {string} */
+            kind: "within_wear";
+        } | {
+            /** @description By how much. */
+            by: components["schemas"]["Length"];
+            /** @enum {string} */
+            kind: "beyond_wear";
+        } | {
             at?: components["schemas"]["Place"] | null;
             /** @enum {string} */
             kind: "unusable";
