@@ -8,6 +8,7 @@ import { shownFigure, shownState } from "../shared/words";
 import { Crank } from "./Crank";
 import type { CrankShape } from "./geometry";
 import { RuleTicks } from "./Line";
+import { quantityOf } from "./layers";
 import { BAND, type LineMark, pinProgress, progressOf, useLine } from "./useLine";
 
 /** Height of the slit, and of the rule under it. */
@@ -69,7 +70,7 @@ export function CompactLine({ build, onChoose, aside }: CompactLineProps) {
           className="absolute top-2 left-6 text-note leading-tight text-ink-2"
           style={{ width: side - 40 }}
         >
-          Oil clearance, {unit === "in" ? "thou" : "\u00b5m"}
+          {quantityOf(build, "crank")}, {unit === "in" ? "thou" : "\u00b5m"}
           <br />
           {rods.length === 0 ? "mains" : "mains, pins"}
         </div>
