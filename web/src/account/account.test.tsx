@@ -1,9 +1,7 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { render, screen, waitFor, within } from "@testing-library/react";
+import { screen, waitFor, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
-import { MemoryRouter, Route, Routes } from "react-router";
 import { describe, expect, it } from "vitest";
-import { server, show } from "../testing/screen";
+import { server, show, showPage } from "../testing/screen";
 import { lead } from "../testing/shop";
 import { AccountPage } from "./AccountPage";
 import { InvitationPage } from "./InvitationPage";
@@ -74,18 +72,7 @@ describe("the own account", () => {
 });
 
 describe("an invitation", () => {
-  function opened(address: string) {
-    render(
-      <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-        <MemoryRouter initialEntries={[address]}>
-          <Routes>
-            <Route path="/invitation" element={<InvitationPage />} />
-            <Route path="/" element={<p>The floor</p>} />
-          </Routes>
-        </MemoryRouter>
-      </QueryClientProvider>,
-    );
-  }
+  const opened = (address: string) => showPage(<InvitationPage />, address, "/invitation");
 
   it("is taken up with a password, by the secret behind the mark", async () => {
     const asked = server({

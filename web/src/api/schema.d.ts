@@ -5429,6 +5429,8 @@ export interface components {
             note: components["schemas"]["Note"];
             /** @description The figure as it is shown, with its unit where that is no length. */
             text: string;
+            /** @description The same as it would be typed, without its unit. */
+            typed: string;
             /** @description When. */
             when: components["schemas"]["Timestamp"];
         };

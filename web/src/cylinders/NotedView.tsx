@@ -18,9 +18,6 @@ const HEAD: Record<Note, string> = {
   pin_offset: "Pin, off centre",
 };
 
-/** A figure without its unit, which stands over its column. */
-const bare = (text: string) => text.replace(/ (g|cc)$/, "");
-
 /** What pistons and rods weigh, and what is poured and read off them, a line for each cylinder. */
 export function NotedView({ build, chosen }: NotedViewProps) {
   const client = useQueryClient();
@@ -65,7 +62,7 @@ export function NotedView({ build, chosen }: NotedViewProps) {
                   <td key={c.note}>
                     <NoteCell
                       label={`${HEAD[c.note]}, ${at}`}
-                      known={bare(known?.text ?? "")}
+                      known={known?.typed ?? ""}
                       onNote={(text) => note.mutate({ id: newId(), note: c.note, at, text })}
                     />
                   </td>

@@ -17,7 +17,7 @@ describe("what is weighed and poured", () => {
         { note: "piston_weight", at: "wrist_pin", quantity: "weight" },
         { note: "rod_weight", at: "rod", quantity: "weight" },
       ],
-      noted: [{ note: "rod_weight", at: "R1", text: "601.20 g", by: BY, when: 0 }],
+      noted: [{ note: "rod_weight", at: "R1", text: "601.20 g", typed: "601.20", by: BY, when: 0 }],
     };
     const asked = server({ "GET /builds/T-1/noted": notes, "POST /builds/T-1/noted": recorded(one) });
     show(<NotedView build={one} chosen="B1" />);

@@ -1,11 +1,9 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { render, screen, waitFor, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
-import { MemoryRouter, Route, Routes } from "react-router";
 import { describe, expect, it, vi } from "vitest";
 import type { Build, Gauge, Schemas } from "../api/client";
 import { build, recorded, station } from "../testing/build";
-import { server, show } from "../testing/screen";
+import { server, show, showPage } from "../testing/screen";
 import { apprentice, lead } from "../testing/shop";
 import { CheckDialog } from "./CheckDialog";
 import { DriftPlot } from "./DriftPlot";
@@ -57,15 +55,7 @@ function engine(gauges: Gauge[], sessions: Schemas["Session"][] = []): Build {
 /** The page of the gauges of a build. */
 function opened(of: Build) {
   const asked = server({ "GET /builds/T-1": of });
-  render(
-    <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-      <MemoryRouter initialEntries={["/builds/T-1/gauges"]}>
-        <Routes>
-          <Route path="/builds/:code/gauges" element={<Gauges />} />
-        </Routes>
-      </MemoryRouter>
-    </QueryClientProvider>,
-  );
+  showPage(<Gauges />);
   return asked;
 }
 

@@ -1,11 +1,9 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { render, screen, waitFor } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
-import { MemoryRouter, Route, Routes } from "react-router";
 import { describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
 import { build, recorded, station } from "../testing/build";
-import { server, show } from "../testing/screen";
+import { server, show, showPage } from "../testing/screen";
 import { ForcedChecks } from "./Forced";
 import { Hypotheses } from "./Hypotheses";
 import { InspectionPage } from "./InspectionPage";
@@ -152,15 +150,7 @@ describe("the page of looks", () => {
 
   function opened(asked: Record<string, unknown> = {}) {
     const sent = server({ "GET /builds/T-1": of, ...asked });
-    render(
-      <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-        <MemoryRouter initialEntries={["/builds/T-1/look"]}>
-          <Routes>
-            <Route path="/builds/:code/look" element={<InspectionPage />} />
-          </Routes>
-        </MemoryRouter>
-      </QueryClientProvider>,
-    );
+    showPage(<InspectionPage />);
     return sent;
   }
 

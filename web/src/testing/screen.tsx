@@ -14,14 +14,15 @@ export function show(part: ReactNode) {
   );
 }
 
-/** Renders a whole page of the build `T-1` at its address. */
-export function showPage(page: ReactNode) {
+/** Renders a whole page at its address: of the build `T-1`, unless another one is said. */
+export function showPage(page: ReactNode, address = "/builds/T-1/page", path = "/builds/:code/page") {
   const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
   return render(
     <QueryClientProvider client={client}>
-      <MemoryRouter initialEntries={["/builds/T-1/shells"]}>
+      <MemoryRouter initialEntries={[address]}>
         <Routes>
-          <Route path="/builds/:code/shells" element={page} />
+          <Route path={path} element={page} />
+          <Route path="/" element={<p>The floor</p>} />
         </Routes>
       </MemoryRouter>
     </QueryClientProvider>,

@@ -9,7 +9,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use crate::http::answers::{find, length, record_what};
+use crate::http::answers::{find, length, record_what, without_unit};
 use crate::http::auth::Who;
 use crate::http::extract::{Body, Path};
 use crate::http::problem::{Problem, ProblemBody};
@@ -47,6 +47,8 @@ pub(super) struct NotedView {
     at: Place,
     /// The figure as it is shown, with its unit where that is no length.
     text: String,
+    /// The same as it would be typed, without its unit.
+    typed: String,
     /// Who noted it.
     by: Person,
     /// When.
@@ -65,12 +67,10 @@ pub(super) async fn notes_of(
     let here = NOTES.iter().filter(|row| build.layout.of_kind(row.at).next().is_some());
     let columns = here.map(|row| NoteColumn { note: row.note, at: row.at, quantity: row.quantity }).collect();
     let notes = Notes::of_build(&build);
-    let noted = notes.all().map(|(at, fact, noted)| NotedView {
-        note: noted.note,
-        at,
-        text: noted.note.show(noted.value, build.unit),
-        by: fact.by.clone(),
-        when: fact.at,
+    let noted = notes.all().map(|(at, fact, noted)| {
+        let text = noted.note.show(noted.value, build.unit);
+        let typed = without_unit(&text).to_owned();
+        NotedView { note: noted.note, at, text, typed, by: fact.by.clone(), when: fact.at }
     });
     let gauge_point = build.notes().iter().rev().find_map(|fact| match &fact.what {
         What::GaugePoint(point) => Some(point.clone()),

@@ -106,7 +106,12 @@ pub(crate) async fn record_change(
 
 /// A length as it would be typed: with the decimals of the unit and without its name.
 pub(crate) fn typed(l: Length, unit: Unit) -> String {
-    l.show(unit).trim_end_matches(|c: char| !c.is_ascii_digit()).to_owned()
+    without_unit(&l.show(unit)).to_owned()
+}
+
+/// What is shown, without the name of its unit.
+pub(crate) fn without_unit(shown: &str) -> &str {
+    shown.trim_end_matches(|c: char| !c.is_ascii_digit())
 }
 
 /// A length as it was typed, with its sign: a minus where it takes away, or lies lower.

@@ -228,6 +228,8 @@ async fn pistons_and_rods_are_weighed_and_a_wrong_figure_is_named() -> Outcome {
     let notes = person.get("/builds/SL-043/noted").await?.body;
     let texts: Vec<&str> = notes["noted"].as_array().into_iter().flatten().filter_map(|n| n["text"].as_str()).collect();
     assert_eq!(texts, ["601.20 g", "412.40 g", "-3.40 cc"], "the last figure of each");
+    let typed = notes["noted"].as_array().into_iter().flatten().filter_map(|n| n["typed"].as_str());
+    assert_eq!(typed.collect::<Vec<_>>(), ["601.20", "412.40", "-3.40"], "as they are typed over");
     assert_eq!(notes["columns"].as_array().map(Vec::len), Some(6));
     for (what, at, text, field) in [
         ("piston_weight", "W1", "heavy", "text"),
