@@ -286,8 +286,8 @@ fn hypothesis(known: &Known<'_>, (suspicion, stations, checks): Pattern) -> Hypo
     let Known { layout, figures, all_signs, .. } = *known;
     let first = stations.first().copied();
     let place = |check: Check, part: Option<Role>| match part {
-        Some(Role::JOURNAL) => first.map(|s| layout.journal_of(s)),
-        Some(Role::TRAVEL) => Some(Place::THRUST),
+        Some(role) if role == Role::JOURNAL => first.map(|s| layout.journal_of(s)),
+        Some(role) if role == Role::TRAVEL => Some(Place::THRUST),
         Some(_) => first.map(|s| layout.bearing_on(s)),
         None if all_signs => first.and_then(|s| measured_at(check, s, layout)),
         None => None,

@@ -215,9 +215,10 @@ impl<'a> Seen<'a> {
         let size = part.size.as_ref().filter(|_| part.complete)?;
         let named = gauge_behind(self.build, self.sessions, size)?;
         let row = figure.station.row();
-        let nominal = match role {
-            Role::HOUSING => self.build.layout.nominals(row)?.housing,
-            _ => self.build.layout.journal(row) - figure.class?.undersize?,
+        let nominal = if role == Role::HOUSING {
+            self.build.layout.nominals(row)?.housing
+        } else {
+            self.build.layout.journal(row) - figure.class?.undersize?
         };
         let mean = Length::mean(&[size.smallest, size.largest])?;
         Some((named.name.clone(), (mean - nominal).as_f64()))

@@ -152,8 +152,8 @@ fn doubt(build: &Build, sessions: &Sessions, seat: &Seat<'_>, gauge: &str) -> Op
     let method = figure.method(Method::COMPONENTS)?;
     let known = |term: &Term| {
         let by = match term.role {
-            Role::JOURNAL => of(seat.journal)?,
-            Role::HOUSING => of(seat.housing.1)?,
+            role if role == Role::JOURNAL => of(seat.journal)?,
+            role if role == Role::HOUSING => of(seat.housing.1)?,
             _ => MeasuredBy { gauge: build.gauge(gauge)?, touches: 1, size: Length::ZERO, interval: None, open: None },
         };
         Some(Known::Measured(by))

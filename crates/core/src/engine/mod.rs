@@ -22,5 +22,6 @@ pub use layout::{
 };
 pub use part_kinds::{PART_KINDS, PartKindRow, Seat};
 pub use place::{BearingRow, Place, PlaceKind};
+pub(crate) use place_kinds::PlaceNumbers;
 pub use place_kinds::{NoSuchName, PLACE_KINDS, PlaceKindRow, Scope};
 pub use shop_preset::ShopPreset;

@@ -219,8 +219,8 @@ pub const PLACE_KINDS: [PlaceKindRow; 15] = [
 impl PlaceKind {
     /// What is known about it.
     pub fn row(self) -> &'static PlaceKindRow {
-        // Every kind has its row: a test counts them.
-        PLACE_KINDS.iter().find(|row| row.kind == self).unwrap_or(&PLACE_KINDS[0])
+        // The rows stand in the order of the kinds: a test holds every one of them against its kind.
+        PLACE_KINDS.get(self as usize).unwrap_or(&PLACE_KINDS[0])
     }
 }
 
@@ -319,13 +319,6 @@ impl Layout {
         PLACE_KINDS.iter().flat_map(|k| self.of_kind(k.kind)).collect::<Vec<_>>().into_iter()
     }
 
-    /// A place by number, in the order of [`Layout::places`]; absent where the engine has no such place.
-    pub fn place_index(&self, place: Place) -> Option<usize> {
-        let n = usize::from(place.number()).checked_sub(1)?;
-        let before = PLACE_KINDS.iter().take_while(|k| k.kind != place.kind()).map(|k| (k.count)(self)).sum::<usize>();
-        (n < self.count(place.kind())).then_some(before + n)
-    }
-
     /// Number of places.
     pub fn place_count(&self) -> usize {
         PLACE_KINDS.iter().map(|k| (k.count)(self)).sum()
@@ -333,7 +326,7 @@ impl Layout {
 
     /// Whether the engine has that place.
     pub fn has(&self, place: Place) -> bool {
-        self.place_index(place).is_some()
+        (1..=self.count(place.kind())).contains(&usize::from(place.number()))
     }
 
     /// Where the journal of a bearing is: a main has its own, a rod runs on a pin.
@@ -371,6 +364,32 @@ impl Layout {
     /// The first bearing on a place: a pin's first rod, or the bearing itself.
     pub fn bearing_on(&self, place: Place) -> Place {
         (place.kind().row().first_bearing)(self, place.number())
+    }
+}
+
+/// The numbers of an engine's places, counted once: whoever sorts thousands of readings asks for one with each.
+#[derive(Debug)]
+pub(crate) struct PlaceNumbers {
+    /// By kind: the number of its first place, and how many there are.
+    of_kind: [(usize, usize); PLACE_KINDS.len()],
+}
+
+impl PlaceNumbers {
+    pub fn of(layout: &Layout) -> Self {
+        let mut next = 0;
+        let of_kind = PLACE_KINDS.each_ref().map(|kind| {
+            let (first, count) = (next, (kind.count)(layout));
+            next += count;
+            (first, count)
+        });
+        PlaceNumbers { of_kind }
+    }
+
+    /// The number of a place in the order of [`Layout::places`], from 0; absent where the engine has no such place.
+    pub fn get(&self, place: Place) -> Option<usize> {
+        let (first, count) = *self.of_kind.get(place.kind() as usize)?;
+        let n = usize::from(place.number()).checked_sub(1)?;
+        (n < count).then_some(first + n)
     }
 }
 
@@ -505,7 +524,7 @@ mod tests {
     #[test]
     fn every_kind_has_one_row_and_a_letter_of_its_own() {
         for (i, row) in PLACE_KINDS.iter().enumerate() {
-            assert_eq!(row.kind.row().letter, row.letter);
+            assert_eq!((row.kind as usize, row.kind.row().letter), (i, row.letter));
             assert!(PLACE_KINDS[..i].iter().all(|other| other.letter != row.letter && other.kind != row.kind));
             let place = Place::new(row.kind, if row.numbered { 2 } else { 1 });
             assert_eq!(place.to_string().to_lowercase().parse(), Ok(place));
@@ -534,7 +553,7 @@ mod tests {
             let all: Vec<Place> = layout.places().collect();
             assert_eq!(all.len(), layout.place_count());
             for (i, place) in all.iter().enumerate() {
-                assert_eq!(layout.place_index(*place), Some(i), "{place}");
+                assert_eq!(PlaceNumbers::of(&layout).get(*place), Some(i), "{place}");
                 assert_eq!(place.to_string().parse(), Ok(*place));
                 assert!(layout.has(*place) && layout.has(layout.journal_of(*place)), "{place}");
             }

@@ -9,7 +9,7 @@ use serde::Serialize;
 
 use super::sessions::{Session, SessionProof};
 use crate::build::{Standing, order_of};
-use crate::engine::{BearingRow, Characteristic, Figure, Layout, Place, Role, Scope, Tag};
+use crate::engine::{BearingRow, Characteristic, Figure, Layout, Place, PlaceNumbers, Role, Scope, Tag};
 use crate::log::{
     Assignment, Ends, Fact, Fitting, GaugePoint, Mishap, OrderMoved, OrderStep, Reckoning, SetUp, SetUpChange,
     ShellsIn, WashersIn, What, Work, WorkEvent, WorkOrder,
@@ -123,6 +123,7 @@ fn partners(next: &SetUp, changes: &[SetUpChange]) -> Vec<SetUpChange> {
 #[derive(Debug)]
 pub struct Endings<'a> {
     layout: &'a Layout,
+    numbers: PlaceNumbers,
     standing: &'a Standing<'a>,
     causes: Vec<Ending>,
     /// What each of them changed, and where.
@@ -138,8 +139,15 @@ impl<'a> Endings<'a> {
     pub fn of(layout: &'a Layout, notes: &[&'a Fact], standing: &'a Standing<'a>, reckoning: Reckoning) -> Self {
         let none = |place| Characteristic::of(place).map(|c| (c, Vec::new())).collect();
         let of_place = layout.places().map(none).collect();
-        let mut endings =
-            Endings { layout, standing, causes: Vec::new(), ends: Vec::new(), changed: Vec::new(), of_place };
+        let mut endings = Endings {
+            layout,
+            numbers: PlaceNumbers::of(layout),
+            standing,
+            causes: Vec::new(),
+            ends: Vec::new(),
+            changed: Vec::new(),
+            of_place,
+        };
         let mut set_ups: BTreeMap<BearingRow, Cow<'_, SetUp>> = BTreeMap::new();
         let mut gauge_point: Option<&GaugePoint> = None;
         for fact in notes {
@@ -225,7 +233,7 @@ impl<'a> Endings<'a> {
 
     /// The causes that reach a characteristic of a place, in order.
     fn causes_at(&self, place: Place, characteristic: Characteristic) -> &[usize] {
-        let here = self.layout.place_index(place).and_then(|i| self.of_place.get(i));
+        let here = self.numbers.get(place).and_then(|i| self.of_place.get(i));
         here.and_then(|all| all.iter().find(|(c, _)| *c == characteristic)).map_or(&[], |(_, causes)| causes)
     }
 

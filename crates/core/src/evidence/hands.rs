@@ -5,7 +5,6 @@
 //! for the gauge counts like eight degrees of freedom. Where `SS` is more than chance allows (beyond the 95th percentile of
 //! chi-square for what was declared), the declared figure is contradicted and what was found stands alone, with the
 //! factor of Student's t for its few degrees; else both are pooled, so that a steady hand proves itself better.
-use std::cell::RefCell;
 use std::collections::BTreeMap;
 use std::sync::{PoisonError, RwLock};
 
@@ -33,24 +32,33 @@ pub struct Hand {
     pub found: u32,
     /// Whether what was found contradicts the shop's figure.
     pub contradicts: bool,
+    /// Variance that the step hides from every repeat: every budget asks for it again, and it is a sum of exponentials.
+    pub hidden: f64,
+    /// Variance that shows among repeats.
+    pub seen: f64,
 }
 
 impl Hand {
+    /// A hand that touches like that, as far as the shop's figure goes.
+    fn of_touching(touching: Touching) -> Self {
+        let (hidden, seen) = (touching.hidden(), touching.seen());
+        Hand { touching, reach: 1.0, found: 0, contradicts: false, hidden, seen }
+    }
+
     /// The hand as the shop declares it for a gauge.
     pub fn declared(gauge: &Gauge) -> Self {
-        let touching = Touching { s: gauge.repeatability.as_f64(), step: gauge.resolution.as_f64() };
-        Hand { touching, reach: 1.0, found: 0, contradicts: false }
+        Hand::of_touching(Touching { s: gauge.repeatability.as_f64(), step: gauge.resolution.as_f64() })
     }
 
     /// Standard uncertainty of the value of a place from `n` touches, in nanometres.
     pub fn of(&self, n: usize, median: bool) -> f64 {
-        if median { self.touching.of_median(n) } else { self.touching.of_mean(n) }
+        if median { self.touching.of_median(n) } else { (self.hidden + self.seen / n.max(1) as f64).sqrt() }
     }
 
     /// How far repeats may lie apart before one of them is a slip.
     pub fn slip_limit(&self) -> Length {
         let two_steps = 2.0 * self.touching.step;
-        Length::from_f64((SLIP * self.touching.seen().sqrt()).max(two_steps)).unwrap_or(Length::LIMIT)
+        Length::from_f64((SLIP * self.seen.sqrt()).max(two_steps)).unwrap_or(Length::LIMIT)
     }
 }
 
@@ -87,59 +95,108 @@ fn percentiles(degrees: u32) -> (f64, f64) {
     (limit, t)
 }
 
-/// A person on a gauge as it was then: its repeatability and its step.
-type Known = (String, Uuid, [Length; 2]);
-
-/// Every hand of a build.
-#[derive(Debug, Default)]
-pub struct Hands<'a> {
-    found: BTreeMap<(&'a str, Uuid), Repeats>,
-    /// Hands that were asked for: every place asks again, and each takes a search to work out.
-    known: RefCell<BTreeMap<Known, Hand>>,
+/// One person on one gauge, and the gauge as it was then: its repeatability and its step.
+#[derive(Debug)]
+struct Held {
+    /// Whose repeats are pooled, by number: the gauge's repeats tell of the same hand after it was declared anew.
+    pool: usize,
+    as_it_was: [Length; 2],
+    declared: Hand,
+    /// What follows from both.
+    hand: Hand,
 }
 
-/// Largest less smallest, and the squares around the mean.
-fn scatter(values: &[f64]) -> (f64, f64) {
-    let mean = values.iter().sum::<f64>() / values.len().max(1) as f64;
-    let (low, high) = values.iter().fold((f64::MAX, f64::MIN), |(l, h), v| (l.min(*v), h.max(*v)));
-    (high - low, values.iter().map(|v| (v - mean).powi(2)).sum())
+/// Every hand of a build. Each is known by its number, which every touch carries along.
+#[derive(Debug, Default)]
+pub(crate) struct Hands<'a> {
+    /// Gauge and person.
+    pools: Vec<((&'a str, Uuid), Repeats)>,
+    held: Vec<Held>,
+}
+
+/// How the touches of one place by one hand lie around their mean.
+struct Scatter {
+    /// Largest less smallest.
+    spread: f64,
+    /// Squares around the mean.
+    squares: f64,
+    /// Touches.
+    count: u32,
+}
+
+impl Scatter {
+    fn of(values: impl Iterator<Item = f64> + Clone) -> Self {
+        let count = u32::try_from(values.clone().count()).unwrap_or(u32::MAX);
+        let mean = values.clone().sum::<f64>() / f64::from(count.max(1));
+        let (low, high) = values.clone().fold((f64::MAX, f64::MIN), |(l, h), v| (l.min(v), h.max(v)));
+        Scatter { spread: high - low, squares: values.map(|v| (v - mean).powi(2)).sum(), count }
+    }
 }
 
 impl<'a> Hands<'a> {
-    /// From what was read at one place by one person with one gauge, place by place.
-    pub fn of(places: impl IntoIterator<Item = (&'a str, Uuid, Vec<f64>)>) -> Self {
-        let mut groups: BTreeMap<(&'a str, Uuid), Vec<Vec<f64>>> = BTreeMap::new();
-        for (gauge, person, values) in places.into_iter().filter(|(.., v)| v.len() > 1) {
-            groups.entry((gauge, person)).or_default().push(values);
+    /// The number of a person's hand on a gauge, as the reading names it, and on the gauge as it was then.
+    pub fn number(&mut self, (id, person): (&'a str, Uuid), gauge: &Gauge) -> usize {
+        let as_it_was = [gauge.repeatability, gauge.resolution];
+        let known = |held: &Held| {
+            held.as_it_was == as_it_was && self.pools.get(held.pool).is_some_and(|((g, p), _)| (*p, *g) == (person, id))
+        };
+        if let Some(known) = self.held.iter().position(known) {
+            return known;
         }
-        let found = groups.into_iter().map(|(whose, places)| (whose, pooled(&places))).collect();
-        Hands { found, known: RefCell::default() }
+        let pool = self.pools.iter().position(|((g, p), _)| (*p, *g) == (person, id)).unwrap_or_else(|| {
+            self.pools.push(((id, person), Repeats::default()));
+            self.pools.len() - 1
+        });
+        let declared = Hand::declared(gauge);
+        let hand = combine(declared, self.pools.get(pool).map(|(_, found)| *found).unwrap_or_default());
+        self.held.push(Held { pool, as_it_was, declared, hand });
+        self.held.len() - 1
     }
 
-    /// How a person's hand repeats on a gauge.
-    pub fn hand(&self, gauge: &Gauge, person: Uuid) -> Hand {
-        let Some(found) = self.found.get(&(gauge.id.as_str(), person)) else { return Hand::declared(gauge) };
-        let whose = (gauge.id.clone(), person, [gauge.repeatability, gauge.resolution]);
-        *self.known.borrow_mut().entry(whose).or_insert_with(|| combine(Hand::declared(gauge), *found))
+    /// How the hand of that number repeats.
+    pub fn get(&self, number: usize) -> Option<Hand> {
+        self.held.get(number).map(|held| held.hand)
+    }
+
+    /// Learns every hand from what was read at each place, with the number of the hand.
+    pub fn learn<P: Iterator<Item = (usize, Length)> + Clone>(&mut self, places: impl Iterator<Item = P>) {
+        let mut pools: Vec<Vec<Scatter>> = Vec::new();
+        pools.resize_with(self.pools.len(), Vec::new);
+        for place in places {
+            let touches = place.filter_map(|(n, read)| Some((self.held.get(n)?.pool, read)));
+            for (i, (pool, _)) in touches.clone().enumerate() {
+                if touches.clone().take(i).any(|(before, _)| before == pool) {
+                    continue;
+                }
+                let by_hand = touches.clone().filter(|(p, _)| *p == pool).map(|(_, read)| read.as_f64());
+                let of_hand = Scatter::of(by_hand);
+                if let Some(known) = pools.get_mut(pool).filter(|_| of_hand.count > 1) {
+                    known.push(of_hand);
+                }
+            }
+        }
+        for ((_, found), scatters) in self.pools.iter_mut().zip(&pools) {
+            *found = pooled(scatters);
+        }
+        for held in &mut self.held {
+            let found = self.pools.get(held.pool).map(|(_, found)| *found).unwrap_or_default();
+            held.hand = combine(held.declared, found);
+        }
     }
 }
 
 /// Pools the repeats of many places, slips left out: what is far beyond the usual spread of this very hand.
-fn pooled(places: &[Vec<f64>]) -> Repeats {
-    let mut spreads: Vec<f64> = places.iter().map(|p| scatter(p).0).collect();
-    spreads.sort_by(f64::total_cmp);
-    let above: Vec<f64> = spreads.iter().copied().filter(|s| *s > 0.0).collect();
+fn pooled(places: &[Scatter]) -> Repeats {
+    let mut above: Vec<f64> = places.iter().map(|p| p.spread).filter(|s| *s > 0.0).collect();
+    let middle = above.len() / 2;
     // The median spread of two touches is 0.95 of a standard deviation; of a step's rounding half of them may be zero.
-    let usual = above.get(above.len() / 2).copied().unwrap_or_default();
+    let usual = if above.is_empty() { 0.0 } else { *above.select_nth_unstable_by(middle, f64::total_cmp).1 };
     let (mut all, mut degrees) = (0.0, 0_u32);
-    for place in places {
-        let (spread, squares) = scatter(place);
-        if spread <= SLIP * usual {
-            all += squares;
-            degrees = degrees.saturating_add(u32::try_from(place.len()).unwrap_or(1).saturating_sub(1));
-        }
+    for place in places.iter().filter(|place| place.spread <= SLIP * usual) {
+        all += place.squares;
+        degrees = degrees.saturating_add(place.count.saturating_sub(1));
     }
-    Repeats::of(all, degrees)
+    if degrees == 0 { Repeats::default() } else { Repeats::of(all, degrees) }
 }
 
 /// What was declared and what was found, combined.
@@ -148,14 +205,14 @@ fn combine(declared: Hand, found: Repeats) -> Hand {
     if degrees == 0 {
         return declared;
     }
-    let (expected, n) = (declared.touching.seen(), f64::from(degrees));
+    let (expected, n) = (declared.seen, f64::from(degrees));
     let step = declared.touching.step;
     if squares > limit * expected {
         let touching = Touching::behind(squares / n, step);
-        return Hand { touching, reach: t / 1.96, found: degrees, contradicts: true };
+        return Hand { reach: t / 1.96, found: degrees, contradicts: true, ..Hand::of_touching(touching) };
     }
     let both = (DECLARED * expected + squares) / (DECLARED + n);
-    Hand { touching: Touching::behind(both, step), found: degrees, ..declared }
+    Hand { found: degrees, ..Hand::of_touching(Touching::behind(both, step)) }
 }
 
 #[cfg(test)]
@@ -163,11 +220,11 @@ mod tests {
     use super::*;
 
     fn declared() -> Hand {
-        Hand { touching: Touching { s: 0.3, step: 1.0 }, reach: 1.0, found: 0, contradicts: false }
+        Hand::of_touching(Touching { s: 0.3, step: 1.0 })
     }
 
-    fn places(twice: &[(f64, f64)]) -> Vec<Vec<f64>> {
-        twice.iter().map(|(a, b)| vec![*a, *b]).collect()
+    fn places(twice: &[(f64, f64)]) -> Vec<Scatter> {
+        twice.iter().map(|(a, b)| Scatter::of([*a, *b].into_iter())).collect()
     }
 
     #[test]
@@ -191,7 +248,7 @@ mod tests {
     fn one_slip_among_many_touches_does_not_make_a_bad_hand() {
         let mut touched = places(&[(1.0, 1.0), (2.0, 3.0), (4.0, 4.0), (4.0, 5.0), (1.0, 1.0), (1.0, 2.0)]);
         let without = pooled(&touched);
-        touched.push(vec![3.0, 13.0, 3.0]);
+        touched.push(Scatter::of([3.0, 13.0, 3.0].into_iter()));
         assert_eq!(pooled(&touched).squares, without.squares);
     }
 }

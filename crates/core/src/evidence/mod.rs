@@ -12,7 +12,7 @@ mod slots;
 
 pub use checks::Checks;
 pub use endings::{Ending, EndingCause, Endings, thrown_out};
-pub use hands::{Hand, Hands};
+pub use hands::Hand;
 pub use inspections::Inspections;
 pub use noted::Notes;
 pub use plan::touches_left;

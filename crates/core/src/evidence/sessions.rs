@@ -135,7 +135,7 @@ impl Session {
 
     /// Standard uncertainty of a check of the gauge, in nanometres: it is a touch like any other.
     pub fn check_doubt(&self) -> f64 {
-        Hand::declared(&self.gauge).touching.of_mean(1)
+        Hand::declared(&self.gauge).of(1, false)
     }
 
     /// Whether something that `checks` checks showed is more than they can show of themselves.

@@ -11,7 +11,7 @@ use crate::build::Build;
 use crate::engine::{Axial, Characteristic, Planned, Position, Read};
 use crate::gauge::{Gauge, GaugeFit};
 use crate::log::{Measure, Reckoning, Rules, ZeroSource};
-use crate::maths::{Effective, SizeRule, TouchedPlace, effective_by, position_value, worst_place};
+use crate::maths::{Effective, PlaceValue, SizeRule, ValuedPlace, effective_of, position_value, worst_place};
 use crate::units::Length;
 
 /// One feature measured one way.
@@ -29,7 +29,7 @@ pub struct SizeAssessment {
     /// The size, as soon as a position that counts was touched.
     pub size: Option<Size>,
     /// What was measured before something was done to it, while that is not measured again.
-    pub stale: Option<EndedSize>,
+    pub stale: Option<Box<EndedSize>>,
 }
 
 /// Evidence that ended.
@@ -134,8 +134,14 @@ pub struct PositionAssessment {
     pub expected: Length,
 }
 
-/// A place with its touches.
-type Touched_<'a> = (&'a Planned, &'a [TakenReading<'a>]);
+/// A place of a feature with its touches and what they come to.
+#[derive(Debug, Clone, Copy)]
+struct Touched<'t, 'a> {
+    planned: &'t Planned,
+    touches: &'t [TakenReading<'a>],
+    /// The value of the place; absent where it was not touched.
+    value: Option<Length>,
+}
 
 /// Works out one feature of a station; `otherwise` is what is expected while nothing is known.
 pub(crate) fn assess_size(
@@ -145,45 +151,44 @@ pub(crate) fn assess_size(
     otherwise: Length,
 ) -> SizeAssessment {
     let characteristic = spot.characteristic;
-    let slots: Vec<(&Planned, &Slot<'_>)> = touches.at(spot).collect();
-    let fresh: Vec<Touched_<'_>> = slots.iter().map(|(p, s)| (*p, s.fresh.as_slice())).collect();
-    let value = Values { rules, hands: &touches.hands };
-    let size = size(value, characteristic, &fresh);
+    let values = Values { rules, hands: &touches.hands };
+    let slots: Vec<(Touched<'_, '_>, &Slot<'_>)> =
+        touches.at(spot).map(|(planned, slot)| (values.touched(planned, &slot.fresh), slot)).collect();
+    let size = size(values, characteristic, slots.iter().map(|(touched, _)| *touched));
     let expected = size.as_ref().map_or(otherwise, |s| s.effective);
     let generation = slots.iter().flat_map(|(_, s)| s.ended.iter().map(|(_, by)| by.seq)).max();
     let of_generation = |slot: &Slot<'_>| -> Vec<Uuid> {
-        slot.ended.iter().filter(|(_, by)| Some(by.seq) == generation).map(|(t, _)| t.id).collect()
+        slot.ended.iter().filter(|(_, by)| Some(by.seq) == generation).map(|(t, _)| t.id()).collect()
     };
     let positions: Vec<PositionAssessment> = slots
         .iter()
-        .map(|(planned, slot)| {
-            let sizes: Vec<Length> = slot.fresh.iter().map(|t| t.size).collect();
-            let step = slot.fresh.last().and_then(|t| t.gauge).map_or(Length::ZERO, |g| g.resolution);
-            let value = value.of_place(&slot.fresh);
-            let spread = Length::span(slot.fresh.iter().map(|t| t.read));
+        .map(|(touched, slot)| {
+            let Touched { planned, touches, value } = *touched;
+            let step = touches.last().and_then(|t| t.gauge).map_or(Length::ZERO, |g| g.resolution);
+            let spread = Length::span(touches.iter().map(|t| t.read));
             PositionAssessment {
                 position: planned.position,
                 advisory: planned.advisory,
-                touches: slot.fresh.iter().map(|t| t.id).collect(),
+                touches: touches.iter().map(TakenReading::id).collect(),
                 stale: of_generation(slot),
                 void: slot.void.clone(),
                 value,
                 spread,
-                left: touches_left(rules.touches, planned.advisory, sizes.len(), spread, step),
+                left: touches_left(rules.touches, planned.advisory, touches.len(), spread, step),
                 expected: value.unwrap_or(expected),
             }
         })
         .collect();
     let taken: usize = positions.iter().map(|p| p.touches.len()).sum();
     let complete = positions.iter().all(|p| p.advisory || p.value.is_some());
-    let stale = (!complete).then(|| ended(value, characteristic, &slots, generation)).flatten();
+    let stale = (!complete).then(|| ended(values, characteristic, &slots, generation)).flatten();
     SizeAssessment {
         taken,
         planned: taken + positions.iter().map(|p| usize::from(p.left)).sum::<usize>(),
         complete,
         positions,
         size,
-        stale,
+        stale: stale.map(Box::new),
     }
 }
 
@@ -197,8 +202,8 @@ fn taken_before<'a>(slot: &Slot<'a>, seq: u32) -> Vec<TakenReading<'a>> {
 pub(crate) fn size_before(rules: &Rules, touches: &SlottedReadings<'_>, spot: Spot, seq: u32) -> Option<Size> {
     let slots: Vec<(&Planned, Vec<TakenReading<'_>>)> =
         touches.at(spot).map(|(p, s)| (p, taken_before(s, seq))).collect();
-    let touched: Vec<Touched_<'_>> = slots.iter().map(|(p, t)| (*p, t.as_slice())).collect();
-    size(Values { rules, hands: &touches.hands }, spot.characteristic, &touched)
+    let values = Values { rules, hands: &touches.hands };
+    size(values, spot.characteristic, slots.iter().map(|(p, t)| values.touched(p, t)))
 }
 
 /// How touches become the value of their place.
@@ -209,10 +214,14 @@ struct Values<'h, 'a> {
 }
 
 impl Values<'_, '_> {
+    /// A place with what its touches come to.
+    fn touched<'t, 'a>(self, planned: &'t Planned, touches: &'t [TakenReading<'a>]) -> Touched<'t, 'a> {
+        Touched { planned, touches, value: self.of_place(touches) }
+    }
+
     /// The hand behind some touches of a place: that of the last.
     fn hand(self, touches: &[TakenReading<'_>]) -> Option<Hand> {
-        let last = touches.last()?;
-        Some(self.hands.hand(last.gauge?, last.fact.by.id))
+        self.hands.get(touches.last()?.hand?)
     }
 
     /// Whether the touches of a place lie farther apart than hand and step explain, so that one of them is a slip.
@@ -223,24 +232,28 @@ impl Values<'_, '_> {
 
     /// The value of a place.
     fn of_place(self, touches: &[TakenReading<'_>]) -> Option<Length> {
-        let sizes: Vec<Length> = touches.iter().map(|t| t.size).collect();
+        let sizes = touches.iter().map(|t| t.size);
         match self.rules.reckoning {
-            Reckoning::Second if !self.has_slip(touches) => Length::mean(&sizes),
-            _ => position_value(&sizes),
+            Reckoning::Second if !self.has_slip(touches) => Length::mean_of(sizes),
+            _ => position_value(&sizes.collect::<Vec<_>>()),
         }
     }
 
     /// What the touches leave open, by the second reckoning.
-    fn open(self, characteristic: Characteristic, e: &Effective, touched: &[Touched_<'_>]) -> Option<Open> {
-        let (_, deciding) = touched.get(e.deciding)?;
+    fn open(
+        self,
+        characteristic: Characteristic,
+        deciding: &[TakenReading<'_>],
+        all: &[Touched<'_, '_>],
+    ) -> Option<Open> {
         let last = deciding.last()?;
         let sized = matches!(last.reading.measure.read(), Read::Size | Read::Dial);
         if self.rules.reckoning == Reckoning::First || !sized {
             return None;
         }
         let (hand, median) = (self.hand(deciding)?, self.has_slip(deciding));
-        let counts = || touched.iter().zip(&e.places).filter(|((planned, _), _)| !planned.advisory);
-        let values: Vec<f64> = counts().map(|(_, place)| place.value.as_f64()).collect();
+        let counts = || all.iter().filter(|t| !t.planned.advisory);
+        let values: Vec<f64> = counts().filter_map(|t| t.value).map(Length::as_f64).collect();
         let of_one = hand.of(deciding.len(), median);
         let (picked, bias) = match self.rules.effective {
             SizeRule::Worst => {
@@ -249,7 +262,7 @@ impl Values<'_, '_> {
             }
             SizeRule::Mean => (1.0 / (values.len().max(1) as f64).sqrt(), 0.0),
         };
-        let references = counts().flat_map(|((_, touches), _)| *touches).filter_map(|t| match t.reading.measure {
+        let references = counts().flat_map(|t| t.touches).filter_map(|t| match t.reading.measure {
             Measure::Dial { reference, .. } => Some(reference),
             _ => None,
         });
@@ -277,48 +290,41 @@ impl Values<'_, '_> {
 fn ended(
     values: Values<'_, '_>,
     characteristic: Characteristic,
-    slots: &[(&Planned, &Slot<'_>)],
+    slots: &[(Touched<'_, '_>, &Slot<'_>)],
     generation: Option<u32>,
 ) -> Option<EndedSize> {
     let generation = generation?;
     let because: Ending = slots.iter().flat_map(|(_, s)| &s.ended).find(|(_, by)| by.seq == generation)?.1.clone();
     let touched: Vec<(&Planned, Vec<TakenReading<'_>>)> = slots
         .iter()
-        .map(|(p, s)| (*p, s.ended.iter().filter(|(_, by)| by.seq == generation).map(|(t, _)| *t).collect()))
+        .map(|(now, s)| (now.planned, s.ended.iter().filter(|(_, by)| by.seq == generation).map(|(t, _)| *t).collect()))
         .collect();
-    let places: Vec<Touched_<'_>> = touched.iter().map(|(p, t)| (*p, t.as_slice())).collect();
-    Some(EndedSize { because, size: size(values, characteristic, &places) })
+    Some(EndedSize { because, size: size(values, characteristic, touched.iter().map(|(p, t)| values.touched(p, t))) })
 }
 
 /// What the touches come to, as soon as a position that counts was touched.
-fn one_size(values: Values<'_, '_>, characteristic: Characteristic, touched: &[Touched_<'_>]) -> Option<Effective> {
-    let places: Vec<TouchedPlace<Axial, i16>> = touched
-        .iter()
-        .map(|(p, t)| TouchedPlace {
-            axial: p.position.axial,
-            angle: p.position.angle,
-            readings: t.iter().map(|t| t.size).collect(),
-        })
-        .collect();
-    let angles: Vec<i16> = touched.iter().filter(|(p, _)| !p.advisory).map(|(p, _)| p.position.angle).collect();
-    if angles.is_empty() {
-        return None;
-    }
-    let of_places: Vec<Length> = touched.iter().map(|(_, t)| values.of_place(t)).collect::<Option<_>>()?;
-    let place = |p: &TouchedPlace<Axial, i16>| {
-        let at = places.iter().position(|known| std::ptr::eq(known, p))?;
-        of_places.get(at).copied()
+fn one_size(rule: SizeRule, characteristic: Characteristic, touched: &[Touched<'_, '_>]) -> Option<Effective> {
+    let counts = |angle: &i16| touched.iter().any(|t| !t.planned.advisory && t.planned.position.angle == *angle);
+    let valued = |t: &Touched<'_, '_>| {
+        let spread = Length::span(t.touches.iter().map(|t| t.size));
+        let Position { axial, angle, .. } = t.planned.position;
+        Some(ValuedPlace { axial, angle, value: PlaceValue { value: t.value?, spread } })
     };
-    effective_by(characteristic.row().counts, values.rules.effective, Some(&angles), &places, place)
+    let places: Vec<ValuedPlace<Axial, i16>> = touched.iter().map(valued).collect::<Option<_>>()?;
+    effective_of(characteristic.row().counts, rule, &places, counts)
 }
 
 /// The size that the touches give, as soon as a position that counts was touched.
-fn size(values: Values<'_, '_>, characteristic: Characteristic, touched: &[Touched_<'_>]) -> Option<Size> {
-    let touched: Vec<Touched_<'_>> = touched.iter().filter(|(_, t)| !t.is_empty()).copied().collect();
-    let e = one_size(values, characteristic, &touched)?;
-    let (_, deciding) = touched.get(e.deciding)?;
-    let counting = || touched.iter().filter(|(p, _)| !p.advisory).flat_map(|(_, t)| *t);
-    let open = values.open(characteristic, &e, &touched);
+fn size<'t, 'a: 't>(
+    values: Values<'_, '_>,
+    characteristic: Characteristic,
+    places: impl Iterator<Item = Touched<'t, 'a>>,
+) -> Option<Size> {
+    let touched: Vec<Touched<'_, '_>> = places.filter(|t| !t.touches.is_empty()).collect();
+    let e = one_size(values.rules.effective, characteristic, &touched)?;
+    let deciding = touched.get(e.deciding)?.touches;
+    let counting = || touched.iter().filter(|t| !t.planned.advisory).flat_map(|t| t.touches);
+    let open = values.open(characteristic, deciding, &touched);
     let touches = match (values.rules.effective, values.rules.reckoning) {
         (SizeRule::Mean, Reckoning::First) => counting().count(),
         _ => deciding.len(),
@@ -339,7 +345,7 @@ fn size(values: Values<'_, '_>, characteristic: Characteristic, touched: &[Touch
         proven: counting().all(TakenReading::proven),
         noted_temperatures: counting().all(noted),
         gauge_fit: None,
-        tracks: tracks(values, characteristic, &touched),
+        tracks: tracks(values.rules.effective, characteristic, &touched),
         interval: counting().filter_map(|t| between_blades(t.reading.measure)).max(),
         open,
     })
@@ -354,17 +360,17 @@ fn between_blades(measure: Measure) -> Option<Length> {
 }
 
 /// The effective size of each track, where there are several.
-fn tracks(values: Values<'_, '_>, characteristic: Characteristic, touched: &[Touched_<'_>]) -> Vec<Length> {
-    let mut there: Vec<u8> = touched.iter().filter_map(|(p, _)| p.position.track).collect();
+fn tracks(rule: SizeRule, characteristic: Characteristic, touched: &[Touched<'_, '_>]) -> Vec<Length> {
+    let mut there: Vec<u8> = touched.iter().filter_map(|t| t.planned.position.track).collect();
     there.sort_unstable();
     there.dedup();
     if there.len() < 2 {
         return Vec::new();
     }
     let of_track = |track: &u8| {
-        let here: Vec<Touched_<'_>> =
-            touched.iter().filter(|(p, _)| p.position.track == Some(*track)).copied().collect();
-        Some(one_size(values, characteristic, &here)?.effective)
+        let on_it = |t: &&Touched<'_, '_>| t.planned.position.track == Some(*track);
+        let here: Vec<Touched<'_, '_>> = touched.iter().filter(on_it).copied().collect();
+        Some(one_size(rule, characteristic, &here)?.effective)
     };
     there.iter().filter_map(of_track).collect()
 }

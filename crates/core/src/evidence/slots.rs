@@ -8,7 +8,7 @@ use super::endings::{Ending, Endings, thrown_out};
 use super::hands::Hands;
 use super::sessions::{Session, SessionProof, Sessions};
 use crate::build::{Build, Standing};
-use crate::engine::{Characteristic, CutIn, Layout, PLACE_KINDS, Place, Planned, Read};
+use crate::engine::{Characteristic, CutIn, Layout, PLACE_KINDS, Place, PlaceKind, PlaceNumbers, Planned, Read};
 use crate::gauge::Gauge;
 use crate::log::{Fact, Measure, Reading, Reckoning};
 use crate::maths::Material;
@@ -17,14 +17,14 @@ use crate::units::Length;
 /// One reading with what its session and its temperatures make of it.
 #[derive(Debug, Clone, Copy)]
 pub(crate) struct TakenReading<'a> {
-    /// Identifier of the reading.
-    pub id: Uuid,
     /// The size, corrected for drift and temperature.
     pub size: Length,
     /// The size as it was read: repeats are held against each other before any correction.
     pub read: Length,
     /// The gauge as it was then.
     pub gauge: Option<&'a Gauge>,
+    /// The number of the hand that took it, where the gauge is known.
+    pub hand: Option<usize>,
     /// Its session, if it belongs to one.
     pub session: Option<&'a Session>,
     /// The reading.
@@ -34,6 +34,11 @@ pub(crate) struct TakenReading<'a> {
 }
 
 impl TakenReading<'_> {
+    /// Identifier of the reading.
+    pub const fn id(&self) -> Uuid {
+        self.fact.id
+    }
+
     /// Whether the gauge was checked and has held as far as is known.
     pub fn proven(&self) -> bool {
         self.session.is_some_and(|s| !matches!(s.proof, SessionProof::Unproven | SessionProof::ThrownOut))
@@ -51,25 +56,17 @@ pub(crate) struct Slot<'a> {
     pub void: Vec<Uuid>,
 }
 
-impl<'a> Slot<'a> {
-    /// What counts here, as it was read, by gauge and person.
-    fn by_hand(&self) -> Vec<(&'a str, Uuid, Vec<f64>)> {
-        let mut all: Vec<(&'a str, Uuid, Vec<f64>)> = Vec::new();
-        for touch in &self.fresh {
-            let (gauge, person) = (touch.reading.gauge.as_str(), touch.fact.by.id);
-            match all.iter_mut().find(|(g, p, _)| (*g, *p) == (gauge, person)) {
-                Some((.., values)) => values.push(touch.read.as_f64()),
-                None => all.push((gauge, person, vec![touch.read.as_f64()])),
-            }
-        }
-        all
+impl Slot<'_> {
+    /// What counts here, as it was read, with the number of the hand.
+    fn by_hand(&self) -> impl Iterator<Item = (usize, Length)> + Clone {
+        self.fresh.iter().filter_map(|touch| Some((touch.hand?, touch.read)))
     }
 }
 
 /// The plans of a build, looked up once.
 #[derive(Debug)]
 pub(crate) struct Plans<'a> {
-    /// By kind of place: asked for with every reading.
+    /// By kind of place.
     of_kind: Vec<OfKind<'a>>,
 }
 
@@ -82,18 +79,12 @@ impl<'a> Plans<'a> {
             let here = Characteristic::of(Place::new(kind, 1));
             here.map(|c| (c, build.positions_among(notes, (c, kind)))).collect()
         };
-        let mut of_kind: Vec<OfKind<'a>> = Vec::new();
-        for row in &PLACE_KINDS {
-            let at = row.kind as usize;
-            of_kind.resize_with(of_kind.len().max(at + 1), Vec::new);
-            of_kind[at] = planned(row.kind);
-        }
-        Plans { of_kind }
+        Plans { of_kind: PLACE_KINDS.iter().map(|row| planned(row.kind)).collect() }
     }
 
-    pub fn get(&self, characteristic: Characteristic, at: Place) -> &[Planned] {
-        let here = self.of_kind.get(at.kind() as usize).map_or(&[][..], Vec::as_slice);
-        here.iter().find(|(c, _)| *c == characteristic).map_or(&[], |(_, plan)| plan)
+    /// What is touched at that kind of place.
+    fn at(&self, kind: PlaceKind) -> &[(Characteristic, Cow<'a, [Planned]>)] {
+        self.of_kind.get(kind as usize).map_or(&[], Vec::as_slice)
     }
 }
 
@@ -117,15 +108,33 @@ pub(crate) struct Spot {
     pub track: Option<u8>,
 }
 
+/// Where the slots of something that is measured begin.
+#[derive(Debug, Clone, Copy)]
+struct Start<'a> {
+    characteristic: Characteristic,
+    /// The one way of reading it that is kept apart; every way when absent.
+    read: Option<Read>,
+    /// The first of its slots.
+    first: usize,
+    /// A slot for each of its positions.
+    plan: &'a [Planned],
+}
+
+impl Start<'_> {
+    fn is_of(&self, characteristic: Characteristic, read: Read) -> bool {
+        self.characteristic == characteristic && self.read.is_none_or(|way| way == read)
+    }
+}
+
 /// All readings of a build, or those of one blind request, in a plain index: there may be thousands.
 #[derive(Debug)]
 pub(crate) struct SlottedReadings<'a> {
     layout: &'a Layout,
-    plans: &'a Plans<'a>,
+    numbers: PlaceNumbers,
     /// How each hand repeats.
     pub hands: Hands<'a>,
-    /// Per place: each of its characteristics, read one way or any, and where its positions begin in `slots`.
-    starts: Vec<Vec<(Characteristic, Option<Read>, usize)>>,
+    /// What is measured at each place.
+    starts: Vec<(Place, Vec<Start<'a>>)>,
     slots: Vec<Slot<'a>>,
 }
 
@@ -153,27 +162,27 @@ impl<'a> SlottedReadings<'a> {
     pub fn of(from: Evidence<'a>, blind: Option<Uuid>) -> Self {
         let layout = &from.build.layout;
         let mut next = 0;
+        let mut start = |(characteristic, read, plan): (Characteristic, Option<Read>, &'a [Planned])| {
+            let first = next;
+            next += plan.len();
+            Start { characteristic, read, first, plan }
+        };
         let starts = layout.places().map(|place| {
-            let mut here = Vec::new();
-            for characteristic in Characteristic::of(place) {
-                for read in kept_apart(characteristic) {
-                    here.push((characteristic, read, next));
-                    next += from.plans.get(characteristic, place).len();
-                }
-            }
-            here
+            let here = from.plans.at(place.kind()).iter();
+            let apart = here.flat_map(|(c, plan)| kept_apart(*c).map(move |read| (*c, read, plan.as_ref())));
+            (place, apart.map(&mut start).collect())
         });
         let starts = starts.collect();
         let mut slots = Vec::new();
         slots.resize_with(next, Slot::default);
-        let (plans, hands) = (from.plans, Hands::default());
-        let mut touches = SlottedReadings { layout, plans, hands, starts, slots };
+        let (numbers, hands) = (PlaceNumbers::of(layout), Hands::default());
+        let mut touches = SlottedReadings { layout, numbers, hands, starts, slots };
         for (fact, reading) in from.build.readings() {
             if reading.blind == blind && (from.struck.is_empty() || !from.struck.contains(&fact.id)) {
                 touches.put(from, fact, reading);
             }
         }
-        touches.hands = Hands::of(touches.slots.iter().flat_map(Slot::by_hand));
+        touches.hands.learn(touches.slots.iter().map(Slot::by_hand));
         touches
     }
 
@@ -185,11 +194,11 @@ impl<'a> SlottedReadings<'a> {
         // It counts where the part stands that it was read on.
         let of = (characteristic.row().part, station);
         let stands = from.standing.follow(of, part, (seq, u32::MAX))?;
-        let place = self.plans.get(characteristic, stands).iter().position(|p| p.position == reading.position);
-        let begin = self.begin(stands, characteristic, reading.measure.read());
-        let slot = begin.zip(place).and_then(|(b, p)| self.slots.get_mut(b + p))?;
+        let Start { first, plan, .. } = *self.start(stands, characteristic, reading.measure.read())?;
+        let slot = self.slots.get_mut(first + plan.iter().position(|p| p.position == reading.position)?)?;
         let session = reading.session.and_then(|id| from.sessions.get(id));
         let gauge = session.map(|s| &s.gauge).or_else(|| from.build.gauge(&reading.gauge));
+        let hand = gauge.map(|gauge| self.hands.number((reading.gauge.as_str(), fact.by.id), gauge));
         let read = reading.measure.size();
         let at = reading.taken.unwrap_or(fact.at);
         let mut held = read - session.map_or(Length::ZERO, |s| s.correction(at, from.reckoning));
@@ -201,7 +210,7 @@ impl<'a> SlottedReadings<'a> {
             held = held - mic.correction(at, from.reckoning);
         }
         let size = reading.temperatures.map_or(held, |t| t.correct(held, material(self.layout, characteristic)));
-        let touch = TakenReading { id: fact.id, size, read, gauge, session, reading, fact };
+        let touch = TakenReading { size, read, gauge, hand, session, reading, fact };
         let ended = from.endings.ended_of(part, station, characteristic, seq).cloned();
         match ended.or_else(|| session.and_then(thrown_out)) {
             Some(stale) => slot.ended.push((touch, stale)),
@@ -214,19 +223,19 @@ impl<'a> SlottedReadings<'a> {
         None
     }
 
-    fn begin(&self, place: Place, characteristic: Characteristic, read: Read) -> Option<usize> {
-        let here = self.starts.get(self.layout.place_index(place)?)?;
-        let ours = |(c, way, _): &&(Characteristic, Option<Read>, usize)| {
-            *c == characteristic && way.is_none_or(|way| way == read)
-        };
-        here.iter().find(ours).map(|(_, _, start)| *start)
+    fn start(&self, place: Place, characteristic: Characteristic, read: Read) -> Option<&Start<'a>> {
+        let (_, here) = self.starts.get(self.numbers.get(place)?)?;
+        here.iter().find(|start| start.is_of(characteristic, read))
+    }
+
+    fn slots_of(&self, start: &Start<'a>) -> &[Slot<'a>] {
+        self.slots.get(start.first..start.first.saturating_add(start.plan.len())).unwrap_or(&[])
     }
 
     /// The plan of something that is measured, with what was measured at each of its positions.
-    pub fn at(&self, what: Spot) -> impl Iterator<Item = (&'a Planned, &Slot<'a>)> {
-        let plan = self.plans.get(what.characteristic, what.place);
-        let begin = self.begin(what.place, what.characteristic, what.read).unwrap_or(usize::MAX);
-        let all = plan.iter().zip(self.slots.get(begin..begin.saturating_add(plan.len())).unwrap_or(&[]));
+    pub fn at(&self, what: Spot) -> impl Iterator<Item = (&'a Planned, &Slot<'a>)> + Clone {
+        let start = self.start(what.place, what.characteristic, what.read);
+        let all = start.into_iter().flat_map(|start| start.plan.iter().zip(self.slots_of(start)));
         all.filter(move |(p, _)| what.track.is_none_or(|track| p.position.track == Some(track)))
     }
 
@@ -234,14 +243,16 @@ impl<'a> SlottedReadings<'a> {
     /// decides only where three or more touches lie in one place.
     pub fn learn_hands(&mut self, from: &TakenReading<'_>) {
         let touches = |slot: &Slot<'_>| slot.fresh.len();
-        let repeated = self.slots.iter().any(|s| touches(s) > 1 && s.fresh.iter().any(|t| t.id == from.id));
+        let repeated = self.slots.iter().any(|s| touches(s) > 1 && s.fresh.iter().any(|t| t.id() == from.id()));
         if repeated && self.slots.iter().any(|s| touches(s) > 2) {
-            self.hands = Hands::of(self.slots.iter().flat_map(Slot::by_hand));
+            self.hands.learn(self.slots.iter().map(Slot::by_hand));
         }
     }
 
-    /// Every touch that counts.
-    pub fn fresh(&self) -> impl Iterator<Item = &TakenReading<'a>> {
-        self.slots.iter().flat_map(|s| &s.fresh)
+    /// Every touch that counts, what was measured at one place together.
+    pub fn fresh(&self) -> impl Iterator<Item = (Place, Characteristic, impl Iterator<Item = &TakenReading<'a>>)> {
+        self.starts.iter().flat_map(|(place, here)| here.iter().map(move |start| (*place, start))).map(
+            |(place, start)| (place, start.characteristic, self.slots_of(start).iter().flat_map(|slot| &slot.fresh)),
+        )
     }
 }

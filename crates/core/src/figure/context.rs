@@ -1,4 +1,5 @@
 //! What is worked out once for a whole build and used by every figure.
+use std::cell::OnceCell;
 use std::collections::BTreeMap;
 
 use super::result::Measured;
@@ -31,26 +32,37 @@ pub(crate) struct Context<'a> {
 
 /// What the parts of each row measure as a rule: the median of every touch that counts.
 #[derive(Debug, Default)]
-pub(crate) struct UsualSizes(BTreeMap<(BearingRow, Role), Vec<Length>>);
+pub(crate) struct UsualSizes(BTreeMap<(BearingRow, Role), Sizes>);
+
+/// Sizes in no order, and their median once somebody asked for it.
+#[derive(Debug, Default)]
+struct Sizes {
+    all: Vec<Length>,
+    median: OnceCell<Option<Length>>,
+}
+
+impl Sizes {
+    fn median(&self) -> Option<Length> {
+        *self.median.get_or_init(|| Length::median(&self.all))
+    }
+}
 
 impl UsualSizes {
     pub fn of(touches: &SlottedReadings<'_>) -> Self {
-        let mut sizes: BTreeMap<(BearingRow, Role), Vec<Length>> = BTreeMap::new();
-        for touch in touches.fresh() {
-            sizes.entry(Self::place(touch)).or_default().push(touch.size);
+        let mut sizes: BTreeMap<(BearingRow, Role), Sizes> = BTreeMap::new();
+        for (place, characteristic, touches) in touches.fresh() {
+            sizes.entry((place.row(), characteristic.role())).or_default().all.extend(touches.map(|t| t.size));
         }
-        sizes.values_mut().for_each(|sizes| sizes.sort_unstable());
+        sizes.retain(|_, sizes| !sizes.all.is_empty());
         UsualSizes(sizes)
-    }
-
-    fn place(touch: &TakenReading<'_>) -> (BearingRow, Role) {
-        (touch.reading.station.row(), touch.reading.characteristic.role())
     }
 
     /// One more touch that counts.
     pub fn add(&mut self, touch: &TakenReading<'_>) {
-        let sizes = self.0.entry(Self::place(touch)).or_default();
-        sizes.insert(sizes.partition_point(|s| *s < touch.size), touch.size);
+        let of = (touch.reading.station.row(), touch.reading.characteristic.role());
+        let sizes = self.0.entry(of).or_default();
+        sizes.all.push(touch.size);
+        sizes.median.take();
     }
 
     /// Whether anything is measured of a row.
@@ -59,10 +71,7 @@ impl UsualSizes {
     }
 
     fn get(&self, row: BearingRow, role: Role) -> Option<Length> {
-        let sizes = self.0.get(&(row, role))?;
-        let middle = sizes.len() / 2;
-        let even = sizes.len().is_multiple_of(2);
-        Length::mean(sizes.get(middle.saturating_sub(usize::from(even))..=middle)?)
+        self.0.get(&(row, role))?.median()
     }
 }
 

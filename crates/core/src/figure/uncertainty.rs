@@ -240,9 +240,9 @@ impl MeasuredBy<'_> {
         let touching = hand.touching;
         Some(match source {
             DoubtSource::Repeat if open.median => of_repeat(touching.s, self.touches) * hand.reach * open.picked,
-            DoubtSource::Repeat => (touching.seen() / n).sqrt() * hand.reach * open.picked,
+            DoubtSource::Repeat => (hand.seen / n).sqrt() * hand.reach * open.picked,
             DoubtSource::Resolution if open.median => of_resolution(touching.step) * open.picked,
-            DoubtSource::Resolution => touching.hidden().sqrt() * open.picked,
+            DoubtSource::Resolution => hand.hidden.sqrt() * open.picked,
             // A zero that was checked is as good as the check.
             DoubtSource::Zeroing if open.check > 0.0 => open.check,
             DoubtSource::Zeroing => touching.s * hand.reach,

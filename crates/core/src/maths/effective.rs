@@ -104,6 +104,17 @@ pub fn position_value(readings: &[Length]) -> Option<Length> {
     }
 }
 
+/// A place with the value that its touches came to.
+#[derive(Debug, Clone, Copy)]
+pub struct ValuedPlace<X, A> {
+    /// Axial place.
+    pub axial: X,
+    /// Angle from vertical in degrees.
+    pub angle: A,
+    /// What it came to.
+    pub value: PlaceValue,
+}
+
 /// Works out the size of a feature from its touched places; the value of each by [`position_value`].
 ///
 /// `angles` limits what counts for the effective size, the taper and the out-of-round; the others
@@ -114,33 +125,30 @@ pub fn effective<X: PartialEq, A: PartialEq>(
     angles: Option<&[A]>,
     places: &[TouchedPlace<X, A>],
 ) -> Option<Effective> {
-    effective_by(kind, rule, angles, places, |p| position_value(&p.readings))
+    let value = |p: &TouchedPlace<X, A>| {
+        let spread = Length::span(p.readings.iter().copied());
+        Some(PlaceValue { value: position_value(&p.readings)?, spread })
+    };
+    let valued = places.iter().map(|p| Some(ValuedPlace { axial: &p.axial, angle: &p.angle, value: value(p)? }));
+    effective_of(kind, rule, &valued.collect::<Option<Vec<_>>>()?, |angle| angles.is_none_or(|a| a.contains(angle)))
 }
 
-/// The same with another rule for the value of a place.
-pub fn effective_by<X: PartialEq, A: PartialEq>(
+/// The same of places whose values are known; `counts` says which angles count.
+pub fn effective_of<X: PartialEq, A: PartialEq>(
     kind: Extreme,
     rule: SizeRule,
-    angles: Option<&[A]>,
-    places: &[TouchedPlace<X, A>],
-    value_of: impl Fn(&TouchedPlace<X, A>) -> Option<Length>,
+    places: &[ValuedPlace<X, A>],
+    counts: impl Fn(&A) -> bool,
 ) -> Option<Effective> {
-    let values: Vec<PlaceValue> = places
-        .iter()
-        .map(|p| {
-            let value = value_of(p)?;
-            Some(PlaceValue { value, spread: Length::span(p.readings.iter().copied()) })
-        })
-        .collect::<Option<_>>()?;
-    let counts = |i: &usize| angles.is_none_or(|a| a.contains(&places[*i].angle));
-    let (counting, others): (Vec<usize>, Vec<usize>) = (0..places.len()).partition(|i| counts(i));
-    let at = |indices: &[usize]| indices.iter().map(|i| values[*i].value).collect::<Vec<_>>();
+    let values: Vec<PlaceValue> = places.iter().map(|p| p.value).collect();
+    let (counting, others): (Vec<usize>, Vec<usize>) = (0..places.len()).partition(|i| counts(&places[*i].angle));
+    let mean_at = |indices: &[usize]| Length::mean_of(indices.iter().map(|i| values[*i].value));
 
     let worst = match kind {
         Extreme::Largest => counting.iter().copied().rev().max_by_key(|i| values[*i].value),
         Extreme::Smallest => counting.iter().copied().min_by_key(|i| values[*i].value),
     }?;
-    let mean = Length::mean(&at(&counting))?;
+    let mean = mean_at(&counting)?;
     let spans = |same: &dyn Fn(usize, usize) -> bool| {
         let span_with = |i: usize| Length::span(counting.iter().filter(|j| same(i, **j)).map(|j| values[*j].value));
         counting.iter().map(|i| span_with(*i)).max().unwrap_or_default()
@@ -155,7 +163,7 @@ pub fn effective_by<X: PartialEq, A: PartialEq>(
         largest: every().max()?,
         taper: spans(&|i, j| places[i].angle == places[j].angle),
         out_of_round: spans(&|i, j| places[i].axial == places[j].axial),
-        relief: Length::mean(&at(&others)).map(|away| away - mean),
+        relief: mean_at(&others).map(|away| away - mean),
         max_spread: values.iter().map(|v| v.spread).max()?,
         deciding: worst,
         places: values,

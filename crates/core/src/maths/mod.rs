@@ -45,7 +45,9 @@ pub use compare::{Comparison, compare};
 pub use compression::{NM_PER_CM, area_cm2, excess, ratio, ratio_doubt};
 pub use crosshatch::{crosshatch_angle, cycles_for, rpm_for};
 pub use doubt::{combined, half_width, of_angle, of_repeat, of_resolution, share, triangle};
-pub use effective::{Effective, Extreme, PlaceValue, SizeRule, TouchedPlace, effective, effective_by, position_value};
+pub use effective::{
+    Effective, Extreme, PlaceValue, SizeRule, TouchedPlace, ValuedPlace, effective, effective_of, position_value,
+};
 pub use end_play::{EndPlay, PushedPlace, end_play, usual_square_limit};
 pub use entry::{Cell, CellKind, Entry, EntryError, How, parse_entry, parse_length};
 pub use estimate::{Estimate, EstimateLine, Task, Times};

@@ -18,6 +18,10 @@
 //! // Nothing is doubtful: nothing is biased.
 //! assert_eq!(worst_place(Extreme::Smallest, &values, 0.0).bias, 0.0);
 //! ```
+use std::cell::RefCell;
+use std::collections::VecDeque;
+use std::rc::Rc;
+
 use statrs::function::erf::erfc;
 
 use super::Extreme;
@@ -42,6 +46,37 @@ const TO: f64 = 6.0;
 
 /// Points of the integration for each standard deviation; the trapezoidal rule is exact to many digits from three on.
 const POINTS: f64 = 4.0;
+
+/// Points of the whole integration.
+const STEPS: usize = ((TO - FROM) * POINTS) as usize + 1;
+
+/// One place at every point of the integration: how likely it lies below, and its density there.
+type Curve = [(f64, f64); STEPS];
+
+fn z_at(step: usize) -> f64 {
+    step as f64 / POINTS + FROM
+}
+
+/// The curve of a place that lies `d` standard deviations behind the worst.
+fn curve(d: f64) -> Rc<Curve> {
+    /// Distances that are kept: more than a big build has.
+    const KEPT: usize = 128;
+    thread_local! {
+        // Gauges show steps and hands are few, so the same distances come again at most places and in every evaluation.
+        static KNOWN: RefCell<VecDeque<(u64, Rc<Curve>)>> = const { RefCell::new(VecDeque::new()) };
+    }
+    let of = d.to_bits();
+    let found = KNOWN.with_borrow(|known| known.iter().find(|(d, _)| *d == of).map(|(_, curve)| Rc::clone(curve)));
+    found.unwrap_or_else(|| {
+        let at = |step| (below(z_at(step) + d), density(z_at(step) + d));
+        let curve = Rc::new(std::array::from_fn(at));
+        KNOWN.with_borrow_mut(|known| {
+            known.truncate(KEPT - 1);
+            known.push_front((of, Rc::clone(&curve)));
+        });
+        curve
+    })
+}
 
 fn density(z: f64) -> f64 {
     (-z * z / 2.0).exp() / (2.0 * std::f64::consts::PI).sqrt()
@@ -74,16 +109,16 @@ pub fn worst_place(extreme: Extreme, values: &[f64], standard: f64) -> WorstPlac
             None => alike.push((d, 1)),
         }
     }
+    let curves: Vec<(Rc<Curve>, i32)> = alike.iter().map(|(d, times)| (curve(*d), *times)).collect();
     let (mut mean, mut square) = (0.0, 0.0);
-    let steps = ((TO - FROM) * POINTS) as i32;
-    for step in 0..=steps {
-        let z = f64::from(step) / POINTS + FROM;
+    for step in 0..STEPS {
+        let z = z_at(step);
         // The density of the worst: that of each place while all others lie below it.
         let (mut all, mut each) = (1.0, 0.0);
-        for (d, times) in &alike {
-            let under = below(z + d);
+        for (curve, times) in &curves {
+            let (under, density) = curve[step];
             all *= under.powi(*times);
-            each += if under > 0.0 { f64::from(*times) * density(z + d) / under } else { 0.0 };
+            each += if under > 0.0 { f64::from(*times) * density / under } else { 0.0 };
         }
         let weight = all * each / POINTS;
         mean += z * weight;

@@ -175,10 +175,10 @@ impl History {
         let off = self.dice.between(-4, 4);
         let off = self.steps(off);
         match part {
-            Role::JOURNAL => journal - self.steps(2) + off,
-            Role::BORE => journal + aim + off,
-            Role::HOUSING => housing + off,
-            Role::UPPER_WALL | Role::LOWER_WALL => wall - self.steps(1),
+            p if p == Role::JOURNAL => journal - self.steps(2) + off,
+            p if p == Role::BORE => journal + aim + off,
+            p if p == Role::HOUSING => housing + off,
+            p if [Role::UPPER_WALL, Role::LOWER_WALL].contains(&p) => wall - self.steps(1),
             _ => aim + off,
         }
     }

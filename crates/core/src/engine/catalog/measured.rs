@@ -7,6 +7,7 @@ use serde::{Deserialize, Deserializer, Serialize, Serializer};
 
 use super::super::characteristic::{CharacteristicRow, GaugeUse, Planned, Read, Role};
 use super::super::place::{Place, PlaceKind};
+use super::super::place_kinds::PLACE_KINDS;
 use super::bearings;
 use super::subjects::{NotInCatalog, SUBJECTS, Subject, same};
 use crate::maths::CellKind;
@@ -79,18 +80,11 @@ impl Characteristic {
     /// Every one that a place has.
     pub fn of(place: Place) -> impl Iterator<Item = Characteristic> {
         // Asked for thousands of times in every evaluation: by kind of place, worked out once.
-        static OF_KIND: LazyLock<Vec<(PlaceKind, Vec<Characteristic>)>> = LazyLock::new(|| {
-            let mut kinds: Vec<(PlaceKind, Vec<Characteristic>)> = Vec::new();
-            for (c, kind) in Characteristic::all().flat_map(|c| c.row().at.iter().map(move |kind| (c, *kind))) {
-                match kinds.iter_mut().find(|(known, _)| *known == kind) {
-                    Some((_, all)) => all.push(c),
-                    None => kinds.push((kind, vec![c])),
-                }
-            }
-            kinds
+        static OF_KIND: LazyLock<Vec<Vec<Characteristic>>> = LazyLock::new(|| {
+            let at = |kind: PlaceKind| Characteristic::all().filter(move |c| c.row().at.contains(&kind)).collect();
+            PLACE_KINDS.iter().map(|row| at(row.kind)).collect()
         });
-        let here = OF_KIND.iter().find(|(kind, _)| *kind == place.kind());
-        here.into_iter().flat_map(|(_, all)| all.iter().copied())
+        OF_KIND.get(place.kind() as usize).into_iter().flatten().copied()
     }
 
     /// What it is in the figures made of it.
@@ -186,6 +180,15 @@ mod tests {
         }
         assert_eq!(Characteristic::at(Place::rod(1), Role::JOURNAL), None);
         assert_eq!(Characteristic::at(Place::pin(1), Role::HOUSING), None);
+    }
+
+    #[test]
+    fn roles_of_two_names_are_never_taken_for_one() {
+        let mut roles: Vec<Role> = Vec::new();
+        for role in Characteristic::all().map(Characteristic::role) {
+            assert!(roles.iter().all(|known| (*known == role) == (known.name() == role.name())), "{role:?}");
+            roles.push(role);
+        }
     }
 
     #[test]
