@@ -67,8 +67,8 @@ fn the_shell_that_rides_up_its_front_fillet_is_tight_and_clears_once_it_is_narro
     assert!(stale.measured.iter().any(|m| m.role == RADIUS && m.size.complete), "the crank was not touched");
     for role in [INSET, ALONG, UP] {
         let places: [&str; 2] = match role {
-            INSET => [".065 .065", ".045 .045"],
-            ALONG => [".030 .030", ".030 .030"],
+            p if p == INSET => [".065 .065", ".045 .045"],
+            p if p == ALONG => [".030 .030", ".030 .030"],
             _ => [".020 .020", ".020 .020"],
         };
         bench.size(at, role, &places)?;

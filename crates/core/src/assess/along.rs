@@ -37,14 +37,14 @@ impl Along<'_> {
             let ours = |i: &&Input| i.role == role && (i.read == read || !characteristic.row().reads_apart);
             let input = figure.inputs().iter().find(ours)?;
             let of_track = track.is_none() || layout.track_of(at) == track;
-            (figure.is_at(at) && of_track && layout.places_with(at, role).contains(&place)).then_some(*input)
+            (figure.is_at(at) && of_track && layout.places_with(at, role).any(|p| p == place)).then_some(*input)
         };
         let (figure, at, input) = Figure::all()
             .find_map(|figure| layout.places().find_map(|at| made_of(&figure, at).map(|input| (figure, at, input))))?;
         let usual = context.usual_journal(at);
         let of =
             |role, read, there, shaft| context.measured(&context.touches, (figure, at), (role, read), (there, shaft));
-        let journal_at = layout.places_with(at, Role::JOURNAL).first().copied().unwrap_or(at);
+        let journal_at = layout.places_with(at, Role::JOURNAL).next().unwrap_or(at);
         let journal = of(Role::JOURNAL, Read::Size, journal_at, usual).and_then(|m| m.size.size).map(|s| s.effective);
         let measured = of(role, input.read, place, journal.unwrap_or(usual))?;
         let row_known = context.usual.is_known(at.row(), Role::JOURNAL);

@@ -38,7 +38,7 @@ pub fn evaluate(build: &Build) -> Assessment {
 
 fn assess(context: &Context<'_>, evidence: Evidence<'_>) -> Assessment {
     let Context { build, notes, rules, inspections, .. } = *context;
-    let at = |figure: Figure| build.layout.places().filter(move |p| figure.is_at(*p)).map(move |p| (figure, p));
+    let at = |figure: Figure| figure.places(&build.layout).map(move |p| (figure, p));
     let mut figures: Vec<FigureAssessment> = Figure::all_in(&build.layout)
         .flat_map(at)
         .filter_map(|(figure, place)| assess_figure(context, figure, place))
@@ -77,7 +77,7 @@ fn assess(context: &Context<'_>, evidence: Evidence<'_>) -> Assessment {
         orders: order_statuses(notes, &figures, rules.acceptance, |size, role| context.doubt_of(size, role)),
         hypotheses,
         end_play_first: figures.iter().any(|f| f.figure == Figure::END_PLAY && never_measured(f)),
-        sign_off: sign_off(build, &figures, in_the_way(&forced, &figures)),
+        sign_off: sign_off((build, notes, rules), &figures, in_the_way(&forced, &figures)),
         forced,
         unfit,
         not_checked: not_checked(build, notes, inspections, &figures),
@@ -102,7 +102,7 @@ fn assess_figure(context: &Context<'_>, figure: Figure, place: Place) -> Option<
     let mut shaft = context.usual_journal(place);
     let mut measured: Vec<Measured> = Vec::with_capacity(figure.inputs().len());
     let where_measured =
-        |input: &'static Input| build.layout.places_with(place, input.role).into_iter().map(move |at| (input, at));
+        |input: &'static Input| build.layout.places_with(place, input.role).map(move |at| (input, at));
     for (input, at) in figure.inputs().iter().flat_map(where_measured) {
         let found = context.measured(touches, (figure, place), (input.role, input.read), (at, shaft));
         // The journal comes first: what it measures is what the rest is expected around.

@@ -1,8 +1,11 @@
 //! What to touch next: every journal along the crank first, then every pin, then bearing by bearing.
 
+use std::collections::HashSet;
+
 use serde::Serialize;
 
 use crate::engine::{Asked, Characteristic, Group, Input, Place, Read};
+use crate::evidence::Spot;
 use crate::figure::{FigureAssessment, Measured};
 use crate::log::Rules;
 
@@ -44,10 +47,6 @@ impl Wanted {
             left,
         })
     }
-
-    fn is_of(&self, m: &Measured) -> bool {
-        (self.station, self.track, self.characteristic, self.read) == (m.place, m.track, m.characteristic, m.read)
-    }
 }
 
 /// Whether an input is asked for by the figure itself.
@@ -68,16 +67,20 @@ fn is_asked(rules: &Rules, f: &FigureAssessment, input: &Input, m: &Measured) ->
 /// them is enough, and whoever measures picks it.
 pub fn still_wanted(rules: &Rules, figures: &[FigureAssessment]) -> Vec<Wanted> {
     let (mut first, mut each): (Vec<Wanted>, Vec<Wanted>) = Default::default();
+    let mut listed: HashSet<(bool, Spot)> = HashSet::new();
     // What nobody asks for can be measured, and is not wanted.
     for f in figures.iter().filter(|f| f.asked) {
         for m in f.measured.iter().filter(|m| !m.moot) {
             let ours = |i: &&Input| i.role == m.role && i.read == m.read;
             let asked_for = |i: &&Input| ours(i) && i.asked != Asked::Never;
             let Some(input) = f.figure.inputs().iter().find(asked_for) else { continue };
-            let list = if input.asked == Asked::First { &mut first } else { &mut each };
+            let goes_first = input.asked == Asked::First;
+            let list = if goes_first { &mut first } else { &mut each };
             // Rods side by side run on one pin: it is measured once.
-            if !list.iter().any(|w| w.is_of(m)) {
-                list.extend(Wanted::of(m, input, is_asked(rules, f, input, m)));
+            if let Some(wanted) = Wanted::of(m, input, is_asked(rules, f, input, m))
+                && listed.insert((goes_first, m.spot()))
+            {
+                list.push(wanted);
             }
         }
     }

@@ -135,7 +135,7 @@ impl<'a> Standing<'a> {
     /// The seats of the parts that one figure of a place is made of.
     pub fn seats_under(&self, figure: Figure, place: Place) -> Vec<Seat> {
         let mut seats: Vec<Seat> = Vec::new();
-        let at = |role| self.layout.places_with(place, role).into_iter().map(move |at| (role, at));
+        let at = |role| self.layout.places_with(place, role).map(move |at| (role, at));
         for (role, at) in figure.inputs().iter().flat_map(|input| at(input.role)) {
             let kind = Characteristic::at(at, role).map(|c| c.row().part).filter(|kind| kind.row().moves);
             let seat = kind.map(|kind| Seat::of(kind, at)).filter(|seat| !seats.contains(seat));

@@ -246,7 +246,7 @@ impl<'a> Endings<'a> {
     pub fn next_at(&self, figure: Figure, place: Place, seq: u32) -> Option<u32> {
         let input = |role: Role| {
             let ended = move |at| self.ended(at, Characteristic::at(at, role)?, seq);
-            self.layout.places_with(place, role).into_iter().filter_map(ended)
+            self.layout.places_with(place, role).filter_map(ended)
         };
         figure.inputs().iter().flat_map(|i| input(i.role)).map(|e| e.seq).min()
     }

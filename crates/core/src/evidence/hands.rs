@@ -126,9 +126,11 @@ struct Scatter {
 
 impl Scatter {
     fn of(values: impl Iterator<Item = f64> + Clone) -> Self {
-        let count = u32::try_from(values.clone().count()).unwrap_or(u32::MAX);
-        let mean = values.clone().sum::<f64>() / f64::from(count.max(1));
-        let (low, high) = values.clone().fold((f64::MAX, f64::MIN), |(l, h), v| (l.min(v), h.max(v)));
+        let (mut count, mut sum, mut low, mut high) = (0_u32, 0.0, f64::MAX, f64::MIN);
+        for v in values.clone() {
+            (count, sum, low, high) = (count.saturating_add(1), sum + v, f64::min(low, v), f64::max(high, v));
+        }
+        let mean = sum / f64::from(count.max(1));
         Scatter { spread: high - low, squares: values.map(|v| (v - mean).powi(2)).sum(), count }
     }
 }
@@ -164,10 +166,12 @@ impl<'a> Hands<'a> {
         pools.resize_with(self.pools.len(), Vec::new);
         for place in places {
             let touches = place.filter_map(|(n, read)| Some((self.held.get(n)?.pool, read)));
-            for (i, (pool, _)) in touches.clone().enumerate() {
-                if touches.clone().take(i).any(|(before, _)| before == pool) {
+            let mut done: Vec<usize> = Vec::new();
+            for (pool, _) in touches.clone() {
+                if done.contains(&pool) {
                     continue;
                 }
+                done.push(pool);
                 let by_hand = touches.clone().filter(|(p, _)| *p == pool).map(|(_, read)| read.as_f64());
                 let of_hand = Scatter::of(by_hand);
                 if let Some(known) = pools.get_mut(pool).filter(|_| of_hand.count > 1) {

@@ -99,7 +99,7 @@ pub(crate) fn material(layout: &Layout, characteristic: Characteristic) -> Mater
 }
 
 /// Something that is measured, one way of reading it: a characteristic of a place, or of one track of it.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 pub(crate) struct Spot {
     pub place: Place,
     pub characteristic: Characteristic,
@@ -177,10 +177,21 @@ impl<'a> SlottedReadings<'a> {
         slots.resize_with(next, Slot::default);
         let (numbers, hands) = (PlaceNumbers::of(layout), Hands::default());
         let mut touches = SlottedReadings { layout, numbers, hands, starts, slots };
-        for (fact, reading) in from.build.readings() {
-            if reading.blind == blind && (from.struck.is_empty() || !from.struck.contains(&fact.id)) {
-                touches.put(from, fact, reading);
-            }
+        let counts = |(fact, reading): &(&Fact, &Reading)| {
+            reading.blind == blind && (from.struck.is_empty() || !from.struck.contains(&fact.id))
+        };
+        // Room for all of a place at once: thousands of readings would move again and again while it grows.
+        let mut room = vec![0_usize; next];
+        let of_slot = |(fact, reading)| Some((touches.slot_of(from, fact, reading)?, fact, reading));
+        let sorted: Vec<_> = from.build.readings().filter(counts).filter_map(of_slot).collect();
+        for ((slot, _), ..) in &sorted {
+            room[*slot] += 1;
+        }
+        for (slot, room) in touches.slots.iter_mut().zip(room) {
+            slot.fresh.reserve_exact(room);
+        }
+        for (at, fact, reading) in sorted {
+            touches.put_at(from, at, fact, reading);
         }
         touches.hands.learn(touches.slots.iter().map(Slot::by_hand));
         touches
@@ -188,6 +199,13 @@ impl<'a> SlottedReadings<'a> {
 
     /// Puts a reading where it belongs; the touch, where it counts.
     pub fn put(&mut self, from: Evidence<'a>, fact: &'a Fact, reading: &'a Reading) -> Option<TakenReading<'a>> {
+        let at = self.slot_of(from, fact, reading)?;
+        self.put_at(from, at, fact, reading)
+    }
+
+    /// The number of the slot that a reading belongs to, and the place it has in the order of what was done; `None` where
+    /// its part stands nowhere, or nothing is touched there.
+    fn slot_of(&self, from: Evidence<'a>, fact: &Fact, reading: &'a Reading) -> Option<(usize, u32)> {
         let Reading { station, characteristic, .. } = *reading;
         let part = reading.part.as_deref();
         let seq = from.endings.order_of(fact.seq, reading.taken);
@@ -195,7 +213,19 @@ impl<'a> SlottedReadings<'a> {
         let of = (characteristic.row().part, station);
         let stands = from.standing.follow(of, part, (seq, u32::MAX))?;
         let Start { first, plan, .. } = *self.start(stands, characteristic, reading.measure.read())?;
-        let slot = self.slots.get_mut(first + plan.iter().position(|p| p.position == reading.position)?)?;
+        Some((first + plan.iter().position(|p| p.position == reading.position)?, seq))
+    }
+
+    fn put_at(
+        &mut self,
+        from: Evidence<'a>,
+        (slot, seq): (usize, u32),
+        fact: &'a Fact,
+        reading: &'a Reading,
+    ) -> Option<TakenReading<'a>> {
+        let Reading { station, characteristic, .. } = *reading;
+        let part = reading.part.as_deref();
+        let slot = self.slots.get_mut(slot)?;
         let session = reading.session.and_then(|id| from.sessions.get(id));
         let gauge = session.map(|s| &s.gauge).or_else(|| from.build.gauge(&reading.gauge));
         let hand = gauge.map(|gauge| self.hands.number((reading.gauge.as_str(), fact.by.id), gauge));

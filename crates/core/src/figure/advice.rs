@@ -2,7 +2,7 @@
 use serde::Serialize;
 
 use super::uncertainty::{Basis, Known, MeasuredBy};
-use crate::engine::{Figure, Role, Term};
+use crate::engine::{Figure, GaugeUse, Role, Term};
 use crate::evidence::{Hand, Open};
 use crate::gauge::Gauge;
 use crate::log::{NOTED_DOUBT_MK, ZeroSource};
@@ -73,25 +73,37 @@ impl Warmth {
     }
 }
 
-/// The same basis with another way of knowing some of its terms; `None` where none is changed.
-fn with<'a>(basis: &Basis<'a>, change: impl Fn(&Term, Known<'a>) -> Option<Known<'a>>) -> Option<Basis<'a>> {
-    let mut changed = false;
-    let mut each = |(term, known): (&'static Term, Known<'a>)| match change(term, known) {
-        Some(better) => {
-            changed = true;
-            better
-        }
-        None => known,
-    };
-    let known: Vec<Known<'a>> = basis.terms().map(&mut each).collect();
-    changed.then_some(Basis { known, ..basis.clone() })
+/// What a term would be known by, if something were better; `None` where it stays as it is.
+type Better<'a, 'f> = dyn Fn(&Term, Known<'a>) -> Option<Known<'a>> + 'f;
+
+/// A budget made again and again with something better: many ways are tried, and each would otherwise take a copy of all.
+struct Trial<'a, 'b> {
+    basis: &'b Basis<'a>,
+    copy: Basis<'a>,
 }
 
-fn three_touches<'a>(basis: &Basis<'a>) -> Option<Basis<'a>> {
-    with(basis, |_, known| match known {
+impl<'a, 'b> Trial<'a, 'b> {
+    fn of(basis: &'b Basis<'a>) -> Self {
+        Trial { basis, copy: basis.clone() }
+    }
+
+    /// The expanded uncertainty with another way of knowing some of the terms; `None` where none is changed.
+    fn with(&mut self, temperature: f64, better: &Better<'a, '_>) -> Option<Length> {
+        let mut changed = false;
+        for ((term, known), tried) in self.basis.terms().zip(&mut self.copy.known) {
+            let found = better(term, known);
+            changed |= found.is_some();
+            *tried = found.unwrap_or(known);
+        }
+        changed.then(|| self.copy.expanded(temperature))
+    }
+}
+
+fn three_touches<'a>(_: &Term, known: Known<'a>) -> Option<Known<'a>> {
+    match known {
         Known::Measured(by) => Some(Known::Measured(MeasuredBy { touches: by.touches.max(3), ..by })),
         Known::Catalogue { .. } => None,
-    })
+    }
 }
 
 /// The same gauges, used by the method that carries one size across to the other.
@@ -114,24 +126,20 @@ fn transferred<'a>(figure: Figure, basis: &Basis<'a>) -> Option<Basis<'a>> {
     })
 }
 
-fn with_gauge<'a>(basis: &Basis<'a>, of: Role, gauge: &'a Gauge) -> Option<Basis<'a>> {
-    with(basis, |term, known| match known {
+fn with_gauge<'a>(of: Role, gauge: &'a Gauge) -> impl Fn(&Term, Known<'a>) -> Option<Known<'a>> {
+    move |term, known| match known {
         Known::Measured(by) if term.finer_gauge && term.role == of && by.gauge.measures == gauge.measures => {
             let open = by.open.map(|open| Open { hand: Hand::declared(gauge), ..open });
             Some(Known::Measured(MeasuredBy { gauge, open, ..by }))
         }
         _ => None,
-    })
+    }
 }
 
 /// What the catalogue says of is measured instead, all of it.
-fn with_walls<'a>(basis: &Basis<'a>, gauge: &'a Gauge) -> Option<Basis<'a>> {
-    let open = |known: &Known<'_>| matches!(known, Known::Catalogue { gauge: g, .. } if *g == gauge.measures);
-    if !basis.known.iter().any(open) {
-        return None;
-    }
+fn with_walls<'a>(gauge: &'a Gauge) -> impl Fn(&Term, Known<'a>) -> Option<Known<'a>> {
     let measured = Known::Measured(MeasuredBy { gauge, touches: 2, size: Length::ZERO, interval: None, open: None });
-    with(basis, |term, _| term.by_catalogue.then_some(measured))
+    move |term, _| term.by_catalogue.then_some(measured)
 }
 
 /// Ways that help, the best first.
@@ -141,20 +149,25 @@ pub fn advise(figure: Figure, basis: &Basis<'_>, warmth: Warmth, gauges: &[Gauge
     // Under a hundredth less is not worth the way to the gauge room.
     let worth_it = |expanded: &Length| expanded.nm().saturating_mul(100) < now.nm().saturating_mul(99);
     let mut advice: Vec<Advice> = Vec::new();
-    let mut way = |better: &dyn Fn() -> Improvement, basis: Option<Basis<'_>>, warm: f64| {
-        let expanded = basis.map(|b| b.expanded(warm)).filter(worth_it);
+    let mut way = |better: &dyn Fn() -> Improvement, expanded: Option<Length>| {
+        let expanded = expanded.filter(worth_it);
         advice.extend(expanded.map(|expanded| Advice { better: better(), expanded }));
     };
-    way(&|| Improvement::TransferMethod, transferred(figure, basis), warm);
-    way(&|| Improvement::ThreeTouches, three_touches(basis), warm);
+    let mut trial = Trial::of(basis);
+    way(&|| Improvement::TransferMethod, transferred(figure, basis).map(|b| b.expanded(warm)));
+    way(&|| Improvement::ThreeTouches, trial.with(warm, &three_touches));
     let noted = Warmth { doubt_mk: warmth.doubt_mk.min(NOTED_DOUBT_MK), room: 0.0, ..warmth };
-    way(&|| Improvement::SoakOrNote, Some(basis.clone()), noted.standard());
-    let finer: Vec<Role> = basis.method.terms.iter().filter(|t| t.finer_gauge).map(|t| t.role).collect();
+    way(&|| Improvement::SoakOrNote, Some(basis.expanded(noted.standard())));
+    let by_book = |use_of: GaugeUse| {
+        basis.known.iter().any(|known| matches!(known, Known::Catalogue { gauge, .. } if *gauge == use_of))
+    };
     for gauge in gauges {
         let name = || gauge.name.clone();
-        way(&|| Improvement::MeasureWalls { gauge: name() }, with_walls(basis, gauge), warm);
-        for of in &finer {
-            way(&|| Improvement::FinerGauge { of: *of, gauge: name() }, with_gauge(basis, *of, gauge), warm);
+        if by_book(gauge.measures) {
+            way(&|| Improvement::MeasureWalls { gauge: name() }, trial.with(warm, &with_walls(gauge)));
+        }
+        for of in basis.method.terms.iter().filter(|t| t.finer_gauge).map(|t| t.role) {
+            way(&|| Improvement::FinerGauge { of, gauge: name() }, trial.with(warm, &with_gauge(of, gauge)));
         }
     }
     advice.sort_by_key(|a| a.expanded);
@@ -164,7 +177,6 @@ pub fn advise(figure: Figure, basis: &Basis<'_>, warmth: Warmth, gauges: &[Gauge
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::engine::GaugeUse;
 
     fn gauge(id: &str, measures: GaugeUse, resolution: i64) -> Gauge {
         Gauge {

@@ -323,7 +323,7 @@ struct WorstEnd {
 pub(crate) fn warmth(build: &Build, rules: &Rules, (figure, place): (Figure, Place), noted: bool) -> Warmth {
     // The parts of a main are a steel crank and a block; the larger expansion bounds their difference.
     let alpha = figure.inputs().iter().filter_map(|i| {
-        let at = *build.layout.places_with(place, i.role).first()?;
+        let at = build.layout.places_with(place, i.role).next()?;
         Some(material(&build.layout, Characteristic::at(at, i.role)?).alpha())
     });
     let usual = rules.temperature_doubt_mk;

@@ -386,7 +386,8 @@ impl<'a> Basis<'a> {
     fn scale_of(&self, gauge: &Gauge) -> Option<(&'static Term, f64)> {
         let read_with = |(term, known, _): &(&'static Term, Known<'a>, f64)| {
             let in_full = sources(term.doubt, self.zero).contains(&DoubtSource::Calibration);
-            in_full && matches!(known, Known::Measured(by) if by.gauge.id == gauge.id)
+            let same = |by: &MeasuredBy<'_>| std::ptr::eq(by.gauge, gauge) || by.gauge.id == gauge.id;
+            in_full && matches!(known, Known::Measured(by) if same(by))
         };
         let (first, ..) = self.weighed().find(read_with)?;
         let times: f64 = self.weighed().filter(read_with).map(|(.., weight)| weight).sum();

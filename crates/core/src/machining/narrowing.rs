@@ -130,7 +130,7 @@ pub fn narrow_rods(
     };
     let middle = |s: &Size| Length::mean(&[s.smallest, s.largest]).unwrap_or(s.effective);
     let pin = middle(size(PIN_WIDTH, at)?);
-    let places = build.layout.places_with(at, ROD_WIDTH);
+    let places: Vec<Place> = build.layout.places_with(at, ROD_WIDTH).collect();
     let rods: Vec<RodWidth> = places
         .iter()
         .enumerate()

@@ -9,6 +9,7 @@ mod unchecked;
 pub use key::{NotAKey, SealKey};
 pub use proof::{SealFault, SealFlaw, SealProof, last_signature, missing, prove, prove_seals};
 pub use seal::{canonical_json, seal_digest};
-pub use signoff::{Block, Broken, ImportedBy, LiftedBy, Needs, Next, SealStatus, SignOff, Signed, sign_off};
+pub(crate) use signoff::sign_off;
+pub use signoff::{Block, Broken, ImportedBy, LiftedBy, Needs, Next, SealStatus, SignOff, Signed};
 pub use unchecked::NotChecked;
 pub(crate) use unchecked::not_checked;

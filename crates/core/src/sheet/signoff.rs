@@ -11,7 +11,7 @@ use super::proof::SealProof;
 use crate::build::{Build, order_of};
 use crate::engine::{Figure, Place, PlaceKind, Scope};
 use crate::figure::{FigureAssessment, Finding, StandsHere};
-use crate::log::{Check, Fact, Imported, InspectedPart, Lifted, Moment, OrderStep, SignerRole, What, Work, WorkOrder};
+use crate::log::{Check, Fact, Imported, InspectedPart, Lifted, Moment, OrderStep, Rules, SignerRole, What, Work, WorkOrder};
 use crate::maths::State;
 use crate::units::{Person, Timestamp};
 
@@ -263,17 +263,19 @@ fn blocks(figures: &[FigureAssessment]) -> Vec<Block> {
     all
 }
 
+/// A build with its notes and the rules in force.
+pub(crate) type Known<'a> = (&'a Build, &'a [&'a Fact], &'a Rules);
+
 /// What was touched by stone or wheel and not washed or flushed since: the first figure of each that is asked for.
-fn unclean(build: &Build, figures: &[FigureAssessment]) -> Vec<Block> {
-    if !build.rules_now().cleaning_gate {
+fn unclean((_, notes, rules): Known<'_>, figures: &[FigureAssessment]) -> Vec<Block> {
+    if !rules.cleaning_gate {
         return Vec::new();
     }
-    let notes = build.notes();
     let works = || notes.iter().filter_map(|f| if let What::Work(w) = &f.what { Some((f.seq, w)) } else { None });
     // What left grit where, here or at another shop.
     let here = works().map(|(seq, done)| (seq, done.on, done.work.cleaned_by()));
     let elsewhere = notes.iter().filter_map(|f| match &f.what {
-        What::OrderMoved(moved) if moved.step == OrderStep::Returned => Some((f.seq, order_of(&notes, moved.order)?)),
+        What::OrderMoved(moved) if moved.step == OrderStep::Returned => Some((f.seq, order_of(notes, moved.order)?)),
         _ => None,
     });
     let of_order = |(seq, order): (u32, &WorkOrder)| {
@@ -302,11 +304,10 @@ fn unclean(build: &Build, figures: &[FigureAssessment]) -> Vec<Block> {
 }
 
 /// Rings the wrong way round show in no figure either.
-fn rings_without_a_picture(build: &Build, figures: &[FigureAssessment]) -> Vec<Block> {
-    if !build.rules_now().orientation_pictures {
+fn rings_without_a_picture((build, notes, rules): Known<'_>, figures: &[FigureAssessment]) -> Vec<Block> {
+    if !rules.orientation_pictures {
         return Vec::new();
     }
-    let notes = build.notes();
     let last = |of: &dyn Fn(&What) -> bool| notes.iter().rev().find(|f| of(&f.what)).map(|f| f.seq);
     let missing = |at: Place| {
         let fitted = last(&|what| matches!(what, What::Work(w) if w.work == Work::RingsFitted && w.on.covers(at)))?;
@@ -319,13 +320,12 @@ fn rings_without_a_picture(build: &Build, figures: &[FigureAssessment]) -> Vec<B
 }
 
 /// Washers the wrong way round show in no figure: once some were fitted, a picture says how they face.
-fn washers_without_a_picture(build: &Build, figures: &[FigureAssessment]) -> Option<Block> {
-    let notes = build.notes();
+fn washers_without_a_picture((_, notes, rules): Known<'_>, figures: &[FigureAssessment]) -> Option<Block> {
     let last = |of: fn(&What) -> bool| notes.iter().rev().find(|f| of(&f.what)).map(|f| f.seq);
     let fitted = last(|what| matches!(what, What::Washers(_)))?;
     let shown = last(|what| matches!(what, What::Picture(p) if p.place == Place::THRUST && p.moment == Moment::Fitted));
     let play = figures.iter().find(|f| f.figure == Figure::END_PLAY)?;
-    let missing = build.rules_now().orientation_pictures && shown.is_none_or(|seq| seq < fitted);
+    let missing = rules.orientation_pictures && shown.is_none_or(|seq| seq < fitted);
     missing.then(|| Block::of(play, Needs::Picture))
 }
 
@@ -364,8 +364,8 @@ impl Signatures {
 }
 
 /// What changes of targets and rules lifted, the latest first.
-fn lifted(build: &Build) -> Vec<LiftedBy> {
-    let of = |fact: &Fact| {
+fn lifted(notes: &[&Fact]) -> Vec<LiftedBy> {
+    let of = |fact: &&Fact| {
         let reason = match &fact.what {
             What::Target(t) => t.reason.clone(),
             What::Rules(r) => r.reason.clone(),
@@ -376,7 +376,7 @@ fn lifted(build: &Build) -> Vec<LiftedBy> {
             move |lifted: &Lifted| LiftedBy { lifted: lifted.clone(), by: by.clone(), at, reason: reason.clone() };
         fact.what.lifted().iter().map(one).collect::<Vec<_>>()
     };
-    build.facts.iter().rev().filter(|fact| !fact.what.lifted().is_empty()).flat_map(of).collect()
+    notes.iter().rev().filter(|fact| !fact.what.lifted().is_empty()).flat_map(of).collect()
 }
 
 fn signatures(build: &Build) -> Signatures {
@@ -396,6 +396,9 @@ fn signatures(build: &Build) -> Signatures {
             s.came_with(fact, import);
             continue;
         }
+        if s.standing.is_empty() {
+            continue;
+        }
         let signatures = std::mem::take(&mut s.standing);
         s.places.clear();
         if signatures.len() == BOTH {
@@ -410,10 +413,11 @@ fn signatures(build: &Build) -> Signatures {
 const BOTH: usize = 2;
 
 /// How far the sheet of a build is, from its facts, its assessed figures and what else is in the way.
-pub fn sign_off(build: &Build, figures: &[FigureAssessment], further: Vec<Block>) -> SignOff {
+pub(crate) fn sign_off(known: Known<'_>, figures: &[FigureAssessment], further: Vec<Block>) -> SignOff {
+    let (build, notes, _) = known;
     let mut blocks = blocks(figures);
     // One thing at a time: it is measured first, then cleaned, then shown.
-    let unseen = washers_without_a_picture(build, figures).into_iter().chain(rings_without_a_picture(build, figures));
+    let unseen = washers_without_a_picture(known, figures).into_iter().chain(rings_without_a_picture(known, figures));
     let waits = |blocks: &[Block], more: &Block| {
         let same = |b: &&Block| (b.figure, b.station) == (more.figure, more.station);
         blocks
@@ -421,7 +425,7 @@ pub fn sign_off(build: &Build, figures: &[FigureAssessment], further: Vec<Block>
             .filter(same)
             .any(|b| more.needs == Needs::Picture || matches!(b.needs, Needs::Measure | Needs::MeasureAgain))
     };
-    for more in unclean(build, figures).into_iter().chain(unseen) {
+    for more in unclean(known, figures).into_iter().chain(unseen) {
         if !waits(&blocks, &more) {
             blocks.push(more);
         }
@@ -447,7 +451,7 @@ pub fn sign_off(build: &Build, figures: &[FigureAssessment], further: Vec<Block>
         }
     };
     let revision = if status == SealStatus::Sealed { sealed } else { sealed.saturating_add(1) };
-    let lifted = lifted(build);
+    let lifted = lifted(notes);
     SignOff {
         status,
         revision,

@@ -203,13 +203,14 @@ impl Length {
 
     /// The middle of the values in order of size, or the mean of the middle two; `None` of nothing.
     pub fn median(values: &[Length]) -> Option<Length> {
+        if values.is_empty() {
+            return None;
+        }
         let mut sorted = values.to_vec();
-        sorted.sort_unstable();
-        let middle = sorted.len() / 2;
-        match sorted.len() {
-            0 => None,
-            n if n % 2 == 1 => Some(sorted[middle]),
-            _ => Length::mean(&sorted[middle.saturating_sub(1)..=middle]),
+        let (below, middle, _) = sorted.select_nth_unstable(values.len() / 2);
+        match below.iter().max() {
+            Some(before) if values.len().is_multiple_of(2) => Length::mean(&[*before, *middle]),
+            _ => Some(*middle),
         }
     }
 

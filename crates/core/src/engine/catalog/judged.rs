@@ -9,6 +9,7 @@ use super::super::characteristic::PartKind;
 use super::super::figure::{Believable, FigureRow, Input, Limits, MethodRow};
 use super::super::layout::Layout;
 use super::super::place::Place;
+use super::super::place_kinds::PLACE_KINDS;
 use super::bearings;
 use super::measured::Characteristic;
 use super::subjects::{NotInCatalog, SUBJECTS, Subject};
@@ -87,6 +88,12 @@ impl Figure {
     /// Whether a place has it.
     pub fn is_at(self, place: Place) -> bool {
         self.row().at.contains(&place.kind())
+    }
+
+    /// The places of an engine that have it, in the order of the work.
+    pub fn places(self, layout: &Layout) -> impl Iterator<Item = Place> + use<'_> {
+        let kinds = PLACE_KINDS.iter().filter(move |kind| self.row().at.contains(&kind.kind));
+        kinds.flat_map(|kind| layout.of_kind(kind.kind))
     }
 
     /// The window of a target: a figure with a maximum only has no lower limit, one with a minimum only no upper one.
