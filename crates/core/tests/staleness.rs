@@ -188,17 +188,17 @@ fn deed() -> impl Strategy<Value = Deed> {
 
 fn attempt(bench: &mut Bench, deed: &Deed) -> Outcome {
     match deed {
-        Deed::Touch { station, part: Role::BORE } => {
+        Deed::Touch { station, part } if *part == Role::BORE => {
             bench.bore(*station, Read::Dial, &["22", "22", "30", "30"]).map(drop)
         }
         Deed::Touch { station, part } => {
             let main = station.kind() == PlaceKind::Main;
-            let text = match (*part, main) {
-                (Role::JOURNAL, true) => "2.6238",
-                (Role::JOURNAL, false) => "2.1238",
-                (Role::HOUSING, true) => "2.8150",
-                (Role::HOUSING, false) => "2.2490",
-                (Role::STRIP, _) => "0.0025",
+            let text = match (part.name(), main) {
+                ("journal", true) => "2.6238",
+                ("journal", false) => "2.1238",
+                ("housing", true) => "2.8150",
+                ("housing", false) => "2.2490",
+                ("strip", _) => "0.0025",
                 (_, true) => "0.0942",
                 (_, false) => "0.0612",
             };

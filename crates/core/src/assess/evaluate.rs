@@ -39,10 +39,9 @@ pub fn evaluate(build: &Build) -> Assessment {
 fn assess(context: &Context<'_>, evidence: Evidence<'_>) -> Assessment {
     let Context { build, notes, rules, inspections, .. } = *context;
     let at = |figure: Figure| figure.places(&build.layout).map(move |p| (figure, p));
-    let mut figures: Vec<FigureAssessment> = Figure::all_in(&build.layout)
-        .flat_map(at)
-        .filter_map(|(figure, place)| assess_figure(context, figure, place))
-        .collect();
+    let all: Vec<(Figure, Place)> = Figure::all_in(&build.layout).flat_map(at).collect();
+    let mut figures: Vec<FigureAssessment> = Vec::with_capacity(all.len());
+    figures.extend(all.into_iter().filter_map(|(figure, place)| assess_figure(context, figure, place)));
     if rules.reckoning == Reckoning::Second {
         for row in BearingRow::ALL {
             name_suspects(build, context.sessions, row, &mut figures);
@@ -101,8 +100,7 @@ fn assess_figure(context: &Context<'_>, figure: Figure, place: Place) -> Option<
     }
     let mut shaft = context.usual_journal(place);
     let mut measured: Vec<Measured> = Vec::with_capacity(figure.inputs().len());
-    let where_measured =
-        |input: &'static Input| build.layout.places_with(place, input.role).map(move |at| (input, at));
+    let where_measured = |input: &'static Input| build.layout.places_with(place, input.role).map(move |at| (input, at));
     for (input, at) in figure.inputs().iter().flat_map(where_measured) {
         let found = context.measured(touches, (figure, place), (input.role, input.read), (at, shaft));
         // The journal comes first: what it measures is what the rest is expected around.
@@ -135,24 +133,24 @@ fn assess_figure(context: &Context<'_>, figure: Figure, place: Place) -> Option<
     let reckoned = judged.as_ref().zip(rules.hot);
     let hot =
         reckoned.map_or_else(Vec::new, |(j, hot)| hot_rooms(&build.layout, figure, (j.smallest, j.expanded), hot));
-    let seats = context.standing.seats_under(figure, place);
+    let (parts, moot) = stands_here(context, figure, place);
     let mut assessed = FigureAssessment {
         station: place,
         figure,
         row: place.row(),
         thrust: place == build.layout.thrust,
         journal_at: build.layout.journal_of(place),
-        parts: stands_here(context, &seats, |part, seat| part != Some(seat.first_part().as_str())),
-        moot: stands_here(context, &seats, |_, seat| !context.standing.is_fit(seat)),
-        target: target.cloned(),
+        parts,
+        moot,
+        target: target.cloned().map(Box::new),
         asked: is_asked(context, figure, target.is_some(), &measured),
         begun: measured.iter().any(|m| m.size.taken > 0),
         methods,
         agreements,
         judged,
-        stale,
-        predicted,
-        prediction,
+        stale: stale.map(Box::new),
+        predicted: predicted.map(Box::new),
+        prediction: prediction.map(Box::new),
         class,
         concession,
         hot,
@@ -214,11 +212,17 @@ fn is_asked(context: &Context<'_>, figure: Figure, targeted: bool, measured: &[M
     }
 }
 
-/// The parts on some seats that are chosen.
-fn stands_here(context: &Context<'_>, seats: &[Seat], chosen: impl Fn(Option<&str>, Seat) -> bool) -> Vec<StandsHere> {
-    let there = seats.iter().copied().filter(|seat| chosen(context.standing.on(*seat), *seat));
-    let part = |seat: Seat| context.standing.on(seat).map(str::to_owned);
-    there.map(|seat| StandsHere { kind: seat.kind, place: seat.place, part: part(seat) }).collect()
+/// The parts under a figure that are not those the layout named, and those of which nothing has to be proven any more.
+fn stands_here(context: &Context<'_>, figure: Figure, place: Place) -> (Vec<StandsHere>, Vec<StandsHere>) {
+    let standing = context.standing;
+    if standing.is_as_laid_out() {
+        return Default::default();
+    }
+    let seats = standing.seats_under(figure, place);
+    let part = |seat: Seat| standing.on(seat).map(str::to_owned);
+    let stands = |seat: &Seat| StandsHere { kind: seat.kind, place: seat.place, part: part(*seat) };
+    let of = |chosen: &dyn Fn(&&Seat) -> bool| seats.iter().filter(chosen).map(stands).collect();
+    (of(&|seat| standing.is_changed(**seat)), of(&|seat| !standing.is_fit(**seat)))
 }
 
 /// The undersize a journal belongs to, by measurement.

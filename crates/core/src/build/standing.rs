@@ -19,6 +19,10 @@ pub struct Standing<'a> {
     states: Vec<(u32, Seats)>,
     entered: Vec<(&'a Fact, &'a Part)>,
     condemned: BTreeMap<&'a str, (&'a Fact, &'a Condemnation)>,
+    /// Seats on which now stands what the layout did not name: few, if any.
+    changed: Vec<Seat>,
+    /// Seats of parts that are condemned or missing.
+    unfit: Vec<Seat>,
 }
 
 /// The seats after an assignment.
@@ -38,8 +42,14 @@ impl<'a> Standing<'a> {
     /// What stands where, by a build's notes ([`Build::notes`]).
     pub fn of(layout: &'a Layout, notes: &[&'a Fact]) -> Self {
         let first: Seats = layout.seats().into_iter().map(|seat| (seat, seat.first_part())).collect();
-        let mut standing =
-            Standing { layout, states: vec![(0, first)], entered: Vec::new(), condemned: BTreeMap::new() };
+        let mut standing = Standing {
+            layout,
+            states: vec![(0, first)],
+            entered: Vec::new(),
+            condemned: BTreeMap::new(),
+            changed: Vec::new(),
+            unfit: Vec::new(),
+        };
         for fact in notes {
             match &fact.what {
                 What::Part(part) => standing.entered.push((fact, part)),
@@ -52,7 +62,11 @@ impl<'a> Standing<'a> {
                 _ => {}
             }
         }
-        standing
+        let fit = |seat: &Seat| standing.on(*seat).is_some_and(|part| standing.condemned(part).is_none());
+        let unfit = layout.seats().into_iter().filter(|seat| !fit(seat)).collect();
+        let as_named = |seat: &Seat| standing.on(*seat) == standing.states[0].1.get(seat).map(String::as_str);
+        let changed = layout.seats().into_iter().filter(|seat| !as_named(seat)).collect();
+        Standing { changed, unfit, ..standing }
     }
 
     /// Whether every part stands where the layout put it.
@@ -146,7 +160,17 @@ impl<'a> Standing<'a> {
 
     /// Whether the part on a seat still has to prove anything: not while it is condemned, or none is there.
     pub fn is_fit(&self, seat: Seat) -> bool {
-        self.on(seat).is_some_and(|part| self.condemned(part).is_none())
+        !self.unfit.contains(&seat)
+    }
+
+    /// Whether the part on a seat is not the one that the layout named.
+    pub fn is_changed(&self, seat: Seat) -> bool {
+        self.changed.contains(&seat)
+    }
+
+    /// Whether every part stands where the layout put it, and none is condemned.
+    pub const fn is_as_laid_out(&self) -> bool {
+        self.changed.is_empty() && self.unfit.is_empty()
     }
 }
 

@@ -64,7 +64,7 @@ pub fn prediction_record(build: &Build) -> Vec<FittingRecord> {
             }
             let station = assessed.as_ref().and_then(|(_, a)| a.station(pair.station));
             match station.and_then(|s| s.prediction.clone()) {
-                Some(check) => record.checks.push(check),
+                Some(check) => record.checks.push(*check),
                 None => record.open.push(pair.station),
             }
         }

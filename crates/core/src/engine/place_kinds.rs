@@ -315,8 +315,8 @@ impl Layout {
     }
 
     /// Every place: mains, pins, rods.
-    pub fn places(&self) -> impl Iterator<Item = Place> + use<> {
-        PLACE_KINDS.iter().flat_map(|k| self.of_kind(k.kind)).collect::<Vec<_>>().into_iter()
+    pub fn places(&self) -> impl Iterator<Item = Place> + use<'_> {
+        PLACE_KINDS.iter().flat_map(|k| self.of_kind(k.kind))
     }
 
     /// Number of places.

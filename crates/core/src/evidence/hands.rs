@@ -112,6 +112,8 @@ pub(crate) struct Hands<'a> {
     /// Gauge and person.
     pools: Vec<((&'a str, Uuid), Repeats)>,
     held: Vec<Held>,
+    /// The last that was asked for: the next reading is mostly by the same hand.
+    last: usize,
 }
 
 /// How the touches of one place by one hand lie around their mean.
@@ -137,44 +139,47 @@ impl Scatter {
 
 impl<'a> Hands<'a> {
     /// The number of a person's hand on a gauge, as the reading names it, and on the gauge as it was then.
-    pub fn number(&mut self, (id, person): (&'a str, Uuid), gauge: &Gauge) -> usize {
+    pub fn number(&mut self, of: (&'a str, Uuid), gauge: &Gauge) -> u32 {
         let as_it_was = [gauge.repeatability, gauge.resolution];
-        let known = |held: &Held| {
-            held.as_it_was == as_it_was && self.pools.get(held.pool).is_some_and(|((g, p), _)| (*p, *g) == (person, id))
+        let is_it = |held: &Held| {
+            held.as_it_was == as_it_was && self.pools.get(held.pool).is_some_and(|(known, _)| *known == of)
         };
-        if let Some(known) = self.held.iter().position(known) {
-            return known;
+        if !self.held.get(self.last).is_some_and(is_it) {
+            self.last = self.held.iter().position(is_it).unwrap_or_else(|| self.hold(of, gauge));
         }
-        let pool = self.pools.iter().position(|((g, p), _)| (*p, *g) == (person, id)).unwrap_or_else(|| {
-            self.pools.push(((id, person), Repeats::default()));
+        u32::try_from(self.last).unwrap_or(u32::MAX)
+    }
+
+    fn hold(&mut self, of: (&'a str, Uuid), gauge: &Gauge) -> usize {
+        let pool = self.pools.iter().position(|(known, _)| *known == of).unwrap_or_else(|| {
+            self.pools.push((of, Repeats::default()));
             self.pools.len() - 1
         });
         let declared = Hand::declared(gauge);
         let hand = combine(declared, self.pools.get(pool).map(|(_, found)| *found).unwrap_or_default());
-        self.held.push(Held { pool, as_it_was, declared, hand });
+        self.held.push(Held { pool, as_it_was: [gauge.repeatability, gauge.resolution], declared, hand });
         self.held.len() - 1
     }
 
     /// How the hand of that number repeats.
-    pub fn get(&self, number: usize) -> Option<Hand> {
-        self.held.get(number).map(|held| held.hand)
+    pub fn get(&self, number: u32) -> Option<Hand> {
+        self.held.get(number as usize).map(|held| held.hand)
     }
 
     /// Learns every hand from what was read at each place, with the number of the hand.
-    pub fn learn<P: Iterator<Item = (usize, Length)> + Clone>(&mut self, places: impl Iterator<Item = P>) {
+    pub fn learn<P: Iterator<Item = (u32, Length)>>(&mut self, places: impl Iterator<Item = P>) {
         let mut pools: Vec<Vec<Scatter>> = Vec::new();
         pools.resize_with(self.pools.len(), Vec::new);
+        let mut here: Vec<(usize, f64)> = Vec::new();
         for place in places {
-            let touches = place.filter_map(|(n, read)| Some((self.held.get(n)?.pool, read)));
-            let mut done: Vec<usize> = Vec::new();
-            for (pool, _) in touches.clone() {
-                if done.contains(&pool) {
+            here.clear();
+            here.extend(place.filter_map(|(n, read)| Some((self.held.get(n as usize)?.pool, read.as_f64()))));
+            for (i, (pool, _)) in here.iter().enumerate() {
+                if here.iter().position(|(first, _)| first == pool) != Some(i) {
                     continue;
                 }
-                done.push(pool);
-                let by_hand = touches.clone().filter(|(p, _)| *p == pool).map(|(_, read)| read.as_f64());
-                let of_hand = Scatter::of(by_hand);
-                if let Some(known) = pools.get_mut(pool).filter(|_| of_hand.count > 1) {
+                let of_hand = Scatter::of(here.iter().filter(|(p, _)| p == pool).map(|(_, read)| *read));
+                if let Some(known) = pools.get_mut(*pool).filter(|_| of_hand.count > 1) {
                     known.push(of_hand);
                 }
             }

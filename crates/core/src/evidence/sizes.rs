@@ -141,6 +141,12 @@ struct Touched<'t, 'a> {
     touches: &'t [TakenReading<'a>],
     /// The value of the place; absent where it was not touched.
     value: Option<Length>,
+    /// Largest less smallest of its sizes.
+    spread: Length,
+    /// The same as they were read: repeats are held against each other before any correction.
+    read_spread: Length,
+    /// Whether they lie farther apart than hand and step explain, so that one of them is a slip.
+    slip: bool,
 }
 
 /// Works out one feature of a station; `otherwise` is what is expected while nothing is known.
@@ -151,6 +157,9 @@ pub(crate) fn assess_size(
     otherwise: Length,
 ) -> SizeAssessment {
     let characteristic = spot.characteristic;
+    if touches.at(spot).all(|(_, slot)| slot.is_untouched()) {
+        return untouched(rules, touches.at(spot).map(|(planned, _)| planned), otherwise);
+    }
     let values = Values { rules, hands: &touches.hands };
     let slots: Vec<(Touched<'_, '_>, &Slot<'_>)> =
         touches.at(spot).map(|(planned, slot)| (values.touched(planned, &slot.fresh), slot)).collect();
@@ -163,9 +172,8 @@ pub(crate) fn assess_size(
     let positions: Vec<PositionAssessment> = slots
         .iter()
         .map(|(touched, slot)| {
-            let Touched { planned, touches, value } = *touched;
+            let Touched { planned, touches, value, read_spread: spread, .. } = *touched;
             let step = touches.last().and_then(|t| t.gauge).map_or(Length::ZERO, |g| g.resolution);
-            let spread = Length::span(touches.iter().map(|t| t.read));
             PositionAssessment {
                 position: planned.position,
                 advisory: planned.advisory,
@@ -189,6 +197,30 @@ pub(crate) fn assess_size(
         positions,
         size,
         stale: stale.map(Box::new),
+    }
+}
+
+/// A feature that nobody touched, as most of an engine is for most of a build.
+fn untouched<'p>(rules: &Rules, plan: impl Iterator<Item = &'p Planned>, otherwise: Length) -> SizeAssessment {
+    let open = |planned: &Planned| PositionAssessment {
+        position: planned.position,
+        advisory: planned.advisory,
+        touches: Vec::new(),
+        stale: Vec::new(),
+        void: Vec::new(),
+        value: None,
+        spread: Length::ZERO,
+        left: touches_left(rules.touches, planned.advisory, 0, Length::ZERO, Length::ZERO),
+        expected: otherwise,
+    };
+    let positions: Vec<PositionAssessment> = plan.map(open).collect();
+    SizeAssessment {
+        taken: 0,
+        planned: positions.iter().map(|p| usize::from(p.left)).sum(),
+        complete: positions.iter().all(|p| p.advisory),
+        positions,
+        size: None,
+        stale: None,
     }
 }
 
@@ -216,7 +248,14 @@ struct Values<'h, 'a> {
 impl Values<'_, '_> {
     /// A place with what its touches come to.
     fn touched<'t, 'a>(self, planned: &'t Planned, touches: &'t [TakenReading<'a>]) -> Touched<'t, 'a> {
-        Touched { planned, touches, value: self.of_place(touches) }
+        let read_spread = Length::span(touches.iter().map(|t| t.read));
+        let slip = touches.len() > 2 && self.hand(touches).is_some_and(|hand| read_spread > hand.slip_limit());
+        let sizes = touches.iter().map(|t| t.size);
+        let value = match self.rules.reckoning {
+            Reckoning::Second if !slip => Length::mean_of(sizes.clone()),
+            _ => position_value(&sizes.clone().collect::<Vec<_>>()),
+        };
+        Touched { planned, touches, value, spread: Length::span(sizes), read_spread, slip }
     }
 
     /// The hand behind some touches of a place: that of the last.
@@ -224,37 +263,18 @@ impl Values<'_, '_> {
         self.hands.get(touches.last()?.hand?)
     }
 
-    /// Whether the touches of a place lie farther apart than hand and step explain, so that one of them is a slip.
-    fn has_slip(self, touches: &[TakenReading<'_>]) -> bool {
-        let spread = || Length::span(touches.iter().map(|t| t.read));
-        touches.len() > 2 && self.hand(touches).is_some_and(|hand| spread() > hand.slip_limit())
-    }
-
-    /// The value of a place.
-    fn of_place(self, touches: &[TakenReading<'_>]) -> Option<Length> {
-        let sizes = touches.iter().map(|t| t.size);
-        match self.rules.reckoning {
-            Reckoning::Second if !self.has_slip(touches) => Length::mean_of(sizes),
-            _ => position_value(&sizes.collect::<Vec<_>>()),
-        }
-    }
-
     /// What the touches leave open, by the second reckoning.
-    fn open(
-        self,
-        characteristic: Characteristic,
-        deciding: &[TakenReading<'_>],
-        all: &[Touched<'_, '_>],
-    ) -> Option<Open> {
-        let last = deciding.last()?;
+    fn open(self, characteristic: Characteristic, deciding: Touched<'_, '_>, all: &[Touched<'_, '_>]) -> Option<Open> {
+        let Touched { touches, slip: median, .. } = deciding;
+        let last = touches.last()?;
         let sized = matches!(last.reading.measure.read(), Read::Size | Read::Dial);
         if self.rules.reckoning == Reckoning::First || !sized {
             return None;
         }
-        let (hand, median) = (self.hand(deciding)?, self.has_slip(deciding));
+        let hand = self.hand(touches)?;
         let counts = || all.iter().filter(|t| !t.planned.advisory);
         let values: Vec<f64> = counts().filter_map(|t| t.value).map(Length::as_f64).collect();
-        let of_one = hand.of(deciding.len(), median);
+        let of_one = hand.of(touches.len(), median);
         let (picked, bias) = match self.rules.effective {
             SizeRule::Worst => {
                 let worst = worst_place(characteristic.row().counts, &values, of_one);
@@ -262,7 +282,8 @@ impl Values<'_, '_> {
             }
             SizeRule::Mean => (1.0 / (values.len().max(1) as f64).sqrt(), 0.0),
         };
-        let references = counts().flat_map(|t| t.touches).filter_map(|t| match t.reading.measure {
+        let on_dial = counts().filter(|_| characteristic.can_be_read(Read::Dial)).flat_map(|t| t.touches);
+        let references = on_dial.filter_map(|t| match t.reading.measure {
             Measure::Dial { reference, .. } => Some(reference),
             _ => None,
         });
@@ -304,14 +325,14 @@ fn ended(
 
 /// What the touches come to, as soon as a position that counts was touched.
 fn one_size(rule: SizeRule, characteristic: Characteristic, touched: &[Touched<'_, '_>]) -> Option<Effective> {
-    let counts = |angle: &i16| touched.iter().any(|t| !t.planned.advisory && t.planned.position.angle == *angle);
+    let counts = |angle: i16| touched.iter().any(|t| !t.planned.advisory && t.planned.position.angle == angle);
     let valued = |t: &Touched<'_, '_>| {
-        let spread = Length::span(t.touches.iter().map(|t| t.size));
         let Position { axial, angle, .. } = t.planned.position;
-        Some(ValuedPlace { axial, angle, value: PlaceValue { value: t.value?, spread } })
+        let value = PlaceValue { value: t.value?, spread: t.spread };
+        Some(ValuedPlace { axial, angle, value, counts: counts(angle) })
     };
     let places: Vec<ValuedPlace<Axial, i16>> = touched.iter().map(valued).collect::<Option<_>>()?;
-    effective_of(characteristic.row().counts, rule, &places, counts)
+    effective_of(characteristic.row().counts, rule, &places)
 }
 
 /// The size that the touches give, as soon as a position that counts was touched.
@@ -322,15 +343,15 @@ fn size<'t, 'a: 't>(
 ) -> Option<Size> {
     let touched: Vec<Touched<'_, '_>> = places.filter(|t| !t.touches.is_empty()).collect();
     let e = one_size(values.rules.effective, characteristic, &touched)?;
-    let deciding = touched.get(e.deciding)?.touches;
+    let worst = *touched.get(e.deciding)?;
+    let deciding = worst.touches;
     let counting = || touched.iter().filter(|t| !t.planned.advisory).flat_map(|t| t.touches);
-    let open = values.open(characteristic, deciding, &touched);
+    let open = values.open(characteristic, worst, &touched);
     let touches = match (values.rules.effective, values.rules.reckoning) {
         (SizeRule::Mean, Reckoning::First) => counting().count(),
         _ => deciding.len(),
     };
-    let noted =
-        |t: &TakenReading<'_>| t.reading.temperatures.is_some_and(|t| t.part_mc.is_some() && t.gauge_mc.is_some());
+    let by_blades = || counting().filter(|_| characteristic.can_be_read(Read::Blades));
     Some(Size {
         effective: e.effective,
         smallest: e.smallest,
@@ -343,10 +364,10 @@ fn size<'t, 'a: 't>(
         session: deciding.last().and_then(|t| t.session).map(|s| s.id),
         touches,
         proven: counting().all(TakenReading::proven),
-        noted_temperatures: counting().all(noted),
+        noted_temperatures: counting().all(|t| t.noted),
         gauge_fit: None,
         tracks: tracks(values.rules.effective, characteristic, &touched),
-        interval: counting().filter_map(|t| between_blades(t.reading.measure)).max(),
+        interval: by_blades().filter_map(|t| between_blades(t.reading.measure)).max(),
         open,
     })
 }

@@ -24,7 +24,11 @@ pub(crate) struct TakenReading<'a> {
     /// The gauge as it was then.
     pub gauge: Option<&'a Gauge>,
     /// The number of the hand that took it, where the gauge is known.
-    pub hand: Option<usize>,
+    pub hand: Option<u32>,
+    /// Whether the temperatures of part and gauge were both noted with it.
+    pub noted: bool,
+    /// Whether they say that one of them had to soak first.
+    pub to_soak: bool,
     /// Its session, if it belongs to one.
     pub session: Option<&'a Session>,
     /// The reading.
@@ -57,8 +61,13 @@ pub(crate) struct Slot<'a> {
 }
 
 impl Slot<'_> {
+    /// Whether nobody ever touched there.
+    pub const fn is_untouched(&self) -> bool {
+        self.fresh.is_empty() && self.ended.is_empty() && self.void.is_empty()
+    }
+
     /// What counts here, as it was read, with the number of the hand.
-    fn by_hand(&self) -> impl Iterator<Item = (usize, Length)> + Clone {
+    fn by_hand(&self) -> impl Iterator<Item = (u32, Length)> {
         self.fresh.iter().filter_map(|touch| Some((touch.hand?, touch.read)))
     }
 }
@@ -111,6 +120,7 @@ pub(crate) struct Spot {
 /// Where the slots of something that is measured begin.
 #[derive(Debug, Clone, Copy)]
 struct Start<'a> {
+    place: Place,
     characteristic: Characteristic,
     /// The one way of reading it that is kept apart; every way when absent.
     read: Option<Read>,
@@ -133,8 +143,12 @@ pub(crate) struct SlottedReadings<'a> {
     numbers: PlaceNumbers,
     /// How each hand repeats.
     pub hands: Hands<'a>,
-    /// What is measured at each place.
-    starts: Vec<(Place, Vec<Start<'a>>)>,
+    /// The gauge of the last reading that is in no session: the next one is mostly by the same.
+    last_gauge: Option<&'a Gauge>,
+    /// What is measured, place by place.
+    starts: Vec<Start<'a>>,
+    /// Where each place begins among them, with one end more than there are places.
+    places: Vec<usize>,
     slots: Vec<Slot<'a>>,
 }
 
@@ -161,37 +175,37 @@ impl<'a> SlottedReadings<'a> {
     /// The touches that answer `blind`, or with `None` all that answer no request.
     pub fn of(from: Evidence<'a>, blind: Option<Uuid>) -> Self {
         let layout = &from.build.layout;
-        let mut next = 0;
-        let mut start = |(characteristic, read, plan): (Characteristic, Option<Read>, &'a [Planned])| {
-            let first = next;
-            next += plan.len();
-            Start { characteristic, read, first, plan }
-        };
-        let starts = layout.places().map(|place| {
-            let here = from.plans.at(place.kind()).iter();
-            let apart = here.flat_map(|(c, plan)| kept_apart(*c).map(move |read| (*c, read, plan.as_ref())));
-            (place, apart.map(&mut start).collect())
-        });
-        let starts = starts.collect();
+        let (mut starts, mut places, mut next): (Vec<Start<'a>>, _, _) = (Vec::new(), vec![0], 0);
+        for place in layout.places() {
+            for (characteristic, plan) in from.plans.at(place.kind()) {
+                for read in kept_apart(*characteristic) {
+                    starts.push(Start { place, characteristic: *characteristic, read, first: next, plan });
+                    next += plan.len();
+                }
+            }
+            places.push(starts.len());
+        }
         let mut slots = Vec::new();
         slots.resize_with(next, Slot::default);
         let (numbers, hands) = (PlaceNumbers::of(layout), Hands::default());
-        let mut touches = SlottedReadings { layout, numbers, hands, starts, slots };
+        let mut touches = SlottedReadings { layout, numbers, hands, last_gauge: None, starts, places, slots };
         let counts = |(fact, reading): &(&Fact, &Reading)| {
             reading.blind == blind && (from.struck.is_empty() || !from.struck.contains(&fact.id))
         };
         // Room for all of a place at once: thousands of readings would move again and again while it grows.
         let mut room = vec![0_usize; next];
-        let of_slot = |(fact, reading)| Some((touches.slot_of(from, fact, reading)?, fact, reading));
-        let sorted: Vec<_> = from.build.readings().filter(counts).filter_map(of_slot).collect();
-        for ((slot, _), ..) in &sorted {
-            room[*slot] += 1;
+        let mut sorted = Vec::with_capacity(from.build.facts.len());
+        for (fact, reading) in from.build.readings().filter(counts) {
+            if let Some(at) = touches.slot_of(&from, fact, reading) {
+                room[at.0] += 1;
+                sorted.push((at, fact, reading));
+            }
         }
         for (slot, room) in touches.slots.iter_mut().zip(room) {
             slot.fresh.reserve_exact(room);
         }
         for (at, fact, reading) in sorted {
-            touches.put_at(from, at, fact, reading);
+            touches.put_at(&from, at, fact, reading);
         }
         touches.hands.learn(touches.slots.iter().map(Slot::by_hand));
         touches
@@ -199,13 +213,13 @@ impl<'a> SlottedReadings<'a> {
 
     /// Puts a reading where it belongs; the touch, where it counts.
     pub fn put(&mut self, from: Evidence<'a>, fact: &'a Fact, reading: &'a Reading) -> Option<TakenReading<'a>> {
-        let at = self.slot_of(from, fact, reading)?;
-        self.put_at(from, at, fact, reading)
+        let at = self.slot_of(&from, fact, reading)?;
+        self.put_at(&from, at, fact, reading)
     }
 
     /// The number of the slot that a reading belongs to, and the place it has in the order of what was done; `None` where
     /// its part stands nowhere, or nothing is touched there.
-    fn slot_of(&self, from: Evidence<'a>, fact: &Fact, reading: &'a Reading) -> Option<(usize, u32)> {
+    fn slot_of(&self, from: &Evidence<'a>, fact: &Fact, reading: &'a Reading) -> Option<(usize, u32)> {
         let Reading { station, characteristic, .. } = *reading;
         let part = reading.part.as_deref();
         let seq = from.endings.order_of(fact.seq, reading.taken);
@@ -218,16 +232,16 @@ impl<'a> SlottedReadings<'a> {
 
     fn put_at(
         &mut self,
-        from: Evidence<'a>,
+        from: &Evidence<'a>,
         (slot, seq): (usize, u32),
         fact: &'a Fact,
         reading: &'a Reading,
     ) -> Option<TakenReading<'a>> {
         let Reading { station, characteristic, .. } = *reading;
         let part = reading.part.as_deref();
-        let slot = self.slots.get_mut(slot)?;
         let session = reading.session.and_then(|id| from.sessions.get(id));
-        let gauge = session.map(|s| &s.gauge).or_else(|| from.build.gauge(&reading.gauge));
+        let gauge = session.map(|s| &s.gauge).or_else(|| self.gauge(from.build, &reading.gauge));
+        let slot = self.slots.get_mut(slot)?;
         let hand = gauge.map(|gauge| self.hands.number((reading.gauge.as_str(), fact.by.id), gauge));
         let read = reading.measure.size();
         let at = reading.taken.unwrap_or(fact.at);
@@ -240,22 +254,31 @@ impl<'a> SlottedReadings<'a> {
             held = held - mic.correction(at, from.reckoning);
         }
         let size = reading.temperatures.map_or(held, |t| t.correct(held, material(self.layout, characteristic)));
-        let touch = TakenReading { size, read, gauge, hand, session, reading, fact };
-        let ended = from.endings.ended_of(part, station, characteristic, seq).cloned();
-        match ended.or_else(|| session.and_then(thrown_out)) {
-            Some(stale) => slot.ended.push((touch, stale)),
-            None if reading.measure.is_void(gauge.map_or(Length::ZERO, |g| g.resolution)) => slot.void.push(fact.id),
-            None => {
-                slot.fresh.push(touch);
-                return Some(touch);
-            }
+        let noted = reading.temperatures.is_some_and(|t| t.part_mc.is_some() && t.gauge_mc.is_some());
+        let to_soak = reading.temperatures.is_some_and(|t| t.let_it_soak());
+        let touch = TakenReading { size, read, gauge, hand, noted, to_soak, session, reading, fact };
+        if let Some(deed) = from.endings.ended_of(part, station, characteristic, seq) {
+            slot.ended.push((touch, deed.clone()));
+        } else if let Some(walked) = session.and_then(thrown_out) {
+            slot.ended.push((touch, walked));
+        } else if reading.measure.is_void(gauge.map_or(Length::ZERO, |g| g.resolution)) {
+            slot.void.push(fact.id);
+        } else {
+            slot.fresh.push(touch);
+            return Some(touch);
         }
         None
     }
 
+    fn gauge(&mut self, build: &'a Build, id: &str) -> Option<&'a Gauge> {
+        self.last_gauge = self.last_gauge.filter(|last| last.id == id).or_else(|| build.gauge(id));
+        self.last_gauge
+    }
+
     fn start(&self, place: Place, characteristic: Characteristic, read: Read) -> Option<&Start<'a>> {
-        let (_, here) = self.starts.get(self.numbers.get(place)?)?;
-        here.iter().find(|start| start.is_of(characteristic, read))
+        let number = self.numbers.get(place)?;
+        let (from, to) = (*self.places.get(number)?, *self.places.get(number + 1)?);
+        self.starts.get(from..to)?.iter().find(|start| start.is_of(characteristic, read))
     }
 
     fn slots_of(&self, start: &Start<'a>) -> &[Slot<'a>] {
@@ -281,8 +304,7 @@ impl<'a> SlottedReadings<'a> {
 
     /// Every touch that counts, what was measured at one place together.
     pub fn fresh(&self) -> impl Iterator<Item = (Place, Characteristic, impl Iterator<Item = &TakenReading<'a>>)> {
-        self.starts.iter().flat_map(|(place, here)| here.iter().map(move |start| (*place, start))).map(
-            |(place, start)| (place, start.characteristic, self.slots_of(start).iter().flat_map(|slot| &slot.fresh)),
-        )
+        let of = |start: &Start<'a>| self.slots_of(start).iter().flat_map(|slot| &slot.fresh);
+        self.starts.iter().map(move |start| (start.place, start.characteristic, of(start)))
     }
 }

@@ -91,11 +91,14 @@ impl<'a, 'b> Trial<'a, 'b> {
     fn with(&mut self, temperature: f64, better: &Better<'a, '_>) -> Option<Length> {
         let mut changed = false;
         for ((term, known), tried) in self.basis.terms().zip(&mut self.copy.known) {
-            let found = better(term, known);
-            changed |= found.is_some();
-            *tried = found.unwrap_or(known);
+            if let Some(found) = better(term, known) {
+                *tried = found;
+                changed = true;
+            }
         }
-        changed.then(|| self.copy.expanded(temperature))
+        let expanded = changed.then(|| self.copy.expanded(temperature))?;
+        self.copy.known.clone_from_slice(&self.basis.known);
+        Some(expanded)
     }
 }
 
@@ -161,12 +164,16 @@ pub fn advise(figure: Figure, basis: &Basis<'_>, warmth: Warmth, gauges: &[Gauge
     let by_book = |use_of: GaugeUse| {
         basis.known.iter().any(|known| matches!(known, Known::Catalogue { gauge, .. } if *gauge == use_of))
     };
+    let measured_with = |use_of: GaugeUse| {
+        basis.known.iter().any(|known| matches!(known, Known::Measured(by) if by.gauge.measures == use_of))
+    };
+    let finer = || basis.method.terms.iter().filter(|t| t.finer_gauge).map(|t| t.role);
     for gauge in gauges {
         let name = || gauge.name.clone();
         if by_book(gauge.measures) {
             way(&|| Improvement::MeasureWalls { gauge: name() }, trial.with(warm, &with_walls(gauge)));
         }
-        for of in basis.method.terms.iter().filter(|t| t.finer_gauge).map(|t| t.role) {
+        for of in finer().filter(|_| measured_with(gauge.measures)) {
             way(&|| Improvement::FinerGauge { of, gauge: name() }, trial.with(warm, &with_gauge(of, gauge)));
         }
     }

@@ -1,6 +1,6 @@
 //! What is worked out once for a whole build and used by every figure.
 use std::cell::OnceCell;
-use std::collections::BTreeMap;
+use std::collections::HashMap;
 
 use super::result::Measured;
 use super::targets::Targets;
@@ -32,7 +32,7 @@ pub(crate) struct Context<'a> {
 
 /// What the parts of each row measure as a rule: the median of every touch that counts.
 #[derive(Debug, Default)]
-pub(crate) struct UsualSizes(BTreeMap<(BearingRow, Role), Sizes>);
+pub(crate) struct UsualSizes(HashMap<(BearingRow, Role), Sizes>);
 
 /// Sizes in no order, and their median once somebody asked for it.
 #[derive(Debug, Default)]
@@ -49,11 +49,13 @@ impl Sizes {
 
 impl UsualSizes {
     pub fn of(touches: &SlottedReadings<'_>) -> Self {
-        let mut sizes: BTreeMap<(BearingRow, Role), Sizes> = BTreeMap::new();
+        let mut sizes: HashMap<(BearingRow, Role), Sizes> = HashMap::new();
         for (place, characteristic, touches) in touches.fresh() {
-            sizes.entry((place.row(), characteristic.role())).or_default().all.extend(touches.map(|t| t.size));
+            let mut touches = touches.map(|t| t.size).peekable();
+            if touches.peek().is_some() {
+                sizes.entry((place.row(), characteristic.role())).or_default().all.extend(touches);
+            }
         }
-        sizes.retain(|_, sizes| !sizes.all.is_empty());
         UsualSizes(sizes)
     }
 

@@ -99,8 +99,13 @@ impl<'a> Inputs<'a> {
         if let Some(formula) = method.at_each_end {
             return self.worst_of_both_ends(method, formula);
         }
-        let (mut complete, mut noted) = (true, true);
         // A term that stands for several parts is there once for each of them.
+        let each = |term: &'static Term| self.parts(term.role, term.read).map(move |part| (term, part));
+        let lacks = |(term, part): (&Term, &'a SizeAssessment)| !term.by_catalogue && self.size(part).is_none();
+        if method.terms.iter().any(|term| each(term).next().is_none() || each(term).any(lacks)) {
+            return None;
+        }
+        let (mut complete, mut noted) = (true, true);
         let mut terms: Vec<&'static Term> = Vec::with_capacity(method.terms.len());
         let mut summands = Vec::with_capacity(method.terms.len());
         let mut known = Vec::with_capacity(method.terms.len());
@@ -108,10 +113,6 @@ impl<'a> Inputs<'a> {
         let mut correction = Length::ZERO;
         // What is held against the two limits, where a term has two sides.
         let (mut below, mut above) = (Length::ZERO, Length::ZERO);
-        let each = |term: &'static Term| self.parts(term.role, term.read).map(move |part| (term, part));
-        if method.terms.iter().any(|term| each(term).next().is_none()) {
-            return None;
-        }
         for (term, part) in method.terms.iter().flat_map(each) {
             terms.push(term);
             // What the catalogue can stand in for counts only once it is measured whole.
@@ -191,7 +192,8 @@ impl<'a> Inputs<'a> {
 
     /// The figure by the means of the places in line with the load; the journal is the same one in every method.
     fn alike(&self, basis: &Basis<'a>, summands: &[Summand], warmth: Warmth) -> Option<Alike> {
-        if self.rules.reckoning == Reckoning::First {
+        // There is nothing to hold against what can be come by in one way only.
+        if self.rules.reckoning == Reckoning::First || self.figure.row().methods.len() < 2 {
             return None;
         }
         let (mut means, mut known) = (summands.to_vec(), basis.known.clone());

@@ -69,7 +69,7 @@ pub struct FigureAssessment {
     #[serde(skip_serializing_if = "Vec::is_empty")]
     pub moot: Vec<StandsHere>,
     /// Its target.
-    pub target: Option<TargetInForce>,
+    pub target: Option<Box<TargetInForce>>,
     /// Whether anybody asks for it: always, or because it was begun or has a target.
     pub asked: bool,
     /// Whether any touch that counts was taken for it so far.
@@ -83,11 +83,11 @@ pub struct FigureAssessment {
     /// The judged figure; absent while it is open or stale.
     pub judged: Option<Judged>,
     /// What was judged before something was done, while nothing has replaced it.
-    pub stale: Option<StaleJudged>,
+    pub stale: Option<Box<StaleJudged>>,
     /// What the halves that were fitted promise, until the bearing is measured again.
-    pub predicted: Option<Predicted>,
+    pub predicted: Option<Box<Predicted>>,
     /// What they had promised, against what was measured.
-    pub prediction: Option<PredictionCheck>,
+    pub prediction: Option<Box<PredictionCheck>>,
     /// The undersize its journal belongs to.
     pub class: Option<JournalClass>,
     /// The acceptance in force, if one was given for exactly this figure.

@@ -113,6 +113,8 @@ pub struct ValuedPlace<X, A> {
     pub angle: A,
     /// What it came to.
     pub value: PlaceValue,
+    /// Whether it counts for the effective size; else it gives the relief.
+    pub counts: bool,
 }
 
 /// Works out the size of a feature from its touched places; the value of each by [`position_value`].
@@ -125,48 +127,45 @@ pub fn effective<X: PartialEq, A: PartialEq>(
     angles: Option<&[A]>,
     places: &[TouchedPlace<X, A>],
 ) -> Option<Effective> {
-    let value = |p: &TouchedPlace<X, A>| {
-        let spread = Length::span(p.readings.iter().copied());
-        Some(PlaceValue { value: position_value(&p.readings)?, spread })
-    };
-    let valued = places.iter().map(|p| Some(ValuedPlace { axial: &p.axial, angle: &p.angle, value: value(p)? }));
-    effective_of(kind, rule, &valued.collect::<Option<Vec<_>>>()?, |angle| angles.is_none_or(|a| a.contains(angle)))
+    let valued = places.iter().map(|TouchedPlace { axial, angle, readings }| {
+        let value = PlaceValue { value: position_value(readings)?, spread: Length::span(readings.iter().copied()) };
+        Some(ValuedPlace { axial, angle, value, counts: angles.is_none_or(|a| a.contains(angle)) })
+    });
+    effective_of(kind, rule, &valued.collect::<Option<Vec<_>>>()?)
 }
 
-/// The same of places whose values are known; `counts` says which angles count.
+/// The same of places whose values are known.
 pub fn effective_of<X: PartialEq, A: PartialEq>(
     kind: Extreme,
     rule: SizeRule,
     places: &[ValuedPlace<X, A>],
-    counts: impl Fn(&A) -> bool,
 ) -> Option<Effective> {
-    let values: Vec<PlaceValue> = places.iter().map(|p| p.value).collect();
-    let (counting, others): (Vec<usize>, Vec<usize>) = (0..places.len()).partition(|i| counts(&places[*i].angle));
-    let mean_at = |indices: &[usize]| Length::mean_of(indices.iter().map(|i| values[*i].value));
-
-    let worst = match kind {
-        Extreme::Largest => counting.iter().copied().rev().max_by_key(|i| values[*i].value),
-        Extreme::Smallest => counting.iter().copied().min_by_key(|i| values[*i].value),
+    let counting = || places.iter().filter(|p| p.counts);
+    let indexed = || places.iter().enumerate().filter(|(_, p)| p.counts);
+    let (deciding, worst) = match kind {
+        Extreme::Largest => indexed().rev().max_by_key(|(_, p)| p.value.value),
+        Extreme::Smallest => indexed().min_by_key(|(_, p)| p.value.value),
     }?;
-    let mean = mean_at(&counting)?;
-    let spans = |same: &dyn Fn(usize, usize) -> bool| {
-        let span_with = |i: usize| Length::span(counting.iter().filter(|j| same(i, **j)).map(|j| values[*j].value));
-        counting.iter().map(|i| span_with(*i)).max().unwrap_or_default()
+    let mean = Length::mean_of(counting().map(|p| p.value.value))?;
+    let away = Length::mean_of(places.iter().filter(|p| !p.counts).map(|p| p.value.value));
+    let spans = |same: fn(&ValuedPlace<X, A>, &ValuedPlace<X, A>) -> bool| {
+        let span_with = |p| Length::span(counting().filter(|q| same(p, q)).map(|q| q.value.value));
+        counting().map(span_with).max().unwrap_or_default()
     };
-    let every = || values.iter().map(|v| v.value);
+    let every = || places.iter().map(|p| p.value.value);
     Some(Effective {
         effective: match rule {
-            SizeRule::Worst => values[worst].value,
+            SizeRule::Worst => worst.value.value,
             SizeRule::Mean => mean,
         },
         smallest: every().min()?,
         largest: every().max()?,
-        taper: spans(&|i, j| places[i].angle == places[j].angle),
-        out_of_round: spans(&|i, j| places[i].axial == places[j].axial),
-        relief: mean_at(&others).map(|away| away - mean),
-        max_spread: values.iter().map(|v| v.spread).max()?,
-        deciding: worst,
-        places: values,
+        taper: spans(|p, q| p.angle == q.angle),
+        out_of_round: spans(|p, q| p.axial == q.axial),
+        relief: away.map(|away| away - mean),
+        max_spread: places.iter().map(|p| p.value.spread).max()?,
+        deciding,
+        places: places.iter().map(|p| p.value).collect(),
     })
 }
 

@@ -97,13 +97,13 @@ pub fn worst_place(extreme: Extreme, values: &[f64], standard: f64) -> WorstPlac
         return WorstPlace { bias: 0.0, standard: 0.0 };
     }
     // Distances below the largest in standard deviations; a place far below it never is the worst.
-    let behind: Vec<f64> = values.iter().map(|v| (largest - sign * v) / standard).filter(|d| *d < REACH).collect();
-    if behind.len() < 2 {
+    let behind = || values.iter().map(|v| (largest - sign * v) / standard).filter(|d| *d < REACH);
+    if behind().count() < 2 {
         return WorstPlace { bias: 0.0, standard };
     }
     // Places that were read alike are reckoned once.
-    let mut alike: Vec<(f64, i32)> = Vec::with_capacity(behind.len());
-    for d in behind {
+    let mut alike: Vec<(f64, i32)> = Vec::new();
+    for d in behind() {
         match alike.iter_mut().find(|(known, _)| known.total_cmp(&d).is_eq()) {
             Some((_, times)) => *times = times.saturating_add(1),
             None => alike.push((d, 1)),

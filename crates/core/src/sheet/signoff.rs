@@ -11,7 +11,9 @@ use super::proof::SealProof;
 use crate::build::{Build, order_of};
 use crate::engine::{Figure, Place, PlaceKind, Scope};
 use crate::figure::{FigureAssessment, Finding, StandsHere};
-use crate::log::{Check, Fact, Imported, InspectedPart, Lifted, Moment, OrderStep, Rules, SignerRole, What, Work, WorkOrder};
+use crate::log::{
+    Check, Fact, Imported, InspectedPart, Lifted, Moment, OrderStep, Rules, SignerRole, What, Work, WorkOrder,
+};
 use crate::maths::State;
 use crate::units::{Person, Timestamp};
 

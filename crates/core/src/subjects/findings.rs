@@ -146,7 +146,7 @@ fn of_part(context: &Context<'_>, s: &FigureAssessment, m: &Measured, found: &mu
         found.push(Finding::Unproven { part });
     }
     // The latest touch tells: a gauge that was past due before it still is.
-    let latest = fresh().max_by_key(|t| t.fact.seq);
+    let latest = context.touches.at(m.spot()).filter_map(|(_, slot)| slot.fresh.last()).max_by_key(|t| t.fact.seq);
     let late = latest.and_then(|t| t.gauge.filter(|g| g.past_due(Day::of(t.fact.at))));
     found.extend(late.map(|g| Finding::PastDue { part, gauge: g.name.clone() }));
     if size.gauge_fit == Some(GaugeFit::TooCoarse)
@@ -159,7 +159,7 @@ fn of_part(context: &Context<'_>, s: &FigureAssessment, m: &Measured, found: &mu
     if unnoted_warmth(context, m) {
         found.push(Finding::RoomUnknown { part });
     }
-    if fresh().any(|t| t.reading.temperatures.is_some_and(|t| t.let_it_soak())) {
+    if fresh().any(|t| t.to_soak) {
         found.push(Finding::LetItSoak { part });
     }
 }

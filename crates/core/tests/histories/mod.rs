@@ -174,11 +174,11 @@ impl History {
         let (housing, wall) = nominals.map_or((journal, Length::ZERO), |n| (n.housing, n.wall));
         let off = self.dice.between(-4, 4);
         let off = self.steps(off);
-        match part {
-            p if p == Role::JOURNAL => journal - self.steps(2) + off,
-            p if p == Role::BORE => journal + aim + off,
-            p if p == Role::HOUSING => housing + off,
-            p if [Role::UPPER_WALL, Role::LOWER_WALL].contains(&p) => wall - self.steps(1),
+        match part.name() {
+            "journal" => journal - self.steps(2) + off,
+            "bore" => journal + aim + off,
+            "housing" => housing + off,
+            "upper_wall" | "lower_wall" => wall - self.steps(1),
             _ => aim + off,
         }
     }

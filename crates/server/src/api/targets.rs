@@ -205,10 +205,10 @@ fn version_in_force(build: &Build, figure: Figure, station: Option<Place>, row: 
         None if figure == Figure::OIL_CLEARANCE => assessed.row_target(row),
         None => {
             let of_row = |f: &&FigureAssessment| f.figure == figure && f.row == row;
-            let targets = assessed.figures.iter().filter(of_row).filter_map(|f| f.target.as_ref());
+            let targets = assessed.figures.iter().filter(of_row).filter_map(|f| f.target.as_deref());
             targets.rev().find(|t| !t.own)
         }
-        Some(place) => assessed.figure(figure, place).and_then(|f| f.target.as_ref()),
+        Some(place) => assessed.figure(figure, place).and_then(|f| f.target.as_deref()),
     };
     target.map_or(0, |t| t.version)
 }

@@ -74,17 +74,21 @@ impl Characteristic {
 
     /// The one of that role at a place; a pin has only its journal, a rod has none.
     pub fn at(place: Place, role: Role) -> Option<Self> {
-        Characteristic::of(place).find(|c| c.row().role == role)
+        Characteristic::here(place).iter().find(|(of, _)| *of == role).map(|(_, c)| *c)
     }
 
     /// Every one that a place has.
     pub fn of(place: Place) -> impl Iterator<Item = Characteristic> {
-        // Asked for thousands of times in every evaluation: by kind of place, worked out once.
-        static OF_KIND: LazyLock<Vec<Vec<Characteristic>>> = LazyLock::new(|| {
-            let at = |kind: PlaceKind| Characteristic::all().filter(move |c| c.row().at.contains(&kind)).collect();
-            PLACE_KINDS.iter().map(|row| at(row.kind)).collect()
+        Characteristic::here(place).iter().map(|(_, c)| *c)
+    }
+
+    /// Every one that a place has, by its role: asked for thousands of times in every evaluation, so worked out once.
+    fn here(place: Place) -> &'static [(Role, Characteristic)] {
+        static OF_KIND: LazyLock<Vec<Vec<(Role, Characteristic)>>> = LazyLock::new(|| {
+            let at = |kind: PlaceKind| Characteristic::all().filter(move |c| c.row().at.contains(&kind));
+            PLACE_KINDS.iter().map(|row| at(row.kind).map(|c| (c.role(), c)).collect()).collect()
         });
-        OF_KIND.get(place.kind() as usize).into_iter().flatten().copied()
+        OF_KIND.get(place.kind() as usize).map_or(&[], Vec::as_slice)
     }
 
     /// What it is in the figures made of it.
