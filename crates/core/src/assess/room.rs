@@ -3,7 +3,7 @@ use std::cell::OnceCell;
 use std::slice::Iter;
 
 use crate::build::{Build, Standing, struck_among};
-use crate::evidence::{Endings, Evidence, Inspections, Plans, Sessions, SlottedReadings};
+use crate::evidence::{Endings, Evidence, Inspections, Notes, Plans, Sessions, SlottedReadings};
 use crate::figure::{Context, Targets, UsualSizes};
 use crate::log::{Fact, What};
 
@@ -54,6 +54,7 @@ pub(super) fn with_room<R>(build: &Build, room: &[OnceCell<Fact>], work: impl Fn
     };
     let readings = SlottedReadings::of(evidence, None);
     let inspections = Inspections::of(&notes, &standing, &endings);
+    let noted = Notes::of(&notes, &standing, &endings);
     let targets = Targets::of(build, &notes);
     let context = Context {
         build,
@@ -65,6 +66,7 @@ pub(super) fn with_room<R>(build: &Build, room: &[OnceCell<Fact>], work: impl Fn
         standing: &standing,
         endings: &endings,
         inspections: &inspections,
+        noted: &noted,
         targets,
     };
     work(&mut Along { context, evidence, room: room.iter() })

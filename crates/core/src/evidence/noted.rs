@@ -16,8 +16,13 @@ impl<'a> Notes<'a> {
         let facts = build.notes();
         let standing = Standing::of(&build.layout, &facts);
         let endings = Endings::of(&build.layout, &facts, &standing, build.rules_now().reckoning);
+        Notes::of(&facts, &standing, &endings)
+    }
+
+    /// The notes in force among a build's facts that are no readings.
+    pub fn of(facts: &[&'a Fact], standing: &Standing<'_>, endings: &Endings<'_>) -> Self {
         let mut all = BTreeMap::new();
-        for fact in facts {
+        for fact in facts.iter().copied() {
             let What::Noted(noted) = &fact.what else { continue };
             let mut of_part = noted.note.parts_of(noted.at).peekable();
             let Some(part) = of_part.peek().copied() else { continue };

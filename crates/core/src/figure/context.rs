@@ -8,7 +8,7 @@ use super::uncertainty::{MeasuredBy, of_size};
 use crate::build::{Build, Standing};
 use crate::engine::{BearingRow, Characteristic, Expects, Figure, Place, Read, Role, Seat};
 use crate::evidence::{
-    Endings, Inspections, Sessions, SizeAssessment, SlottedReadings, Spot, TakenReading, assess_size, gauge_behind,
+    Endings, Inspections, Notes, Sessions, SizeAssessment, SlottedReadings, Spot, TakenReading, assess_size, gauge_behind,
 };
 use crate::gauge::gauge_fit;
 use crate::log::{Fact, Reckoning, Rules};
@@ -25,6 +25,7 @@ pub(crate) struct Context<'a> {
     pub standing: &'a Standing<'a>,
     pub endings: &'a Endings<'a>,
     pub inspections: &'a Inspections<'a>,
+    pub noted: &'a Notes<'a>,
     pub targets: Targets,
     /// What is measured along each row, as a rule: a crank ground under shows by its first journal.
     pub usual: UsualSizes,

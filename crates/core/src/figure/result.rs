@@ -355,6 +355,15 @@ pub enum Finding {
         /// By how much.
         top: Length,
     },
+    /// A surface is rougher than the rules allow.
+    Rough {
+        /// Where: the journal of a bearing, or the face itself.
+        at: Place,
+        /// What was read there, Ra.
+        roughness: Length,
+        /// What it may have.
+        limit: Length,
+    },
     /// Outside the window of this build and inside the factory's wear range: a used part may run on, which is a choice and
     /// never an aim.
     WithinWear,

@@ -1,7 +1,7 @@
 //! What a shop decides once for a build: which size counts, how limits are guarded, how many touches.
 use serde::{Deserialize, Serialize};
 
-use crate::engine::Method;
+use crate::engine::{Method, Place, PlaceKind};
 use crate::maths::{Acceptance, Cell, CellKind, SizeRule, Times};
 use crate::units::{Flaw, Length, Unit, Wrong, must};
 
@@ -66,6 +66,39 @@ pub struct Rules {
     /// How hot the engine runs, and what has to be left of a ring's gap then; builds of before did not reckon with it.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub hot: Option<HotRunning>,
+    /// How rough surfaces may be, where that is not the usual.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub finish: Option<FinishLimits>,
+}
+
+/// How rough surfaces may be: Ra. A wall has no limit of its own here: what seats a ring is its hatch.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct FinishLimits {
+    /// Journals.
+    pub journal: Length,
+    /// Faces that a gasket seals on.
+    pub face: Length,
+}
+
+impl FinishLimits {
+    /// Eight millionths of an inch for a journal, sixty for a face under a composite gasket.
+    pub const USUAL: FinishLimits = FinishLimits { journal: Length::from_nm(203), face: Length::from_nm(1_524) };
+
+    /// What a surface at a place may have; absent where nothing is asked.
+    pub const fn at(self, place: Place) -> Option<Length> {
+        match place.kind() {
+            PlaceKind::Main | PlaceKind::Pin => Some(self.journal),
+            PlaceKind::Deck | PlaceKind::Head => Some(self.face),
+            _ => None,
+        }
+    }
+
+    fn are_believable(self) -> bool {
+        let rough = |l: Length| l > Length::ZERO && l <= Length::microns(50);
+        rough(self.journal) && rough(self.face)
+    }
 }
 
 /// How hot an engine runs: what ring gaps and pistons are reckoned with. Degrees Celsius.
@@ -193,7 +226,13 @@ impl Rules {
             cleaning_gate: true,
             check_gate: true,
             hot: Some(HotRunning::USUAL),
+            finish: None,
         }
+    }
+
+    /// How rough surfaces may be.
+    pub fn finish(&self) -> FinishLimits {
+        self.finish.unwrap_or(FinishLimits::USUAL)
     }
 
     /// Most that is polished off a diameter.
@@ -231,6 +270,8 @@ impl Rules {
         must(small(self.max_step, Length::tenths(30)), step)?;
         let hot = self.hot.is_none_or(|hot| hot.is_believable());
         must(hot, Flaw::of("hot", Wrong::Figure("20 to 500 degrees, and a tenth of an inch at most")))?;
+        let finish = self.finish.is_none_or(FinishLimits::are_believable);
+        must(finish, Flaw::of("finish", Wrong::Figure("above zero, fifty micrometres at most")))?;
         let times = self.times.is_none_or(|t| t.are_believable());
         must(times, Flaw::of("times", Wrong::Figure("a minute to a working day each")))
     }

@@ -3,7 +3,7 @@ use crate::engine::{Place, Role};
 use crate::evidence::{Size, gauge_behind, material};
 use crate::figure::{Context, FigureAssessment, Finding, Measured};
 use crate::gauge::{GaugeFit, steps_in_tenths};
-use crate::log::{InspectedPart, Inspection, Reckoning, SetUp, What};
+use crate::log::{InspectedPart, Inspection, Note, Reckoning, SetUp, What};
 use crate::maths::{Material, State, suspects};
 use crate::units::{Day, Length};
 
@@ -35,12 +35,25 @@ pub(crate) fn findings(context: &Context<'_>, s: &FigureAssessment, remarks: Rem
         found.push(Finding::NotOfFamily);
     }
     housing_size(context, s, &mut found);
+    found.extend(rough(context, s));
     for m in &s.measured {
         of_part(context, s, m, &mut found);
     }
     set_up(context, s, &mut found);
     found.extend(remarks.lapsed.map(|reason| Finding::ConcessionLapsed { reason }));
     found
+}
+
+/// What is read of the surface that a figure rests on, where it is rougher than it may be: the journal of a bearing, a face.
+fn rough(context: &Context<'_>, s: &FigureAssessment) -> Option<Finding> {
+    let is_its_surface = |at: Place| {
+        let surface = Note::Roughness.parts_of(at).next().filter(|c| c.role() != Role::JOURNAL);
+        surface.is_some_and(|surface| s.measured.iter().any(|m| m.characteristic == surface))
+    };
+    let at = if s.figure.row().fitted { s.journal_at } else { Some(s.station).filter(|at| is_its_surface(*at))? };
+    let limit = context.rules.finish().at(at)?;
+    let roughness = Length::from_nm(context.noted.value(at, Note::Roughness)?);
+    (roughness > limit).then_some(Finding::Rough { at, roughness, limit })
 }
 
 /// What the factory's wear range says of a figure that is outside its window.

@@ -99,11 +99,12 @@ impl History {
     }
 
     fn noted(&mut self) -> What {
-        let which = usize::try_from(self.dice.below(NOTES.len() as u64)).unwrap_or(0);
+        // The notes that there were at first: the same dice tell the same histories.
+        let which = usize::try_from(self.dice.below(6)).unwrap_or(0);
         let row = &NOTES[which];
         // Now and then beyond what anybody believes.
         let value = self.dice.between(row.least, row.most + row.most / 8);
-        What::Noted(Noted { note: row.note, at: self.of_kind(row.at), value, raw: String::new() })
+        What::Noted(Noted { note: row.note, at: self.of_kind(row.at[0]), value, raw: String::new() })
     }
 
     /// A look at anything that is looked at, with marks.
