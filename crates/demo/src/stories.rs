@@ -112,6 +112,7 @@ fn sl_041(curlew: &Pattern) -> Result<Build, Refusal> {
     top_end::runout_and_cam_thrust(&mut bench)?;
     block::deck_and_stacks(&mut bench)?;
     top_end::weights(&mut bench)?;
+    top_end::surfaces(&mut bench)?;
     pictures::of_the_six(&mut bench)?;
     Ok(bench.finish())
 }
@@ -563,6 +564,9 @@ mod tests {
         let of_pistons = assessed("SL-041").into_iter().flat_map(|a| a.figures).flat_map(|f| f.measured);
         let ended = of_pistons.filter(|m| m.role == Role::new("piston") && m.size.stale.is_some()).count();
         assert_eq!((said, ended), (true, 0));
+        let rough = [weighed("M", Note::Roughness), weighed("P", Note::Roughness)].concat();
+        assert_eq!(rough.len(), 12);
+        assert!(rough.iter().all(|nm| *nm <= 203), "none is rougher than eight millionths: {rough:?}");
     }
 
     #[test]

@@ -116,13 +116,27 @@ pub fn weights(bench: &mut Bench) -> Result<(), Refusal> {
     let of_pistons = ["412.35", "411.90", "412.60", "412.10", "412.40", "411.95"];
     let of_rods = ["601.2", "600.9", "601.0", "601.3", "600.8", "601.1"];
     for (n, (piston, rod)) in (1..).zip(of_pistons.into_iter().zip(of_rods)) {
-        let weighed = [(Note::PistonWeight, Place::wrist_pin(n), piston), (Note::RodWeight, Place::rod(n), rod)];
-        for (note, at, raw) in weighed {
-            let value = note.read(raw, Unit::Inch).map_err(|_| Refusal::NoSuchReading)?;
-            bench.record(What::Noted(Noted { note, at, value, raw: raw.into() }))?;
-        }
+        noted(bench, Note::PistonWeight, Place::wrist_pin(n), piston)?;
+        noted(bench, Note::RodWeight, Place::rod(n), rod)?;
     }
     Ok(())
+}
+
+/// How smooth the journals of the six are, and how hard its first and last pin.
+pub fn surfaces(bench: &mut Bench) -> Result<(), Refusal> {
+    for (n, rough) in (1..).zip(["6", "6", "5", "7", "6", "5.5", "6"]) {
+        noted(bench, Note::Roughness, Place::main(n), rough)?;
+    }
+    for (n, rough) in (1..).zip(["7", "6", "6", "6.5", "7.5", "6"]) {
+        noted(bench, Note::Roughness, Place::pin(n), rough)?;
+    }
+    noted(bench, Note::Hardness, Place::pin(1), "52")?;
+    noted(bench, Note::Hardness, Place::pin(6), "52.5")
+}
+
+fn noted(bench: &mut Bench, note: Note, at: Place, raw: &str) -> Result<(), Refusal> {
+    let value = note.read(raw, Unit::Inch).map_err(|_| Refusal::NoSuchReading)?;
+    bench.record(What::Noted(Noted { note, at, value, raw: raw.into() })).map(drop)
 }
 
 /// The wrist pins of the first two: free in their pistons and in their rods.

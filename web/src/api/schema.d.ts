@@ -3277,6 +3277,15 @@ export interface components {
             /** @description By how much. */
             top: components["schemas"]["Length"];
         } | {
+            /** @description Where: the journal of a bearing, or the face itself. */
+            at: components["schemas"]["Place"];
+            /** @enum {string} */
+            kind: "rough";
+            /** @description What it may have. */
+            limit: components["schemas"]["Length"];
+            /** @description What was read there, Ra. */
+            roughness: components["schemas"]["Length"];
+        } | {
             /** @enum {string} */
             kind: "within_wear";
         } | {
@@ -3432,6 +3441,13 @@ export interface components {
         } | {
             /** @enum {string} */
             kind: "stop_journal";
+        };
+        /** @description How rough surfaces may be: Ra. A wall has no limit of its own here: what seats a ring is its hatch. */
+        FinishLimits: {
+            /** @description Faces that a gasket seals on. */
+            face: components["schemas"]["Length"];
+            /** @description Journals. */
+            journal: components["schemas"]["Length"];
         };
         /** @description Shells to be fitted: a proposal as it was seen. */
         FitShells: {
@@ -4857,7 +4873,7 @@ export interface components {
             id: string;
             /** @description Of what. */
             note: components["schemas"]["Note"];
-            /** @description The figure: grams, cubic centimetres, or a length. */
+            /** @description The figure: grams, cubic centimetres, a length, Ra, degrees Rockwell C. */
             text: string;
         };
         /** @description A work order to be written from a plan. */
@@ -5409,22 +5425,35 @@ export interface components {
          * @description What is noted of a part.
          * @enum {string}
          */
-        Note: "piston_weight" | "rod_weight" | "crown_volume" | "pocket_depth" | "pocket_radius" | "pin_offset";
+        Note: "piston_weight" | "rod_weight" | "crown_volume" | "pocket_depth" | "pocket_radius" | "pin_offset" | "roughness" | "hardness";
         /** @description A kind of note. */
         NoteColumn: {
-            /** @description The kind of place its part stands at. */
-            at: components["schemas"]["PlaceKind"];
             /** @description Which. */
             note: components["schemas"]["Note"];
+            /** @description Where it is noted, with every place that it is looked for at. */
+            places: components["schemas"]["NotePlace"][];
             /** @description What its figure counts. */
             quantity: components["schemas"]["Quantity"];
+            /** @description What a bare figure is typed in; nothing where that is the unit of the build. */
+            unit?: string | null;
+        };
+        /** @description Where a note is looked for, and where its part stands. */
+        NotePlace: {
+            /** @description Where the part stands. */
+            at: components["schemas"]["Place"];
+            /** @description A place that somebody stands at: that of the part, a bearing that runs on it, its cylinder. */
+            station: components["schemas"]["Place"];
         };
         /** @description A figure in force. */
         NotedView: {
             /** @description Where its part stands now. */
             at: components["schemas"]["Place"];
+            /** @description Whether it is beyond that. */
+            beyond: boolean;
             /** @description Who noted it. */
             by: components["schemas"]["Person"];
+            /** @description What it may be, where the rules have a limit. */
+            limit?: string | null;
             /** @description Of what. */
             note: components["schemas"]["Note"];
             /** @description The figure as it is shown, with its unit where that is no length. */
@@ -6176,7 +6205,7 @@ export interface components {
          * @description What a figure counts.
          * @enum {string}
          */
-        Quantity: "weight" | "volume" | "length";
+        Quantity: "weight" | "volume" | "length" | "roughness" | "hardness";
         /**
          * @description How a gauge is read.
          * @enum {string}
@@ -6446,6 +6475,7 @@ export interface components {
             dial_band: components["schemas"]["Length"];
             /** @description Which of the places counts. */
             effective: components["schemas"]["SizeRule"];
+            finish?: components["schemas"]["FinishLimits"] | null;
             hot?: components["schemas"]["HotRunning"] | null;
             max_step?: components["schemas"]["Length"] | null;
             odd_half?: components["schemas"]["OddHalf"] | null;
@@ -7636,6 +7666,8 @@ export interface components {
         };
         /** @description What rules count with where nobody has said otherwise. */
         UsualRules: {
+            /** @description How rough surfaces may be. */
+            finish: components["schemas"]["FinishLimits"];
             /** @description How hot an engine runs. */
             hot: components["schemas"]["HotRunning"];
             /** @description Most that the classes of a pair differ. */

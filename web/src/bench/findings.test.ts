@@ -26,6 +26,15 @@ describe("remarks in words", () => {
     expect(findingPart({ kind: "housing_off", by: T })).toBe("housing");
   });
 
+  it("name the surface that is too rough, and what it may have", () => {
+    const rough: Schemas["Finding"] = { kind: "rough", at: "P2", roughness: 305, limit: 203 };
+    expect(findingText(rough, "in")).toBe(
+      "P2 is rougher than it may be: Ra 12 \u00b5in, at most 8 \u00b5in.",
+    );
+    expect(findingText(rough, "mm")).toMatch(/Ra 0\.30 \u00b5m, at most 0\.20/);
+    expect(isQuiet(rough)).toBe(false);
+  });
+
   it("give the ratio of a gauge that is too coarse", () => {
     const coarse: Schemas["Finding"] = {
       kind: "too_coarse",

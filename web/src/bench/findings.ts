@@ -1,7 +1,7 @@
 import { roleOf } from "../api/catalog";
 import type { Role, Schemas, Unit } from "../api/client";
 import { unusableSentence } from "../inspection/words";
-import { stepPhrase } from "../shared/figure";
+import { roughText, stepPhrase } from "../shared/figure";
 import { METHOD_WORD, PART_WORD } from "../shared/words";
 
 type Finding = Schemas["Finding"];
@@ -88,6 +88,8 @@ export function findingText(f: Finding, unit: Unit): string {
       return `Wider by ${step(f.by)} the other way than the rest: were across and along exchanged?`;
     case "plate_forgotten":
       return `Out of round by ${step(f.top)} at the top only, where the others are round: was the plate on?`;
+    case "rough":
+      return `${f.at} is rougher than it may be: Ra ${roughText(f.roughness, unit)}, at most ${roughText(f.limit, unit)}.`;
     case "within_wear":
       return "Outside this build's window, inside the factory's wear range: a used part may run on if the lead says so. It is never an aim.";
     case "beyond_wear":

@@ -1,9 +1,9 @@
 import type { Build, FigureAssessment, Unit } from "../api/client";
+import { useNotes } from "../noted/useNotes";
 import { SvgDigits } from "../shared/Figure";
 import { lineText, plain, sizeParts } from "../shared/figure";
 import { EDGE_WORD } from "../shared/words";
 import { useBores } from "./useBores";
-import { useNotes } from "./useNotes";
 
 type BarrelProps = { build: Build; station: FigureAssessment; unit: Unit; width: number };
 

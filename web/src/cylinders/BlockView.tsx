@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import { api, type Build, type Schemas, type Unit, unwrap } from "../api/client";
+import { NotedTable } from "../noted/NotedTable";
 import { Figure } from "../shared/Figure";
 import { ProblemNote } from "../shared/ProblemNote";
 import { SmallField } from "../shared/SmallField";
@@ -59,10 +60,25 @@ export function BlockView({ build, unit, chosen }: { build: Build; unit: Unit; c
           <Tunnel plan={found} unit={unit} />
           <Crank plan={found} unit={unit} />
           <GridView build={build} unit={unit} face={faceOf(chosen)} />
+          <NotedTable
+            build={build}
+            title="Roughness of the faces"
+            of="Face"
+            stations={facesOf(build)}
+            notes={["roughness"]}
+            chosen={chosen}
+          >
+            Across the lay, away from edges. How rough a face may be stands in the rules of the build.
+          </NotedTable>
         </>
       )}
     </div>
   );
+}
+
+/** Every face of the engine. */
+function facesOf(build: Build): string[] {
+  return build.assessment.figures.filter((f) => f.figure === "face_flatness").map((f) => f.station);
 }
 
 /** The face that is chosen, else the first deck. */

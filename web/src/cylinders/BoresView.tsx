@@ -1,16 +1,26 @@
 import { useState } from "react";
 import type { Build, Schemas, Unit } from "../api/client";
+import { NotedTable } from "../noted/NotedTable";
 import { Digits, Figure } from "../shared/Figure";
 import { lineText } from "../shared/figure";
 import { ProblemNote } from "../shared/ProblemNote";
 import { SmallField } from "../shared/SmallField";
 import { CylinderOrder } from "./CylinderOrder";
 import { GaugePointView } from "./GaugePointView";
-import { NotedView } from "./NotedView";
 import { useBores } from "./useBores";
 
 type BoresViewProps = { build: Build; unit: Unit; chosen: string };
 type Plan = Schemas["BoresPlan"];
+
+const OF_CYLINDERS: Schemas["Note"][] = [
+  "piston_weight",
+  "rod_weight",
+  "crown_volume",
+  "pocket_depth",
+  "pocket_radius",
+  "pin_offset",
+  "roughness",
+];
 
 /** Every cylinder with its piston: the bore each wants, whether one size serves all, and which piston belongs where. */
 export function BoresView({ build, unit, chosen }: BoresViewProps) {
@@ -51,7 +61,17 @@ export function BoresView({ build, unit, chosen }: BoresViewProps) {
             does not mend it.
           </p>
           <GaugePointView build={build} unit={unit} />
-          <NotedView build={build} chosen={chosen} />
+          <NotedTable
+            build={build}
+            title="Weighed, poured, read off"
+            of="Bore"
+            stations={plan.data.cylinders.map((c) => c.at)}
+            notes={OF_CYLINDERS}
+            chosen={chosen}
+          >
+            Piston with pin and locks, rod with its bolts; a dish counts plus, a dome minus. Among orders that
+            fit equally well, the heavier piston goes to the lighter rod.
+          </NotedTable>
         </>
       )}
     </div>

@@ -2,13 +2,13 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { api, type Build, type Schemas, type Unit, unwrap } from "../api/client";
 import { showRecorded } from "../api/queries";
+import { useNotes } from "../noted/useNotes";
 import { Choice } from "../shared/Choice";
 import { Figure } from "../shared/Figure";
 import { newId } from "../shared/id";
 import { ProblemNote } from "../shared/ProblemNote";
 import { SmallField } from "../shared/SmallField";
 import { COATING_WORD, EDGE_WORD } from "../shared/words";
-import { useNotes } from "./useNotes";
 
 type Point = Schemas["GaugePoint"];
 type Edge = Schemas["GaugeEdge"];

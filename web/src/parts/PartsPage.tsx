@@ -3,6 +3,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { bearingsOf } from "../api/catalog";
 import { api, type Build, type Schemas, type Session, unwrap } from "../api/client";
+import { NotedTable } from "../noted/NotedTable";
 import { BuildFrame, WithBuild } from "../page/BuildPage";
 import { ProblemNote } from "../shared/ProblemNote";
 import { Sheetlet } from "../shared/Sheetlet";
@@ -51,6 +52,18 @@ function PartsOf({ build, session }: { build: Build; session: Session }) {
           <div className="grad mt-1" />
           <ProblemNote problem={cranks.error} />
           {cranks.data && <CrankTable cranks={cranks.data} unit={unit} />}
+          {cranks.data && (
+            <NotedTable
+              build={build}
+              title="Surface of the journals"
+              of="Journal"
+              stations={journalsOf(cranks.data)}
+              notes={["roughness", "hardness"]}
+            >
+              Ra along the axis, by gauge or comparator; hardness beside the oil hole, by somebody who does it
+              daily. Of the crank in the engine: a polish or a grind ends both.
+            </NotedTable>
+          )}
         </section>
         <section
           aria-label="Parts"
@@ -114,6 +127,12 @@ function PartsOf({ build, session }: { build: Build; session: Session }) {
       {open?.what === "choose" && <Choose build={build} part={open.part} onClose={close} />}
     </BuildFrame>
   );
+}
+
+/** Every journal of the cranks once, however many tracks it has. */
+function journalsOf(cranks: Schemas["Candidate"][]): string[] {
+  const all = (cranks[0]?.rows ?? []).flatMap((row) => row.journals.map((j) => j.place));
+  return [...new Set(all)];
 }
 
 type PartItemProps = {

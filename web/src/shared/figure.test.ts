@@ -1,5 +1,14 @@
 import { describe, expect, it } from "vitest";
-import { clearanceParts, lineText, plain, sizeParts, stepPhrase, stepText, stepWord } from "./figure";
+import {
+  clearanceParts,
+  lineText,
+  plain,
+  roughText,
+  sizeParts,
+  stepPhrase,
+  stepText,
+  stepWord,
+} from "./figure";
 
 describe("figures as the bench shows them", () => {
   it("gives a size four decimals of an inch and a small half tenth", () => {
@@ -23,6 +32,16 @@ describe("figures as the bench shows them", () => {
   it("puts a real minus before what is below nothing, and none before a nought", () => {
     expect(plain(sizeParts(-7_620, "in"))).toBe("\u22120.0003");
     expect(plain(sizeParts(-100, "in"))).toBe("0.0000");
+  });
+
+  it("shows a roughness in millionths of an inch, or in micrometres", () => {
+    expect([203, 102, 114, 1_524].map((nm) => roughText(nm, "in"))).toEqual([
+      "8 \u00b5in",
+      "4 \u00b5in",
+      "4.5 \u00b5in",
+      "60 \u00b5in",
+    ]);
+    expect(roughText(203, "mm")).toBe("0.20 \u00b5m");
   });
 
   it("speaks of small differences in bench steps", () => {

@@ -62,6 +62,12 @@ export function stepPhrase(nm: number, unit: Unit): string {
   return `${stepText(size, unit)} ${stepWord(size, unit)}`;
 }
 
+/** A roughness: millionths of an inch, with half of one where it is there, or micrometres. */
+export function roughText(nm: number, unit: Unit): string {
+  if (unit === "mm") return `${(nm / 1_000).toFixed(2)} \u00b5m`;
+  return `${Math.round(nm / 12.7) / 2} \u00b5in`;
+}
+
 /** A clearance as the line shows it: thou with two decimals, or micrometres. */
 export function lineText(nm: number, unit: Unit): string {
   const { sign, steps, half } = halves(nm, unit);

@@ -598,3 +598,15 @@ export const ADDER_WORD: Record<Schemas["Adder"], string> = {
   sleeve: "sleeve material",
   cold_noise: "quiet when cold",
 };
+
+/** What is noted of a part, as a head of its column. */
+export const NOTE_WORD: Record<Schemas["Note"], string> = {
+  piston_weight: "Piston",
+  rod_weight: "Rod",
+  crown_volume: "Crown",
+  pocket_depth: "Pocket, deep",
+  pocket_radius: "Pocket, radius",
+  pin_offset: "Pin, off centre",
+  roughness: "Ra",
+  hardness: "Hardness",
+};

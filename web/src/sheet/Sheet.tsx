@@ -15,6 +15,7 @@ import { Decisions } from "./Decisions";
 import { FigureTable } from "./FigureTable";
 import { ImportReadings } from "./ImportReadings";
 import { NotChecked } from "./NotChecked";
+import { NotedLines } from "./NotedLines";
 import { Elsewhere, Faults, LiftedNotes } from "./Provenance";
 import { SealRule } from "./SealRule";
 import { Signatures } from "./Signatures";
@@ -90,6 +91,7 @@ function SheetOf({ build, session }: { build: Build; session: Session }) {
           <NotChecked build={build} />
           <SizeTable build={build} row="mains" unit={unit} />
           {build.layout.rods && <SizeTable build={build} row="rods" unit={unit} />}
+          <NotedLines build={build} />
           <Behind build={build} />
           <Decisions build={build} />
         </section>

@@ -4,7 +4,7 @@ import { methodsOf, usualRules } from "../api/catalog";
 import { api, type Build, type Method, type Schemas, type Unit, unwrap } from "../api/client";
 import { showRecorded } from "../api/queries";
 import { Choice } from "../shared/Choice";
-import { stepPhrase } from "../shared/figure";
+import { roughText, stepPhrase } from "../shared/figure";
 import { newId } from "../shared/id";
 import { METHOD_WORD } from "../shared/words";
 import { ChangeWhy } from "./ChangeWhy";
@@ -39,6 +39,24 @@ const FLOORS: Record<Unit, number[]> = {
   in: [50_800, 76_200, 101_600, 152_400],
   mm: [50_000, 80_000, 100_000, 150_000],
 };
+
+const FINISHES = [
+  { key: "journal", text: "journals" },
+  { key: "face", text: "faces" },
+] as const;
+type Finish = (typeof FINISHES)[number]["key"];
+
+/** Nanometres: four to sixteen millionths of an inch, a tenth to two fifths of a micrometre; faces from thin metal gaskets up. */
+const ROUGH: Record<Unit, Record<Finish, number[]>> = {
+  in: { journal: [102, 152, 203, 254, 406], face: [508, 762, 1_270, 1_524, 2_540] },
+  mm: { journal: [100, 150, 200, 250, 400], face: [500, 800, 1_200, 1_500, 2_500] },
+};
+
+/** Roughnesses to choose from, with the one in force among them. */
+function rough(of: Finish, inForce: number, unit: Unit) {
+  const known = [...new Set([...ROUGH[unit][of], inForce])].sort((a, b) => a - b);
+  return known.map((nm) => ({ value: String(nm), text: roughText(nm, unit) }));
+}
 
 const TIMES: { key: keyof Times; text: string }[] = [
   { key: "swap", text: "a swap" },
@@ -281,6 +299,25 @@ export function RulesForm({ build }: { build: Build }) {
               onChange={(nm) => set({ polish_limit: Number(nm) })}
             />,
             "on the diameter; what wants more goes to the grinder",
+          )}
+          {row(
+            "As rough as",
+            <span className="flex gap-2">
+              {FINISHES.map(({ key, text }) => (
+                <span key={key} className="text-note text-ink-2">
+                  <span className="block">{text}</span>
+                  <Choice
+                    label={`${text}, Ra at most`}
+                    value={String((rules.finish ?? usual.finish)[key])}
+                    options={rough(key, (rules.finish ?? usual.finish)[key], build.unit)}
+                    onChange={(nm) =>
+                      set({ finish: { ...(rules.finish ?? usual.finish), [key]: Number(nm) } })
+                    }
+                  />
+                </span>
+              ))}
+            </span>,
+            "Ra at most; what is rougher is named at its figure",
           )}
           {row(
             "A pair's classes differ by",

@@ -53,6 +53,18 @@ describe("the rules of a build", () => {
     expect(asked[0]?.body).toMatchObject({ rules: { hot: { piston_closes: 50_800 } } });
   });
 
+  it("say how rough journals and faces may be, and send both when one is changed", async () => {
+    const asked = server({ "POST /builds/T-1/rules": recorded(ruled({})) });
+    show(<RulesForm build={ruled({})} />);
+    expect(screen.getByRole("button", { name: "faces, Ra at most: 60 \u00b5in" })).toBeVisible();
+    await userEvent.click(screen.getByRole("button", { name: "journals, Ra at most: 8 \u00b5in" }));
+    await userEvent.click(await screen.findByRole("option", { name: "4 \u00b5in" }));
+    await userEvent.type(field("reason"), "sprints{enter}");
+    await waitFor(() => expect(asked).toHaveLength(1));
+    const { face } = usualRules().finish;
+    expect(asked[0]?.body).toMatchObject({ rules: { finish: { journal: 102, face } } });
+  });
+
   it("are left as they were on demand", async () => {
     show(<RulesForm build={ruled({})} />);
     await userEvent.clear(field("times-swap"));

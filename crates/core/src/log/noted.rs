@@ -46,6 +46,20 @@ pub enum Quantity {
     Hardness,
 }
 
+impl Quantity {
+    /// What a bare figure is typed in on a build of that unit; absent where that is the unit itself.
+    pub const fn unit(self, unit: Unit) -> Option<&'static str> {
+        match (self, unit) {
+            (Quantity::Weight, _) => Some("g"),
+            (Quantity::Volume, _) => Some("cc"),
+            (Quantity::Length, _) => None,
+            (Quantity::Roughness, Unit::Inch) => Some("\u{b5}in"),
+            (Quantity::Roughness, Unit::Mm) => Some("\u{b5}m"),
+            (Quantity::Hardness, _) => Some("HRC"),
+        }
+    }
+}
+
 /// What is known about a note.
 #[derive(Debug)]
 pub struct NoteRow {

@@ -1,9 +1,11 @@
 //! What is weighed, poured or read off parts beside the gauges.
 use axum::Json;
 use axum::extract::State;
-use jagged_pin_core::engine::{Place, PlaceKind};
+use jagged_pin_core::engine::{Layout, Place, PlaceKind};
 use jagged_pin_core::evidence::Notes;
-use jagged_pin_core::log::{Coating, GaugeEdge, GaugePoint, NOTES, Note, Noted, Quantity, What};
+use jagged_pin_core::log::{
+    Coating, GaugeEdge, GaugePoint, NOTES, Note, NoteRow, Noted, Quantity, What, show_roughness,
+};
 use jagged_pin_core::units::{Person, Timestamp};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -32,10 +34,33 @@ pub(super) struct NotesView {
 pub(super) struct NoteColumn {
     /// Which.
     note: Note,
-    /// The kind of place its part stands at.
-    at: PlaceKind,
     /// What its figure counts.
     quantity: Quantity,
+    /// What a bare figure is typed in; nothing where that is the unit of the build.
+    unit: Option<&'static str>,
+    /// Where it is noted, with every place that it is looked for at.
+    places: Vec<NotePlace>,
+}
+
+/// Where a note is looked for, and where its part stands.
+#[derive(Serialize, ToSchema)]
+pub(super) struct NotePlace {
+    /// A place that somebody stands at: that of the part, a bearing that runs on it, its cylinder.
+    station: Place,
+    /// Where the part stands.
+    at: Place,
+}
+
+/// Everything that a note can be looked for at.
+fn places(layout: &Layout, note: Note) -> Vec<NotePlace> {
+    let noted = note.row().at.iter().flat_map(|kind| layout.of_kind(*kind));
+    let stations = |at: Place| {
+        let runs_on = move |s: Place| s.is_bearing() && layout.journal_of(s) == at;
+        let in_cylinder = move |s: Place| s.kind() == PlaceKind::Cylinder && s.of_cylinder() == at.of_cylinder();
+        let near = layout.places().filter(move |s| *s == at || runs_on(*s) || in_cylinder(*s));
+        near.map(move |station| NotePlace { station, at })
+    };
+    noted.flat_map(stations).collect()
 }
 
 /// A figure in force.
@@ -49,6 +74,10 @@ pub(super) struct NotedView {
     text: String,
     /// The same as it would be typed, without its unit.
     typed: String,
+    /// What it may be, where the rules have a limit.
+    limit: Option<String>,
+    /// Whether it is beyond that.
+    beyond: bool,
     /// Who noted it.
     by: Person,
     /// When.
@@ -64,13 +93,28 @@ pub(super) async fn notes_of(
     Path(name): Path<String>,
 ) -> Result<Json<NotesView>, Problem> {
     let build = state.store.build(find(&state, &name).await?).await?;
-    let here = NOTES.iter().filter(|row| build.layout.of_kind(row.at).next().is_some());
-    let columns = here.map(|row| NoteColumn { note: row.note, at: row.at, quantity: row.quantity }).collect();
-    let notes = Notes::of_build(&build);
+    let column = |row: &NoteRow| NoteColumn {
+        note: row.note,
+        quantity: row.quantity,
+        unit: row.quantity.unit(build.unit),
+        places: places(&build.layout, row.note),
+    };
+    let columns = NOTES.iter().map(column).filter(|column| !column.places.is_empty()).collect();
+    let (notes, finish) = (Notes::of_build(&build), build.rules_now().finish());
     let noted = notes.all().map(|(at, fact, noted)| {
         let text = noted.note.show(noted.value, build.unit);
         let typed = without_unit(&text).to_owned();
-        NotedView { note: noted.note, at, text, typed, by: fact.by.clone(), when: fact.at }
+        let limit = finish.at(at).filter(|_| noted.note == Note::Roughness);
+        NotedView {
+            note: noted.note,
+            at,
+            text,
+            typed,
+            limit: limit.map(|limit| show_roughness(limit, build.unit)),
+            beyond: limit.is_some_and(|limit| noted.value > limit.nm()),
+            by: fact.by.clone(),
+            when: fact.at,
+        }
     });
     let gauge_point = build.notes().iter().rev().find_map(|fact| match &fact.what {
         What::GaugePoint(point) => Some(point.clone()),
@@ -89,7 +133,7 @@ pub(super) struct NewNoted {
     note: Note,
     /// Where the part stands.
     at: Place,
-    /// The figure: grams, cubic centimetres, or a length.
+    /// The figure: grams, cubic centimetres, a length, Ra, degrees Rockwell C.
     text: String,
 }
 

@@ -3,7 +3,7 @@ use jagged_pin_core::engine::{
     BearingRow, Characteristic, Figure, GaugeUse, Group, Input, Limits, Method, MethodRow, PLACE_KINDS, PartKind,
     PlaceKind, Read, Role, Scope,
 };
-use jagged_pin_core::log::{HotRunning, Rules, Tick, Work};
+use jagged_pin_core::log::{FinishLimits, HotRunning, Rules, Tick, Work};
 use jagged_pin_core::maths::Times;
 use jagged_pin_core::{Length, Unit};
 use serde::Serialize;
@@ -35,6 +35,8 @@ pub struct UsualRules {
     pub polish_limit: Length,
     /// Most that the classes of a pair differ.
     pub max_step: Length,
+    /// How rough surfaces may be.
+    pub finish: FinishLimits,
 }
 
 /// Something that can be done to parts.
@@ -201,5 +203,6 @@ fn usual_rules() -> UsualRules {
         times: rules.times(),
         polish_limit: rules.polish_limit(),
         max_step: rules.max_step(),
+        finish: rules.finish(),
     }
 }

@@ -230,16 +230,38 @@ async fn pistons_and_rods_are_weighed_and_a_wrong_figure_is_named() -> Outcome {
     assert_eq!(texts, ["601.20 g", "412.40 g", "-3.40 cc"], "the last figure of each");
     let typed = notes["noted"].as_array().into_iter().flatten().filter_map(|n| n["typed"].as_str());
     assert_eq!(typed.collect::<Vec<_>>(), ["601.20", "412.40", "-3.40"], "as they are typed over");
-    assert_eq!(notes["columns"].as_array().map(Vec::len), Some(6));
+    assert_eq!(notes["columns"].as_array().map(Vec::len), Some(8));
     for (what, at, text, field) in [
         ("piston_weight", "W1", "heavy", "text"),
         ("piston_weight", "W1", "-1", "text"),
         ("piston_weight", "R1", "400", "at"),
         ("pocket_depth", "W1", "9 in", "text"),
+        ("roughness", "P1", "smooth", "text"),
+        ("roughness", "R1", "8", "at"),
+        ("hardness", "B1", "52", "at"),
     ] {
         let refused = person.post("/builds/SL-043/noted", note(what, at, text)).await?;
         assert_eq!((refused.status, refused.problem().2), (422, field), "{what} {at} {text}");
     }
+    // A V has two rods on each pin: its journal is looked for at both of them.
+    for (what, at, text) in [("roughness", "P1", "0.3 um"), ("hardness", "P1", "52.5"), ("roughness", "D1", "40")] {
+        let kept = person.post("/builds/SL-043/noted", note(what, at, text)).await?;
+        assert_eq!(kept.status, 200, "{:?}", kept.body);
+    }
+    let notes = person.get("/builds/SL-043/noted").await?.body;
+    let column = |note: &str| notes["columns"].as_array()?.iter().find(|c| c["note"] == note).cloned();
+    let rough = column("roughness").ok_or("it can be noted")?;
+    let stations = rough["places"].as_array().into_iter().flatten().filter(|p| p["at"] == "P1");
+    let stations: Vec<&str> = stations.filter_map(|p| p["station"].as_str()).collect();
+    assert_eq!((stations, rough["unit"].as_str()), (vec!["P1", "R1", "R2"], Some("\u{b5}in")));
+    let of = |at: &str| notes["noted"].as_array()?.iter().find(|n| n["at"] == at && n["note"] == "roughness").cloned();
+    let (pin, deck) = (of("P1").ok_or("it was noted")?, of("D1").ok_or("it was noted")?);
+    assert_eq!((&pin["text"], &pin["limit"], &pin["beyond"]), (&json!("12 \u{b5}in"), &json!("8 \u{b5}in"), &json!(true)));
+    assert_eq!((&deck["limit"], &deck["beyond"]), (&json!("60 \u{b5}in"), &json!(false)));
+    let figures = person.get("/builds/SL-043").await?.body["assessment"]["figures"].clone();
+    let named = |f: &&Value| f["findings"].as_array().is_some_and(|all| all.iter().any(|x| x["kind"] == "rough"));
+    let at: Vec<&str> = figures.as_array().into_iter().flatten().filter(named).filter_map(|f| f["station"].as_str()).collect();
+    assert_eq!(at, ["R1", "R2"], "every bearing on it says so");
     let nowhere = person.post("/builds/SL-044/noted", note("piston_weight", "W1", "400")).await?;
     assert_eq!(nowhere.problem().1, "no_such_station");
     Ok(())
