@@ -54,7 +54,7 @@ export function NotedTable({ build, title, of, stations, notes, chosen, children
                 className={`border-t border-hair ${station === chosen ? "bg-dye-wash" : ""}`}
                 data-noted={station}
               >
-                <th scope="row" className="py-1 text-left font-bold">
+                <th scope="row" className="py-1 text-left align-middle font-bold">
                   {station}
                 </th>
                 {columns.map((c) => {
@@ -78,12 +78,13 @@ export function NotedTable({ build, title, of, stations, notes, chosen, children
           </tbody>
         </table>
       )}
-      <p className="mt-1 text-note text-ink-2">Enter keeps a figure. {children}</p>
+      {children && <p className="mt-1 text-note text-ink-2">Enter keeps a figure. {children}</p>}
     </section>
   );
 }
 
-function columnText(c: Schemas["NoteColumn"]): string {
+/** What a note is called, with what it is typed in. */
+export function columnText(c: Schemas["NoteColumn"]): string {
   return c.unit ? `${NOTE_WORD[c.note]}, ${c.unit}` : NOTE_WORD[c.note];
 }
 
@@ -102,7 +103,7 @@ function NoteCell({ label, known, beyond, onNote }: NoteCellProps) {
   const changed = text.trim() !== "" && text !== known;
   const limit = useId();
   return (
-    <span className="flex items-center gap-2">
+    <span className="flex max-w-[190px] items-center gap-2">
       <input
         aria-label={label}
         aria-describedby={beyond ? limit : undefined}
@@ -119,7 +120,7 @@ function NoteCell({ label, known, beyond, onNote }: NoteCellProps) {
         }}
       />
       {beyond && (
-        <b id={limit} className="shrink-0 whitespace-nowrap text-loose" data-beyond="">
+        <b id={limit} className="shrink-0 pr-2 whitespace-nowrap" data-beyond="">
           over {beyond}
         </b>
       )}

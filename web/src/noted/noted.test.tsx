@@ -111,8 +111,8 @@ describe("the surface of the journals", () => {
     show(<NotedLines build={one} />);
     const said = await screen.findByRole("region", { name: "Noted of the parts" });
     expect([...said.querySelectorAll("[data-noted-of]")].map((e) => e.textContent)).toEqual([
-      "RaM1 6 \u00b5inP1 12 \u00b5in over 8 \u00b5in",
-      "HardnessP1 52.5 HRC",
+      "Ra, \u00b5inM16P112over 8 \u00b5in",
+      "Hardness, HRCP152.5",
     ]);
   });
 

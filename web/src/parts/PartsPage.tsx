@@ -14,6 +14,8 @@ import { CrankTable } from "./CrankTable";
 import { CondemnPart, EnterPart } from "./PartDialogs";
 
 type Part = Schemas["PartView"];
+const SURFACE: Schemas["Note"][] = ["roughness", "hardness"];
+
 type Open = { what: "enter" } | { what: "condemn" | "choose"; part: Part } | undefined;
 
 /** The parts of a build: what stands in the engine, what lies beside it, and the cranks side by side. */
@@ -52,18 +54,7 @@ function PartsOf({ build, session }: { build: Build; session: Session }) {
           <div className="grad mt-1" />
           <ProblemNote problem={cranks.error} />
           {cranks.data && <CrankTable cranks={cranks.data} unit={unit} />}
-          {cranks.data && (
-            <NotedTable
-              build={build}
-              title="Surface of the journals"
-              of="Journal"
-              stations={journalsOf(cranks.data)}
-              notes={["roughness", "hardness"]}
-            >
-              Ra along the axis, by gauge or comparator; hardness beside the oil hole, by somebody who does it
-              daily. Of the crank in the engine: a polish or a grind ends both.
-            </NotedTable>
-          )}
+          {cranks.data && <Surfaces build={build} cranks={cranks.data} />}
         </section>
         <section
           aria-label="Parts"
@@ -129,10 +120,32 @@ function PartsOf({ build, session }: { build: Build; session: Session }) {
   );
 }
 
-/** Every journal of the cranks once, however many tracks it has. */
-function journalsOf(cranks: Schemas["Candidate"][]): string[] {
-  const all = (cranks[0]?.rows ?? []).flatMap((row) => row.journals.map((j) => j.place));
-  return [...new Set(all)];
+/** How smooth and how hard the journals of the crank in the engine are. */
+function Surfaces({ build, cranks }: { build: Build; cranks: Schemas["Candidate"][] }) {
+  return (
+    <>
+      <div className="grid grid-cols-2 gap-x-8">
+        {(cranks[0]?.rows ?? []).map((row) => {
+          const name = row.row === "mains" ? "Main" : "Pin";
+          return (
+            <NotedTable
+              key={row.row}
+              build={build}
+              title={`Surface of the ${name.toLowerCase()}s`}
+              of={name}
+              // A shared pin is listed once for each of its tracks.
+              stations={[...new Set(row.journals.map((j) => j.place))]}
+              notes={SURFACE}
+            />
+          );
+        })}
+      </div>
+      <p className="mt-1 text-note text-ink-2">
+        Of the crank in the engine; Enter keeps a figure. Ra along the axis, by gauge or comparator; hardness
+        beside the oil hole, by somebody who does it daily. A polish or a grind ends both.
+      </p>
+    </>
+  );
 }
 
 type PartItemProps = {

@@ -1,6 +1,7 @@
 import type { Build, Schemas } from "../api/client";
+import { columnText } from "../noted/NotedTable";
 import { useNotes } from "../noted/useNotes";
-import { NOTE_WORD } from "../shared/words";
+import { Digits } from "../shared/Figure";
 
 /** What was weighed, poured and read off the parts beside the gauges, a line for each kind. */
 export function NotedLines({ build }: { build: Build }) {
@@ -14,12 +15,15 @@ export function NotedLines({ build }: { build: Build }) {
       <dl className="text-small leading-snug">
         {lines.map((c) => (
           <div key={c.note} className="flex gap-2 border-b border-hair py-1" data-noted-of={c.note}>
-            <dt className="w-[104px] shrink-0 text-ink-2">{NOTE_WORD[c.note]}</dt>
-            <dd className="flex flex-wrap gap-x-4">
+            <dt className="w-[104px] shrink-0 text-ink-2">{columnText(c)}</dt>
+            <dd className="flex flex-wrap gap-x-5">
               {of(c.note).map((n) => (
                 <span key={n.at} className="whitespace-nowrap">
-                  {n.at} <b className="num">{n.text}</b>
-                  {n.beyond && <b className="text-loose"> over {n.limit}</b>}
+                  <span className="mr-1.5">{n.at}</span>
+                  <b className="num">
+                    <Digits text={n.typed} />
+                  </b>
+                  {n.beyond && <b className="ml-1.5 bg-ink px-1 text-white">over {n.limit}</b>}
                 </span>
               ))}
             </dd>

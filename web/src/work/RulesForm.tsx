@@ -304,8 +304,8 @@ export function RulesForm({ build }: { build: Build }) {
             "As rough as",
             <span className="flex gap-2">
               {FINISHES.map(({ key, text }) => (
-                <span key={key} className="text-note text-ink-2">
-                  <span className="block">{text}</span>
+                <span key={key}>
+                  <span className="block text-note text-ink-2">{text}</span>
                   <Choice
                     label={`${text}, Ra at most`}
                     value={String((rules.finish ?? usual.finish)[key])}

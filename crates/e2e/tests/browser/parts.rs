@@ -95,3 +95,18 @@ async fn each_rod_of_a_shared_pin_is_touched_on_its_own_track() -> Step {
     .await?;
     page.close().await
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_journal_that_is_too_rough_is_named_at_its_bearing_and_on_the_sheet() -> Step {
+    let rig = Rig::start()?;
+    let page = rig.at("oduya", "/builds/SL-041/parts", "[data-noted=P3] input").await?;
+    page.click("[data-noted=P3] input[aria-label^='Ra,']").await?;
+    page.type_along(&["12"]).await?;
+    page.read("[data-noted=P3] [data-beyond]", "over 8").await?;
+    page.go("/builds/SL-041/bench/R3").await?;
+    page.read("[data-finding=rough]", "P3 is rougher than it may be").await?;
+    page.go("/builds/SL-041/sheet").await?;
+    page.read("[data-noted-of=roughness]", "over 8").await?;
+    page.read("[data-noted-of=hardness]", "52.5").await?;
+    page.close().await
+}
