@@ -8,6 +8,7 @@ use jagged_pin_core::figure::Finding;
 use jagged_pin_core::maths::TargetRule;
 use jagged_pin_core::record::Refusal;
 use jagged_pin_workbench::Bench;
+use proptest::prelude::*;
 
 type Outcome = Result<(), Refusal>;
 
@@ -82,6 +83,54 @@ fn a_cylinder_that_is_wide_the_other_way_was_touched_with_the_names_exchanged() 
     }
     assert!(said(&bench, exchanged).is_empty());
     Ok(())
+}
+
+#[test]
+fn a_piston_far_under_its_set_was_touched_across_the_pin_or_near_the_crown() -> Outcome {
+    let apart: fn(&Finding) -> bool = |f| matches!(f, Finding::PistonApart { .. });
+    let sized = |third: &str, fourth: &str| -> Result<Vec<u8>, Refusal> {
+        let mut bench = six()?;
+        pistons(&mut bench, &["3.4716 16", "3.4718 18", third, fourth])?;
+        Ok(said(&bench, apart))
+    };
+    assert_eq!(sized("3.4660 3.4660", "3.4717 17")?, [3]);
+    assert_eq!(sized("3.4700 3.4700", "3.4717 17")?, Vec::<u8>::new(), "worn, and no more than that");
+    assert_eq!(sized("3.4660 3.4660", "3.4690 3.4690")?, Vec::<u8>::new(), "no set: nobody knows which is which");
+    Ok(())
+}
+
+#[test]
+fn a_top_narrower_than_all_below_it_was_touched_in_the_ridge() -> Outcome {
+    let ridge: fn(&Finding) -> bool = |f| matches!(f, Finding::TouchedInTheRidge { .. });
+    for (places, expected) in [
+        ([44, 43, 51, 50, 50, 49], vec![2]),
+        // Narrower one way only, and as a bore wears: widest at its top.
+        ([52, 43, 51, 50, 50, 49], vec![]),
+        ([56, 55, 51, 50, 50, 49], vec![]),
+    ] {
+        let mut bench = six()?;
+        bore(&mut bench, 2, places)?;
+        assert_eq!(said(&bench, ridge), expected, "{places:?}");
+    }
+    Ok(())
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(32))]
+    #[test]
+    fn a_gap_is_said_to_follow_its_bore_from_a_blade_on(top in 0i64..20, middle in 0i64..20) {
+        let mut bench = six()?;
+        bore(&mut bench, 2, [50 + top, 50 + top, 50 + middle, 50 + middle, 50, 50])?;
+        bench.pushes(Place::cylinder(2), Role::new("top_ring_gap"), &[&["150 160", "150 160"]])?;
+        let figures = evaluate(bench.build()).figures;
+        let of = |name: &str| figures.iter().find(|f| f.figure.name() == name && f.station == Place::cylinder(2));
+        let said = |name| {
+            let by = |f: &Finding| if let Finding::GapFollowsTaper { by } = f { Some(*by) } else { None };
+            of(name).and_then(|f| f.findings.iter().find_map(by))
+        };
+        let expected = Length::from_f64(std::f64::consts::PI * t(top.max(middle)).as_f64()).filter(|by| *by >= t(10));
+        prop_assert_eq!((said("top_ring_gap"), said("second_ring_gap")), (expected, None));
+    }
 }
 
 #[test]

@@ -3277,6 +3277,21 @@ export interface components {
             /** @description By how much. */
             top: components["schemas"]["Length"];
         } | {
+            /** @description By how much it is smaller than the middle of the others. */
+            by: components["schemas"]["Length"];
+            /** @enum {string} */
+            kind: "piston_apart";
+        } | {
+            /** @description By how much. */
+            by: components["schemas"]["Length"];
+            /** @enum {string} */
+            kind: "touched_in_the_ridge";
+        } | {
+            /** @description By how much the gap differs between the widest depth and the narrowest. */
+            by: components["schemas"]["Length"];
+            /** @enum {string} */
+            kind: "gap_follows_taper";
+        } | {
             /** @description Where: the journal of a bearing, or the face itself. */
             at: components["schemas"]["Place"];
             /** @enum {string} */

@@ -26,6 +26,18 @@ describe("remarks in words", () => {
     expect(findingPart({ kind: "housing_off", by: T })).toBe("housing");
   });
 
+  it("ask how pistons, tops and rings were touched that betray it", () => {
+    expect(findingText({ kind: "piston_apart", by: 55 * T }, "in")).toMatch(
+      /^55 tenths smaller.*across the pin/,
+    );
+    expect(findingText({ kind: "touched_in_the_ridge", by: 6 * T }, "in")).toMatch(
+      /6 tenths: touched in the ridge/,
+    );
+    expect(findingText({ kind: "gap_follows_taper", by: 12 * T }, "in")).toMatch(
+      /12 tenths. Square the ring/,
+    );
+  });
+
   it("name the surface that is too rough, and what it may have", () => {
     const rough: Schemas["Finding"] = { kind: "rough", at: "P2", roughness: 305, limit: 203 };
     expect(findingText(rough, "in")).toBe(

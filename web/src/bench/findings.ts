@@ -88,6 +88,12 @@ export function findingText(f: Finding, unit: Unit): string {
       return `Wider by ${step(f.by)} the other way than the rest: were across and along exchanged?`;
     case "plate_forgotten":
       return `Out of round by ${step(f.top)} at the top only, where the others are round: was the plate on?`;
+    case "piston_apart":
+      return `${cap(step(f.by))} smaller than the rest of its set: touched across the pin, near the crown, or from another edge? If not, the skirt collapsed.`;
+    case "touched_in_the_ridge":
+      return `The top is narrower than all below it, by ${step(f.by)}: touched in the ridge over the rings' travel? Go lower.`;
+    case "gap_follows_taper":
+      return `This bore tapers: between its widest and its narrowest depth a gap differs by ${step(f.by)}. Square the ring in the smallest part of its travel.`;
     case "rough":
       return `${f.at} is rougher than it may be: Ra ${roughText(f.roughness, unit)}, at most ${roughText(f.limit, unit)}.`;
     case "within_wear":

@@ -146,6 +146,20 @@ describe("the touch that may ask for another one", () => {
     expect(goTo).toHaveBeenCalledTimes(before);
   });
 
+  it("loses nothing either when the page goes without asking, and keeps it once", () => {
+    const { result, unmount } = bench(vi.fn(), wanting);
+    for (const text of ["38", "35", "37", "36"]) {
+      act(() => result.current.setText(text));
+      act(() => result.current.keep(false));
+    }
+    const sent = () => sender.snapshot().waiting.map((e) => `${e.cell.position.angle} ${e.body.text}`);
+    const before = sent().length;
+    act(() => void window.dispatchEvent(new Event("pagehide")));
+    expect(sent().slice(before)).toEqual(["90 37", "90 36"]);
+    unmount();
+    expect(sent()).toHaveLength(before + 2);
+  });
+
   it("is followed by the next place, however late what was kept is drawn", async () => {
     vi.useRealTimers();
     // Three touches at the front of M1, then two beside it.

@@ -237,7 +237,7 @@ export function useBench({ build, station, by, group, means, part, goTo }: Optio
   }, [holding, entered]);
 
   // Until it is known which cell is next, what was entered is kept nowhere but here. Whoever leaves the bench leaves it where it
-  // would have gone had nobody answered; the browser asks before it closes the page.
+  // would have gone had nobody answered, and so does a page that goes without being asked; the browser asks before it closes one.
   const unplaced = entered.length > 0;
   const queue = useRef(entered);
   useLayoutEffect(() => {
@@ -245,9 +245,22 @@ export function useBench({ build, station, by, group, means, part, goTo }: Optio
   });
   useEffect(() => {
     left.current = false;
-    return () => {
+    const leave = () => {
       left.current = true;
-      for (const one of queue.current) enterNext.current(one, true);
+      const all = queue.current;
+      queue.current = [];
+      setEntered([]);
+      for (const one of all) enterNext.current(one, true);
+    };
+    const comeBack = () => {
+      left.current = false;
+    };
+    window.addEventListener("pagehide", leave);
+    window.addEventListener("pageshow", comeBack);
+    return () => {
+      window.removeEventListener("pagehide", leave);
+      window.removeEventListener("pageshow", comeBack);
+      leave();
     };
   }, []);
   useEffect(() => {

@@ -6,7 +6,13 @@
 //!   touched with the names of the directions exchanged.
 //! * **Plate forgotten**: a bore said to be read with the plate on that is round below and out of round at its top, where the
 //!   others are round: that is what the plate would have pulled.
-use crate::engine::{Axial, Figure, Position, Read, Role};
+//! * **A piston apart**: pistons of a set differ by tenths. One that is several thou smaller than all others was touched across the
+//!   pin or near the crown, where skirts are oval and tapered; or its skirt collapsed.
+//! * **Touched in the ridge**: rings wear what they run on, most at the top. A top that is narrower than middle and bottom, across
+//!   and along, lies over the rings' travel.
+//! * **A gap in a tapered bore**: it opens by pi times what the bore does, so that a ring squared high reads a gap that is not there
+//!   in the smallest part of its travel.
+use crate::engine::{Axial, Figure, Place, Position, Read, Role};
 use crate::evidence::SizeAssessment;
 use crate::figure::{FigureAssessment, Finding};
 use crate::units::Length;
@@ -14,6 +20,8 @@ use crate::units::Length;
 const BORE: Role = Role::new("cylinder");
 const BARE: Role = Role::new("cylinder_bare");
 const PISTON: Role = Role::new("piston");
+/// Gaps that follow their bore.
+const GAPS: [&str; 2] = ["top_ring_gap", "second_ring_gap"];
 
 /// Pieces that read alike before it is said.
 const ALIKE: usize = 3;
@@ -21,6 +29,14 @@ const ALIKE: usize = 3;
 const CLEAR: Length = Length::tenths(2);
 /// What a plate leaves at the top when it is missing, and what a round top may have.
 const PLATE: Length = Length::tenths(3);
+
+/// What a piston lies under its set before it is said, and how far the rest of the set may spread.
+const APART: Length = Length::tenths(40);
+const SET: Length = Length::tenths(15);
+/// What a ridge stands out by before it is one.
+const RIDGE: Length = Length::tenths(5);
+/// What a gap differs by along a bore before it matters: a blade.
+const BLADE: Length = Length::tenths(10);
 
 /// Puts what is betrayed with the figure of each cylinder it shows at; `nominal` is the bore as it is called.
 pub(super) fn say_what_is_betrayed(nominal: Option<Length>, figures: &mut [FigureAssessment]) {
@@ -33,11 +49,55 @@ pub(super) fn say_what_is_betrayed(nominal: Option<Length>, figures: &mut [Figur
     }
     found.extend(exchanged(&of));
     found.extend(without_plate(&of));
+    found.extend(apart(&of));
+    found.extend(of.iter().enumerate().filter_map(|(i, f)| Some((i, in_the_ridge(f)?))));
+    let tapered: Vec<(Place, Finding)> = of.iter().filter_map(|f| Some((f.station, along_the_bore(f)?))).collect();
     for (i, finding) in found {
         if let Some(f) = walls.get(i).and_then(|at| figures.get_mut(*at)) {
             f.findings.push(finding);
         }
     }
+    let gauged = |f: &&mut FigureAssessment| GAPS.contains(&f.figure.name()) && f.begun;
+    for f in figures.iter_mut().filter(gauged) {
+        f.findings.extend(tapered.iter().find(|(at, _)| *at == f.station).map(|(_, finding)| finding.clone()));
+    }
+}
+
+/// The one piston that lies far under all others, where those are a set.
+fn apart(of: &[&FigureAssessment]) -> Option<(usize, Finding)> {
+    let size = |f: &FigureAssessment| {
+        Some(f.part(PISTON, Read::Size)).filter(|p| p.complete)?.size.as_ref().map(|s| s.effective)
+    };
+    let mut sizes: Vec<(Length, usize)> = of.iter().enumerate().filter_map(|(i, f)| Some((size(f)?, i))).collect();
+    sizes.sort_unstable();
+    let ((smallest, at), rest) = sizes.split_first()?;
+    let others: Vec<Length> = rest.iter().map(|(size, _)| *size).collect();
+    let by = Length::median(&others)? - *smallest;
+    let is_set = others.len() >= ALIKE.saturating_sub(1) && Length::span(others.iter().copied()) <= SET;
+    (is_set && by >= APART).then_some((*at, Finding::PistonApart { by }))
+}
+
+/// What a bore measures at a depth, every way.
+fn at_depth(size: &SizeAssessment, depth: Axial) -> Vec<Length> {
+    size.positions.iter().filter(|p| p.position.axial == depth).filter_map(|p| p.value).collect()
+}
+
+/// A top that is narrower than anything below it, every way.
+fn in_the_ridge(f: &FigureAssessment) -> Option<Finding> {
+    let size = Some(bore(f)).filter(|size| size.complete)?;
+    let top = at_depth(size, Axial::Front).into_iter().max()?;
+    let below = [Axial::Middle, Axial::Rear].iter().flat_map(|depth| at_depth(size, *depth)).min()?;
+    let by = below - top;
+    (by >= RIDGE).then_some(Finding::TouchedInTheRidge { by })
+}
+
+/// What a bore that tapers makes of a gap, from its widest depth to its narrowest.
+fn along_the_bore(f: &FigureAssessment) -> Option<Finding> {
+    let size = Some(bore(f)).filter(|size| size.complete)?;
+    let depths = [Axial::Front, Axial::Middle, Axial::Rear].map(|depth| Length::mean(&at_depth(size, depth)));
+    let taper = Length::span(depths.into_iter().flatten());
+    let by = Length::from_f64(std::f64::consts::PI * taper.as_f64())?;
+    (by >= BLADE).then_some(Finding::GapFollowsTaper { by })
 }
 
 /// Figures that somebody printed: the bore as it is called, that less the aim, and what a piston's own sheet says.

@@ -8,7 +8,8 @@ use super::uncertainty::{MeasuredBy, of_size};
 use crate::build::{Build, Standing};
 use crate::engine::{BearingRow, Characteristic, Expects, Figure, Place, Read, Role, Seat};
 use crate::evidence::{
-    Endings, Inspections, Notes, Sessions, SizeAssessment, SlottedReadings, Spot, TakenReading, assess_size, gauge_behind,
+    Endings, Inspections, Notes, Sessions, SizeAssessment, SlottedReadings, Spot, TakenReading, assess_size,
+    gauge_behind,
 };
 use crate::gauge::gauge_fit;
 use crate::log::{Fact, Reckoning, Rules};

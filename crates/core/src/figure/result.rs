@@ -355,6 +355,22 @@ pub enum Finding {
         /// By how much.
         top: Length,
     },
+    /// A piston far smaller than all of its set: touched across the pin or near the crown, where it is oval and tapers, or a skirt
+    /// that collapsed.
+    PistonApart {
+        /// By how much it is smaller than the middle of the others.
+        by: Length,
+    },
+    /// A bore that is narrower at its top than anywhere below, both ways: touched in the ridge over the rings' travel.
+    TouchedInTheRidge {
+        /// By how much.
+        by: Length,
+    },
+    /// A ring's gap in a bore that tapers: where the ring was squared decides what the blades say.
+    GapFollowsTaper {
+        /// By how much the gap differs between the widest depth and the narrowest.
+        by: Length,
+    },
     /// A surface is rougher than the rules allow.
     Rough {
         /// Where: the journal of a bearing, or the face itself.

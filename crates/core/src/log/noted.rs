@@ -278,8 +278,7 @@ impl Noted {
     pub fn check(&self) -> Result<(), Flaw> {
         let row = self.note.row();
         let here = row.at.contains(&self.at.kind()) && self.note.parts_of(self.at).next().is_some();
-        let elsewhere =
-            "pistons are noted at wrist pins, rods at rods, hardness at journals, roughness at journals, walls and faces";
+        let elsewhere = "pistons are noted at wrist pins, rods at rods, hardness at journals, roughness at journals, walls and faces";
         must(here, Flaw::of("at", Wrong::Elsewhere(elsewhere)))?;
         let sane = (row.least..=row.most).contains(&self.value) && self.raw.chars().count() <= LONGEST_RAW;
         must(sane, Flaw::of("text", Wrong::Figure("a figure that anybody believes")))

@@ -256,11 +256,15 @@ async fn pistons_and_rods_are_weighed_and_a_wrong_figure_is_named() -> Outcome {
     assert_eq!((stations, rough["unit"].as_str()), (vec!["P1", "R1", "R2"], Some("\u{b5}in")));
     let of = |at: &str| notes["noted"].as_array()?.iter().find(|n| n["at"] == at && n["note"] == "roughness").cloned();
     let (pin, deck) = (of("P1").ok_or("it was noted")?, of("D1").ok_or("it was noted")?);
-    assert_eq!((&pin["text"], &pin["limit"], &pin["beyond"]), (&json!("12 \u{b5}in"), &json!("8 \u{b5}in"), &json!(true)));
+    assert_eq!(
+        (&pin["text"], &pin["limit"], &pin["beyond"]),
+        (&json!("12 \u{b5}in"), &json!("8 \u{b5}in"), &json!(true))
+    );
     assert_eq!((&deck["limit"], &deck["beyond"]), (&json!("60 \u{b5}in"), &json!(false)));
     let figures = person.get("/builds/SL-043").await?.body["assessment"]["figures"].clone();
     let named = |f: &&Value| f["findings"].as_array().is_some_and(|all| all.iter().any(|x| x["kind"] == "rough"));
-    let at: Vec<&str> = figures.as_array().into_iter().flatten().filter(named).filter_map(|f| f["station"].as_str()).collect();
+    let at: Vec<&str> =
+        figures.as_array().into_iter().flatten().filter(named).filter_map(|f| f["station"].as_str()).collect();
     assert_eq!(at, ["R1", "R2"], "every bearing on it says so");
     let nowhere = person.post("/builds/SL-044/noted", note("piston_weight", "W1", "400")).await?;
     assert_eq!(nowhere.problem().1, "no_such_station");
