@@ -2432,7 +2432,7 @@ export interface components {
             condemned: boolean;
             /** @description The part. */
             part: string;
-            /** @description The mains, then the pins. */
+            /** @description The mains, then the pins, as far as shells run on them. */
             rows: components["schemas"]["CandidateRow"][];
             /** @description Whether it stands in the engine. */
             stands: boolean;

@@ -39,9 +39,13 @@ export function NotedTable({ build, title, of, stations, notes, chosen, children
         <table className="mt-1 w-full table-fixed text-small">
           <thead className="text-left text-note text-ink-2">
             <tr>
-              <th className="w-[60px] font-normal">{of}</th>
+              <th className="w-[60px] font-normal max-[1150px]:w-[38px]">{of}</th>
               {columns.map((c) => (
-                <th key={c.note} className="font-normal">
+                // A weight has the most digits.
+                <th
+                  key={c.note}
+                  className={`font-normal ${c.quantity === "weight" && columns.length > 4 ? "max-[1150px]:w-[62px]" : ""}`}
+                >
                   {columnText(c)}
                 </th>
               ))}

@@ -1,14 +1,15 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { bearingsOf } from "../api/catalog";
+import { bearingsOf, kindOf } from "../api/catalog";
 import { api, type Build, type Schemas, type Session, unwrap } from "../api/client";
 import { NotedTable } from "../noted/NotedTable";
+import { useNotes } from "../noted/useNotes";
 import { BuildFrame, WithBuild } from "../page/BuildPage";
 import { ProblemNote } from "../shared/ProblemNote";
 import { Sheetlet } from "../shared/Sheetlet";
 import { useShownUnit } from "../shared/units";
-import { dayText, PART_KIND_WORD } from "../shared/words";
+import { capital, dayText, PART_KIND_WORD } from "../shared/words";
 import { AssignDialog } from "./AssignDialog";
 import { CrankTable } from "./CrankTable";
 import { CondemnPart, EnterPart } from "./PartDialogs";
@@ -32,6 +33,7 @@ function PartsOf({ build, session }: { build: Build; session: Session }) {
     queryFn: () =>
       unwrap(api.GET("/api/v1/builds/{build}/cranks", { params: { path: { build: build.code } } })),
   });
+  const rows = cranks.data?.[0]?.rows ?? [];
   const { measure, concede } = session.capabilities;
   const close = () => setOpen(undefined);
   const beside = build.parts.filter((p) => p.entered != null || p.condemned != null || !p.stands);
@@ -53,8 +55,14 @@ function PartsOf({ build, session }: { build: Build; session: Session }) {
           </h2>
           <div className="grad mt-1" />
           <ProblemNote problem={cranks.error} />
-          {cranks.data && <CrankTable cranks={cranks.data} unit={unit} />}
-          {cranks.data && <Surfaces build={build} cranks={cranks.data} />}
+          {cranks.data && rows.length > 0 && <CrankTable cranks={cranks.data} unit={unit} />}
+          {cranks.data && rows.length === 0 && (
+            <p className="mt-2 leading-snug">
+              No shells run on it: nothing of it is chosen by classes. How it runs stands at its mains and at
+              its ends.
+            </p>
+          )}
+          <Surfaces build={build} />
         </section>
         <section
           aria-label="Parts"
@@ -121,24 +129,28 @@ function PartsOf({ build, session }: { build: Build; session: Session }) {
 }
 
 /** How smooth and how hard the journals of the crank in the engine are. */
-function Surfaces({ build, cranks }: { build: Build; cranks: Schemas["Candidate"][] }) {
+function Surfaces({ build }: { build: Build }) {
+  const columns = useNotes(build).data?.columns.filter((c) => SURFACE.includes(c.note)) ?? [];
+  const places = new Set(columns.flatMap((c) => c.places).map((p) => p.at));
+  const rows = (["main", "pin"] as const).map((kind) => ({
+    kind,
+    stations: [...places].filter((place) => kindOf(place) === kind),
+  }));
   return (
     <>
       <div className="grid grid-cols-2 gap-x-8">
-        {(cranks[0]?.rows ?? []).map((row) => {
-          const name = row.row === "mains" ? "Main" : "Pin";
-          return (
+        {rows
+          .filter(({ stations }) => stations.length > 0)
+          .map(({ kind, stations }) => (
             <NotedTable
-              key={row.row}
+              key={kind}
               build={build}
-              title={`Surface of the ${name.toLowerCase()}s`}
-              of={name}
-              // A shared pin is listed once for each of its tracks.
-              stations={[...new Set(row.journals.map((j) => j.place))]}
+              title={`Surface of the ${kind}s`}
+              of={capital(kind)}
+              stations={stations}
               notes={SURFACE}
             />
-          );
-        })}
+          ))}
       </div>
       <p className="mt-1 text-note text-ink-2">
         Of the crank in the engine; Enter keeps a figure. Ra along the axis, by gauge or comparator; hardness

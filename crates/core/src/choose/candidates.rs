@@ -85,7 +85,7 @@ pub struct Candidate {
     pub stands: bool,
     /// Whether it is condemned.
     pub condemned: bool,
-    /// The mains, then the pins.
+    /// The mains, then the pins, as far as shells run on them.
     pub rows: Vec<CandidateRow>,
 }
 
@@ -97,11 +97,12 @@ pub fn cranks(build: &Build) -> Vec<Candidate> {
     let entered = standing.entered().iter().filter(|(_, p)| p.kind == seat.kind).map(|(_, p)| p.tag.clone());
     let crank = |part: String| {
         let assessed = evaluate(&with_part_in(build, &part)?);
-        let rows = BearingRow::ALL.into_iter().filter(|row| build.layout.bearings(*row).next().is_some());
+        // What runs on rollers has no journals that a shell is fitted to: there is nothing to choose by.
+        let rows = BearingRow::ALL.into_iter().map(|row| one_row(build, &assessed, row));
         Some(Candidate {
             stands: standing.on(seat) == Some(part.as_str()),
             condemned: standing.condemned(&part).is_some(),
-            rows: rows.map(|row| one_row(build, &assessed, row)).collect(),
+            rows: rows.filter(|row| !row.journals.is_empty()).collect(),
             part,
         })
     };

@@ -49,6 +49,9 @@ async fn a_second_crank_is_entered_measured_compared_and_chosen() -> Outcome {
     let m1 = |n: usize| cranks[n]["rows"][0]["journals"][0]["size"].clone();
     assert_eq!((m1(0), m1(1)), (json!(66_644_520), json!(66_390_520)));
     assert_eq!(cranks[1]["rows"][0]["needs"], json!({ "kind": "measure", "open": 6 }));
+    // What runs on rollers needs no shells: nothing is said of what it would need.
+    let rollers = person.get("/builds/SL-045/cranks").await?.body;
+    assert_eq!((&rollers[0]["part"], &rollers[0]["rows"]), (&json!("crank"), &json!([])));
     // Chosen with a reason; an apprentice may not.
     let choose = json!({ "id": Uuid::new_v4(), "moves": [{ "part": "crank B" }], "reason": "" });
     assert_eq!(person.post("/builds/SL-046/assignments", choose.clone()).await?.problem().1, "unsound");
