@@ -67,7 +67,8 @@ pub struct NoteRow {
     pub note: Note,
     /// The kinds of place that it is noted at: where its part stands.
     pub at: &'static [PlaceKind],
-    /// What is measured of that part, at one of those places or another: a rework that ends one of them ends the note, and it goes where the part goes.
+    /// What is measured of that part, at one of those places or another: a rework that ends one of them ends the note, and it goes
+    /// where the part goes.
     pub with: &'static [Role],
     /// What its figure counts.
     pub quantity: Quantity,

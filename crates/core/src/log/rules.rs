@@ -95,6 +95,11 @@ impl FinishLimits {
         }
     }
 
+    /// What a surface may have, where what was read there is more.
+    pub fn exceeded(self, place: Place, roughness: Length) -> Option<Length> {
+        self.at(place).filter(|limit| roughness > *limit)
+    }
+
     fn are_believable(self) -> bool {
         let rough = |l: Length| l > Length::ZERO && l <= Length::microns(50);
         rough(self.journal) && rough(self.face)

@@ -51,9 +51,9 @@ fn rough(context: &Context<'_>, s: &FigureAssessment) -> Option<Finding> {
         surface.is_some_and(|surface| s.measured.iter().any(|m| m.characteristic == surface))
     };
     let at = if s.figure.row().fitted { s.journal_at } else { Some(s.station).filter(|at| is_its_surface(*at))? };
-    let limit = context.rules.finish().at(at)?;
     let roughness = Length::from_nm(context.noted.value(at, Note::Roughness)?);
-    (roughness > limit).then_some(Finding::Rough { at, roughness, limit })
+    let limit = context.rules.finish().exceeded(at, roughness)?;
+    Some(Finding::Rough { at, roughness, limit })
 }
 
 /// What the factory's wear range says of a figure that is outside its window.

@@ -1,6 +1,7 @@
 //! What is weighed, poured or read off parts beside the gauges.
 use axum::Json;
 use axum::extract::State;
+use jagged_pin_core::Length;
 use jagged_pin_core::engine::{Layout, Place, PlaceKind};
 use jagged_pin_core::evidence::Notes;
 use jagged_pin_core::log::{
@@ -104,14 +105,14 @@ pub(super) async fn notes_of(
     let noted = notes.all().map(|(at, fact, noted)| {
         let text = noted.note.show(noted.value, build.unit);
         let typed = without_unit(&text).to_owned();
-        let limit = finish.at(at).filter(|_| noted.note == Note::Roughness);
+        let of_surface = noted.note == Note::Roughness;
         NotedView {
             note: noted.note,
             at,
             text,
             typed,
-            limit: limit.map(|limit| show_roughness(limit, build.unit)),
-            beyond: limit.is_some_and(|limit| noted.value > limit.nm()),
+            limit: finish.at(at).filter(|_| of_surface).map(|limit| show_roughness(limit, build.unit)),
+            beyond: of_surface && finish.exceeded(at, Length::from_nm(noted.value)).is_some(),
             by: fact.by.clone(),
             when: fact.at,
         }
