@@ -13,8 +13,8 @@ use thirtyfour::prelude::*;
 use crate::Step;
 use crate::process::{Running, wait_for_port};
 
-/// How long a state may take to show.
-const PATIENCE: Duration = Duration::from_secs(15);
+/// How long a state may take to show. Only a test that fails waits that long; a machine under load may be slow many times over.
+const PATIENCE: Duration = Duration::from_secs(60);
 const POLL: Duration = Duration::from_millis(40);
 
 /// Size of the window's inside.
@@ -40,9 +40,6 @@ pub struct Page {
 
 /// Keys that change what the others say.
 const MODIFIERS: [Key; 4] = [Key::Shift, Key::Control, Key::Alt, Key::Meta];
-
-/// How often it is looked whether a page is drawn.
-const SETTLES: usize = 250;
 
 impl Page {
     /// Opens a browser whose addresses start with `base`.
@@ -96,13 +93,8 @@ impl Page {
     /// When the browser fails.
     pub async fn go(&self, path: &str) -> Step {
         self.driver.goto(format!("{}{path}", self.base)).await?;
-        for _ in 0..SETTLES {
-            if self.script("return Boolean(document.querySelector('main'))").await? == Value::Bool(true) {
-                break;
-            }
-            tokio::time::sleep(POLL).await;
-        }
-        Ok(())
+        let drawn = "return Boolean(document.querySelector('main'))";
+        self.until(drawn, Vec::new(), &format!("nothing is drawn at {path}")).await
     }
 
     /// Signs in through the form and waits for the floor.
@@ -160,7 +152,11 @@ impl Page {
     /// When it stays.
     pub async fn gone(&self, css: &str) -> Step {
         let gone = self.driver.query(By::Css(css)).wait(PATIENCE, POLL).not_exists().await?;
-        if gone { Ok(()) } else { Err(format!("{css} is still there").into()) }
+        if gone {
+            return Ok(());
+        }
+        let shown = self.text("body").await.unwrap_or_default();
+        Err(format!("{css} is still there; the page shows:\n{shown}").into())
     }
 
     /// Waits until the text of an element holds `part`.

@@ -9,7 +9,7 @@ use std::time::{Duration, Instant};
 use crate::{Failure, Step};
 
 /// How long a program may take to listen.
-const PATIENCE: Duration = Duration::from_secs(40);
+const PATIENCE: Duration = Duration::from_secs(90);
 
 /// A child process that ends with its owner.
 #[derive(Debug)]
