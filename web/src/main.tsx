@@ -22,7 +22,8 @@ if (root) {
   createRoot(root).render(
     <StrictMode>
       <QueryClientProvider client={client}>
-        <BrowserRouter>
+        {/* Whoever presses a key twice in a blink goes two stations on: the address never lags behind what is drawn. */}
+        <BrowserRouter useTransitions={false}>
           <UnitsProvider>
             <App />
           </UnitsProvider>

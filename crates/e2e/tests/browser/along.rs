@@ -73,6 +73,9 @@ async fn a_bent_cam_binds_and_its_tight_journal_is_polished() -> Step {
     page.stands_at("B1", "two layers up are the cylinders").await?;
     page.press(Key::PageUp + "").await?;
     page.until("return /\\/CE?1?$/.test(location.pathname)", vec![], "three layers up is the cam").await?;
+    // And back, in one go: keys that come faster than the page is drawn count one by one.
+    page.press(Key::PageDown + Key::PageDown + Key::PageDown + Key::Right + Key::Right).await?;
+    page.stands_at("M3", "three layers down and two stations on").await?;
     page.go("/builds/SL-041/bench/C1").await?;
     page.see("nav [data-station=C3][data-state=edge]").await?;
     page.click_text("Fit the cam").await?;
