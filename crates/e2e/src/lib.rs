@@ -6,6 +6,7 @@
 mod page;
 mod process;
 mod rig;
+mod template;
 
 pub use page::{Page, Size};
 pub use process::{Running, binary, wait_for_port};

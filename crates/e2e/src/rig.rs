@@ -1,11 +1,13 @@
 //! One server with its own database.
 use std::path::{Path, PathBuf};
 use std::process::Command;
+use std::sync::Arc;
 
 use jagged_pin_mariadb::{MariaDb, free_port};
 use tempfile::TempDir;
 
 use crate::process::{Running, binary, wait_for_port};
+use crate::template::Template;
 use crate::{Page, Size, Step};
 
 /// A server, its database and the demo shop.
@@ -17,17 +19,18 @@ pub struct Rig {
     folder: TempDir,
     /// Where the gauges that talk are plugged in.
     gauges: String,
+    _template: Arc<Template>,
 }
 
 /// An address where nobody listens: no gauge talks unless a test brings some.
-const NO_GAUGES: &str = "127.0.0.1:9";
+pub(crate) const NO_GAUGES: &str = "127.0.0.1:9";
 
 /// The built web application of this workspace.
 fn web() -> PathBuf {
     Path::new(env!("CARGO_MANIFEST_DIR")).join("../../web/dist")
 }
 
-fn serve(database: &MariaDb, folder: &Path, (port, demo): (u16, bool), gauges: &str) -> Step<Running> {
+pub(crate) fn serve(database: &MariaDb, folder: &Path, (port, demo): (u16, bool), gauges: &str) -> Step<Running> {
     let mut command = Command::new(binary("jagged-pin")?);
     command
         .arg("serve")
@@ -60,11 +63,12 @@ impl Rig {
     /// # Errors
     /// When the database or the server does not come up.
     pub fn start_with_gauges(gauges: &str) -> Step<Self> {
-        let folder = TempDir::new()?;
+        let template = Template::shared()?;
+        let folder = template.copy()?;
         let database = MariaDb::start(folder.path())?;
         let port = free_port()?;
         let server = serve(&database, folder.path(), (port, true), gauges)?;
-        Ok(Rig { server, port, database: Some(database), folder, gauges: gauges.to_owned() })
+        Ok(Rig { server, port, database: Some(database), folder, gauges: gauges.to_owned(), _template: template })
     }
 
     /// Address of the application.
