@@ -1,7 +1,6 @@
 //! What to touch next: every journal along the crank first, then every pin, then bearing by bearing.
 
-use std::collections::HashSet;
-
+use rustc_hash::FxHashSet;
 use serde::Serialize;
 
 use crate::engine::{Asked, Characteristic, Group, Input, Place, Read};
@@ -67,7 +66,7 @@ fn is_asked(rules: &Rules, f: &FigureAssessment, input: &Input, m: &Measured) ->
 /// them is enough, and whoever measures picks it.
 pub fn still_wanted(rules: &Rules, figures: &[FigureAssessment]) -> Vec<Wanted> {
     let (mut first, mut each): (Vec<Wanted>, Vec<Wanted>) = Default::default();
-    let mut listed: HashSet<(bool, Spot)> = HashSet::new();
+    let mut listed: FxHashSet<(bool, Spot)> = FxHashSet::default();
     // What nobody asks for can be measured, and is not wanted.
     for f in figures.iter().filter(|f| f.asked) {
         for m in f.measured.iter().filter(|m| !m.moot) {

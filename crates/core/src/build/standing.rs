@@ -62,6 +62,9 @@ impl<'a> Standing<'a> {
                 _ => {}
             }
         }
+        if standing.is_first() && standing.condemned.is_empty() {
+            return standing;
+        }
         let fit = |seat: &Seat| standing.on(*seat).is_some_and(|part| standing.condemned(part).is_none());
         let unfit = layout.seats().into_iter().filter(|seat| !fit(seat)).collect();
         let as_named = |seat: &Seat| standing.on(*seat) == standing.states[0].1.get(seat).map(String::as_str);

@@ -112,8 +112,6 @@ pub(crate) struct Hands<'a> {
     /// Gauge and person.
     pools: Vec<((&'a str, Uuid), Repeats)>,
     held: Vec<Held>,
-    /// The last that was asked for: the next reading is mostly by the same hand.
-    last: usize,
 }
 
 /// How the touches of one place by one hand lie around their mean.
@@ -133,7 +131,7 @@ impl Scatter {
             (count, sum, low, high) = (count.saturating_add(1), sum + v, f64::min(low, v), f64::max(high, v));
         }
         let mean = sum / f64::from(count.max(1));
-        Scatter { spread: high - low, squares: values.map(|v| (v - mean).powi(2)).sum(), count }
+        Scatter { spread: high - low, squares: values.map(|v| (v - mean) * (v - mean)).sum(), count }
     }
 }
 
@@ -144,10 +142,8 @@ impl<'a> Hands<'a> {
         let is_it = |held: &Held| {
             held.as_it_was == as_it_was && self.pools.get(held.pool).is_some_and(|(known, _)| *known == of)
         };
-        if !self.held.get(self.last).is_some_and(is_it) {
-            self.last = self.held.iter().position(is_it).unwrap_or_else(|| self.hold(of, gauge));
-        }
-        u32::try_from(self.last).unwrap_or(u32::MAX)
+        let number = self.held.iter().position(is_it).unwrap_or_else(|| self.hold(of, gauge));
+        u32::try_from(number).unwrap_or(u32::MAX)
     }
 
     fn hold(&mut self, of: (&'a str, Uuid), gauge: &Gauge) -> usize {
@@ -174,14 +170,13 @@ impl<'a> Hands<'a> {
         for place in places {
             here.clear();
             here.extend(place.filter_map(|(n, read)| Some((self.held.get(n as usize)?.pool, read.as_f64()))));
-            for (i, (pool, _)) in here.iter().enumerate() {
-                if here.iter().position(|(first, _)| first == pool) != Some(i) {
-                    continue;
-                }
-                let of_hand = Scatter::of(here.iter().filter(|(p, _)| p == pool).map(|(_, read)| *read));
-                if let Some(known) = pools.get_mut(*pool).filter(|_| of_hand.count > 1) {
+            // Mostly one hand touched a place: then nothing is left for a second round.
+            while let Some((pool, _)) = here.first().copied().filter(|_| here.len() > 1) {
+                let of_hand = Scatter::of(here.iter().filter(|(p, _)| *p == pool).map(|(_, read)| *read));
+                if let Some(known) = pools.get_mut(pool).filter(|_| of_hand.count > 1) {
                     known.push(of_hand);
                 }
+                here.retain(|(p, _)| *p != pool);
             }
         }
         for ((_, found), scatters) in self.pools.iter_mut().zip(&pools) {

@@ -136,6 +136,20 @@ impl Start<'_> {
     }
 }
 
+/// By what and by whom a reading was taken.
+#[derive(Debug, Clone, Copy)]
+struct Means<'a> {
+    /// The gauge as the reading names it.
+    named: &'a str,
+    by: Uuid,
+    sitting: Option<Uuid>,
+    session: Option<&'a Session>,
+    /// The gauge as it was then.
+    gauge: Option<&'a Gauge>,
+    /// The number of the hand, where the gauge is known.
+    hand: Option<u32>,
+}
+
 /// All readings of a build, or those of one blind request, in a plain index: there may be thousands.
 #[derive(Debug)]
 pub(crate) struct SlottedReadings<'a> {
@@ -143,8 +157,10 @@ pub(crate) struct SlottedReadings<'a> {
     numbers: PlaceNumbers,
     /// How each hand repeats.
     pub hands: Hands<'a>,
-    /// The gauge of the last reading that is in no session: the next one is mostly by the same.
-    last_gauge: Option<&'a Gauge>,
+    /// By what and by whom the last reading was taken: the next one mostly by the same.
+    last: Option<Means<'a>>,
+    /// What it was taken of, as the number of its start: the next one is mostly of the same.
+    here: Option<(Place, Characteristic, Read, usize)>,
     /// What is measured, place by place.
     starts: Vec<Start<'a>>,
     /// Where each place begins among them, with one end more than there are places.
@@ -188,7 +204,7 @@ impl<'a> SlottedReadings<'a> {
         let mut slots = Vec::new();
         slots.resize_with(next, Slot::default);
         let (numbers, hands) = (PlaceNumbers::of(layout), Hands::default());
-        let mut touches = SlottedReadings { layout, numbers, hands, last_gauge: None, starts, places, slots };
+        let mut touches = SlottedReadings { layout, numbers, hands, last: None, here: None, starts, places, slots };
         let counts = |(fact, reading): &(&Fact, &Reading)| {
             reading.blind == blind && (from.struck.is_empty() || !from.struck.contains(&fact.id))
         };
@@ -219,14 +235,18 @@ impl<'a> SlottedReadings<'a> {
 
     /// The number of the slot that a reading belongs to, and the place it has in the order of what was done; `None` where
     /// its part stands nowhere, or nothing is touched there.
-    fn slot_of(&self, from: &Evidence<'a>, fact: &Fact, reading: &'a Reading) -> Option<(usize, u32)> {
+    fn slot_of(&mut self, from: &Evidence<'a>, fact: &Fact, reading: &'a Reading) -> Option<(usize, u32)> {
         let Reading { station, characteristic, .. } = *reading;
         let part = reading.part.as_deref();
         let seq = from.endings.order_of(fact.seq, reading.taken);
         // It counts where the part stands that it was read on.
         let of = (characteristic.row().part, station);
         let stands = from.standing.follow(of, part, (seq, u32::MAX))?;
-        let Start { first, plan, .. } = *self.start(stands, characteristic, reading.measure.read())?;
+        let read = reading.measure.read();
+        let here = self.here.filter(|(at, of, by, _)| (*at, *of, *by) == (stands, characteristic, read));
+        let number = here.map(|(.., number)| number).or_else(|| self.start_number(stands, characteristic, read))?;
+        self.here = Some((stands, characteristic, read, number));
+        let Start { first, plan, .. } = *self.starts.get(number)?;
         Some((first + plan.iter().position(|p| p.position == reading.position)?, seq))
     }
 
@@ -239,10 +259,8 @@ impl<'a> SlottedReadings<'a> {
     ) -> Option<TakenReading<'a>> {
         let Reading { station, characteristic, .. } = *reading;
         let part = reading.part.as_deref();
-        let session = reading.session.and_then(|id| from.sessions.get(id));
-        let gauge = session.map(|s| &s.gauge).or_else(|| self.gauge(from.build, &reading.gauge));
+        let Means { session, gauge, hand, .. } = self.means(from, fact, reading);
         let slot = self.slots.get_mut(slot)?;
-        let hand = gauge.map(|gauge| self.hands.number((reading.gauge.as_str(), fact.by.id), gauge));
         let read = reading.measure.size();
         let at = reading.taken.unwrap_or(fact.at);
         let mut held = read - session.map_or(Length::ZERO, |s| s.correction(at, from.reckoning));
@@ -270,15 +288,26 @@ impl<'a> SlottedReadings<'a> {
         None
     }
 
-    fn gauge(&mut self, build: &'a Build, id: &str) -> Option<&'a Gauge> {
-        self.last_gauge = self.last_gauge.filter(|last| last.id == id).or_else(|| build.gauge(id));
-        self.last_gauge
+    fn means(&mut self, from: &Evidence<'a>, fact: &Fact, reading: &'a Reading) -> Means<'a> {
+        let (named, by, sitting) = (reading.gauge.as_str(), fact.by.id, reading.session);
+        let same = |last: &Means<'a>| last.named == named && last.by == by && last.sitting == sitting;
+        if let Some(last) = self.last.filter(same) {
+            return last;
+        }
+        let session = sitting.and_then(|id| from.sessions.get(id));
+        let gauge = session.map(|s| &s.gauge).or_else(|| from.build.gauge(named));
+        let hand = gauge.map(|gauge| self.hands.number((named, by), gauge));
+        *self.last.insert(Means { named, by, sitting, session, gauge, hand })
+    }
+
+    fn start_number(&self, place: Place, characteristic: Characteristic, read: Read) -> Option<usize> {
+        let number = self.numbers.get(place)?;
+        let (from, to) = (*self.places.get(number)?, *self.places.get(number + 1)?);
+        Some(from + self.starts.get(from..to)?.iter().position(|start| start.is_of(characteristic, read))?)
     }
 
     fn start(&self, place: Place, characteristic: Characteristic, read: Read) -> Option<&Start<'a>> {
-        let number = self.numbers.get(place)?;
-        let (from, to) = (*self.places.get(number)?, *self.places.get(number + 1)?);
-        self.starts.get(from..to)?.iter().find(|start| start.is_of(characteristic, read))
+        self.starts.get(self.start_number(place, characteristic, read)?)
     }
 
     fn slots_of(&self, start: &Start<'a>) -> &[Slot<'a>] {

@@ -74,17 +74,19 @@ impl Warmth {
 }
 
 /// What a term would be known by, if something were better; `None` where it stays as it is.
-type Better<'a, 'f> = dyn Fn(&Term, Known<'a>) -> Option<Known<'a>> + 'f;
+type Better<'a, 'f> = dyn Fn(&Term, &Known<'a>) -> Option<Known<'a>> + 'f;
 
 /// A budget made again and again with something better: many ways are tried, and each would otherwise take a copy of all.
 struct Trial<'a, 'b> {
     basis: &'b Basis<'a>,
     copy: Basis<'a>,
+    /// Whether the copy was changed by the trial before.
+    touched: bool,
 }
 
 impl<'a, 'b> Trial<'a, 'b> {
     fn of(basis: &'b Basis<'a>) -> Self {
-        Trial { basis, copy: basis.clone() }
+        Trial { basis, copy: basis.clone(), touched: false }
     }
 
     /// The expanded uncertainty with another way of knowing some of the terms; `None` where none is changed.
@@ -94,17 +96,18 @@ impl<'a, 'b> Trial<'a, 'b> {
             if let Some(found) = better(term, known) {
                 *tried = found;
                 changed = true;
+            } else if self.touched {
+                *tried = *known;
             }
         }
-        let expanded = changed.then(|| self.copy.expanded(temperature))?;
-        self.copy.known.clone_from_slice(&self.basis.known);
-        Some(expanded)
+        self.touched = changed;
+        changed.then(|| self.copy.expanded(temperature))
     }
 }
 
-fn three_touches<'a>(_: &Term, known: Known<'a>) -> Option<Known<'a>> {
+fn three_touches<'a>(_: &Term, known: &Known<'a>) -> Option<Known<'a>> {
     match known {
-        Known::Measured(by) => Some(Known::Measured(MeasuredBy { touches: by.touches.max(3), ..by })),
+        Known::Measured(by) => Some(Known::Measured(MeasuredBy { touches: by.touches.max(3), ..*by })),
         Known::Catalogue { .. } => None,
     }
 }
@@ -117,7 +120,7 @@ fn transferred<'a>(figure: Figure, basis: &Basis<'a>) -> Option<Basis<'a>> {
     let transfer = basis.method.transfer?;
     let method = figure.row().methods.iter().find(|m| m.id == transfer.to)?;
     let from = |role: Role| transfer.roles.iter().find(|(_, to)| *to == role).map_or(role, |(from, _)| *from);
-    let known = |role| basis.terms().find(|(term, _)| term.role == from(role)).map(|(_, known)| known);
+    let known = |role| basis.terms().find(|(term, _)| term.role == from(role)).map(|(_, known)| *known);
     let known = method.terms.iter().map(|term| known(term.role)).collect::<Option<Vec<_>>>()?;
     let zero = basis.terms().any(|(_, known)| matches!(known, Known::Measured(by) if by.open.is_some()));
     Some(Basis {
@@ -129,18 +132,18 @@ fn transferred<'a>(figure: Figure, basis: &Basis<'a>) -> Option<Basis<'a>> {
     })
 }
 
-fn with_gauge<'a>(of: Role, gauge: &'a Gauge) -> impl Fn(&Term, Known<'a>) -> Option<Known<'a>> {
+fn with_gauge<'a>(of: Role, gauge: &'a Gauge) -> impl Fn(&Term, &Known<'a>) -> Option<Known<'a>> {
     move |term, known| match known {
         Known::Measured(by) if term.finer_gauge && term.role == of && by.gauge.measures == gauge.measures => {
             let open = by.open.map(|open| Open { hand: Hand::declared(gauge), ..open });
-            Some(Known::Measured(MeasuredBy { gauge, open, ..by }))
+            Some(Known::Measured(MeasuredBy { gauge, open, ..*by }))
         }
         _ => None,
     }
 }
 
 /// What the catalogue says of is measured instead, all of it.
-fn with_walls<'a>(gauge: &'a Gauge) -> impl Fn(&Term, Known<'a>) -> Option<Known<'a>> {
+fn with_walls<'a>(gauge: &'a Gauge) -> impl Fn(&Term, &Known<'a>) -> Option<Known<'a>> {
     let measured = Known::Measured(MeasuredBy { gauge, touches: 2, size: Length::ZERO, interval: None, open: None });
     move |term, _| term.by_catalogue.then_some(measured)
 }

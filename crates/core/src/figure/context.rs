@@ -1,6 +1,7 @@
 //! What is worked out once for a whole build and used by every figure.
 use std::cell::OnceCell;
-use std::collections::HashMap;
+
+use rustc_hash::FxHashMap;
 
 use super::result::Measured;
 use super::targets::Targets;
@@ -34,7 +35,7 @@ pub(crate) struct Context<'a> {
 
 /// What the parts of each row measure as a rule: the median of every touch that counts.
 #[derive(Debug, Default)]
-pub(crate) struct UsualSizes(HashMap<(BearingRow, Role), Sizes>);
+pub(crate) struct UsualSizes(FxHashMap<(BearingRow, Role), Sizes>);
 
 /// Sizes in no order, and their median once somebody asked for it.
 #[derive(Debug, Default)]
@@ -51,7 +52,7 @@ impl Sizes {
 
 impl UsualSizes {
     pub fn of(touches: &SlottedReadings<'_>) -> Self {
-        let mut sizes: HashMap<(BearingRow, Role), Sizes> = HashMap::new();
+        let mut sizes: FxHashMap<(BearingRow, Role), Sizes> = FxHashMap::default();
         for (place, characteristic, touches) in touches.fresh() {
             let mut touches = touches.map(|t| t.size).peekable();
             if touches.peek().is_some() {

@@ -219,7 +219,7 @@ const RING: f64 = 1_270.0;
 
 impl MeasuredBy<'_> {
     fn standard(&self, source: DoubtSource) -> f64 {
-        if let Some(standard) = self.open.and_then(|open| self.by_touches(open, source)) {
+        if let Some(standard) = self.open.as_ref().and_then(|open| self.by_touches(open, source)) {
             return standard;
         }
         let s = self.gauge.repeatability.as_f64();
@@ -235,8 +235,8 @@ impl MeasuredBy<'_> {
 
 impl MeasuredBy<'_> {
     /// What the touches themselves show, by the second reckoning; `None` of what they don't bear on.
-    fn by_touches(&self, open: Open, source: DoubtSource) -> Option<f64> {
-        let (hand, n) = (open.hand, self.touches.max(1) as f64);
+    fn by_touches(&self, open: &Open, source: DoubtSource) -> Option<f64> {
+        let (hand, n) = (&open.hand, self.touches.max(1) as f64);
         let touching = hand.touching;
         Some(match source {
             DoubtSource::Repeat if open.median => of_repeat(touching.s, self.touches) * hand.reach * open.picked,
@@ -263,7 +263,7 @@ impl MeasuredBy<'_> {
     }
 
     /// A mic that carries a size across brings along the feel of the one touch it was locked at, and no rounding.
-    fn carried(open: Open) -> f64 {
+    fn carried(open: &Open) -> f64 {
         open.hand.touching.s * open.hand.reach
     }
 }
@@ -299,12 +299,12 @@ impl<'a> Basis<'a> {
     }
 
     /// The terms with how each is known.
-    pub(crate) fn terms(&self) -> impl Iterator<Item = (&'static Term, Known<'a>)> {
-        self.terms.iter().copied().zip(self.known.iter().copied())
+    pub(crate) fn terms(&self) -> impl Iterator<Item = (&'static Term, &Known<'a>)> {
+        self.terms.iter().copied().zip(&self.known)
     }
 
     /// The terms with how each is known and by how much each moves the figure.
-    fn weighed(&self) -> impl Iterator<Item = (&'static Term, Known<'a>, f64)> {
+    fn weighed(&self) -> impl Iterator<Item = (&'static Term, &Known<'a>, f64)> {
         let weight = |i: usize, term: &Term| {
             self.weights.as_ref().and_then(|w| w.get(i)).copied().unwrap_or_else(|| f64::from(term.factor))
         };
@@ -325,7 +325,7 @@ impl<'a> Basis<'a> {
                         let twice = term.doubt == Doubt::Pushed && *source == DoubtSource::Resolution;
                         // Both ends of a travel are read off the same dial, a step each.
                         let readings = if twice { 2f64.sqrt() } else { 1.0 };
-                        let (standard, gauge) = match (source, self.zero, by.open) {
+                        let (standard, gauge) = match (source, self.zero, &by.open) {
                             (DoubtSource::Setting | DoubtSource::Reference, Some(zero), _) => {
                                 let mic = setter.unwrap_or(by);
                                 (mic.as_setter(*source, zero), Some(mic.gauge).filter(|_| zero != ZeroSource::Ring))
@@ -384,7 +384,7 @@ impl<'a> Basis<'a> {
     /// What the scale of a gauge does to the whole: what it is off goes into every size that was read in full with it, alike.
     /// Written at the first of them.
     fn scale_of(&self, gauge: &Gauge) -> Option<(&'static Term, f64)> {
-        let read_with = |(term, known, _): &(&'static Term, Known<'a>, f64)| {
+        let read_with = |(term, known, _): &(&'static Term, &Known<'a>, f64)| {
             let in_full = sources(term.doubt, self.zero).contains(&DoubtSource::Calibration);
             let same = |by: &MeasuredBy<'_>| std::ptr::eq(by.gauge, gauge) || by.gauge.id == gauge.id;
             in_full && matches!(known, Known::Measured(by) if same(by))

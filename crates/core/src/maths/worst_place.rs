@@ -102,20 +102,19 @@ pub fn worst_place(extreme: Extreme, values: &[f64], standard: f64) -> WorstPlac
         return WorstPlace { bias: 0.0, standard };
     }
     // Places that were read alike are reckoned once.
-    let mut alike: Vec<(f64, i32)> = Vec::new();
+    let mut curves: Vec<(f64, Rc<Curve>, i32)> = Vec::with_capacity(values.len());
     for d in behind() {
-        match alike.iter_mut().find(|(known, _)| known.total_cmp(&d).is_eq()) {
-            Some((_, times)) => *times = times.saturating_add(1),
-            None => alike.push((d, 1)),
+        match curves.iter_mut().find(|(known, ..)| known.total_cmp(&d).is_eq()) {
+            Some((.., times)) => *times = times.saturating_add(1),
+            None => curves.push((d, curve(d), 1)),
         }
     }
-    let curves: Vec<(Rc<Curve>, i32)> = alike.iter().map(|(d, times)| (curve(*d), *times)).collect();
     let (mut mean, mut square) = (0.0, 0.0);
     for step in 0..STEPS {
         let z = z_at(step);
         // The density of the worst: that of each place while all others lie below it.
         let (mut all, mut each) = (1.0, 0.0);
-        for (curve, times) in &curves {
+        for (_, curve, times) in &curves {
             let (under, density) = curve[step];
             all *= under.powi(*times);
             each += if under > 0.0 { f64::from(*times) * density / under } else { 0.0 };

@@ -5,8 +5,7 @@
 //! * touches that inform and were left out: relief stays unknown;
 //! * readings of gauges that nobody checked;
 //! * journals and shells that nobody looked at, and set-ups that nobody wrote down.
-use std::collections::HashSet;
-
+use rustc_hash::FxHashSet;
 use serde::Serialize;
 
 use crate::build::Build;
@@ -109,7 +108,7 @@ pub(crate) fn not_checked(
         let places: Vec<Place> = there.filter(|place| inspections.signs(*place, look.part).is_empty()).collect();
         put(&mut all, !places.is_empty(), NotChecked::Look { part: look.part, places });
     }
-    let asked: HashSet<(Figure, Place)> = figures.iter().filter(|f| f.asked).map(|f| (f.figure, f.station)).collect();
+    let asked: FxHashSet<(Figure, Place)> = figures.iter().filter(|f| f.asked).map(|f| (f.figure, f.station)).collect();
     let named = |f: &Figure| !matches!(f.row().wanted, Wanting::Always | Wanting::ForOthers);
     for figure in Figure::all_in(&build.layout).filter(named) {
         let places: Vec<Place> = figure.places(&build.layout).filter(|p| !asked.contains(&(figure, *p))).collect();
