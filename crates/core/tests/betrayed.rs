@@ -134,6 +134,27 @@ proptest! {
 }
 
 #[test]
+fn touches_of_a_gap_that_shut_each_other_out_tell_of_ends_that_are_not_parallel() -> Outcome {
+    for (touches, expected) in [
+        ("150 160, 130 140", Some(t(20))),
+        ("150 160, 150 160", None),
+        // A gap at the edge of a blade: sticks in one touch and passes in the next.
+        ("150 160, 140 150", None),
+        ("150 160", None),
+    ] {
+        let mut bench = six()?;
+        let touches: Vec<&str> = touches.split(", ").collect();
+        bench.pushes(Place::cylinder(2), Role::new("top_ring_gap"), &[&touches])?;
+        let figures = evaluate(bench.build()).figures;
+        let by = |f: &Finding| if let Finding::GapEndsApart { by } = f { Some(*by) } else { None };
+        let all = figures.iter().flat_map(|f| f.findings.iter().filter_map(by).map(|by| (f.figure.name(), by)));
+        let said: Vec<(&str, Length)> = all.collect();
+        assert_eq!(said, expected.map(|by| ("top_ring_gap", by)).into_iter().collect::<Vec<_>>(), "{touches:?}");
+    }
+    Ok(())
+}
+
+#[test]
 fn a_bore_out_of_round_at_its_top_alone_was_read_without_the_plate() -> Outcome {
     let forgotten: fn(&Finding) -> bool = |f| matches!(f, Finding::PlateForgotten { .. });
     let mut bench = six()?;

@@ -3292,6 +3292,11 @@ export interface components {
             /** @enum {string} */
             kind: "gap_follows_taper";
         } | {
+            /** @description How far apart they lie. */
+            by: components["schemas"]["Length"];
+            /** @enum {string} */
+            kind: "gap_ends_apart";
+        } | {
             /** @description Where: the journal of a bearing, or the face itself. */
             at: components["schemas"]["Place"];
             /** @enum {string} */

@@ -427,6 +427,11 @@ function Beside({ build, station, unit, onTarget, figure, place, name }: BesideP
   const found = build.assessment.figures.find((f) => f.figure === figure && f.station === place);
   const of: TargetOf = found ?? { figure, station: place, row: station.row, target: null };
   const shown = found?.judged ?? found?.stale?.was;
+  // What is only noted stands with the figure of the station; what has to be looked at is said where it shows.
+  const own = station.findings.map((f) => findingText(f, unit));
+  const remarks = oncePerText(found?.findings ?? [], unit).filter(
+    (f) => !isQuiet(f) && !own.includes(findingText(f, unit)),
+  );
   return (
     <Fact name={found?.target || found?.begun ? FIGURE_WORD[figure] : name}>
       <span data-beside={figure} data-state={found ? shownState(found) : "none"}>
@@ -446,6 +451,11 @@ function Beside({ build, station, unit, onTarget, figure, place, name }: BesideP
           {found?.target ? "Change" : hasMaximumOnly({ figure }) ? "Set a maximum" : "Set a target"}
         </button>
       </span>
+      {remarks.map((f) => (
+        <span key={JSON.stringify(f)} data-finding={f.kind} className="mt-0.5 block text-small font-semibold">
+          {findingText(f, unit)}
+        </span>
+      ))}
     </Fact>
   );
 }

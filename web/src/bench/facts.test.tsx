@@ -7,11 +7,11 @@ import { Facts } from "./Facts";
 
 type HotRoom = Schemas["HotRoom"];
 
-function facts(of: FigureAssessment) {
+function facts(of: FigureAssessment, ...beside: FigureAssessment[]) {
   render(
     <MemoryRouter>
       <Facts
-        build={build([of])}
+        build={build([of, ...beside])}
         station={of}
         unit="in"
         onTarget={vi.fn()}
@@ -62,5 +62,26 @@ describe("what is left when it is hot", () => {
 
   it("takes no line where nothing closes", () => {
     expect(facts(station(1, judged(25, "in", 3)))).toEqual([]);
+  });
+});
+
+describe("a figure beside the main one", () => {
+  it("says what has to be looked at there, and repeats nothing", () => {
+    const unproven: Schemas["Finding"] = { kind: "unproven", part: "cylinder" };
+    const apart: Schemas["Finding"] = { kind: "gap_ends_apart", by: 50_800 };
+    const slanted: Schemas["Finding"] = { kind: "gap_follows_taper", by: 30_480 };
+    const cylinder = { ...station(1, judged(25, "in", 3)), station: "B1", journal_at: "B1" };
+    const main: FigureAssessment = { ...cylinder, figure: "piston_to_wall", findings: [slanted] };
+    const gap: FigureAssessment = {
+      ...cylinder,
+      figure: "top_ring_gap",
+      asked: true,
+      findings: [unproven, apart, slanted],
+    };
+    facts(main, gap);
+    const beside = document.querySelector("[data-beside=top_ring_gap]")?.closest("tr");
+    expect(beside?.querySelector("[data-finding=gap_ends_apart]")).toHaveTextContent(/inside and outside/);
+    expect(document.querySelectorAll("[data-finding=gap_follows_taper]")).toHaveLength(1);
+    expect(document.querySelector("[data-finding=unproven]")).toBeNull();
   });
 });

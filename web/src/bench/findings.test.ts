@@ -36,6 +36,9 @@ describe("remarks in words", () => {
     expect(findingText({ kind: "gap_follows_taper", by: 12 * T }, "in")).toMatch(
       /12 tenths. Square the ring/,
     );
+    expect(findingText({ kind: "gap_ends_apart", by: 20 * T }, "in")).toMatch(
+      /20 tenths apart.*ends parallel.*inside and outside/,
+    );
   });
 
   it("name the surface that is too rough, and what it may have", () => {

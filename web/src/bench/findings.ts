@@ -94,6 +94,8 @@ export function findingText(f: Finding, unit: Unit): string {
       return `The top is narrower than all below it, by ${step(f.by)}: touched in the ridge over the rings' travel? Go lower.`;
     case "gap_follows_taper":
       return `This bore tapers: between its widest and its narrowest depth a gap differs by ${step(f.by)}. Square the ring in the smallest part of its travel.`;
+    case "gap_ends_apart":
+      return `Two touches of this gap lie ${step(f.by)} apart, more than one gap explains: are its ends parallel, and did the ring lie square? Gauge it inside and outside; file until both agree.`;
     case "rough":
       return `${f.at} is rougher than it may be: Ra ${roughText(f.roughness, unit)}, at most ${roughText(f.limit, unit)}.`;
     case "within_wear":

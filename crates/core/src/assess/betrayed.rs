@@ -12,9 +12,11 @@
 //!   and along, lies over the rings' travel.
 //! * **A gap in a tapered bore**: it opens by pi times what the bore does, so that a ring squared high reads a gap that is not there
 //!   in the smallest part of its travel.
+//! * **Ends that are not parallel**: two touches of one gap whose blades shut each other out were taken at different places of the
+//!   ends, inside and outside, or with the ring at a slant. The narrow side is the one that touches first when hot.
 use crate::engine::{Axial, Figure, Place, Position, Read, Role};
 use crate::evidence::SizeAssessment;
-use crate::figure::{FigureAssessment, Finding};
+use crate::figure::{FigureAssessment, Finding, Measured};
 use crate::units::Length;
 
 const BORE: Role = Role::new("cylinder");
@@ -60,6 +62,7 @@ pub(super) fn say_what_is_betrayed(nominal: Option<Length>, figures: &mut [Figur
     let gauged = |f: &&mut FigureAssessment| GAPS.contains(&f.figure.name()) && f.begun;
     for f in figures.iter_mut().filter(gauged) {
         f.findings.extend(tapered.iter().find(|(at, _)| *at == f.station).map(|(_, finding)| finding.clone()));
+        f.findings.extend(ends_apart(f));
     }
 }
 
@@ -98,6 +101,16 @@ fn along_the_bore(f: &FigureAssessment) -> Option<Finding> {
     let taper = Length::span(depths.into_iter().flatten());
     let by = Length::from_f64(std::f64::consts::PI * taper.as_f64())?;
     (by >= BLADE).then_some(Finding::GapFollowsTaper { by })
+}
+
+/// Touches of one gap that lie farther apart than the blades of one touch: each says that the gap is where the other says that it
+/// is not.
+fn ends_apart(f: &FigureAssessment) -> Option<Finding> {
+    let of_gap = |p: &&Measured| p.read == Read::Blades && GAPS.contains(&p.role.name());
+    let gap = &f.measured.iter().find(of_gap)?.size;
+    let between = gap.size.as_ref()?.interval?;
+    let by = gap.positions.iter().map(|p| p.spread).max()?;
+    (by > between).then_some(Finding::GapEndsApart { by })
 }
 
 /// Figures that somebody printed: the bore as it is called, that less the aim, and what a piston's own sheet says.

@@ -371,6 +371,12 @@ pub enum Finding {
         /// By how much the gap differs between the widest depth and the narrowest.
         by: Length,
     },
+    /// Two touches of one ring's gap that no one gap can explain: its ends are not parallel, so that it is narrower inside than
+    /// outside, or the ring did not lie square.
+    GapEndsApart {
+        /// How far apart they lie.
+        by: Length,
+    },
     /// A surface is rougher than the rules allow.
     Rough {
         /// Where: the journal of a bearing, or the face itself.
