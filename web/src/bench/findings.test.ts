@@ -20,6 +20,17 @@ describe("remarks in words", () => {
     );
   });
 
+  it("name the place where touches spread as the bench does", () => {
+    const spread = (characteristic: Schemas["Characteristic"], axial: "front" | "middle", angle: number) =>
+      findingText(
+        { kind: "repeats_spread", characteristic, position: { axial, angle }, spread: 4 * T },
+        "in",
+      );
+    expect(spread("cylinder", "front", 0)).toMatch(/^Cylinder, top, across: touches spread over 4 tenths/);
+    expect(spread("main_bearing", "middle", 60)).toMatch(/^Bore, middle, 60\u00b0 L: /);
+    expect(spread("top_ring_gap", "middle", 0)).toMatch(/^Top ring gap: /);
+  });
+
   it("say whether a housing is too small or too large", () => {
     expect(findingText({ kind: "housing_off", by: -3 * T }, "in")).toMatch(/small by 3 tenths.*Resize it/);
     expect(findingText({ kind: "housing_off", by: 3 * T }, "in")).toMatch(/large by 3 tenths/);

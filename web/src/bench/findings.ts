@@ -1,8 +1,8 @@
-import { roleOf } from "../api/catalog";
+import { characteristicRow } from "../api/catalog";
 import type { Role, Schemas, Unit } from "../api/client";
 import { unusableSentence } from "../inspection/words";
 import { roughText, stepPhrase } from "../shared/figure";
-import { METHOD_WORD, PART_WORD } from "../shared/words";
+import { METHOD_WORD, PART_WORD, positionPhrase } from "../shared/words";
 
 type Finding = Schemas["Finding"];
 
@@ -35,8 +35,13 @@ export function findingText(f: Finding, unit: Unit): string {
   const step = (nm: number) => stepPhrase(nm, unit);
   switch (f.kind) {
     case "repeats_spread": {
-      const where = `${cap(PART_WORD[roleOf(f.characteristic)])}, ${f.position.axial} ${f.position.angle}\u00b0`;
-      return `${where}: touches spread over ${step(f.spread)}. Same number three times running is the aim.`;
+      const { role, at } = characteristicRow(f.characteristic);
+      // The last kind of place has the plainest words: a rod's bearing has no groove.
+      const kind = at.at(-1);
+      const where = kind ? positionPhrase(role, kind, f.position) : "";
+      // What is touched at one place only is called by it.
+      const called = where.startsWith(PART_WORD[role].replace(/ gap$/, "")) ? "" : `, ${where}`;
+      return `${cap(PART_WORD[role])}${called}: touches spread over ${step(f.spread)}. Same number three times running is the aim.`;
     }
     case "relief_not_positive":
       return "Not wider toward the parting line: wrong or mis-seated shell, or the cap is shifted.";

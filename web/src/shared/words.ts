@@ -312,14 +312,21 @@ export const STRIP_TYPE_WORD: Record<Unit, string> = {
 
 export const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
+/** Where on a part at that kind of place something is touched, such as "front of groove, vertical". */
+export function positionPhrase(
+  role: Role,
+  kind: Schemas["PlaceKind"],
+  position: Schemas["Position"],
+): string {
+  const lower = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
+  const along = lower(AXIAL_WORD[role](position.axial, kind)).replace(/^(upper|lower), /, "");
+  return [along, ANGLE_WORD[role](position.angle)].filter((text) => text !== "").join(", ");
+}
+
 /** A place that is touched, such as "M4 bore, front of groove, vertical, touch 2". */
 export function placePhrase(role: Role, place: string, position: Schemas["Position"], touch: number): string {
-  const kind = kindOf(place);
-  const lower = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
   const track = position.track == null ? "" : `, track ${position.track}`;
-  const along = lower(AXIAL_WORD[role](position.axial, kind)).replace(/^(upper|lower), /, "");
-  const around = ANGLE_WORD[role](position.angle);
-  const where = [along, around].filter((text) => text !== "").join(", ");
+  const where = positionPhrase(role, kindOf(place), position);
   return `${place} ${TABLE_WORD[role].split(",")[0]}${track}, ${where}, touch ${touch}`;
 }
 
