@@ -1,10 +1,12 @@
 //! Programs that a run starts and takes down again.
 use std::env;
 use std::net::{Ipv4Addr, SocketAddr, TcpStream};
-use std::path::PathBuf;
+use std::path::{Path, PathBuf};
 use std::process::{Child, Command, Stdio};
 use std::thread::sleep;
 use std::time::{Duration, Instant};
+
+use jagged_pin_mariadb::MariaDb;
 
 use crate::{Failure, Step};
 
@@ -70,4 +72,32 @@ pub fn wait_for_port(port: u16) -> Step {
         sleep(Duration::from_millis(25));
     }
     Err(format!("nothing listens on port {port}").into())
+}
+
+/// An address where nobody listens: no gauge talks unless a test brings some.
+pub(crate) const NO_GAUGES: &str = "127.0.0.1:9";
+
+/// The built web application of this workspace.
+fn web() -> PathBuf {
+    Path::new(env!("CARGO_MANIFEST_DIR")).join("../../web/dist")
+}
+
+/// Starts the application over a database, with the demo shop where it is wanted, and waits until it listens.
+pub(crate) fn serve(database: &MariaDb, folder: &Path, (port, demo): (u16, bool), gauges: &str) -> Step<Running> {
+    let mut command = Command::new(binary("jagged-pin")?);
+    command
+        .arg("serve")
+        .args(["--listen", &format!("127.0.0.1:{port}")])
+        .args(["--gauges", gauges])
+        .arg("--web")
+        .arg(web())
+        .arg("--key-file")
+        .arg(folder.join("shop.key"))
+        .env("JAGGED_PIN_DATABASE_URL", database.url("jagged_pin"));
+    if demo {
+        command.arg("--demo");
+    }
+    let running = Running::start(&mut command)?;
+    wait_for_port(port)?;
+    Ok(running)
 }

@@ -1,12 +1,10 @@
 //! One server with its own database.
-use std::path::{Path, PathBuf};
-use std::process::Command;
 use std::sync::Arc;
 
 use jagged_pin_mariadb::{MariaDb, free_port};
 use tempfile::TempDir;
 
-use crate::process::{Running, binary, wait_for_port};
+use crate::process::{NO_GAUGES, Running, serve};
 use crate::template::Template;
 use crate::{Page, Size, Step};
 
@@ -20,33 +18,6 @@ pub struct Rig {
     /// Where the gauges that talk are plugged in.
     gauges: String,
     _template: Arc<Template>,
-}
-
-/// An address where nobody listens: no gauge talks unless a test brings some.
-pub(crate) const NO_GAUGES: &str = "127.0.0.1:9";
-
-/// The built web application of this workspace.
-fn web() -> PathBuf {
-    Path::new(env!("CARGO_MANIFEST_DIR")).join("../../web/dist")
-}
-
-pub(crate) fn serve(database: &MariaDb, folder: &Path, (port, demo): (u16, bool), gauges: &str) -> Step<Running> {
-    let mut command = Command::new(binary("jagged-pin")?);
-    command
-        .arg("serve")
-        .args(["--listen", &format!("127.0.0.1:{port}")])
-        .args(["--gauges", gauges])
-        .arg("--web")
-        .arg(web())
-        .arg("--key-file")
-        .arg(folder.join("shop.key"))
-        .env("JAGGED_PIN_DATABASE_URL", database.url("jagged_pin"));
-    if demo {
-        command.arg("--demo");
-    }
-    let running = Running::start(&mut command)?;
-    wait_for_port(port)?;
-    Ok(running)
 }
 
 impl Rig {

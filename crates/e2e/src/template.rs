@@ -7,7 +7,7 @@ use jagged_pin_mariadb::{MariaDb, free_port};
 use tempfile::TempDir;
 
 use crate::Step;
-use crate::rig::{NO_GAUGES, serve};
+use crate::process::{NO_GAUGES, serve};
 
 static SHARED: Mutex<Weak<Template>> = Mutex::new(Weak::new());
 
