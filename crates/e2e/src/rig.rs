@@ -21,7 +21,7 @@ pub struct Rig {
 }
 
 impl Rig {
-    /// Starts a server over a new database with the demo shop.
+    /// Starts a server over a database of its own with the demo shop: the same one, under the same key, in every rig.
     ///
     /// # Errors
     /// When the database or the server does not come up.
@@ -34,7 +34,18 @@ impl Rig {
     /// # Errors
     /// When the database or the server does not come up.
     pub fn start_with_gauges(gauges: &str) -> Step<Self> {
-        let template = Template::shared()?;
+        Self::over(Template::shared()?, gauges)
+    }
+
+    /// Another shop: people, builds and gauges as everywhere, under a key that no other rig has.
+    ///
+    /// # Errors
+    /// When the database or the server does not come up.
+    pub fn of_another_shop() -> Step<Self> {
+        Self::over(Arc::new(Template::made()?), NO_GAUGES)
+    }
+
+    fn over(template: Arc<Template>, gauges: &str) -> Step<Self> {
         let folder = template.copy()?;
         let database = MariaDb::start(folder.path())?;
         let port = free_port()?;

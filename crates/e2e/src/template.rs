@@ -27,7 +27,8 @@ impl Template {
         Ok(made)
     }
 
-    fn made() -> Step<Self> {
+    /// One of its own, with a key of its own.
+    pub fn made() -> Step<Self> {
         let folder = TempDir::new()?;
         let database = MariaDb::start(folder.path())?;
         // It listens once the demo shop is whole.

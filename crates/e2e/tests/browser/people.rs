@@ -110,7 +110,7 @@ async fn a_seal_over_changed_rows_is_named_on_floor_and_sheet() -> Step {
 
 #[tokio::test(flavor = "multi_thread")]
 async fn a_file_of_another_shop_is_signed_elsewhere() -> Step {
-    let (there, here) = (Rig::start()?, Rig::start()?);
+    let (there, here) = (Rig::of_another_shop()?, Rig::start()?);
     let page = there.page(Size::BENCH).await?;
     page.sign_in("harrow", "slack-water-lead").await?;
     let file = page
