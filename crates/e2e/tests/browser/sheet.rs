@@ -95,7 +95,7 @@ async fn the_mains_are_signed_by_two_people_and_a_later_reading_breaks_the_seal(
 
 #[tokio::test(flavor = "multi_thread")]
 async fn what_is_exported_in_one_shop_is_imported_in_another() -> Step {
-    let (here, there) = (Rig::start()?, Rig::start()?);
+    let (here, there) = (Rig::start()?, Rig::of_another_shop()?);
     let page = here.page(Size::BENCH).await?;
     page.sign_in("oduya", "first-of-the-flood").await?;
     page.go("/builds/SL-042/sheet").await?;
@@ -103,7 +103,7 @@ async fn what_is_exported_in_one_shop_is_imported_in_another() -> Step {
     page.click_text("JSON").await?;
     let file = page.folder().join("downloads/SL-042.json");
     let mut waited = 0;
-    while !file.is_file() && waited < 200 {
+    while !file.is_file() && waited < 1_200 {
         tokio::time::sleep(Duration::from_millis(50)).await;
         waited += 1;
     }
