@@ -1,5 +1,5 @@
 import "@testing-library/jest-dom/vitest";
-import { cleanup } from "@testing-library/react";
+import { cleanup, configure } from "@testing-library/react";
 import { afterEach } from "vitest";
 import catalog from "../../docs/catalog.json";
 import { keepCatalog } from "./api/catalog";
@@ -9,6 +9,9 @@ import type { Schemas } from "./api/client";
 keepCatalog(catalog as Schemas["CatalogView"]);
 
 afterEach(cleanup);
+
+// How long a state may take to show. Only a test that fails waits that long.
+configure({ asyncUtilTimeout: 15_000 });
 
 // The test page has no layout to scroll.
 Element.prototype.scrollIntoView ??= () => undefined;

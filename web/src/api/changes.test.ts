@@ -1,4 +1,5 @@
 import { QueryClient } from "@tanstack/react-query";
+import { waitFor } from "@testing-library/react";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { build, judged, station } from "../testing/build";
 import { server } from "../testing/screen";
@@ -50,7 +51,7 @@ describe("what a write changed", () => {
     const key = buildQuery("T-1").queryKey;
     client.setQueryData<Build>(key, shown);
     showChanges(client, changes({ since: 3, seq: 4 }));
-    await vi.waitFor(() => expect(client.getQueryData<Build>(key)?.assessment.seq).toBe(4));
+    await waitFor(() => expect(client.getQueryData<Build>(key)?.assessment.seq).toBe(4));
     expect(asked).toHaveLength(1);
   });
 

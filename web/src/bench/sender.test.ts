@@ -57,7 +57,7 @@ describe("sending what was typed", () => {
     vi.useRealTimers();
     vi.unstubAllGlobals();
   });
-  const until = (what: () => void) => vi.waitFor(what, { interval: 5, timeout: 4_000 });
+  const until = (what: () => void) => vi.waitFor(what, { interval: 5, timeout: 15_000 });
 
   it("sends each once, in the order typed, under the name of whoever typed it", async () => {
     const sent = answering(() => kept);

@@ -190,7 +190,7 @@ describe("the touch that may ask for another one", () => {
       act(() => result.current.setText(text));
       act(() => result.current.keep(false));
     }
-    await vi.waitFor(() => expect(sent).toHaveLength(5), { timeout: 4_000 });
+    await vi.waitFor(() => expect(sent).toHaveLength(5), { timeout: 15_000 });
     expect(sent).toEqual(["0 38", "0 35", "0 37", "90 36", "90 36"]);
     await sender.signedIn(undefined);
   });

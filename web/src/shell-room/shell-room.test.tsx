@@ -1,4 +1,4 @@
-import { screen, within } from "@testing-library/react";
+import { screen, waitFor, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { server, show } from "../testing/screen";
@@ -28,7 +28,7 @@ describe("the shelf of a family", () => {
     const asked = server({ "PUT /shells/CM/places": view });
     show(<Stock view={view} />);
     await userEvent.type(screen.getByLabelText("Where +1 lowers lie"), "E7{Enter}");
-    await vi.waitFor(() =>
+    await waitFor(() =>
       expect(asked[0]?.body).toEqual({ half: "lower", class: "+1", undersize: 0, place: "E7" }),
     );
   });
@@ -61,7 +61,7 @@ describe("a family", () => {
     const classes = within(screen.getByRole("table", { name: "Size classes" }));
     await userEvent.click(classes.getByRole("button", { name: "Take row 2 away" }));
     await userEvent.click(screen.getByRole("button", { name: "Keep it" }));
-    await vi.waitFor(() => expect(onDone).toHaveBeenCalledWith("CM"));
+    await waitFor(() => expect(onDone).toHaveBeenCalledWith("CM"));
     expect(asked[0]?.body).toMatchObject({
       version: 3,
       undersizes: ["0", ".010", ".020"],

@@ -1,4 +1,4 @@
-import { screen } from "@testing-library/react";
+import { screen, waitFor } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../api/client";
@@ -29,7 +29,7 @@ describe("fitting", () => {
     await userEvent.type(screen.getByLabelText("Why, and what was seen"), "tight");
     await userEvent.type(screen.getByLabelText(/Minutes \(estimate 18 min\)/), "25");
     await userEvent.click(screen.getByRole("button", { name: "They are in" }));
-    await vi.waitFor(() => expect(onClose).toHaveBeenCalled());
+    await waitFor(() => expect(onClose).toHaveBeenCalled());
     expect(asked[0]?.body).toMatchObject({
       ask,
       pairs: [{ station: "M2", upper: "std", lower: "+1" }],

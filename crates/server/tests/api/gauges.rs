@@ -103,7 +103,7 @@ async fn next_said(stream: &mut reqwest::Response, text: &mut String) -> Outcome
             continue;
         }
         // A generous limit: it ends a hung test, it does not time the server.
-        let chunk = timeout(Duration::from_secs(20), stream.chunk()).await??;
+        let chunk = timeout(Duration::from_secs(60), stream.chunk()).await??;
         text.push_str(&String::from_utf8_lossy(&chunk.ok_or("the stream ended")?));
     }
 }
