@@ -22,7 +22,7 @@ if (root) {
   createRoot(root).render(
     <StrictMode>
       <QueryClientProvider client={client}>
-        {/* Whoever presses a key twice in a blink goes two stations on: the address never lags behind what is drawn. */}
+        {/* Whoever presses a key twice in a blink goes two stations on: what is drawn never lags behind the address. */}
         <BrowserRouter useTransitions={false}>
           <UnitsProvider>
             <App />

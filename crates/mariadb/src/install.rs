@@ -9,7 +9,7 @@ use std::{fs, io};
 
 use rustix::process::{Pid, Signal, kill_process_group};
 
-use crate::process::{GOING, gone};
+use crate::process::end_left_over;
 use crate::{MariaDbError, POLL, as_root, find, io_error};
 
 /// Name of a data folder that is being made.
@@ -54,8 +54,8 @@ pub(crate) fn data_folder(home: &Path, cancelled: &AtomicBool) -> Result<(), Mar
         if cancelled.load(Ordering::Relaxed) {
             end_group(&mut maker);
             // The script's own server is not our child: it may still be on its way out when the script is gone.
-            let left = !gone(home, GOING);
-            return Err(if left { MariaDbError::InUse(home.display().to_string()) } else { MariaDbError::Cancelled });
+            let gone = end_left_over(home);
+            return Err(if gone { MariaDbError::Cancelled } else { MariaDbError::InUse(home.display().to_string()) });
         }
         sleep(POLL);
     }

@@ -13,7 +13,7 @@ use crate::POLL;
 /// How long a server may take to close its files before it is killed. What it had acknowledged is on the disk either way.
 pub(crate) const CLOSING: Duration = Duration::from_secs(5);
 /// How long a killed process may take to be gone.
-pub(crate) const GOING: Duration = Duration::from_secs(10);
+const GOING: Duration = Duration::from_secs(10);
 
 /// Whether a command line names one of the folders as its data folder, by whichever name.
 fn is_of(command_line: &[u8], folders: &[PathBuf]) -> bool {
@@ -40,7 +40,7 @@ pub fn running_over(home: &Path) -> Vec<Pid> {
 }
 
 /// Waits until nothing runs over a home any more; says whether that came.
-pub(crate) fn gone(home: &Path, within: Duration) -> bool {
+fn gone(home: &Path, within: Duration) -> bool {
     let until = Instant::now() + within;
     while Instant::now() < until {
         if running_over(home).is_empty() {

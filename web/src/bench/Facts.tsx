@@ -17,6 +17,7 @@ import { LimitsText } from "../shared/Limits";
 import { ROLES } from "../shared/roles";
 import {
   AROUND_WORD,
+  capital,
   FIGURE_WORD,
   METHOD_WORD,
   momentText,
@@ -238,10 +239,10 @@ export function Facts(props: FactsProps) {
             </span>
           </Fact>
         )}
-        {oncePerText(station.findings, unit).map((f) => (
+        {oncePerText(station.findings, unit, station.station).map((f) => (
           <Fact key={JSON.stringify(f)} name={isQuiet(f) ? "Note" : "Look at"}>
             <span data-finding={f.kind} className={isQuiet(f) ? "text-small text-ink-2" : "font-bold"}>
-              {findingText(f, unit)}
+              {findingText(f, unit, station.station)}
             </span>
           </Fact>
         ))}
@@ -260,7 +261,7 @@ function PartFacts({ station }: { station: FigureAssessment }) {
   return (
     <>
       {(station.parts ?? []).map((p) => (
-        <Fact key={`${p.kind} ${p.place}`} name={cap(PART_KIND_WORD[p.kind])}>
+        <Fact key={`${p.kind} ${p.place}`} name={capital(PART_KIND_WORD[p.kind])}>
           <b data-part={p.part}>{p.part ?? "none"}</b>
           {p.place && ` stands at ${p.place}`}
         </Fact>
@@ -278,13 +279,9 @@ function PartFacts({ station }: { station: FigureAssessment }) {
 }
 
 /** Two rods on one pin are remarked on once. */
-function oncePerText(findings: FigureAssessment["findings"], unit: Unit) {
-  const texts = findings.map((f) => findingText(f, unit));
+function oncePerText(findings: FigureAssessment["findings"], unit: Unit, at: string) {
+  const texts = findings.map((f) => findingText(f, unit, at));
   return findings.filter((_, i) => texts.indexOf(texts[i] ?? "") === i);
-}
-
-function cap(word: string): string {
-  return word.charAt(0).toUpperCase() + word.slice(1);
 }
 
 /** What its places can tell of its shape: along it, around it, toward the parting line. */
@@ -304,8 +301,8 @@ function shapeOf(m: Measured): { name: string; nm: number }[] {
 function SizeFact({ m, station, unit }: { m: Measured; station: FigureAssessment; unit: Unit }) {
   const word = PART_WORD[m.role];
   const pin = m.track == null ? `Pin ${m.place}` : `${m.place}, track ${m.track}`;
-  const elsewhere = m.role === "journal" ? pin : `${cap(word)} ${m.place}`;
-  const name = m.place === station.station ? cap(word) : elsewhere;
+  const elsewhere = m.role === "journal" ? pin : `${capital(word)} ${m.place}`;
+  const name = m.place === station.station ? capital(word) : elsewhere;
   return (
     <Fact name={name}>
       {m.size && m.read !== "turn" && <Figure nm={m.size.effective} unit={unit} className="font-bold" />}
@@ -428,9 +425,9 @@ function Beside({ build, station, unit, onTarget, figure, place, name }: BesideP
   const of: TargetOf = found ?? { figure, station: place, row: station.row, target: null };
   const shown = found?.judged ?? found?.stale?.was;
   // What is only noted stands with the figure of the station; what has to be looked at is said where it shows.
-  const own = station.findings.map((f) => findingText(f, unit));
-  const remarks = oncePerText(found?.findings ?? [], unit).filter(
-    (f) => !isQuiet(f) && !own.includes(findingText(f, unit)),
+  const own = station.findings.map((f) => findingText(f, unit, place));
+  const remarks = oncePerText(found?.findings ?? [], unit, place).filter(
+    (f) => !isQuiet(f) && !own.includes(findingText(f, unit, place)),
   );
   return (
     <Fact name={found?.target || found?.begun ? FIGURE_WORD[figure] : name}>
@@ -453,7 +450,7 @@ function Beside({ build, station, unit, onTarget, figure, place, name }: BesideP
       </span>
       {remarks.map((f) => (
         <span key={JSON.stringify(f)} data-finding={f.kind} className="mt-0.5 block text-small font-semibold">
-          {findingText(f, unit)}
+          {findingText(f, unit, place)}
         </span>
       ))}
     </Fact>

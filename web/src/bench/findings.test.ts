@@ -14,6 +14,7 @@ describe("remarks in words", () => {
         suspects: ["dirt", "burr", "mis_seated_shell", "shell"],
       },
       "in",
+      "M4",
     );
     expect(text).toBe(
       "Tapers 8 tenths, housing and journal only 1 tenth. Look for dirt behind the shell, a burr on cap or shell, a mis-seated shell, then the parts; in that order, before anyone buys parts.",
@@ -21,43 +22,50 @@ describe("remarks in words", () => {
   });
 
   it("name the place where touches spread as the bench does", () => {
-    const spread = (characteristic: Schemas["Characteristic"], axial: "front" | "middle", angle: number) =>
+    type Axial = "front" | "middle";
+    const spread = (at: string, characteristic: Schemas["Characteristic"], axial: Axial, angle: number) =>
       findingText(
         { kind: "repeats_spread", characteristic, position: { axial, angle }, spread: 4 * T },
         "in",
+        at,
       );
-    expect(spread("cylinder", "front", 0)).toMatch(/^Cylinder, top, across: touches spread over 4 tenths/);
-    expect(spread("main_bearing", "middle", 60)).toMatch(/^Bore, middle, 60\u00b0 L: /);
-    expect(spread("top_ring_gap", "middle", 0)).toMatch(/^Top ring gap: /);
+    expect(spread("B1", "cylinder", "front", 0)).toMatch(
+      /^Cylinder, top, across: touches spread over 4 tenths/,
+    );
+    expect(spread("M4", "main_bearing", "front", 60)).toMatch(/^Bore, front of groove, 60\u00b0 L: /);
+    expect(spread("R4", "rod_bearing", "front", 60)).toMatch(/^Bore, front, 60\u00b0 L: /);
+    expect(spread("B1", "top_ring_gap", "middle", 0)).toMatch(/^Top ring gap: /);
   });
 
   it("say whether a housing is too small or too large", () => {
-    expect(findingText({ kind: "housing_off", by: -3 * T }, "in")).toMatch(/small by 3 tenths.*Resize it/);
-    expect(findingText({ kind: "housing_off", by: 3 * T }, "in")).toMatch(/large by 3 tenths/);
+    expect(findingText({ kind: "housing_off", by: -3 * T }, "in", "M4")).toMatch(
+      /small by 3 tenths.*Resize it/,
+    );
+    expect(findingText({ kind: "housing_off", by: 3 * T }, "in", "M4")).toMatch(/large by 3 tenths/);
     expect(findingPart({ kind: "housing_off", by: T })).toBe("housing");
   });
 
   it("ask how pistons, tops and rings were touched that betray it", () => {
-    expect(findingText({ kind: "piston_apart", by: 55 * T }, "in")).toMatch(
+    expect(findingText({ kind: "piston_apart", by: 55 * T }, "in", "M4")).toMatch(
       /^55 tenths smaller.*across the pin/,
     );
-    expect(findingText({ kind: "touched_in_the_ridge", by: 6 * T }, "in")).toMatch(
+    expect(findingText({ kind: "touched_in_the_ridge", by: 6 * T }, "in", "M4")).toMatch(
       /6 tenths: touched in the ridge/,
     );
-    expect(findingText({ kind: "gap_follows_taper", by: 12 * T }, "in")).toMatch(
+    expect(findingText({ kind: "gap_follows_taper", by: 12 * T }, "in", "M4")).toMatch(
       /12 tenths. Square the ring/,
     );
-    expect(findingText({ kind: "gap_ends_apart", by: 20 * T }, "in")).toMatch(
+    expect(findingText({ kind: "gap_ends_apart", by: 20 * T }, "in", "M4")).toMatch(
       /20 tenths apart.*ends parallel.*inside and outside/,
     );
   });
 
   it("name the surface that is too rough, and what it may have", () => {
     const rough: Schemas["Finding"] = { kind: "rough", at: "P2", roughness: 305, limit: 203 };
-    expect(findingText(rough, "in")).toBe(
+    expect(findingText(rough, "in", "M4")).toBe(
       "P2 is rougher than it may be: Ra 12 \u00b5in, at most 8 \u00b5in.",
     );
-    expect(findingText(rough, "mm")).toMatch(/Ra 0\.30 \u00b5m, at most 0\.20/);
+    expect(findingText(rough, "mm", "M4")).toMatch(/Ra 0\.30 \u00b5m, at most 0\.20/);
     expect(isQuiet(rough)).toBe(false);
   });
 
@@ -68,13 +76,15 @@ describe("remarks in words", () => {
       gauge: "Caliper",
       ratio_tenths: 12,
     };
-    expect(findingText(coarse, "in")).toBe("Bore: Caliper is too coarse for this window, 1.2 to 1.");
+    expect(findingText(coarse, "in", "M4")).toBe("Bore: Caliper is too coarse for this window, 1.2 to 1.");
     expect(findingPart(coarse)).toBe("bore");
   });
 
   it("say what a wear range allows, and that it is never an aim", () => {
-    expect(findingText({ kind: "within_wear" }, "in")).toMatch(/if the lead says so\. It is never an aim/);
-    expect(findingText({ kind: "beyond_wear", by: 12 * T }, "in")).toBe(
+    expect(findingText({ kind: "within_wear" }, "in", "M4")).toMatch(
+      /if the lead says so\. It is never an aim/,
+    );
+    expect(findingText({ kind: "beyond_wear", by: 12 * T }, "in", "M4")).toBe(
       "Beyond the factory's wear range by 12 tenths: reworked or replaced.",
     );
     expect(isQuiet({ kind: "within_wear" })).toBe(false);
@@ -82,6 +92,6 @@ describe("remarks in words", () => {
 
   it("a stop is never quiet", () => {
     expect(isQuiet({ kind: "stop_journal" })).toBe(false);
-    expect(findingText({ kind: "stop_journal" }, "in")).toMatch(/crack test first/);
+    expect(findingText({ kind: "stop_journal" }, "in", "M4")).toMatch(/crack test first/);
   });
 });

@@ -1,8 +1,8 @@
-import { characteristicRow } from "../api/catalog";
+import { kindOf, roleOf } from "../api/catalog";
 import type { Role, Schemas, Unit } from "../api/client";
 import { unusableSentence } from "../inspection/words";
 import { roughText, stepPhrase } from "../shared/figure";
-import { METHOD_WORD, PART_WORD, positionPhrase } from "../shared/words";
+import { capital, METHOD_WORD, PART_WORD, positionPhrase } from "../shared/words";
 
 type Finding = Schemas["Finding"];
 
@@ -26,29 +26,23 @@ function suspectText(
     : `last the shells, which taper ${step(shells)} themselves`;
 }
 
-function cap(text: string): string {
-  return text.charAt(0).toUpperCase() + text.slice(1);
-}
-
-/** What a remark says to whoever stands at the bench. */
-export function findingText(f: Finding, unit: Unit): string {
+/** What a remark on a figure at that place says to whoever stands at the bench. */
+export function findingText(f: Finding, unit: Unit, at: string): string {
   const step = (nm: number) => stepPhrase(nm, unit);
   switch (f.kind) {
     case "repeats_spread": {
-      const { role, at } = characteristicRow(f.characteristic);
-      // The last kind of place has the plainest words: a rod's bearing has no groove.
-      const kind = at.at(-1);
-      const where = kind ? positionPhrase(role, kind, f.position) : "";
-      // What is touched at one place only is called by it.
-      const called = where.startsWith(PART_WORD[role].replace(/ gap$/, "")) ? "" : `, ${where}`;
-      return `${cap(PART_WORD[role])}${called}: touches spread over ${step(f.spread)}. Same number three times running is the aim.`;
+      const role = roleOf(f.characteristic);
+      const where = [PART_WORD[role], positionPhrase(role, kindOf(at), f.position)]
+        .filter(Boolean)
+        .join(", ");
+      return `${capital(where)}: touches spread over ${step(f.spread)}. Same number three times running is the aim.`;
     }
     case "relief_not_positive":
       return "Not wider toward the parting line: wrong or mis-seated shell, or the cap is shifted.";
     case "methods_disagree":
-      return `${cap(METHOD_WORD[f.of])} and ${METHOD_WORD[f.with]} differ by ${step(f.difference)}: these disagree.`;
+      return `${capital(METHOD_WORD[f.of])} and ${METHOD_WORD[f.with]} differ by ${step(f.difference)}: these disagree.`;
     case "swapped":
-      return `${cap(PART_WORD[f.part])}: this and ${f.with} look written down at each other's bearings. Exchanged, the methods agree: measure both again.`;
+      return `${capital(PART_WORD[f.part])}: this and ${f.with} look written down at each other's bearings. Exchanged, the methods agree: measure both again.`;
     case "undecidable":
       return "These gauges cannot decide this window: no value could be proven in.";
     case "concession_lapsed":
@@ -60,9 +54,9 @@ export function findingText(f: Finding, unit: Unit): string {
         ? "1 push did not come back to where it began: it counts for nothing. Base moved, oil squeezed, something in the way?"
         : `${f.count} pushes did not come back to where they began: they count for nothing.`;
     case "places_differ":
-      return `${cap(PART_WORD[f.part])} differs by ${step(f.difference)} between places, more than ${step(f.limit)}: a face out of square, halves out of plane, dirt, or a bad push.`;
+      return `${capital(PART_WORD[f.part])} differs by ${step(f.difference)} between places, more than ${step(f.limit)}: a face out of square, halves out of plane, dirt, or a bad push.`;
     case "shape":
-      return `${cap(PART_WORD[f.part])} ${f.taper ? "tapers" : "is out of round by"} ${step(f.value)}, limit ${step(f.limit)}.`;
+      return `${capital(PART_WORD[f.part])} ${f.taper ? "tapers" : "is out of round by"} ${step(f.value)}, limit ${step(f.limit)}.`;
     case "housing_off":
       return f.by < 0
         ? `Housing is small by ${step(f.by)} beyond its tolerance: too much crush. Resize it.`
@@ -70,15 +64,15 @@ export function findingText(f: Finding, unit: Unit): string {
     case "not_of_family":
       return "The journal belongs to no undersize of this family: stop before shells are ordered.";
     case "unproven":
-      return `${cap(PART_WORD[f.part])}: the gauge was not checked in, so its readings are unproven.`;
+      return `${capital(PART_WORD[f.part])}: the gauge was not checked in, so its readings are unproven.`;
     case "past_due":
-      return `${cap(PART_WORD[f.part])}: ${f.gauge} was past due when it was used.`;
+      return `${capital(PART_WORD[f.part])}: ${f.gauge} was past due when it was used.`;
     case "too_coarse":
-      return `${cap(PART_WORD[f.part])}: ${f.gauge} is too coarse for this window, ${(f.ratio_tenths / 10).toFixed(1)} to 1.`;
+      return `${capital(PART_WORD[f.part])}: ${f.gauge} is too coarse for this window, ${(f.ratio_tenths / 10).toFixed(1)} to 1.`;
     case "let_it_soak":
-      return `${cap(PART_WORD[f.part])}: let it soak, it is not at 20 \u00b0C and only one temperature was noted.`;
+      return `${capital(PART_WORD[f.part])}: let it soak, it is not at 20 \u00b0C and only one temperature was noted.`;
     case "room_unknown":
-      return `${cap(PART_WORD[f.part])}: this metal grows otherwise than the crank, and nobody noted how warm it was.`;
+      return `${capital(PART_WORD[f.part])}: this metal grows otherwise than the crank, and nobody noted how warm it was.`;
     case "no_set_up":
       return "No set-up is recorded: what was the cap torqued with?";
     case "other_fasteners":
@@ -94,7 +88,7 @@ export function findingText(f: Finding, unit: Unit): string {
     case "plate_forgotten":
       return `Out of round by ${step(f.top)} at the top only, where the others are round: was the plate on?`;
     case "piston_apart":
-      return `${cap(step(f.by))} smaller than the rest of its set: touched across the pin, near the crown, or from another edge? If not, the skirt collapsed.`;
+      return `${capital(step(f.by))} smaller than the rest of its set: touched across the pin, near the crown, or from another edge? If not, the skirt collapsed.`;
     case "touched_in_the_ridge":
       return `The top is narrower than all below it, by ${step(f.by)}: touched in the ridge over the rings' travel? Go lower.`;
     case "gap_follows_taper":

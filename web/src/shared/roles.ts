@@ -42,6 +42,8 @@ export type RoleWords = {
   angle: (angle: number) => string;
   /** What a difference between places around is called, where it is not the shape of something round. */
   around?: string;
+  /** Whether it is touched at one place only, which needs no name of its own. */
+  single?: boolean;
   /** Whether its places are ends that have nothing to do with each other, so that it has no shape. */
   edge?: boolean;
 };
@@ -435,6 +437,7 @@ export const ROLES: Record<Role, RoleWords> = {
     table: "gap of the top ring",
     axial: () => "Top ring",
     angle: () => "goes, does not",
+    single: true,
   },
   second_ring_gap: {
     word: "second ring gap",
@@ -444,6 +447,7 @@ export const ROLES: Record<Role, RoleWords> = {
     table: "gap of the second ring",
     axial: () => "Second ring",
     angle: () => "goes, does not",
+    single: true,
   },
   top_ring_side: {
     word: "top ring in its groove",
@@ -453,6 +457,7 @@ export const ROLES: Record<Role, RoleWords> = {
     table: "top ring in its groove",
     axial: () => "Top ring",
     angle: () => "goes, does not",
+    single: true,
   },
   face_gap: {
     word: "gap under the edge",

@@ -312,12 +312,14 @@ export const STRIP_TYPE_WORD: Record<Unit, string> = {
 
 export const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
-/** Where on a part at that kind of place something is touched, such as "front of groove, vertical". */
+/** Where on a part at that kind of place something is touched, such as "front of groove, vertical"; nothing where it is touched at
+ * one place only. */
 export function positionPhrase(
   role: Role,
   kind: Schemas["PlaceKind"],
   position: Schemas["Position"],
 ): string {
+  if (ROLES[role].single) return "";
   const lower = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
   const along = lower(AXIAL_WORD[role](position.axial, kind)).replace(/^(upper|lower), /, "");
   return [along, ANGLE_WORD[role](position.angle)].filter((text) => text !== "").join(", ");
@@ -326,8 +328,8 @@ export function positionPhrase(
 /** A place that is touched, such as "M4 bore, front of groove, vertical, touch 2". */
 export function placePhrase(role: Role, place: string, position: Schemas["Position"], touch: number): string {
   const track = position.track == null ? "" : `, track ${position.track}`;
-  const where = positionPhrase(role, kindOf(place), position);
-  return `${place} ${TABLE_WORD[role].split(",")[0]}${track}, ${where}, touch ${touch}`;
+  const what = `${place} ${TABLE_WORD[role].split(",")[0]}${track}`;
+  return [what, positionPhrase(role, kindOf(place), position), `touch ${touch}`].filter(Boolean).join(", ");
 }
 
 export const ROLE_WORD: Record<Schemas["SignerRole"], string> = {
