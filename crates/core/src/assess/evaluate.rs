@@ -93,7 +93,7 @@ const fn never_measured(f: &FigureAssessment) -> bool {
 
 /// What is known about one figure; `None` where nobody asks for it.
 fn assess_figure(context: &Context<'_>, figure: Figure, place: Place) -> Option<FigureAssessment> {
-    let Context { build, rules, sessions, ref touches, .. } = *context;
+    let Context { build, rules, sessions, gauges, ref touches, .. } = *context;
     let target = context.targets.at(figure, place);
     if target.is_none() && figure.row().wanted == Wanting::WithTarget {
         return None;
@@ -113,7 +113,8 @@ fn assess_figure(context: &Context<'_>, figure: Figure, place: Place) -> Option<
     let sized = journal.and_then(|m| m.size.size.as_ref()).filter(|_| figure.row().fitted);
     let class = sized.map(|s| class(build, place, s.effective));
     let undersize = class.and_then(|c| c.undersize).unwrap_or_default();
-    let inputs = Inputs { build, rules, sessions, figure, place, undersize, measured: &measured, former: false };
+    let inputs =
+        Inputs { build, rules, sessions, gauges, figure, place, undersize, measured: &measured, former: false };
     let methods = inputs.methods();
     let chosen = judged_method(figure, rules, &methods);
     let agreements = chosen.map(|(m, _)| agreements(figure, m, &methods)).unwrap_or_default();
@@ -172,7 +173,7 @@ fn as_they_were(context: &Context<'_>, measured: &[Measured]) -> Option<Vec<Meas
     let as_was = |m: &Measured| {
         let mut was = m.clone();
         if m.size.stale.is_none() {
-            was.size.size = size_before(context.rules, &context.touches, m.spot(), before);
+            was.size.size = size_before(context.rules, &context.touches, m.spot(), before).map(Box::new);
         }
         was
     };

@@ -4,7 +4,7 @@ use std::slice::Iter;
 
 use crate::build::{Build, Standing, struck_among};
 use crate::evidence::{Endings, Evidence, Inspections, Notes, Plans, Sessions, SlottedReadings};
-use crate::figure::{Context, Targets, UsualSizes};
+use crate::figure::{Context, InReach, Targets, UsualSizes};
 use crate::log::{Fact, What};
 
 /// A build while readings are put on top of it.
@@ -52,15 +52,17 @@ pub(super) fn with_room<R>(build: &Build, room: &[OnceCell<Fact>], work: impl Fn
         struck: &struck,
         reckoning: rules.reckoning,
     };
-    let readings = SlottedReadings::of(evidence, None);
+    let readings = SlottedReadings::of(evidence, &None);
     let inspections = Inspections::of(&notes, &standing, &endings);
     let noted = Notes::of(&notes, &standing, &endings);
+    let gauges = InReach::all(&build.gauges);
     let targets = Targets::of(build, &notes);
     let context = Context {
         build,
         notes: &notes,
         rules,
         sessions: &sessions,
+        gauges: &gauges,
         usual: UsualSizes::of(&readings),
         touches: readings,
         standing: &standing,

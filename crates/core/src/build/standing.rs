@@ -2,6 +2,7 @@
 //!
 //! Evidence belongs to the part. A reading taken at a place is of the part that stood there then; it counts at the place
 //! where that part stands now, and nowhere while it stands nowhere.
+use std::cell::OnceCell;
 use std::collections::{BTreeMap, BTreeSet};
 
 use super::model::Build;
@@ -15,8 +16,10 @@ type Seats = BTreeMap<Seat, String>;
 #[derive(Debug)]
 pub struct Standing<'a> {
     layout: &'a Layout,
-    /// Where they stood from a fact on, the first state from 0.
-    states: Vec<(u32, Seats)>,
+    /// Where the layout put them, once somebody asked: nobody does where nothing was moved or condemned.
+    first: OnceCell<Seats>,
+    /// Where they stood from an assignment on.
+    moved: Vec<(u32, Seats)>,
     entered: Vec<(&'a Fact, &'a Part)>,
     condemned: BTreeMap<&'a str, (&'a Fact, &'a Condemnation)>,
     /// Seats on which now stands what the layout did not name: few, if any.
@@ -41,10 +44,10 @@ fn assigned(before: &Seats, assignment: &Assignment, kind_of: impl Fn(&str) -> O
 impl<'a> Standing<'a> {
     /// What stands where, by a build's notes ([`Build::notes`]).
     pub fn of(layout: &'a Layout, notes: &[&'a Fact]) -> Self {
-        let first: Seats = layout.seats().into_iter().map(|seat| (seat, seat.first_part())).collect();
         let mut standing = Standing {
             layout,
-            states: vec![(0, first)],
+            first: OnceCell::new(),
+            moved: Vec::new(),
             entered: Vec::new(),
             condemned: BTreeMap::new(),
             changed: Vec::new(),
@@ -54,8 +57,8 @@ impl<'a> Standing<'a> {
             match &fact.what {
                 What::Part(part) => standing.entered.push((fact, part)),
                 What::Assigned(assignment) => {
-                    let next = standing.states.last().map(|(_, s)| assigned(s, assignment, |p| standing.kind_of(p)));
-                    standing.states.extend(next.map(|seats| (fact.seq, seats)));
+                    let next = assigned(standing.now(), assignment, |p| standing.kind_of(p));
+                    standing.moved.push((fact.seq, next));
                 }
                 What::Condemned(c) if c.lifted => drop(standing.condemned.remove(c.part.as_str())),
                 What::Condemned(c) => drop(standing.condemned.insert(&c.part, (fact, c))),
@@ -67,14 +70,24 @@ impl<'a> Standing<'a> {
         }
         let fit = |seat: &Seat| standing.on(*seat).is_some_and(|part| standing.condemned(part).is_none());
         let unfit = layout.seats().into_iter().filter(|seat| !fit(seat)).collect();
-        let as_named = |seat: &Seat| standing.on(*seat) == standing.states[0].1.get(seat).map(String::as_str);
+        let as_named = |seat: &Seat| standing.on(*seat) == standing.first().get(seat).map(String::as_str);
         let changed = layout.seats().into_iter().filter(|seat| !as_named(seat)).collect();
         Standing { changed, unfit, ..standing }
     }
 
-    /// Whether every part stands where the layout put it.
-    fn is_first(&self) -> bool {
-        self.states.len() == 1
+    /// Whether nothing was ever moved from where the layout put it.
+    pub const fn is_first(&self) -> bool {
+        self.moved.is_empty()
+    }
+
+    /// Where the layout put them.
+    fn first(&self) -> &Seats {
+        self.first.get_or_init(|| self.layout.seats().into_iter().map(|seat| (seat, seat.first_part())).collect())
+    }
+
+    /// Where they stand now.
+    fn now(&self) -> &Seats {
+        self.moved.last().map_or_else(|| self.first(), |(_, seats)| seats)
     }
 
     /// The kind of a part; `None` where there is no such part.
@@ -94,24 +107,25 @@ impl<'a> Standing<'a> {
     }
 
     /// Where they stood when the fact of that number was kept.
-    fn at(&self, seq: u32) -> Option<&Seats> {
-        self.states.iter().rev().find(|(from, _)| *from <= seq).map(|(_, seats)| seats)
+    fn at(&self, seq: u32) -> &Seats {
+        let moved = self.moved.iter().rev().find(|(from, _)| *from <= seq);
+        moved.map_or_else(|| self.first(), |(_, seats)| seats)
     }
 
     /// The part on a seat now.
     pub fn on(&self, seat: Seat) -> Option<&str> {
-        self.states.last()?.1.get(&seat).map(String::as_str)
+        self.now().get(&seat).map(String::as_str)
     }
 
     /// The seat of a part now.
     pub fn seat_of(&self, part: &str) -> Option<Seat> {
-        self.states.last()?.1.iter().find(|(_, p)| p.as_str() == part).map(|(seat, _)| *seat)
+        self.now().iter().find(|(_, p)| p.as_str() == part).map(|(seat, _)| *seat)
     }
 
     /// The part that something at a place is evidence about: the one named with it, else the one that stood there then;
     /// `None` for a kind of part that does not move, or where none stood.
     pub fn part_then(&self, kind: PartKind, place: Place, named: Option<&'a str>, seq: u32) -> Option<&str> {
-        named.or_else(|| self.at(seq)?.get(&Seat::of(kind, place)).map(String::as_str))
+        named.or_else(|| self.at(seq).get(&Seat::of(kind, place)).map(String::as_str))
     }
 
     /// Where what was found of a part at `place` as fact `seq` stood when fact `then` was kept.
@@ -125,7 +139,7 @@ impl<'a> Standing<'a> {
             return Some(place);
         }
         let part = self.part_then(kind, place, named, seq)?;
-        let seats = self.at(then)?;
+        let seats = self.at(then);
         // A part that fills the whole engine is met at the same place of it.
         let seat = seats.iter().find(|(seat, p)| seat.kind == kind && p.as_str() == part).map(|(seat, _)| seat)?;
         Some(seat.place.unwrap_or(place))
@@ -133,10 +147,9 @@ impl<'a> Standing<'a> {
 
     /// What an assignment ends: where another part stands from then on, the pairs it was half of.
     pub fn ends(&self, seq: u32) -> Vec<Ends> {
-        let Some(after) = self.states.iter().position(|(from, _)| *from == seq).filter(|i| *i > 0) else {
-            return Vec::new();
-        };
-        let (before, after) = (&self.states[after.saturating_sub(1)].1, &self.states[after].1);
+        let Some(i) = self.moved.iter().position(|(from, _)| *from == seq) else { return Vec::new() };
+        let after = &self.moved[i].1;
+        let before = i.checked_sub(1).map_or_else(|| self.first(), |before| &self.moved[before].1);
         let changed: Vec<Seat> =
             self.layout.seats().into_iter().filter(|seat| before.get(seat) != after.get(seat)).collect();
         let rests = |place: Place| self.rests_on(place).iter().any(|seat| changed.contains(seat));

@@ -253,8 +253,10 @@ impl<'a> Endings<'a> {
 
     /// The place in the order that something has which was taken at `taken` and kept as `seq`: what was done in between
     /// comes after it.
+    #[inline]
     pub fn order_of(&self, seq: u32, taken: Option<Timestamp>) -> u32 {
-        let between = |cause: &&Ending| cause.seq < seq && taken.is_some_and(|taken| cause.at.0 > taken.0);
+        let Some(taken) = taken else { return seq };
+        let between = |cause: &&Ending| cause.seq < seq && cause.at.0 > taken.0;
         self.causes.iter().find(between).map_or(seq, |cause| cause.seq.saturating_sub(1))
     }
 
@@ -264,7 +266,20 @@ impl<'a> Endings<'a> {
     }
 
     /// The same of a part that was named: an event ends what is known of it where it stood then.
+    #[inline]
     pub fn ended_of(
+        &self,
+        part: Option<&'a str>,
+        place: Place,
+        characteristic: Characteristic,
+        seq: u32,
+    ) -> Option<&Ending> {
+        // Most of what is touched was touched since anything was done: thousands of touches ask.
+        let done_later = self.causes.last().is_some_and(|last| last.seq > seq);
+        if done_later { self.first_that_reaches(part, place, characteristic, seq) } else { None }
+    }
+
+    fn first_that_reaches(
         &self,
         part: Option<&'a str>,
         place: Place,

@@ -115,6 +115,7 @@ pub(crate) struct Hands<'a> {
 }
 
 /// How the touches of one place by one hand lie around their mean.
+#[derive(Debug, Clone, Copy)]
 struct Scatter {
     /// Largest less smallest.
     spread: f64,
@@ -128,7 +129,10 @@ impl Scatter {
     fn of(values: impl Iterator<Item = f64> + Clone) -> Self {
         let (mut count, mut sum, mut low, mut high) = (0_u32, 0.0, f64::MAX, f64::MIN);
         for v in values.clone() {
-            (count, sum, low, high) = (count.saturating_add(1), sum + v, f64::min(low, v), f64::max(high, v));
+            (count, sum) = (count.saturating_add(1), sum + v);
+            // A reading is a number, always: what the library does for others takes as long as all the rest.
+            low = if v < low { v } else { low };
+            high = if v > high { v } else { high };
         }
         let mean = sum / f64::from(count.max(1));
         Scatter { spread: high - low, squares: values.map(|v| (v - mean) * (v - mean)).sum(), count }
@@ -163,20 +167,35 @@ impl<'a> Hands<'a> {
     }
 
     /// Learns every hand from what was read at each place, with the number of the hand.
-    pub fn learn<P: Iterator<Item = (u32, Length)>>(&mut self, places: impl Iterator<Item = P>) {
+    pub fn learn<P: Iterator<Item = (u32, Length)> + Clone>(&mut self, places: impl Iterator<Item = P>) {
         let mut pools: Vec<Vec<Scatter>> = Vec::new();
         pools.resize_with(self.pools.len(), Vec::new);
-        let mut here: Vec<(usize, f64)> = Vec::new();
+        let (mut reads, mut others): (Vec<f64>, Vec<(usize, f64)>) = Default::default();
+        let pool_of = |n: u32| self.held.get(n as usize).map(|held| held.pool);
+        let mut keep = |pool: usize, of_hand: Scatter| {
+            if let Some(known) = pools.get_mut(pool).filter(|_| of_hand.count > 1) {
+                known.push(of_hand);
+            }
+        };
         for place in places {
-            here.clear();
-            here.extend(place.filter_map(|(n, read)| Some((self.held.get(n as usize)?.pool, read.as_f64()))));
-            // Mostly one hand touched a place: then nothing is left for a second round.
-            while let Some((pool, _)) = here.first().copied().filter(|_| here.len() > 1) {
-                let of_hand = Scatter::of(here.iter().filter(|(p, _)| *p == pool).map(|(_, read)| *read));
-                if let Some(known) = pools.get_mut(pool).filter(|_| of_hand.count > 1) {
-                    known.push(of_hand);
-                }
-                here.retain(|(p, _)| *p != pool);
+            let Some((first, _)) = place.clone().next() else { continue };
+            // Mostly one hand touched a place.
+            let mut alike = true;
+            reads.clear();
+            reads.extend(place.clone().map(|(n, read)| {
+                alike &= n == first;
+                read.as_f64()
+            }));
+            if alike {
+                let of_hand = Scatter::of(reads.iter().copied());
+                pool_of(first).into_iter().for_each(|pool| keep(pool, of_hand));
+                continue;
+            }
+            others.clear();
+            others.extend(place.filter_map(|(n, read)| Some((pool_of(n)?, read.as_f64()))));
+            while let Some((pool, _)) = others.first().copied() {
+                keep(pool, Scatter::of(others.iter().filter(|(p, _)| *p == pool).map(|(_, read)| *read)));
+                others.retain(|(p, _)| *p != pool);
             }
         }
         for ((_, found), scatters) in self.pools.iter_mut().zip(&pools) {

@@ -26,8 +26,8 @@ pub struct SizeAssessment {
     pub planned: usize,
     /// Whether every position that counts was touched.
     pub complete: bool,
-    /// The size, as soon as a position that counts was touched.
-    pub size: Option<Size>,
+    /// The size, as soon as a position that counts was touched; apart, since most of an engine has none for most of a build.
+    pub size: Option<Box<Size>>,
     /// What was measured before something was done to it, while that is not measured again.
     pub stale: Option<Box<EndedSize>>,
 }
@@ -156,18 +156,18 @@ pub(crate) fn assess_size(
     spot: Spot,
     otherwise: Length,
 ) -> SizeAssessment {
-    let characteristic = spot.characteristic;
-    if touches.at(spot).all(|(_, slot)| slot.is_untouched()) {
-        return untouched(rules, touches.at(spot).map(|(planned, _)| planned), otherwise);
+    let (characteristic, here) = (spot.characteristic, touches.at(spot));
+    if here.clone().all(|(_, slot)| slot.is_untouched()) {
+        return untouched(rules, here.map(|(planned, _)| planned), otherwise);
     }
     let values = Values { rules, hands: &touches.hands };
     let slots: Vec<(Touched<'_, '_>, &Slot<'_>)> =
-        touches.at(spot).map(|(planned, slot)| (values.touched(planned, &slot.fresh), slot)).collect();
+        here.map(|(planned, slot)| (values.touched(planned, &slot.fresh), slot)).collect();
     let size = size(values, characteristic, slots.iter().map(|(touched, _)| *touched));
     let expected = size.as_ref().map_or(otherwise, |s| s.effective);
     let generation = slots.iter().flat_map(|(_, s)| s.ended.iter().map(|(_, by)| by.seq)).max();
     let of_generation = |slot: &Slot<'_>| -> Vec<Uuid> {
-        slot.ended.iter().filter(|(_, by)| Some(by.seq) == generation).map(|(t, _)| t.id()).collect()
+        slot.ended.iter().filter(|(_, by)| Some(by.seq) == generation).map(|(t, _)| t.id).collect()
     };
     let positions: Vec<PositionAssessment> = slots
         .iter()
@@ -177,7 +177,7 @@ pub(crate) fn assess_size(
             PositionAssessment {
                 position: planned.position,
                 advisory: planned.advisory,
-                touches: touches.iter().map(TakenReading::id).collect(),
+                touches: touches.iter().map(|t| t.id).collect(),
                 stale: of_generation(slot),
                 void: slot.void.clone(),
                 value,
@@ -195,7 +195,7 @@ pub(crate) fn assess_size(
         planned: taken + positions.iter().map(|p| usize::from(p.left)).sum::<usize>(),
         complete,
         positions,
-        size,
+        size: size.map(Box::new),
         stale: stale.map(Box::new),
     }
 }

@@ -11,12 +11,14 @@ use crate::build::{Build, Standing};
 use crate::engine::{Characteristic, CutIn, Layout, PLACE_KINDS, Place, PlaceKind, PlaceNumbers, Planned, Read};
 use crate::gauge::Gauge;
 use crate::log::{Fact, Measure, Reading, Reckoning};
-use crate::maths::Material;
+use crate::maths::{Material, Temperatures};
 use crate::units::Length;
 
 /// One reading with what its session and its temperatures make of it.
 #[derive(Debug, Clone, Copy)]
 pub(crate) struct TakenReading<'a> {
+    /// Identifier of the reading.
+    pub id: Uuid,
     /// The size, corrected for drift and temperature.
     pub size: Length,
     /// The size as it was read: repeats are held against each other before any correction.
@@ -38,16 +40,14 @@ pub(crate) struct TakenReading<'a> {
 }
 
 impl TakenReading<'_> {
-    /// Identifier of the reading.
-    pub const fn id(&self) -> Uuid {
-        self.fact.id
-    }
-
     /// Whether the gauge was checked and has held as far as is known.
     pub fn proven(&self) -> bool {
         self.session.is_some_and(|s| !matches!(s.proof, SessionProof::Unproven | SessionProof::ThrownOut))
     }
 }
+
+/// Touches of a place that there is room for at once: more are rare, and thousands of them would move as it grows.
+const USUAL_TOUCHES: usize = 8;
 
 /// What was measured at one position.
 #[derive(Debug, Default)]
@@ -67,7 +67,7 @@ impl Slot<'_> {
     }
 
     /// What counts here, as it was read, with the number of the hand.
-    fn by_hand(&self) -> impl Iterator<Item = (u32, Length)> {
+    fn by_hand(&self) -> impl Iterator<Item = (u32, Length)> + Clone {
         self.fresh.iter().filter_map(|touch| Some((touch.hand?, touch.read)))
     }
 }
@@ -131,6 +131,10 @@ struct Start<'a> {
 }
 
 impl Start<'_> {
+    fn is_at(&self, place: Place, characteristic: Characteristic) -> bool {
+        self.place == place && self.characteristic == characteristic
+    }
+
     fn is_of(&self, characteristic: Characteristic, read: Read) -> bool {
         self.characteristic == characteristic && self.read.is_none_or(|way| way == read)
     }
@@ -142,7 +146,8 @@ struct Means<'a> {
     /// The gauge as the reading names it.
     named: &'a str,
     by: Uuid,
-    sitting: Option<Uuid>,
+    /// By reference: a copy of it for each of thousands of touches takes longer than all else that is done with them.
+    sitting: &'a Option<Uuid>,
     session: Option<&'a Session>,
     /// The gauge as it was then.
     gauge: Option<&'a Gauge>,
@@ -150,22 +155,56 @@ struct Means<'a> {
     hand: Option<u32>,
 }
 
+impl<'a> Means<'a> {
+    // Apart, so that what is done for each of thousands of touches stays short.
+    #[inline(never)]
+    fn of(from: &Evidence<'a>, (named, by): (&'a str, Uuid), sitting: &'a Option<Uuid>, hands: &mut Hands<'a>) -> Self {
+        let session = sitting.and_then(|id| from.sessions.get(id));
+        let gauge = session.map(|s| &s.gauge).or_else(|| from.build.gauge(named));
+        let hand = gauge.map(|gauge| hands.number((named, by), gauge));
+        Means { named, by, sitting, session, gauge, hand }
+    }
+}
+
 /// All readings of a build, or those of one blind request, in a plain index: there may be thousands.
 #[derive(Debug)]
 pub(crate) struct SlottedReadings<'a> {
-    layout: &'a Layout,
     numbers: PlaceNumbers,
     /// How each hand repeats.
     pub hands: Hands<'a>,
-    /// By what and by whom the last reading was taken: the next one mostly by the same.
-    last: Option<Means<'a>>,
-    /// What it was taken of, as the number of its start: the next one is mostly of the same.
-    here: Option<(Place, Characteristic, Read, usize)>,
+    /// By what and by whom readings were taken: few.
+    means: Vec<Means<'a>>,
+    /// The number of the last of them: the next one is mostly taken by the same.
+    last: usize,
+    /// What it was taken of: the next one is mostly of the same.
+    here: Option<(Read, Start<'a>)>,
     /// What is measured, place by place.
     starts: Vec<Start<'a>>,
     /// Where each place begins among them, with one end more than there are places.
     places: Vec<usize>,
     slots: Vec<Slot<'a>>,
+}
+
+/// The size of what was read, corrected for drift and temperature.
+#[inline(never)]
+fn corrected(from: &Evidence<'_>, of: (&Fact, &Reading), session: Option<&Session>, read: Length) -> Length {
+    let held = read - off_by(from, of, session);
+    let material = |t: Temperatures| t.correct(held, material(&from.build.layout, of.1.characteristic));
+    of.1.temperatures.map_or(held, material)
+}
+
+/// What has to be taken off a reading for the checks of its gauge, and of the mic that it was set in: a gauge carries what
+/// the mic was off.
+fn off_by(from: &Evidence<'_>, (fact, reading): (&Fact, &Reading), session: Option<&Session>) -> Length {
+    let at = reading.taken.unwrap_or(fact.at);
+    let by_itself = session.map_or(Length::ZERO, |s| s.correction(at, from.reckoning));
+    if let (Reckoning::Second, Measure::Dial { reference, .. }) = (from.reckoning, reading.measure)
+        && reading.zeroed_in(session.and_then(|s| s.zero)).set_by_the_mic()
+        && let Some(mic) = from.sessions.setting(reference, session.map_or(at, |s| s.opened_at))
+    {
+        return by_itself + mic.correction(at, from.reckoning);
+    }
+    by_itself
 }
 
 /// The ways of reading that are kept apart; one entry for all where they are not.
@@ -189,7 +228,7 @@ pub(crate) struct Evidence<'a> {
 
 impl<'a> SlottedReadings<'a> {
     /// The touches that answer `blind`, or with `None` all that answer no request.
-    pub fn of(from: Evidence<'a>, blind: Option<Uuid>) -> Self {
+    pub fn of(from: Evidence<'a>, blind: &Option<Uuid>) -> Self {
         let layout = &from.build.layout;
         let (mut starts, mut places, mut next): (Vec<Start<'a>>, _, _) = (Vec::new(), vec![0], 0);
         for place in layout.places() {
@@ -204,24 +243,13 @@ impl<'a> SlottedReadings<'a> {
         let mut slots = Vec::new();
         slots.resize_with(next, Slot::default);
         let (numbers, hands) = (PlaceNumbers::of(layout), Hands::default());
-        let mut touches = SlottedReadings { layout, numbers, hands, last: None, here: None, starts, places, slots };
+        let mut touches =
+            SlottedReadings { numbers, hands, means: Vec::new(), last: 0, here: None, starts, places, slots };
         let counts = |(fact, reading): &(&Fact, &Reading)| {
-            reading.blind == blind && (from.struck.is_empty() || !from.struck.contains(&fact.id))
+            reading.blind == *blind && (from.struck.is_empty() || !from.struck.contains(&fact.id))
         };
-        // Room for all of a place at once: thousands of readings would move again and again while it grows.
-        let mut room = vec![0_usize; next];
-        let mut sorted = Vec::with_capacity(from.build.facts.len());
         for (fact, reading) in from.build.readings().filter(counts) {
-            if let Some(at) = touches.slot_of(&from, fact, reading) {
-                room[at.0] += 1;
-                sorted.push((at, fact, reading));
-            }
-        }
-        for (slot, room) in touches.slots.iter_mut().zip(room) {
-            slot.fresh.reserve_exact(room);
-        }
-        for (at, fact, reading) in sorted {
-            touches.put_at(&from, at, fact, reading);
+            touches.take(&from, fact, reading);
         }
         touches.hands.learn(touches.slots.iter().map(Slot::by_hand));
         touches
@@ -229,52 +257,45 @@ impl<'a> SlottedReadings<'a> {
 
     /// Puts a reading where it belongs; the touch, where it counts.
     pub fn put(&mut self, from: Evidence<'a>, fact: &'a Fact, reading: &'a Reading) -> Option<TakenReading<'a>> {
-        let at = self.slot_of(&from, fact, reading)?;
-        self.put_at(&from, at, fact, reading)
+        self.take(&from, fact, reading).copied()
     }
 
     /// The number of the slot that a reading belongs to, and the place it has in the order of what was done; `None` where
     /// its part stands nowhere, or nothing is touched there.
+    #[inline(always)]
     fn slot_of(&mut self, from: &Evidence<'a>, fact: &Fact, reading: &'a Reading) -> Option<(usize, u32)> {
         let Reading { station, characteristic, .. } = *reading;
         let part = reading.part.as_deref();
         let seq = from.endings.order_of(fact.seq, reading.taken);
         // It counts where the part stands that it was read on.
-        let of = (characteristic.row().part, station);
-        let stands = from.standing.follow(of, part, (seq, u32::MAX))?;
+        let stands = match part {
+            None if from.standing.is_first() => station,
+            _ => from.standing.follow((characteristic.row().part, station), part, (seq, u32::MAX))?,
+        };
         let read = reading.measure.read();
-        let here = self.here.filter(|(at, of, by, _)| (*at, *of, *by) == (stands, characteristic, read));
-        let number = here.map(|(.., number)| number).or_else(|| self.start_number(stands, characteristic, read))?;
-        self.here = Some((stands, characteristic, read, number));
-        let Start { first, plan, .. } = *self.starts.get(number)?;
-        Some((first + plan.iter().position(|p| p.position == reading.position)?, seq))
+        let start = match &self.here {
+            Some((by, start)) if *by == read && start.is_at(stands, characteristic) => start,
+            _ => {
+                let start = *self.start(stands, characteristic, read)?;
+                &self.here.insert((read, start)).1
+            }
+        };
+        Some((start.first + start.plan.iter().position(|p| p.position == reading.position)?, seq))
     }
 
-    fn put_at(
-        &mut self,
-        from: &Evidence<'a>,
-        (slot, seq): (usize, u32),
-        fact: &'a Fact,
-        reading: &'a Reading,
-    ) -> Option<TakenReading<'a>> {
+    #[inline(always)]
+    fn take(&mut self, from: &Evidence<'a>, fact: &'a Fact, reading: &'a Reading) -> Option<&TakenReading<'a>> {
+        let (number, seq) = self.slot_of(from, fact, reading)?;
         let Reading { station, characteristic, .. } = *reading;
         let part = reading.part.as_deref();
-        let Means { session, gauge, hand, .. } = self.means(from, fact, reading);
-        let slot = self.slots.get_mut(slot)?;
+        let Means { session, gauge, hand, .. } = *self.means(from, fact, reading)?;
+        let slot = self.slots.get_mut(number)?;
         let read = reading.measure.size();
-        let at = reading.taken.unwrap_or(fact.at);
-        let mut held = read - session.map_or(Length::ZERO, |s| s.correction(at, from.reckoning));
-        // A gauge that was set in a mic carries what the mic was off.
-        if let (Reckoning::Second, Measure::Dial { reference, .. }) = (from.reckoning, reading.measure)
-            && reading.zeroed_in(session.and_then(|s| s.zero)).set_by_the_mic()
-            && let Some(mic) = from.sessions.setting(reference, session.map_or(at, |s| s.opened_at))
-        {
-            held = held - mic.correction(at, from.reckoning);
-        }
-        let size = reading.temperatures.map_or(held, |t| t.correct(held, material(self.layout, characteristic)));
+        let as_read = from.sessions.all.is_empty() && reading.temperatures.is_none();
+        let size = if as_read { read } else { corrected(from, (fact, reading), session, read) };
         let noted = reading.temperatures.is_some_and(|t| t.part_mc.is_some() && t.gauge_mc.is_some());
         let to_soak = reading.temperatures.is_some_and(|t| t.let_it_soak());
-        let touch = TakenReading { size, read, gauge, hand, noted, to_soak, session, reading, fact };
+        let touch = TakenReading { id: fact.id, size, read, gauge, hand, noted, to_soak, session, reading, fact };
         if let Some(deed) = from.endings.ended_of(part, station, characteristic, seq) {
             slot.ended.push((touch, deed.clone()));
         } else if let Some(walked) = session.and_then(thrown_out) {
@@ -282,32 +303,32 @@ impl<'a> SlottedReadings<'a> {
         } else if reading.measure.is_void(gauge.map_or(Length::ZERO, |g| g.resolution)) {
             slot.void.push(fact.id);
         } else {
+            if slot.fresh.is_empty() {
+                slot.fresh.reserve(USUAL_TOUCHES);
+            }
             slot.fresh.push(touch);
-            return Some(touch);
+            return slot.fresh.last();
         }
         None
     }
 
-    fn means(&mut self, from: &Evidence<'a>, fact: &Fact, reading: &'a Reading) -> Means<'a> {
-        let (named, by, sitting) = (reading.gauge.as_str(), fact.by.id, reading.session);
-        let same = |last: &Means<'a>| last.named == named && last.by == by && last.sitting == sitting;
-        if let Some(last) = self.last.filter(same) {
-            return last;
+    #[inline(always)]
+    fn means(&mut self, from: &Evidence<'a>, fact: &Fact, reading: &'a Reading) -> Option<&Means<'a>> {
+        let (named, by, sitting) = (reading.gauge.as_str(), fact.by.id, &reading.session);
+        let same = |means: &Means<'a>| means.named == named && means.by == by && means.sitting == sitting;
+        if !self.means.get(self.last).is_some_and(same) {
+            self.last = self.means.iter().position(same).unwrap_or_else(|| {
+                self.means.push(Means::of(from, (named, by), sitting, &mut self.hands));
+                self.means.len() - 1
+            });
         }
-        let session = sitting.and_then(|id| from.sessions.get(id));
-        let gauge = session.map(|s| &s.gauge).or_else(|| from.build.gauge(named));
-        let hand = gauge.map(|gauge| self.hands.number((named, by), gauge));
-        *self.last.insert(Means { named, by, sitting, session, gauge, hand })
-    }
-
-    fn start_number(&self, place: Place, characteristic: Characteristic, read: Read) -> Option<usize> {
-        let number = self.numbers.get(place)?;
-        let (from, to) = (*self.places.get(number)?, *self.places.get(number + 1)?);
-        Some(from + self.starts.get(from..to)?.iter().position(|start| start.is_of(characteristic, read))?)
+        self.means.get(self.last)
     }
 
     fn start(&self, place: Place, characteristic: Characteristic, read: Read) -> Option<&Start<'a>> {
-        self.starts.get(self.start_number(place, characteristic, read)?)
+        let number = self.numbers.get(place)?;
+        let (from, to) = (*self.places.get(number)?, *self.places.get(number + 1)?);
+        self.starts.get(from..to)?.iter().find(|start| start.is_of(characteristic, read))
     }
 
     fn slots_of(&self, start: &Start<'a>) -> &[Slot<'a>] {
@@ -315,17 +336,24 @@ impl<'a> SlottedReadings<'a> {
     }
 
     /// The plan of something that is measured, with what was measured at each of its positions.
-    pub fn at(&self, what: Spot) -> impl Iterator<Item = (&'a Planned, &Slot<'a>)> + Clone {
+    pub fn at(&self, what: Spot) -> impl ExactSizeIterator<Item = (&'a Planned, &Slot<'a>)> + Clone {
         let start = self.start(what.place, what.characteristic, what.read);
-        let all = start.into_iter().flat_map(|start| start.plan.iter().zip(self.slots_of(start)));
-        all.filter(move |(p, _)| what.track.is_none_or(|track| p.position.track == Some(track)))
+        let (mut plan, mut slots) = start.map_or((&[][..], &[][..]), |start| (start.plan, self.slots_of(start)));
+        if let Some(track) = what.track {
+            // What a plan has of one track stands together.
+            let on_it = |p: &Planned| p.position.track == Some(track);
+            let from = plan.iter().position(on_it).unwrap_or(plan.len());
+            let to = plan.iter().rposition(on_it).map_or(from, |last| last + 1);
+            (plan, slots) = (&plan[from..to], slots.get(from..to).unwrap_or(&[]));
+        }
+        plan.iter().zip(slots)
     }
 
     /// Learns the hands anew after a reading was put on top, where it can matter: repeats of one place tell of a hand, and a hand
     /// decides only where three or more touches lie in one place.
     pub fn learn_hands(&mut self, from: &TakenReading<'_>) {
         let touches = |slot: &Slot<'_>| slot.fresh.len();
-        let repeated = self.slots.iter().any(|s| touches(s) > 1 && s.fresh.iter().any(|t| t.id() == from.id()));
+        let repeated = self.slots.iter().any(|s| touches(s) > 1 && s.fresh.iter().any(|t| t.id == from.id));
         if repeated && self.slots.iter().any(|s| touches(s) > 2) {
             self.hands.learn(self.slots.iter().map(Slot::by_hand));
         }

@@ -132,10 +132,26 @@ fn transferred<'a>(figure: Figure, basis: &Basis<'a>) -> Option<Basis<'a>> {
     })
 }
 
-fn with_gauge<'a>(of: Role, gauge: &'a Gauge) -> impl Fn(&Term, &Known<'a>) -> Option<Known<'a>> {
+/// A gauge that could be taken instead, with the hand that the shop declares for it: every figure asks for it again.
+#[derive(Debug, Clone, Copy)]
+pub struct InReach<'a> {
+    /// The gauge.
+    pub gauge: &'a Gauge,
+    /// How it repeats by the shop's figure.
+    pub hand: Hand,
+}
+
+impl<'a> InReach<'a> {
+    /// Each of the shop's gauges.
+    pub fn all(gauges: &'a [Gauge]) -> Vec<Self> {
+        gauges.iter().map(|gauge| InReach { gauge, hand: Hand::declared(gauge) }).collect()
+    }
+}
+
+fn with_gauge<'a>(of: Role, InReach { gauge, hand }: InReach<'a>) -> impl Fn(&Term, &Known<'a>) -> Option<Known<'a>> {
     move |term, known| match known {
         Known::Measured(by) if term.finer_gauge && term.role == of && by.gauge.measures == gauge.measures => {
-            let open = by.open.map(|open| Open { hand: Hand::declared(gauge), ..open });
+            let open = by.open.map(|open| Open { hand, ..open });
             Some(Known::Measured(MeasuredBy { gauge, open, ..*by }))
         }
         _ => None,
@@ -149,7 +165,7 @@ fn with_walls<'a>(gauge: &'a Gauge) -> impl Fn(&Term, &Known<'a>) -> Option<Know
 }
 
 /// Ways that help, the best first.
-pub fn advise(figure: Figure, basis: &Basis<'_>, warmth: Warmth, gauges: &[Gauge]) -> Vec<Advice> {
+pub fn advise(figure: Figure, basis: &Basis<'_>, warmth: Warmth, gauges: &[InReach<'_>]) -> Vec<Advice> {
     let warm = warmth.standard();
     let now = basis.expanded(warm);
     // Under a hundredth less is not worth the way to the gauge room.
@@ -171,13 +187,13 @@ pub fn advise(figure: Figure, basis: &Basis<'_>, warmth: Warmth, gauges: &[Gauge
         basis.known.iter().any(|known| matches!(known, Known::Measured(by) if by.gauge.measures == use_of))
     };
     let finer = || basis.method.terms.iter().filter(|t| t.finer_gauge).map(|t| t.role);
-    for gauge in gauges {
+    for in_reach @ InReach { gauge, .. } in gauges {
         let name = || gauge.name.clone();
         if by_book(gauge.measures) {
             way(&|| Improvement::MeasureWalls { gauge: name() }, trial.with(warm, &with_walls(gauge)));
         }
         for of in finer().filter(|_| measured_with(gauge.measures)) {
-            way(&|| Improvement::FinerGauge { of, gauge: name() }, trial.with(warm, &with_gauge(of, gauge)));
+            way(&|| Improvement::FinerGauge { of, gauge: name() }, trial.with(warm, &with_gauge(of, *in_reach)));
         }
     }
     advice.sort_by_key(|a| a.expanded);
@@ -219,7 +235,7 @@ mod tests {
             |gauge| Known::Measured(MeasuredBy { gauge, touches: 1, size: Length::ZERO, interval: None, open: None });
         let basis = basis("subtract", vec![touched(&mic), touched(&bore)]);
         let warmth = Warmth { per_kelvin: 780.0, doubt_mk: 500, room: 0.0 };
-        let found = advise(Figure::OIL_CLEARANCE, &basis, warmth, &[mic.clone(), bore.clone(), finer]);
+        let found = advise(Figure::OIL_CLEARANCE, &basis, warmth, &InReach::all(&[mic.clone(), bore.clone(), finer]));
         assert_eq!(found.first().map(|a| &a.better), Some(&Improvement::TransferMethod));
         assert!(found.iter().any(|a| a.better == Improvement::ThreeTouches));
         assert!(found.windows(2).all(|w| w[0].expanded <= w[1].expanded));
@@ -242,7 +258,7 @@ mod tests {
             Figure::OIL_CLEARANCE,
             &basis,
             Warmth { per_kelvin: 0.0, doubt_mk: 500, room: 0.0 },
-            std::slice::from_ref(&ball),
+            &InReach::all(std::slice::from_ref(&ball)),
         );
         assert!(found.iter().any(|a| a.better == Improvement::MeasureWalls { gauge: "ball mic".into() }));
         assert!(found.iter().all(|a| a.better != Improvement::SoakOrNote));

@@ -65,7 +65,7 @@ impl<'a> Inputs<'a> {
             correction: Length::ZERO,
             zero: None,
             budget: basis.budget(warm.standard()),
-            advice: advise(self.figure, &basis, warm, &self.build.gauges),
+            advice: advise(self.figure, &basis, warm, self.gauges),
             ends: clearances.collect(),
             alike: None,
         })

@@ -3,6 +3,7 @@ use std::cell::OnceCell;
 
 use rustc_hash::FxHashMap;
 
+use super::advice::InReach;
 use super::result::Measured;
 use super::targets::Targets;
 use super::uncertainty::{MeasuredBy, of_size};
@@ -14,7 +15,7 @@ use crate::evidence::{
 };
 use crate::gauge::gauge_fit;
 use crate::log::{Fact, Reckoning, Rules};
-use crate::maths::BELONGS_WITHIN;
+use crate::maths::{BELONGS_WITHIN, Target};
 use crate::units::Length;
 
 /// What is worked out once for a whole build.
@@ -23,6 +24,8 @@ pub(crate) struct Context<'a> {
     pub notes: &'a [&'a Fact],
     pub rules: &'a Rules,
     pub sessions: &'a Sessions,
+    /// What could be measured with.
+    pub gauges: &'a [InReach<'a>],
     pub touches: SlottedReadings<'a>,
     pub standing: &'a Standing<'a>,
     pub endings: &'a Endings<'a>,
@@ -33,7 +36,7 @@ pub(crate) struct Context<'a> {
     pub usual: UsualSizes,
 }
 
-/// What the parts of each row measure as a rule: the median of every touch that counts.
+/// What the journals, housings and walls of each row measure as a rule: the median of every touch that counts.
 #[derive(Debug, Default)]
 pub(crate) struct UsualSizes(FxHashMap<(BearingRow, Role), Sizes>);
 
@@ -53,7 +56,11 @@ impl Sizes {
 impl UsualSizes {
     pub fn of(touches: &SlottedReadings<'_>) -> Self {
         let mut sizes: FxHashMap<(BearingRow, Role), Sizes> = FxHashMap::default();
-        for (place, characteristic, touches) in touches.fresh() {
+        // What everything else is expected around, and what the catalogue would tell where it is known.
+        let asked_for = |of: Characteristic| {
+            of.role() == Role::JOURNAL || matches!(of.row().expects, Expects::Housing | Expects::Wall)
+        };
+        for (place, characteristic, touches) in touches.fresh().filter(|(_, of, _)| asked_for(*of)) {
             let mut touches = touches.map(|t| t.size).peekable();
             if touches.peek().is_some() {
                 sizes.entry((place.row(), characteristic.role())).or_default().all.extend(touches);
@@ -81,8 +88,8 @@ impl UsualSizes {
 }
 
 impl Context<'_> {
-    /// What an input of a figure is expected to measure while nothing is known of it, on a journal of that size.
-    fn expected(&self, (figure, place): (Figure, Place), of: Characteristic, journal: Length) -> Length {
+    /// What an input of a figure of that place is expected to measure while nothing is known of it, on a journal of that size.
+    fn expected(&self, place: Place, target: Option<Target>, of: Characteristic, journal: Length) -> Length {
         let row = place.row();
         // Of an engine the shop does not know, the first of a row tells what the next ones are.
         let unknown = |before: Length| match self.rules.reckoning {
@@ -90,7 +97,7 @@ impl Context<'_> {
             Reckoning::Second => self.usual.get(row, of.role()).unwrap_or_default(),
         };
         let nominals = self.build.layout.nominals(row);
-        let aim = self.targets.at(figure, place).map_or(Length::ZERO, |t| t.window.aim);
+        let aim = target.map_or(Length::ZERO, |window| window.aim);
         // A journal that is under by a class has walls that are thicker by half of it.
         let under = self.build.layout.journal(row) - journal;
         match of.row().expects {
@@ -120,11 +127,12 @@ impl Context<'_> {
         (at, journal): (Place, Length),
     ) -> Option<Measured> {
         let characteristic = Characteristic::at(at, role)?;
-        let expected = self.expected((figure, place), characteristic, journal);
+        let target = self.targets.at(figure, place).map(|t| t.window);
+        let expected = self.expected(place, target, characteristic, journal);
         let track = self.build.layout.track_of(place).filter(|_| at != place);
         let spot = Spot { place: at, characteristic, read, track };
         let mut size = assess_size(self.rules, touches, spot, expected);
-        let window = self.targets.at(figure, place).map(|t| t.window.high - t.window.low);
+        let window = target.map(|window| window.high - window.low);
         if let Some(size) = &mut size.size {
             let gauge = gauge_behind(self.build, self.sessions, size);
             // What a wall or a housing may be off by goes into the clearance all the same.

@@ -2,7 +2,7 @@
 //!
 //! What a method is made of stands in the catalogue ([`crate::engine::MethodRow`]); here its terms are added up
 //! ([`crate::maths::combine_terms`]), their doubts combined, and the methods held against each other.
-use super::advice::{Warmth, advise};
+use super::advice::{InReach, Warmth, advise};
 use super::result::{Agreement, Alike, ChosenBecause, EndClearance, Measured, MethodResult, SuspectPart};
 use super::uncertainty::{Basis, Budget, Known, MeasuredBy};
 use crate::build::Build;
@@ -20,6 +20,8 @@ pub(crate) struct Inputs<'a> {
     pub build: &'a Build,
     pub rules: &'a Rules,
     pub sessions: &'a Sessions,
+    /// What could be measured with.
+    pub gauges: &'a [InReach<'a>],
     pub figure: Figure,
     pub place: Place,
     /// Undersize of its journal, for the walls that go with it.
@@ -46,7 +48,7 @@ impl<'a> Inputs<'a> {
             let stale = part.stale.as_ref().and_then(|s| s.size.as_ref());
             return stale.map(|s| (s, true));
         }
-        part.size.as_ref().map(|s| (s, part.complete))
+        part.size.as_deref().map(|s| (s, part.complete))
     }
 
     pub(super) fn measured_by(&self, size: &Size) -> Option<MeasuredBy<'a>> {
@@ -184,7 +186,7 @@ impl<'a> Inputs<'a> {
             correction,
             zero: basis.zero,
             budget: basis.budget(warmth.standard()),
-            advice: advise(self.figure, &basis, warmth, &self.build.gauges),
+            advice: advise(self.figure, &basis, warmth, self.gauges),
             ends: ends.flat_map(|(term, summand)| self.ends(term, *summand, band)).collect(),
             alike: self.alike(&basis, &summands, warmth).filter(|_| complete),
         })
@@ -282,7 +284,7 @@ impl<'a> Inputs<'a> {
     }
 
     fn mean_of_places(&self, term: &Term, size: &Size) -> Option<Length> {
-        let part = self.parts(term.role, term.read).find(|p| p.size.as_ref() == Some(size))?;
+        let part = self.parts(term.role, term.read).find(|p| p.size.as_deref() == Some(size))?;
         let values: Vec<Length> = part.positions.iter().filter(|p| !p.advisory).filter_map(|p| p.value).collect();
         Length::mean(&values)
     }

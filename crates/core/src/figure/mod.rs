@@ -14,7 +14,7 @@ mod result;
 mod targets;
 mod uncertainty;
 
-pub use advice::{Advice, Improvement, Warmth, advise};
+pub use advice::{Advice, Improvement, InReach, Warmth, advise};
 pub use blades::{BladeAdvice, next_blade};
 pub(crate) use concession::{concession, covers};
 pub(crate) use context::{Context, UsualSizes};

@@ -1,7 +1,7 @@
 //! Eyes and fingernail: what every part of an engine looks like, in signs that can be drawn.
 use serde::{Deserialize, Serialize};
 
-use crate::engine::{Axial, Characteristic, Layout, Place, PlaceKind, Role};
+use crate::engine::{Axial, Characteristic, Layout, PLACE_KINDS, Place, PlaceKind, Role};
 use crate::units::{Flaw, Length, Wrong, must, must_count, must_differ};
 
 /// What was looked at.
@@ -439,7 +439,11 @@ impl InspectedPart {
 
     /// Where it is looked at in an engine, from the front.
     pub fn places(self, layout: &Layout) -> Vec<Place> {
-        layout.places().filter(|place| self.is_at(*place) && (self.row().has)(layout)).collect()
+        if !(self.row().has)(layout) {
+            return Vec::new();
+        }
+        let kinds = PLACE_KINDS.iter().map(|row| row.kind).filter(|kind| self.is_at(Place::new(*kind, 1)));
+        kinds.flat_map(|kind| layout.of_kind(kind)).collect()
     }
 
     /// Whether it is looked at at a place.

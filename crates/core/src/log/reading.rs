@@ -112,6 +112,7 @@ pub enum Measure {
 impl Measure {
     /// The size it amounts to: for a dial, reference and deflection together; for a travel, from end to end; for blades,
     /// half way between them.
+    #[inline]
     pub fn size(self) -> Length {
         match self {
             Measure::Size { size } => size,

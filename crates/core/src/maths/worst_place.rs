@@ -78,6 +78,23 @@ fn curve(d: f64) -> Rc<Curve> {
     })
 }
 
+/// What the places make of one point of the integration.
+#[derive(Debug, Clone, Copy)]
+struct Point {
+    /// How likely all of them lie below it.
+    all: f64,
+    /// The sum of their densities, each over how likely it lies below.
+    each: f64,
+}
+
+/// Adds so many places that read alike: `likely` is how likely all of them lie below a point, by how likely one does.
+fn add(points: &mut [Point; STEPS], curve: &Curve, places: f64, likely: impl Fn(f64) -> f64) {
+    for (point, (under, density)) in points.iter_mut().zip(curve) {
+        point.all *= likely(*under);
+        point.each += if *under > 0.0 { places * density / under } else { 0.0 };
+    }
+}
+
 fn density(z: f64) -> f64 {
     (-z * z / 2.0).exp() / (2.0 * std::f64::consts::PI).sqrt()
 }
@@ -109,17 +126,19 @@ pub fn worst_place(extreme: Extreme, values: &[f64], standard: f64) -> WorstPlac
             None => curves.push((d, curve(d), 1)),
         }
     }
-    let (mut mean, mut square) = (0.0, 0.0);
-    for step in 0..STEPS {
-        let z = z_at(step);
-        // The density of the worst: that of each place while all others lie below it.
-        let (mut all, mut each) = (1.0, 0.0);
-        for (_, curve, times) in &curves {
-            let (under, density) = curve[step];
-            all *= under.powi(*times);
-            each += if under > 0.0 { f64::from(*times) * density / under } else { 0.0 };
+    // The density of the worst at every point: that of each place while all others lie below it.
+    let mut points = [Point { all: 1.0, each: 0.0 }; STEPS];
+    for (_, curve, times) in &curves {
+        match times {
+            1 => add(&mut points, curve, 1.0, |under| under),
+            2 => add(&mut points, curve, 2.0, |under| under * under),
+            3 => add(&mut points, curve, 3.0, |under| under * (under * under)),
+            _ => add(&mut points, curve, f64::from(*times), |under| under.powi(*times)),
         }
-        let weight = all * each / POINTS;
+    }
+    let (mut mean, mut square) = (0.0, 0.0);
+    for (step, Point { all, each }) in points.iter().enumerate() {
+        let (z, weight) = (z_at(step), all * each / POINTS);
         mean += z * weight;
         square += z * z * weight;
     }

@@ -381,9 +381,13 @@ fn lifted(notes: &[&Fact]) -> Vec<LiftedBy> {
     notes.iter().rev().filter(|fact| !fact.what.lifted().is_empty()).flat_map(of).collect()
 }
 
-fn signatures(build: &Build) -> Signatures {
+fn signatures(build: &Build, notes: &[&Fact]) -> Signatures {
     let mut s = Signatures::default();
-    for fact in &build.facts {
+    // Before the first of them there is nothing that thousands of readings could break.
+    let begins = |f: &&&Fact| matches!(f.what, What::Signature(_) | What::Imported(_));
+    let Some(first) = notes.iter().find(begins) else { return s };
+    let before = build.facts.partition_point(|f| f.seq < first.seq);
+    for fact in build.facts.iter().skip(before) {
         if let What::Signature(signature) = &fact.what {
             let (role, revision, digest) = (signature.role, signature.revision, signature.digest.clone());
             s.standing.push(Signed { role, by: fact.by.clone(), at: fact.at, digest, revision });
@@ -433,7 +437,7 @@ pub(crate) fn sign_off(known: Known<'_>, figures: &[FigureAssessment], further: 
         }
     }
     blocks.extend(further);
-    let Signatures { standing, broken, sealed, elsewhere, imported, .. } = signatures(build);
+    let Signatures { standing, broken, sealed, elsewhere, imported, .. } = signatures(build, notes);
     let status = match (standing.len(), blocks.is_empty()) {
         (BOTH, _) => SealStatus::Sealed,
         (_, true) => SealStatus::Ready,

@@ -183,7 +183,8 @@ impl Length {
 
     /// The same of values that stand in no row.
     pub fn mean_of(values: impl IntoIterator<Item = Length>) -> Option<Length> {
-        let add = |(sum, count): (i128, i64), v: Length| (sum.saturating_add(i128::from(v.0)), count.saturating_add(1));
+        // As many values of 63 bits as an `i64` counts make no more than 126 bits: nothing wraps.
+        let add = |(sum, count): (i128, i64), v: Length| (sum.wrapping_add(i128::from(v.0)), count.saturating_add(1));
         let (sum, count) = values.into_iter().fold((0, 0), add);
         if count == 0 {
             return None;

@@ -111,7 +111,7 @@ fn feature(out: &mut String, name: &str, f: &SizeAssessment) {
     }
     let left: Vec<String> = f.positions.iter().map(|p| format!("{}/{}", p.touches.len(), p.left)).collect();
     let _ = write!(out, "  {name} {}/{} {} ", f.taken, f.planned, if f.complete { "complete" } else { "open" });
-    let _ = writeln!(out, "{} {}", left.join(" "), f.size.as_ref().map(size).unwrap_or_default());
+    let _ = writeln!(out, "{} {}", left.join(" "), f.size.as_deref().map(size).unwrap_or_default());
     if let Some(stale) = &f.stale {
         let was = stale.size.as_ref().map(size).unwrap_or_default();
         let _ = writeln!(out, "  {name} ended by {} was {was}", stale.because.seq);
