@@ -10,7 +10,12 @@ use jagged_pin_core::maths::{TargetRule, TargetSource};
 use jagged_pin_core::record::{TextRow, read_rows};
 use jagged_pin_core::units::{Person, Timestamp};
 use jagged_pin_core::{Build, Length, Unit};
+use mimalloc::MiMalloc;
 use uuid::Uuid;
+
+/// That of the product.
+#[global_allocator]
+static ALLOCATOR: MiMalloc = MiMalloc;
 
 const MAINS: u8 = 10;
 const READINGS: u32 = 5_000;

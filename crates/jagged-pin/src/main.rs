@@ -24,7 +24,13 @@ use std::path::PathBuf;
 use std::process::ExitCode;
 
 use clap::{Parser, Subcommand};
+use mimalloc::MiMalloc;
 use tracing_subscriber::EnvFilter;
+
+/// What a build is evaluated to is some thousands of small things, made and thrown away with every reading: with this allocator
+/// that takes four fifths of the time.
+#[global_allocator]
+static ALLOCATOR: MiMalloc = MiMalloc;
 
 /// Measure, judge, keep and sign the bottom end of a race engine.
 #[derive(Parser)]

@@ -15,11 +15,16 @@ use jagged_pin_core::{Build, Length};
 use jagged_pin_mariadb::testing::TestDatabase;
 use jagged_pin_server::{AppState, seed, serve};
 use jagged_pin_store::Store;
+use mimalloc::MiMalloc;
 use reqwest::Client;
 use serde_json::{Value, json};
 use tokio::net::TcpListener;
 use tokio::sync::watch;
 use uuid::Uuid;
+
+/// That of the product.
+#[global_allocator]
+static ALLOCATOR: MiMalloc = MiMalloc;
 
 type Outcome<T = ()> = Result<T, Box<dyn Error + Send + Sync>>;
 

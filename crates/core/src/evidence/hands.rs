@@ -5,7 +5,8 @@
 //! for the gauge counts like eight degrees of freedom. Where `SS` is more than chance allows (beyond the 95th percentile of
 //! chi-square for what was declared), the declared figure is contradicted and what was found stands alone, with the
 //! factor of Student's t for its few degrees; else both are pooled, so that a steady hand proves itself better.
-use std::collections::BTreeMap;
+use std::cell::RefCell;
+use std::collections::{BTreeMap, VecDeque};
 use std::sync::{PoisonError, RwLock};
 
 use statrs::distribution::{ChiSquared, ContinuousCDF, StudentsT};
@@ -222,6 +223,25 @@ fn pooled(places: &[Scatter]) -> Repeats {
     if degrees == 0 { Repeats::default() } else { Repeats::of(all, degrees) }
 }
 
+/// The hand behind a variance that was seen, on a gauge of that step. It is a search, and a touch changes what is known of one
+/// hand only: those of the others are asked for again by every evaluation.
+fn behind(seen: f64, step: f64) -> Touching {
+    /// Hands that are kept: more than a shop has on one build.
+    const KEPT: usize = 32;
+    thread_local! {
+        static KNOWN: RefCell<VecDeque<((f64, f64), Touching)>> = const { RefCell::new(VecDeque::new()) };
+    }
+    KNOWN.with_borrow_mut(|known| {
+        if let Some((_, touching)) = known.iter().find(|(of, _)| *of == (seen, step)) {
+            return *touching;
+        }
+        let touching = Touching::behind(seen, step);
+        known.truncate(KEPT - 1);
+        known.push_front(((seen, step), touching));
+        touching
+    })
+}
+
 /// What was declared and what was found, combined.
 fn combine(declared: Hand, found: Repeats) -> Hand {
     let Repeats { squares, degrees, limit, t } = found;
@@ -231,11 +251,11 @@ fn combine(declared: Hand, found: Repeats) -> Hand {
     let (expected, n) = (declared.seen, f64::from(degrees));
     let step = declared.touching.step;
     if squares > limit * expected {
-        let touching = Touching::behind(squares / n, step);
+        let touching = behind(squares / n, step);
         return Hand { reach: t / 1.96, found: degrees, contradicts: true, ..Hand::of_touching(touching) };
     }
     let both = (DECLARED * expected + squares) / (DECLARED + n);
-    Hand { found: degrees, ..Hand::of_touching(Touching::behind(both, step)) }
+    Hand { found: degrees, ..Hand::of_touching(behind(both, step)) }
 }
 
 #[cfg(test)]

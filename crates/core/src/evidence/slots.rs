@@ -131,10 +131,6 @@ struct Start<'a> {
 }
 
 impl Start<'_> {
-    fn is_at(&self, place: Place, characteristic: Characteristic) -> bool {
-        self.place == place && self.characteristic == characteristic
-    }
-
     fn is_of(&self, characteristic: Characteristic, read: Read) -> bool {
         self.characteristic == characteristic && self.read.is_none_or(|way| way == read)
     }
@@ -176,8 +172,8 @@ pub(crate) struct SlottedReadings<'a> {
     means: Vec<Means<'a>>,
     /// The number of the last of them: the next one is mostly taken by the same.
     last: usize,
-    /// What it was taken of: the next one is mostly of the same.
-    here: Option<(Read, Start<'a>)>,
+    /// The number of the start of what it was taken of: the next one is mostly of the same.
+    here: usize,
     /// What is measured, place by place.
     starts: Vec<Start<'a>>,
     /// Where each place begins among them, with one end more than there are places.
@@ -244,7 +240,7 @@ impl<'a> SlottedReadings<'a> {
         slots.resize_with(next, Slot::default);
         let (numbers, hands) = (PlaceNumbers::of(layout), Hands::default());
         let mut touches =
-            SlottedReadings { numbers, hands, means: Vec::new(), last: 0, here: None, starts, places, slots };
+            SlottedReadings { numbers, hands, means: Vec::new(), last: 0, here: 0, starts, places, slots };
         let counts = |(fact, reading): &(&Fact, &Reading)| {
             reading.blind == *blind && (from.struck.is_empty() || !from.struck.contains(&fact.id))
         };
@@ -273,13 +269,11 @@ impl<'a> SlottedReadings<'a> {
             _ => from.standing.follow((characteristic.row().part, station), part, (seq, u32::MAX))?,
         };
         let read = reading.measure.read();
-        let start = match &self.here {
-            Some((by, start)) if *by == read && start.is_at(stands, characteristic) => start,
-            _ => {
-                let start = *self.start(stands, characteristic, read)?;
-                &self.here.insert((read, start)).1
-            }
-        };
+        let is_here = |start: &Start<'_>| start.place == stands && start.is_of(characteristic, read);
+        if !self.starts.get(self.here).is_some_and(is_here) {
+            self.here = self.start_number(stands, characteristic, read)?;
+        }
+        let start = self.starts.get(self.here)?;
         Some((start.first + start.plan.iter().position(|p| p.position == reading.position)?, seq))
     }
 
@@ -325,10 +319,14 @@ impl<'a> SlottedReadings<'a> {
         self.means.get(self.last)
     }
 
-    fn start(&self, place: Place, characteristic: Characteristic, read: Read) -> Option<&Start<'a>> {
+    fn start_number(&self, place: Place, characteristic: Characteristic, read: Read) -> Option<usize> {
         let number = self.numbers.get(place)?;
         let (from, to) = (*self.places.get(number)?, *self.places.get(number + 1)?);
-        self.starts.get(from..to)?.iter().find(|start| start.is_of(characteristic, read))
+        Some(from + self.starts.get(from..to)?.iter().position(|start| start.is_of(characteristic, read))?)
+    }
+
+    fn start(&self, place: Place, characteristic: Characteristic, read: Read) -> Option<&Start<'a>> {
+        self.starts.get(self.start_number(place, characteristic, read)?)
     }
 
     fn slots_of(&self, start: &Start<'a>) -> &[Slot<'a>] {

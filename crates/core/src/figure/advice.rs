@@ -107,8 +107,8 @@ impl<'a, 'b> Trial<'a, 'b> {
 
 fn three_touches<'a>(_: &Term, known: &Known<'a>) -> Option<Known<'a>> {
     match known {
-        Known::Measured(by) => Some(Known::Measured(MeasuredBy { touches: by.touches.max(3), ..*by })),
-        Known::Catalogue { .. } => None,
+        Known::Measured(by) if by.touches < 3 => Some(Known::Measured(MeasuredBy { touches: 3, ..*by })),
+        _ => None,
     }
 }
 
@@ -164,10 +164,14 @@ fn with_walls<'a>(gauge: &'a Gauge) -> impl Fn(&Term, &Known<'a>) -> Option<Know
     move |term, _| term.by_catalogue.then_some(measured)
 }
 
-/// Ways that help, the best first.
-pub fn advise(figure: Figure, basis: &Basis<'_>, warmth: Warmth, gauges: &[InReach<'_>]) -> Vec<Advice> {
+/// Ways that help, the best first; `now` is the expanded uncertainty as it is.
+pub fn advise(
+    figure: Figure,
+    basis: &Basis<'_>,
+    (warmth, now): (Warmth, Length),
+    gauges: &[InReach<'_>],
+) -> Vec<Advice> {
     let warm = warmth.standard();
-    let now = basis.expanded(warm);
     // Under a hundredth less is not worth the way to the gauge room.
     let worth_it = |expanded: &Length| expanded.nm().saturating_mul(100) < now.nm().saturating_mul(99);
     let mut advice: Vec<Advice> = Vec::new();
@@ -235,7 +239,8 @@ mod tests {
             |gauge| Known::Measured(MeasuredBy { gauge, touches: 1, size: Length::ZERO, interval: None, open: None });
         let basis = basis("subtract", vec![touched(&mic), touched(&bore)]);
         let warmth = Warmth { per_kelvin: 780.0, doubt_mk: 500, room: 0.0 };
-        let found = advise(Figure::OIL_CLEARANCE, &basis, warmth, &InReach::all(&[mic.clone(), bore.clone(), finer]));
+        let now = (warmth, basis.expanded(warmth.standard()));
+        let found = advise(Figure::OIL_CLEARANCE, &basis, now, &InReach::all(&[mic.clone(), bore.clone(), finer]));
         assert_eq!(found.first().map(|a| &a.better), Some(&Improvement::TransferMethod));
         assert!(found.iter().any(|a| a.better == Improvement::ThreeTouches));
         assert!(found.windows(2).all(|w| w[0].expanded <= w[1].expanded));
@@ -254,12 +259,8 @@ mod tests {
             |gauge| Known::Measured(MeasuredBy { gauge, touches: 2, size: Length::ZERO, interval: None, open: None });
         let by_book = Known::Catalogue { less_by: Length::tenths(10), gauge: GaugeUse::Wall };
         let basis = basis("components", vec![touched(&mic), touched(&bore), by_book, by_book]);
-        let found = advise(
-            Figure::OIL_CLEARANCE,
-            &basis,
-            Warmth { per_kelvin: 0.0, doubt_mk: 500, room: 0.0 },
-            &InReach::all(std::slice::from_ref(&ball)),
-        );
+        let now = (Warmth { per_kelvin: 0.0, doubt_mk: 500, room: 0.0 }, basis.expanded(0.0));
+        let found = advise(Figure::OIL_CLEARANCE, &basis, now, &InReach::all(std::slice::from_ref(&ball)));
         assert!(found.iter().any(|a| a.better == Improvement::MeasureWalls { gauge: "ball mic".into() }));
         assert!(found.iter().all(|a| a.better != Improvement::SoakOrNote));
     }

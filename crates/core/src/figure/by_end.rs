@@ -51,6 +51,7 @@ impl<'a> Inputs<'a> {
         let basis = Basis { method, terms, known, zero: None, weights: Some(weights) };
         let noted = parts.iter().all(|p| p.size.noted_temperatures);
         let warm = warmth(self.build, self.rules, (self.figure, self.place), noted);
+        let budget = basis.budget(warm.standard());
         let clearances = ends
             .iter()
             .filter_map(|(axial, room)| Some(EndClearance { axial: *axial, clearance: Length::from_f64(*room)? }));
@@ -64,8 +65,8 @@ impl<'a> Inputs<'a> {
             high: value,
             correction: Length::ZERO,
             zero: None,
-            budget: basis.budget(warm.standard()),
-            advice: advise(self.figure, &basis, warm, self.gauges),
+            advice: advise(self.figure, &basis, (warm, budget.expanded), self.gauges),
+            budget,
             ends: clearances.collect(),
             alike: None,
         })

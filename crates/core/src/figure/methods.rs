@@ -175,6 +175,7 @@ impl<'a> Inputs<'a> {
         let basis = Basis { method, terms, known, zero, weights: None };
         let warmth = warmth(self.build, self.rules, (self.figure, self.place), noted);
         let ends = basis.terms.iter().zip(&summands).filter(|(t, _)| t.ends);
+        let budget = basis.budget(warmth.standard());
         Some(MethodResult {
             method: Method::of(method),
             complete,
@@ -185,8 +186,8 @@ impl<'a> Inputs<'a> {
             high: band.high,
             correction,
             zero: basis.zero,
-            budget: basis.budget(warmth.standard()),
-            advice: advise(self.figure, &basis, warmth, self.gauges),
+            advice: advise(self.figure, &basis, (warmth, budget.expanded), self.gauges),
+            budget,
             ends: ends.flat_map(|(term, summand)| self.ends(term, *summand, band)).collect(),
             alike: self.alike(&basis, &summands, warmth).filter(|_| complete),
         })

@@ -191,15 +191,18 @@ impl Length {
         }
         // What anybody measures adds up to a machine's own numbers, which divide ten times as fast.
         let (quotient, rest) = match i64::try_from(sum) {
-            Ok(sum) => (i128::from(sum.div_euclid(count)), sum.rem_euclid(count)),
-            Err(_) => (sum.div_euclid(count.into()), i64::try_from(sum.rem_euclid(count.into())).ok()?),
+            Ok(sum) => (sum.div_euclid(count), sum.rem_euclid(count)),
+            Err(_) => {
+                let count = i128::from(count);
+                (i64::try_from(sum.div_euclid(count)).ok()?, i64::try_from(sum.rem_euclid(count)).ok()?)
+            }
         };
         let up = match rest.saturating_mul(2).cmp(&count) {
             Ordering::Less => false,
             Ordering::Equal => quotient % 2 != 0,
             Ordering::Greater => true,
         };
-        i64::try_from(quotient.saturating_add(i128::from(up))).ok().map(Length)
+        quotient.checked_add(i64::from(up)).map(Length)
     }
 
     /// The middle of the values in order of size, or the mean of the middle two; `None` of nothing.
@@ -217,11 +220,9 @@ impl Length {
 
     /// Largest less smallest; zero of nothing.
     pub fn span(values: impl IntoIterator<Item = Length>) -> Length {
-        let mut ends: Option<(Length, Length)> = None;
-        for v in values {
-            ends = Some(ends.map_or((v, v), |(lo, hi)| (lo.min(v), hi.max(v))));
-        }
-        ends.map_or(Length::ZERO, |(lo, hi)| hi - lo)
+        let none = (Length(i64::MAX), Length(i64::MIN));
+        let (lo, hi) = values.into_iter().fold(none, |(lo, hi), v| (lo.min(v), hi.max(v)));
+        if lo > hi { Length::ZERO } else { hi - lo }
     }
 }
 
