@@ -4,7 +4,7 @@ mod stock;
 
 use jagged_pin_core::assess::{Assessment, evaluate};
 use jagged_pin_core::build::BuildError;
-use jagged_pin_core::engine::{Method, Place, Read};
+use jagged_pin_core::engine::{Figure, Method, Place, Read};
 use jagged_pin_core::figure::Finding;
 use jagged_pin_core::log::{InspectedPart, SignerRole, What};
 use jagged_pin_core::maths::{State, TargetRule};
@@ -203,6 +203,16 @@ fn a_concession_holds_for_its_figure_and_lapses_with_it() -> Outcome {
     let a = evaluate(&bench.finish());
     assert!(a.figures[0].concession.is_none());
     assert!(a.figures[0].findings.iter().any(|f| matches!(f, Finding::ConcessionLapsed { .. })));
+    Ok(())
+}
+
+#[test]
+fn a_decision_that_is_next_names_its_figure_and_what_was_kept_without_is_still_read() -> Outcome {
+    let next = evaluate(&measured(&["30", "23", "23", "23", "23", "23", "23"])?.finish()).sign_off.next;
+    let (station, needs) = (main(1), Needs::Concession);
+    assert_eq!(next, Next::Decide { station, needs, figure: Some(Figure::OIL_CLEARANCE) });
+    let kept: Next = serde_json::from_str(r#"{"kind":"decide","station":"M1","needs":"concession"}"#)?;
+    assert_eq!(kept, Next::Decide { station, needs, figure: None });
     Ok(())
 }
 

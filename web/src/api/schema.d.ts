@@ -5339,6 +5339,7 @@ export interface components {
             /** @description The first that is open. */
             station: components["schemas"]["Place"];
         } | {
+            figure?: components["schemas"]["Figure"] | null;
             /** @enum {string} */
             kind: "decide";
             /** @description What it needs. */

@@ -32,7 +32,7 @@ import { LineAside, LineIdent } from "../page/LineWords";
 import { NoBuild } from "../page/NoBuild";
 import { Keys } from "../shared/Keys";
 import { useShownUnit } from "../shared/units";
-import { GAUGE_USE_WORD, nextPhrase } from "../shared/words";
+import { GAUGE_USE_WORD, nextPhrase, PART_KEY, PART_KEY_WORD } from "../shared/words";
 import { WorkDialog } from "../work/WorkDialog";
 import { BenchKeysContext, benchKeys, namedForSure, type PressedKey } from "./BenchKeys";
 import { BlindBar } from "./BlindBar";
@@ -308,7 +308,7 @@ function BenchOf({ build, station, session, part }: BenchProps) {
         <Keys
           keys={[
             { press: ["Enter"], does: "keep, next" },
-            { press: ["J", "B", "H", "S"], does: "journal, bore, housing, shells" },
+            ...partKeys(station),
             { press: ["X"], does: "strike" },
             { press: ["W"], does: "work" },
             { press: ["G"], does: "gauge" },
@@ -355,6 +355,15 @@ function BenchOf({ build, station, session, part }: BenchProps) {
 }
 
 /** What takes keys of its own, so that the bench leaves them alone. */
+/** The keys that go to a part of what is on the bench: none where it has no such part. */
+function partKeys(station: FigureAssessment): { press: string[]; does: string }[] {
+  const there = Object.entries(PART_KEY)
+    .filter(([, role]) => station.measured.some((m) => m.role === role))
+    .map(([key]) => key);
+  const does = there.map((key) => PART_KEY_WORD[key]).join(", ");
+  return there.length > 0 ? [{ press: there.map((key) => key.toUpperCase()), does }] : [];
+}
+
 const OWN_KEYS = "input, textarea, select, [role=dialog], [role=listbox], [aria-haspopup]";
 
 /** The keys of the bench work wherever the focus is: the hand need not find the mouse first. */

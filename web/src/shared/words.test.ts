@@ -73,6 +73,15 @@ describe("what a figure means, in words", () => {
     expect(nextPhrase({ kind: "measure", station: "M7", open: 1 })).toBe("Measure M7");
     expect(nextPhrase({ kind: "measure", station: "M1", open: 7 })).toBe("Measure M1, then 6 more");
     expect(nextPhrase({ kind: "decide", station: "M2", needs: "lead_concession" })).toContain("lead");
+    const loose = { kind: "decide", station: "M3", needs: "concession" } as const;
+    expect(nextPhrase({ ...loose, figure: "oil_clearance" })).toBe(
+      "M3 is loose: other shells, or a concession",
+    );
+    // What has no shells is not mended by shells.
+    expect(nextPhrase({ ...loose, figure: "main_runout" })).toBe(
+      "M3 is loose: the crank straightened, or a concession",
+    );
+    expect(nextPhrase(loose)).toBe("M3 is loose: other parts or work, or a concession");
     expect(nextPhrase({ kind: "sign", role: "checker" })).toBe("Checker signs");
   });
 

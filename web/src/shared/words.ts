@@ -11,6 +11,7 @@ import type {
   Unit,
 } from "../api/client";
 import { plain, sizeParts, stepPhrase, stepText } from "./figure";
+import { mendFor } from "./mends";
 import { ROLES, type RoleWords } from "./roles";
 
 /**
@@ -87,10 +88,17 @@ export const PARTS_WORD = column("heading");
 export const GAUGE_FOR = column("gauge");
 /** What is typed on the bench to go to a part. */
 export const PART_KEY: Record<string, Role> = {
-  b: "bore",
   j: "journal",
+  b: "bore",
   h: "housing",
   s: "upper_wall",
+};
+/** The same in few words. */
+export const PART_KEY_WORD: Record<string, string> = {
+  j: "journal",
+  b: "bore",
+  h: "housing",
+  s: "shells",
 };
 
 export const CHARACTERISTIC_WORD: Record<Schemas["Characteristic"], string> = {
@@ -374,7 +382,7 @@ export function nextPhrase(next: Schemas["Next"]): string {
         ? `Measure ${next.station}`
         : `Measure ${next.station}, then ${next.open - 1} more`;
     case "decide":
-      return decidePhrase(next.station, next.needs);
+      return decidePhrase(next);
     case "sign":
       return next.role === "assembler" ? "Assembler signs" : "Checker signs";
     case "clear_up":
@@ -384,12 +392,12 @@ export function nextPhrase(next: Schemas["Next"]): string {
   }
 }
 
-function decidePhrase(station: string, needs: Schemas["Needs"]): string {
+function decidePhrase({ station, needs, figure }: Extract<Schemas["Next"], { kind: "decide" }>): string {
   switch (needs) {
     case "acknowledgement":
       return `${station} is on the edge: acknowledge it, or measure again`;
     case "lead_concession":
-      return `${station} is tight: other shells, or the lead's concession`;
+      return `${station} is tight: ${mendFor(figure, "tight")}, or the lead's concession`;
     case "settle":
       return `${station} was measured differently a second time: strike the wrong one`;
     case "grinder":
@@ -408,7 +416,7 @@ function decidePhrase(station: string, needs: Schemas["Needs"]): string {
     case "measure_again":
       return `Measure ${station}`;
     case "concession":
-      return `${station} is loose: other shells, or a concession`;
+      return `${station} is loose: ${mendFor(figure, "loose")}, or a concession`;
   }
 }
 

@@ -1,7 +1,7 @@
 import { bearingsOf, isBearing } from "../api/catalog";
 import type { Build, FigureAssessment, Row, Unit } from "../api/client";
 import { Mark } from "../marks/Mark";
-import { Figure } from "../shared/Figure";
+import { Digits, Figure } from "../shared/Figure";
 import { stepText, stepWord } from "../shared/figure";
 import { initials, METHOD_WORD, shownState } from "../shared/words";
 import { RowTape } from "../tape/RowTape";
@@ -97,7 +97,7 @@ export function BearingTable({ build, row, unit, onOpen }: BearingTableProps) {
               className="num text-[14px] text-ink-2"
               title={s.judged ? stepWord(s.judged.expanded, unit) : undefined}
             >
-              {s.judged && stepText(s.judged.expanded, unit)}
+              {s.judged && <Digits text={stepText(s.judged.expanded, unit)} />}
             </td>
             <td>
               <Mark

@@ -3,7 +3,7 @@ import { otherFigures } from "../api/catalog";
 import type { Build, FigureAssessment, Unit } from "../api/client";
 import { AimSum } from "../bench/AimSum";
 import { Mark } from "../marks/Mark";
-import { Figure } from "../shared/Figure";
+import { Digits, Figure } from "../shared/Figure";
 import { stepText } from "../shared/figure";
 import { LimitsText } from "../shared/Limits";
 import { FIGURE_WORD, initials, METHOD_WORD, shownState } from "../shared/words";
@@ -55,7 +55,9 @@ export function FigureTable({ build, unit, onOpen }: FigureTableProps) {
               <td className="text-[17px]">
                 <Values f={f} unit={unit} />
               </td>
-              <td className="num text-[14px] text-ink-2">{f.judged && stepText(f.judged.expanded, unit)}</td>
+              <td className="num text-[14px] text-ink-2">
+                {f.judged && <Digits text={stepText(f.judged.expanded, unit)} />}
+              </td>
               <td>
                 <Mark
                   state={shownState(f)}

@@ -35,6 +35,17 @@ function numberText(nm: number, unit: Unit): string {
   return unit === "in" ? text.replace(/^0/, "") : text;
 }
 
+/** Half of what the word takes, with room to what stands beside it. */
+const WORD = 34;
+
+/** Where it is said that values are proven: in the middle of them, or beside the value that stands there. */
+function provenAt({ from, to }: { from: number; to: number }, at: number | undefined): number | undefined {
+  const middle = (from + to) / 2;
+  if (at === undefined || Math.abs(at - middle) > WORD) return to - from > 2 * WORD ? middle : undefined;
+  const beside = at > middle ? (from + at) / 2 : (at + to) / 2;
+  return Math.abs(at - beside) > WORD ? beside : undefined;
+}
+
 /** The clearance tape: a window cut into steel, the value scribed over it, its uncertainty a whisker. */
 export function Tape({ target: of, value, ghosts = [], unit, width, least = false }: TapeProps) {
   const id = useId();
@@ -57,6 +68,7 @@ export function Tape({ target: of, value, ghosts = [], unit, width, least = fals
     from: x(target.low + value.expanded),
     to: x(target.high - value.expanded),
   };
+  const word = proven && provenAt(proven, at);
   return (
     <svg
       role="img"
@@ -78,8 +90,8 @@ export function Tape({ target: of, value, ghosts = [], unit, width, least = fals
             fill="var(--color-ink)"
             opacity=".16"
           />
-          {proven.to - proven.from > 60 && ghosts.length === 0 && (
-            <text x={(proven.from + proven.to) / 2} y={FLOOR - 9} textAnchor="middle" className="t-note">
+          {word !== undefined && ghosts.length === 0 && (
+            <text x={word} y={FLOOR - 9} textAnchor="middle" className="t-note">
               proven
             </text>
           )}

@@ -205,6 +205,9 @@ pub enum Next {
         station: Place,
         /// What it needs.
         needs: Needs,
+        /// The figure that needs it; what was kept by an earlier version does not name it.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        figure: Option<Figure>,
     },
     /// Collect a signature.
     Sign {
@@ -449,7 +452,7 @@ pub(crate) fn sign_off(known: Known<'_>, figures: &[FigureAssessment], further: 
     let next = match (status, first(true), first(false)) {
         (SealStatus::Sealed, _, _) => Next::Nothing,
         (_, Some(b), _) => Next::Measure { station: b.station, open },
-        (_, None, Some(b)) => Next::Decide { station: b.station, needs: b.needs },
+        (_, None, Some(b)) => Next::Decide { station: b.station, needs: b.needs, figure: Some(b.figure) },
         (_, None, None) => {
             let signed = |role| standing.iter().any(|s| s.role == role);
             let role = if signed(SignerRole::Assembler) { SignerRole::Checker } else { SignerRole::Assembler };
