@@ -61,7 +61,7 @@ pub(super) fn blind_touches(
     let mut found = Vec::new();
     for (fact, request) in requests(context.notes) {
         let role = request.characteristic.role();
-        let readings = SlottedReadings::of(evidence, &Some(fact.id));
+        let readings = SlottedReadings::of(evidence, Some(fact.id));
         let asked = |m: &Measured| (m.place, m.characteristic) == (request.station, request.characteristic);
         let mut there: Vec<(&FigureAssessment, &Measured)> = Vec::new();
         for (at, m) in figures.iter().flat_map(|f| f.measured.iter().filter(|m| asked(m)).map(move |m| (f, m))) {

@@ -1,6 +1,6 @@
 //! [`evaluate`]: from a build to everything that can be said about it now.
 //!
-//! One pure function, fast enough (a millisecond or two for a usual build) that nothing it derives is ever stored. The
+//! One pure function, fast enough (about a millisecond for a big build) that nothing it derives is ever stored. The
 //! readings are sorted to their places, without those that something ended ([`crate::evidence`]); each
 //! characteristic gets its size, each figure its value by every method, its verdict and remarks; the rows
 //! their spread and trend; the build what to touch next and what blocks the signature.

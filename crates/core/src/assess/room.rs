@@ -52,7 +52,7 @@ pub(super) fn with_room<R>(build: &Build, room: &[OnceCell<Fact>], work: impl Fn
         struck: &struck,
         reckoning: rules.reckoning,
     };
-    let readings = SlottedReadings::of(evidence, &None);
+    let readings = SlottedReadings::of(evidence, None);
     let inspections = Inspections::of(&notes, &standing, &endings);
     let noted = Notes::of(&notes, &standing, &endings);
     let gauges = InReach::all(&build.gauges);

@@ -53,14 +53,15 @@ impl Sizes {
     }
 }
 
+/// Whether the rest of a row is expected around it, or it stands in for what the catalogue would tell.
+fn tells_of_row(of: Characteristic) -> bool {
+    of.role() == Role::JOURNAL || matches!(of.row().expects, Expects::Housing | Expects::Wall)
+}
+
 impl UsualSizes {
     pub fn of(touches: &SlottedReadings<'_>) -> Self {
         let mut sizes: FxHashMap<(BearingRow, Role), Sizes> = FxHashMap::default();
-        // What everything else is expected around, and what the catalogue would tell where it is known.
-        let asked_for = |of: Characteristic| {
-            of.role() == Role::JOURNAL || matches!(of.row().expects, Expects::Housing | Expects::Wall)
-        };
-        for (place, characteristic, touches) in touches.fresh().filter(|(_, of, _)| asked_for(*of)) {
+        for (place, characteristic, touches) in touches.fresh().filter(|(_, of, _)| tells_of_row(*of)) {
             let mut touches = touches.map(|t| t.size).peekable();
             if touches.peek().is_some() {
                 sizes.entry((place.row(), characteristic.role())).or_default().all.extend(touches);
@@ -71,6 +72,9 @@ impl UsualSizes {
 
     /// One more touch that counts.
     pub fn add(&mut self, touch: &TakenReading<'_>) {
+        if !tells_of_row(touch.reading.characteristic) {
+            return;
+        }
         let of = (touch.reading.station.row(), touch.reading.characteristic.role());
         let sizes = self.0.entry(of).or_default();
         sizes.all.push(touch.size);

@@ -8,7 +8,7 @@ use jagged_pin_core::engine::{BearingRow, Read, Role};
 use jagged_pin_core::evidence::{Size, SizeAssessment};
 use jagged_pin_core::figure::{FigureAssessment, Judged};
 use jagged_pin_core::log::What;
-use jagged_pin_core::sheet::seal_digest;
+use jagged_pin_core::sheet::{Next, seal_digest};
 use jagged_pin_core::{Build, Length};
 use serde::Serialize;
 use serde_json::Value;
@@ -206,8 +206,12 @@ fn rest(out: &mut String, a: &Assessment) {
     let s = &a.sign_off;
     let blocks: Vec<String> =
         s.blocks.iter().map(|b| format!("{} {} {}", b.station, word(&b.state), word(&b.needs))).collect();
-    let _ =
-        writeln!(out, " sheet {} revision {} blocks {blocks:?} next {}", word(&s.status), s.revision, word(&s.next));
+    // What was frozen knows a decision by its place; of which figure it is was added later.
+    let next = match s.next {
+        Next::Decide { station, needs, .. } => Next::Decide { station, needs, figure: None },
+        other => other,
+    };
+    let _ = writeln!(out, " sheet {} revision {} blocks {blocks:?} next {}", word(&s.status), s.revision, word(&next));
     let _ = writeln!(out, " signed {} broken {:?}", s.signatures.len(), s.broken.as_ref().map(|b| &b.change));
 }
 
