@@ -45,7 +45,7 @@ function MachiningOf({ build }: { build: Build }) {
       unwrap(
         api.POST("/api/v1/builds/{build}/machining", { params: { path: { build: build.code } }, body: ask }),
       ),
-    enabled: known,
+    enabled: known && !build.layout.rollers,
     placeholderData: keepPreviousData,
     retry: false,
   });
@@ -62,30 +62,37 @@ function MachiningOf({ build }: { build: Build }) {
       <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,840fr)_minmax(0,440fr)] overflow-auto">
         <section aria-label="Machining" className="min-w-0 px-6 pt-3 pb-4">
           <ShellsHead build={build} row={row} onRow={setRow} />
-          <div className="mt-3 flex items-end gap-3">
-            <Small
-              label="Held to ±"
-              name="tolerance"
-              value={tolerance}
-              hint={unit === "in" ? "0.0002" : "0.005"}
-              onChange={setTolerance}
-            />
-            <Small label="Runout" name="runout" value={runout} hint="none" onChange={setRunout} />
-            <fieldset className="flex flex-wrap items-end gap-1.5">
-              <legend className="sr-only">Depth of damage</legend>
-              {journals.map((j, i) => (
-                <Small
-                  key={j}
-                  label={i === 0 ? `Damage at ${j}` : j}
-                  name={`damage-${j}`}
-                  value={damage[j] ?? ""}
-                  hint="deep"
-                  narrow={i > 0}
-                  onChange={(depth) => setDamage({ ...damage, [j]: depth })}
-                />
-              ))}
-            </fieldset>
-          </div>
+          {build.layout.rollers ? (
+            <p className="mt-3 max-w-[600px]">
+              This engine runs on rollers: nothing is ground or bored for shells. Its cylinders are bored and
+              honed from their view on the bench, and what is ordered of them stands beside this.
+            </p>
+          ) : (
+            <div className="mt-3 flex items-end gap-3">
+              <Small
+                label="Held to ±"
+                name="tolerance"
+                value={tolerance}
+                hint={unit === "in" ? "0.0002" : "0.005"}
+                onChange={setTolerance}
+              />
+              <Small label="Runout" name="runout" value={runout} hint="none" onChange={setRunout} />
+              <fieldset className="flex flex-wrap items-end gap-1.5">
+                <legend className="sr-only">Depth of damage</legend>
+                {journals.map((j, i) => (
+                  <Small
+                    key={j}
+                    label={i === 0 ? `Damage at ${j}` : j}
+                    name={`damage-${j}`}
+                    value={damage[j] ?? ""}
+                    hint="deep"
+                    narrow={i > 0}
+                    onChange={(depth) => setDamage({ ...damage, [j]: depth })}
+                  />
+                ))}
+              </fieldset>
+            </div>
+          )}
           <div className="mt-3">
             <ProblemNote problem={plan.error} />
           </div>

@@ -22,11 +22,15 @@ type ShellsHeadProps = {
 /** Where one is among the ways to make parts fit, and for which row. */
 export function ShellsHead({ build, row, onRow, children }: ShellsHeadProps) {
   const rods = Boolean(build.layout.rods);
+  // On rollers nothing is chosen, stamped or paired: what is left are orders.
+  const here = PLACES.filter(
+    (p) => (rods || p.to !== "/pins") && (!build.layout.rollers || ["", "/machining"].includes(p.to)),
+  );
   return (
     <div className="flex items-center gap-4">
       <h2 className="sr-only">Shells</h2>
       <nav aria-label="Ways to make parts fit" className="flex gap-1 border-b border-hair-strong">
-        {PLACES.filter((p) => rods || p.to !== "/pins").map((p) => (
+        {here.map((p) => (
           <NavLink
             key={p.to}
             to={`/builds/${build.code}/shells${p.to}`}
@@ -39,7 +43,7 @@ export function ShellsHead({ build, row, onRow, children }: ShellsHeadProps) {
           </NavLink>
         ))}
       </nav>
-      {row && onRow && rods && (
+      {row && onRow && rods && !build.layout.rollers && (
         <Segments
           label="Row"
           value={row}

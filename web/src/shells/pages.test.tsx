@@ -207,6 +207,20 @@ describe("machining", () => {
     expect(await screen.findByText("Order: grind all to one size")).toBeVisible();
   });
 
+  it("asks nothing of an engine on rollers, and shows its orders all the same", async () => {
+    const engine = build([station(1)]);
+    const asked = server({
+      ...known,
+      "GET /builds/T-1": { ...engine, layout: { ...engine.layout, rollers: true } },
+    });
+    showPage(<MachiningPage />);
+    expect(await screen.findByText(/nothing is ground or bored for shells/)).toBeVisible();
+    expect(screen.getByRole("region", { name: "Work orders" })).toBeVisible();
+    expect(screen.queryByLabelText("Held to ±")).toBeNull();
+    expect(screen.queryByRole("link", { name: "Tray" })).toBeNull();
+    expect(last(asked, "/builds/T-1/machining")).toBeUndefined();
+  });
+
   it("keeps its fields while what is typed in them cannot be read", async () => {
     const refused = { status: 422, code: "bad_field", field: "damage", detail: '"." is no length' };
     server({ ...known, "POST /builds/T-1/machining": refused });

@@ -69,6 +69,11 @@ export function Tape({ target: of, value, ghosts = [], unit, width, least = fals
     to: x(target.high - value.expanded),
   };
   const word = proven && provenAt(proven, at);
+  const whisker = value && {
+    from: x(value.clearance - value.expanded),
+    to: x(value.clearance + value.expanded),
+  };
+  const free = (from: number) => !whisker || whisker.to < from - 4 || whisker.from > from + TAG + 4;
   return (
     <svg
       role="img"
@@ -97,8 +102,8 @@ export function Tape({ target: of, value, ghosts = [], unit, width, least = fals
           )}
         </>
       )}
-      <Tag x={8} state="tight" word="TIGHT" room={low} />
-      <Tag x={width - 82} state="loose" word="LOOSE" room={width - high} />
+      {free(8) && <Tag x={8} state="tight" word="TIGHT" room={low} />}
+      {free(width - 82) && <Tag x={width - 82} state="loose" word="LOOSE" room={width - high} />}
       <path d={`M0 ${FLOOR + 0.5}H${width}`} stroke="var(--color-ink)" />
       {graduations.map((g) => (
         <path
@@ -162,16 +167,10 @@ export function Tape({ target: of, value, ghosts = [], unit, width, least = fals
           width={width}
         />
       ))}
-      {value && at !== undefined && (
+      {value && whisker && at !== undefined && (
         <g className={HUE[value.state]}>
           <path d={`M${at} ${TOP}V${FLOOR + 14}`} stroke="currentColor" strokeWidth="2.4" />
-          <Whisker
-            id={id}
-            from={x(value.clearance - value.expanded)}
-            to={x(value.clearance + value.expanded)}
-            y={53}
-            state={value.state}
-          />
+          <Whisker id={id} {...whisker} y={53} state={value.state} />
           {value.margin !== undefined && (
             <Margin
               from={value.nearest === "high" ? high : low}
@@ -216,11 +215,14 @@ const HUE: Record<Shown, string> = {
   predicted: "text-dye",
 };
 
+/** How wide the name of a side is. */
+const TAG = 76;
+
 function Tag({ x, state, word, room }: { x: number; state: "tight" | "loose"; word: string; room: number }) {
   if (room < 92) return null;
   return (
     <g className={HUE[state]} transform={`translate(${x} 42)`}>
-      <rect x="-2" width="78" height="22" fill="var(--color-steel-1)" />
+      <rect x="-2" width={TAG + 2} height="22" fill="var(--color-steel-1)" />
       <g transform="translate(2 4) scale(.7)">
         <GlyphShape state={state} />
       </g>
