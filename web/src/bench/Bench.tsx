@@ -27,7 +27,7 @@ import type {
 import { asIfQuery, buildQuery } from "../api/queries";
 import { CheckDialog } from "../gauges/CheckDialog";
 import { Line, type LineView } from "../line/Line";
-import { facesOf, LAYERS, layerOf, layerShowing, stationsOn } from "../line/layers";
+import { faceAfter, facesOf, LAYERS, layerOf, layerShowing, stationsOn } from "../line/layers";
 import { LineAside, LineIdent } from "../page/LineWords";
 import { NoBuild } from "../page/NoBuild";
 import { Keys } from "../shared/Keys";
@@ -122,6 +122,7 @@ function BenchOf({ build, station, session, part }: BenchProps) {
   const [chosenView, setLineView] = useState<LineView>("crank");
   // What is measured along the axis, or of the cam, is seen on its own layer.
   const lineView = layer ?? (chosenView === "rods" ? "rods" : "crank");
+  const turned = faceAfter(build, lineView);
   const [striking, setStriking] = useState<string>();
   const [open, setOpen] = useState<Open>();
   const [targetOf, setTargetOf] = useState<TargetOf>();
@@ -219,10 +220,7 @@ function BenchOf({ build, station, session, part }: BenchProps) {
       showLayer((to && facesOf(build, to)[0]?.view) ?? "crank");
     },
     toggleLine: () => {
-      const faces = facesOf(build, layerShowing(lineView));
-      const at = faces.findIndex((f) => f.view === lineView);
-      const to = faces[(at + 1) % faces.length];
-      if (to && to.view !== lineView) showLayer(to.view);
+      if (turned) showLayer(turned.view);
     },
     toReference: () => document.getElementById("reference")?.focus(),
     strikeLast,
@@ -313,7 +311,7 @@ function BenchOf({ build, station, session, part }: BenchProps) {
             { press: ["W"], does: "work" },
             { press: ["G"], does: "gauge" },
             { press: ["U"], does: "proof" },
-            { press: ["L"], does: "rods" },
+            ...(turned ? [{ press: ["L"], does: turned.name.toLowerCase() }] : []),
           ]}
         />
         <div className="ml-auto flex items-center gap-3">

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { FigureAssessment, Schemas } from "../api/client";
 import { build, station } from "../testing/build";
-import { faceOf, facesOf, LAYERS, layerOf, layerShowing, stationsOn } from "./layers";
+import { faceAfter, faceOf, facesOf, LAYERS, layerOf, layerShowing, stationsOn } from "./layers";
 
 function at(place: string, figure: Schemas["Figure"]): FigureAssessment {
   return { ...station(1), station: place, figure };
@@ -52,5 +52,12 @@ describe("the layers of the line", () => {
     const views = LAYERS.map((l) => facesOf(LINE, l).map((f) => f.view));
     expect(views).toEqual([["cam"], [], ["along", "fillets", "ends"], ["crank"]]);
     expect(faceOf("fillets").quantity).toMatch(/fillet/);
+  });
+
+  it("turn from face to face, and stay where there is one", () => {
+    const turned = (["along", "fillets", "ends", "crank", "cam"] as const).map(
+      (v) => faceAfter(LINE, v)?.name,
+    );
+    expect(turned).toEqual(["Fillets", "Ends", "Along", undefined, undefined]);
   });
 });

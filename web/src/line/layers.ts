@@ -167,3 +167,10 @@ export function facesOf(build: Build, layer: Layer): Face[] {
     return f.view === "rods" ? bearingsOf(build, "rods").length > 0 : stationsOn(build, f.view).length > 0;
   });
 }
+
+/** What a layer shows when it is turned once more; nothing where it has one face only. */
+export function faceAfter(build: Build, view: LineView): Face | undefined {
+  const faces = facesOf(build, layerShowing(view));
+  const to = faces[(faces.findIndex((f) => f.view === view) + 1) % faces.length];
+  return to?.view === view ? undefined : to;
+}
