@@ -32,7 +32,7 @@ import { LineAside, LineIdent } from "../page/LineWords";
 import { NoBuild } from "../page/NoBuild";
 import { Keys } from "../shared/Keys";
 import { useShownUnit } from "../shared/units";
-import { GAUGE_USE_WORD, nextPhrase, PART_KEY, PART_KEY_WORD } from "../shared/words";
+import { GAUGE_USE_WORD, nextPhrase, PART_KEY, PART_WORD } from "../shared/words";
 import { WorkDialog } from "../work/WorkDialog";
 import { BenchKeysContext, benchKeys, namedForSure, type PressedKey } from "./BenchKeys";
 import { BlindBar } from "./BlindBar";
@@ -352,16 +352,14 @@ function BenchOf({ build, station, session, part }: BenchProps) {
   );
 }
 
-/** What takes keys of its own, so that the bench leaves them alone. */
 /** The keys that go to a part of what is on the bench: none where it has no such part. */
 function partKeys(station: FigureAssessment): { press: string[]; does: string }[] {
-  const there = Object.entries(PART_KEY)
-    .filter(([, role]) => station.measured.some((m) => m.role === role))
-    .map(([key]) => key);
-  const does = there.map((key) => PART_KEY_WORD[key]).join(", ");
-  return there.length > 0 ? [{ press: there.map((key) => key.toUpperCase()), does }] : [];
+  const there = Object.entries(PART_KEY).filter(([, role]) => station.measured.some((m) => m.role === role));
+  const does = there.map(([, role]) => PART_WORD[role]).join(", ");
+  return there.length > 0 ? [{ press: there.map(([key]) => key.toUpperCase()), does }] : [];
 }
 
+/** What takes keys of its own, so that the bench leaves them alone. */
 const OWN_KEYS = "input, textarea, select, [role=dialog], [role=listbox], [aria-haspopup]";
 
 /** The keys of the bench work wherever the focus is: the hand need not find the mouse first. */

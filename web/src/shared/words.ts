@@ -93,13 +93,6 @@ export const PART_KEY: Record<string, Role> = {
   h: "housing",
   s: "upper_wall",
 };
-/** The same in few words. */
-export const PART_KEY_WORD: Record<string, string> = {
-  j: "journal",
-  b: "bore",
-  h: "housing",
-  s: "shells",
-};
 
 export const CHARACTERISTIC_WORD: Record<Schemas["Characteristic"], string> = {
   main_journal: "main journal",

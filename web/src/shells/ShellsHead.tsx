@@ -4,12 +4,17 @@ import { Segments } from "../shared/Choice";
 
 export type Row = Schemas["BearingRow"];
 
+type Layout = Build["layout"];
+
+/** On rollers nothing is stamped or paired: what is left are orders. */
+const onShells = (layout: Layout) => !layout.rollers;
+
 const PLACES = [
-  { to: "", text: "Choose", end: true },
-  { to: "/crank", text: "Crank and stamps", end: false },
-  { to: "/tray", text: "Tray", end: false },
-  { to: "/pins", text: "Rods to pins", end: false },
-  { to: "/machining", text: "Machining", end: false },
+  { to: "", text: "Choose", there: () => true },
+  { to: "/crank", text: "Crank and stamps", there: onShells },
+  { to: "/tray", text: "Tray", there: onShells },
+  { to: "/pins", text: "Rods to pins", there: (of: Layout) => onShells(of) && Boolean(of.rods) },
+  { to: "/machining", text: "Machining", there: () => true },
 ];
 
 type ShellsHeadProps = {
@@ -21,20 +26,16 @@ type ShellsHeadProps = {
 
 /** Where one is among the ways to make parts fit, and for which row. */
 export function ShellsHead({ build, row, onRow, children }: ShellsHeadProps) {
-  const rods = Boolean(build.layout.rods);
-  // On rollers nothing is chosen, stamped or paired: what is left are orders.
-  const here = PLACES.filter(
-    (p) => (rods || p.to !== "/pins") && (!build.layout.rollers || ["", "/machining"].includes(p.to)),
-  );
+  const twoRows = onShells(build.layout) && Boolean(build.layout.rods);
   return (
     <div className="flex items-center gap-4">
       <h2 className="sr-only">Shells</h2>
       <nav aria-label="Ways to make parts fit" className="flex gap-1 border-b border-hair-strong">
-        {here.map((p) => (
+        {PLACES.filter((p) => p.there(build.layout)).map((p) => (
           <NavLink
             key={p.to}
             to={`/builds/${build.code}/shells${p.to}`}
-            end={p.end}
+            end={p.to === ""}
             className={({ isActive }) =>
               `-mb-px px-2.5 pb-1 text-[15px] whitespace-nowrap ${isActive ? "border-b-[3px] border-dye font-bold text-dye" : "text-ink-2"}`
             }
@@ -43,7 +44,7 @@ export function ShellsHead({ build, row, onRow, children }: ShellsHeadProps) {
           </NavLink>
         ))}
       </nav>
-      {row && onRow && rods && !build.layout.rollers && (
+      {row && onRow && twoRows && (
         <Segments
           label="Row"
           value={row}

@@ -5,15 +5,14 @@
 //! for the gauge counts like eight degrees of freedom. Where `SS` is more than chance allows (beyond the 95th percentile of
 //! chi-square for what was declared), the declared figure is contradicted and what was found stands alone, with the
 //! factor of Student's t for its few degrees; else both are pooled, so that a steady hand proves itself better.
-use std::cell::RefCell;
-use std::collections::{BTreeMap, VecDeque};
+use std::collections::BTreeMap;
 use std::sync::{PoisonError, RwLock};
 
 use statrs::distribution::{ChiSquared, ContinuousCDF, StudentsT};
 use uuid::Uuid;
 
 use crate::gauge::Gauge;
-use crate::maths::Touching;
+use crate::maths::{Kept, Touching};
 use crate::units::Length;
 
 /// Degrees of freedom that the shop's figure counts for.
@@ -116,7 +115,6 @@ pub(crate) struct Hands<'a> {
 }
 
 /// How the touches of one place by one hand lie around their mean.
-#[derive(Debug, Clone, Copy)]
 struct Scatter {
     /// Largest less smallest.
     spread: f64,
@@ -188,8 +186,9 @@ impl<'a> Hands<'a> {
                 read.as_f64()
             }));
             if alike {
-                let of_hand = Scatter::of(reads.iter().copied());
-                pool_of(first).into_iter().for_each(|pool| keep(pool, of_hand));
+                if let Some(pool) = pool_of(first) {
+                    keep(pool, Scatter::of(reads.iter().copied()));
+                }
                 continue;
             }
             others.clear();
@@ -226,20 +225,11 @@ fn pooled(places: &[Scatter]) -> Repeats {
 /// The hand behind a variance that was seen, on a gauge of that step. It is a search, and a touch changes what is known of one
 /// hand only: those of the others are asked for again by every evaluation.
 fn behind(seen: f64, step: f64) -> Touching {
-    /// Hands that are kept: more than a shop has on one build.
-    const KEPT: usize = 32;
     thread_local! {
-        static KNOWN: RefCell<VecDeque<((f64, f64), Touching)>> = const { RefCell::new(VecDeque::new()) };
+        // More hands than a shop has on one build.
+        static KNOWN: Kept<(f64, f64), Touching, 32> = const { Kept::new() };
     }
-    KNOWN.with_borrow_mut(|known| {
-        if let Some((_, touching)) = known.iter().find(|(of, _)| *of == (seen, step)) {
-            return *touching;
-        }
-        let touching = Touching::behind(seen, step);
-        known.truncate(KEPT - 1);
-        known.push_front(((seen, step), touching));
-        touching
-    })
+    KNOWN.with(|known| known.get((seen, step), || Touching::behind(seen, step)))
 }
 
 /// What was declared and what was found, combined.

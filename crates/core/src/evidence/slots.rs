@@ -142,7 +142,7 @@ struct Means<'a> {
     /// The gauge as the reading names it.
     named: &'a str,
     by: Uuid,
-    /// By reference: a copy of it for each of thousands of touches takes longer than all else that is done with them.
+    /// By reference: a copy of it for each of thousands of touches makes the processor wait.
     sitting: &'a Option<Uuid>,
     session: Option<&'a Session>,
     /// The gauge as it was then.
@@ -183,10 +183,15 @@ pub(crate) struct SlottedReadings<'a> {
 
 /// The size of what was read, corrected for drift and temperature.
 #[inline(never)]
-fn corrected(from: &Evidence<'_>, of: (&Fact, &Reading), session: Option<&Session>, read: Length) -> Length {
-    let held = read - off_by(from, of, session);
-    let material = |t: Temperatures| t.correct(held, material(&from.build.layout, of.1.characteristic));
-    of.1.temperatures.map_or(held, material)
+fn corrected(
+    from: &Evidence<'_>,
+    (fact, reading): (&Fact, &Reading),
+    session: Option<&Session>,
+    read: Length,
+) -> Length {
+    let held = read - off_by(from, (fact, reading), session);
+    let warm = |t: Temperatures| t.correct(held, material(&from.build.layout, reading.characteristic));
+    reading.temperatures.map_or(held, warm)
 }
 
 /// What has to be taken off a reading for the checks of its gauge, and of the mic that it was set in: a gauge carries what

@@ -19,6 +19,7 @@ mod grind;
 mod growth;
 mod honing;
 mod information;
+mod kept;
 mod odd;
 mod packing;
 mod piston;
@@ -60,6 +61,7 @@ pub use grind::{Grind, GrindObstacle, GroundBearing, GroundPrediction, grind_opt
 pub use growth::{GrowthAssumptions, housing_growth};
 pub use honing::{Caution, MOST_STROKES, Strokes, ToGo, strokes_to_go};
 pub use information::{entropy, gain, weighed};
+pub(crate) use kept::Kept;
 pub use odd::{lean_limit, odd_one};
 pub use packing::packing;
 pub use piston::{PistonToWall, hot_piston_to_wall, piston_to_wall};

@@ -18,13 +18,11 @@
 //! // Nothing is doubtful: nothing is biased.
 //! assert_eq!(worst_place(Extreme::Smallest, &values, 0.0).bias, 0.0);
 //! ```
-use std::cell::RefCell;
-use std::collections::VecDeque;
 use std::rc::Rc;
 
 use statrs::function::erf::erfc;
 
-use super::Extreme;
+use super::{Extreme, Kept};
 
 /// What picking the worst of several places does to it.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -59,23 +57,13 @@ fn z_at(step: usize) -> f64 {
 
 /// The curve of a place that lies `d` standard deviations behind the worst.
 fn curve(d: f64) -> Rc<Curve> {
-    /// Distances that are kept: more than a big build has.
-    const KEPT: usize = 128;
     thread_local! {
-        // Gauges show steps and hands are few, so the same distances come again at most places and in every evaluation.
-        static KNOWN: RefCell<VecDeque<(u64, Rc<Curve>)>> = const { RefCell::new(VecDeque::new()) };
+        // Gauges show steps and hands are few, so the same distances come again at most places and in every evaluation: more
+        // are kept than a big build has.
+        static KNOWN: Kept<u64, Rc<Curve>, 128> = const { Kept::new() };
     }
-    let of = d.to_bits();
-    let found = KNOWN.with_borrow(|known| known.iter().find(|(d, _)| *d == of).map(|(_, curve)| Rc::clone(curve)));
-    found.unwrap_or_else(|| {
-        let at = |step| (below(z_at(step) + d), density(z_at(step) + d));
-        let curve = Rc::new(std::array::from_fn(at));
-        KNOWN.with_borrow_mut(|known| {
-            known.truncate(KEPT - 1);
-            known.push_front((of, Rc::clone(&curve)));
-        });
-        curve
-    })
+    let at = |step| (below(z_at(step) + d), density(z_at(step) + d));
+    KNOWN.with(|known| known.get(d.to_bits(), || Rc::new(std::array::from_fn(at))))
 }
 
 /// What the places make of one point of the integration.

@@ -389,8 +389,8 @@ fn signatures(build: &Build, notes: &[&Fact]) -> Signatures {
     // Before the first of them there is nothing that thousands of readings could break.
     let begins = |f: &&&Fact| matches!(f.what, What::Signature(_) | What::Imported(_));
     let Some(first) = notes.iter().find(begins) else { return s };
-    let before = build.facts.partition_point(|f| f.seq < first.seq);
-    for fact in build.facts.iter().skip(before) {
+    let (_, since) = build.facts.split_at(build.facts.partition_point(|f| f.seq < first.seq));
+    for fact in since {
         if let What::Signature(signature) = &fact.what {
             let (role, revision, digest) = (signature.role, signature.revision, signature.digest.clone());
             s.standing.push(Signed { role, by: fact.by.clone(), at: fact.at, digest, revision });
