@@ -167,7 +167,7 @@ pub(crate) fn assess_size(
     let expected = size.as_ref().map_or(otherwise, |s| s.effective);
     let generation = slots.iter().flat_map(|(_, s)| s.ended.iter().map(|(_, by)| by.seq)).max();
     let of_generation = |slot: &Slot<'_>| -> Vec<Uuid> {
-        slot.ended.iter().filter(|(_, by)| Some(by.seq) == generation).map(|(t, _)| t.id).collect()
+        slot.ended.iter().filter(|(_, by)| Some(by.seq) == generation).map(|(t, _)| t.id()).collect()
     };
     let positions: Vec<PositionAssessment> = slots
         .iter()
@@ -177,7 +177,7 @@ pub(crate) fn assess_size(
             PositionAssessment {
                 position: planned.position,
                 advisory: planned.advisory,
-                touches: touches.iter().map(|t| t.id).collect(),
+                touches: touches.iter().map(|t| t.id()).collect(),
                 stale: of_generation(slot),
                 void: slot.void.clone(),
                 value,
@@ -282,14 +282,16 @@ impl Values<'_, '_> {
             }
             SizeRule::Mean => (1.0 / (values.len().max(1) as f64).sqrt(), 0.0),
         };
-        let on_dial = counts().filter(|_| characteristic.can_be_read(Read::Dial)).flat_map(|t| t.touches);
-        let references = on_dial.filter_map(|t| match t.reading.measure {
+        let references = counts().flat_map(|t| t.touches).filter_map(|t| match t.reading.measure {
             Measure::Dial { reference, .. } => Some(reference),
             _ => None,
         });
-        let zeroed_at = references.fold(None, |ends: Option<(Length, Length)>, r| {
-            Some(ends.map_or((r, r), |(low, high)| (low.min(r), high.max(r))))
-        });
+        let ends = || {
+            references.fold(None, |ends: Option<(Length, Length)>, r| {
+                Some(ends.map_or((r, r), |(low, high)| (low.min(r), high.max(r))))
+            })
+        };
+        let zeroed_at = characteristic.can_be_read(Read::Dial).then(ends).flatten();
         Some(Open {
             hand,
             median,
@@ -351,7 +353,8 @@ fn size<'t, 'a: 't>(
         (SizeRule::Mean, Reckoning::First) => counting().count(),
         _ => deciding.len(),
     };
-    let by_blades = || counting().filter(|_| characteristic.can_be_read(Read::Blades));
+    let intervals = || counting().filter_map(|t| between_blades(t.reading.measure));
+    let by_blades = characteristic.can_be_read(Read::Blades);
     Some(Size {
         effective: e.effective,
         smallest: e.smallest,
@@ -367,7 +370,7 @@ fn size<'t, 'a: 't>(
         noted_temperatures: counting().all(|t| t.noted),
         gauge_fit: None,
         tracks: tracks(values.rules.effective, characteristic, &touched),
-        interval: by_blades().filter_map(|t| between_blades(t.reading.measure)).max(),
+        interval: by_blades.then(|| intervals().max()).flatten(),
         open,
     })
 }

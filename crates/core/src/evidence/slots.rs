@@ -17,8 +17,6 @@ use crate::units::Length;
 /// One reading with what its session and its temperatures make of it.
 #[derive(Debug, Clone, Copy)]
 pub(crate) struct TakenReading<'a> {
-    /// Identifier of the reading.
-    pub id: Uuid,
     /// The size, corrected for drift and temperature.
     pub size: Length,
     /// The size as it was read: repeats are held against each other before any correction.
@@ -40,6 +38,11 @@ pub(crate) struct TakenReading<'a> {
 }
 
 impl TakenReading<'_> {
+    /// Identifier of the reading.
+    pub const fn id(&self) -> Uuid {
+        self.fact.id
+    }
+
     /// Whether the gauge was checked and has held as far as is known.
     pub fn proven(&self) -> bool {
         self.session.is_some_and(|s| !matches!(s.proof, SessionProof::Unproven | SessionProof::ThrownOut))
@@ -172,8 +175,10 @@ pub(crate) struct SlottedReadings<'a> {
     means: Vec<Means<'a>>,
     /// The number of the last of them: the next one is mostly taken by the same.
     last: usize,
-    /// The number of the start of what it was taken of: the next one is mostly of the same.
+    /// The number of the start of what it was taken of, and the position after its own: the next one is mostly of the same,
+    /// where the plan goes on.
     here: usize,
+    next: usize,
     /// What is measured, place by place.
     starts: Vec<Start<'a>>,
     /// Where each place begins among them, with one end more than there are places.
@@ -245,7 +250,7 @@ impl<'a> SlottedReadings<'a> {
         slots.resize_with(next, Slot::default);
         let (numbers, hands) = (PlaceNumbers::of(layout), Hands::default());
         let mut touches =
-            SlottedReadings { numbers, hands, means: Vec::new(), last: 0, here: 0, starts, places, slots };
+            SlottedReadings { numbers, hands, means: Vec::new(), last: 0, here: 0, next: 0, starts, places, slots };
         let counts = |(fact, reading): &(&Fact, &Reading)| {
             reading.blind == blind && (from.struck.is_empty() || !from.struck.contains(&fact.id))
         };
@@ -278,9 +283,16 @@ impl<'a> SlottedReadings<'a> {
         let is_here = |start: &Start<'_>| start.place == stands && start.is_of(characteristic, read);
         if !self.starts.get(self.here).is_some_and(is_here) {
             self.here = self.start_number(stands, characteristic, read)?;
+            self.next = 0;
         }
         let start = self.starts.get(self.here)?;
-        Some((start.first + start.plan.iter().position(|p| p.position == reading.position)?, seq))
+        let is_it = |planned: &Planned| planned.position == reading.position;
+        let number = match start.plan.get(self.next).filter(|planned| is_it(planned)) {
+            Some(_) => self.next,
+            None => start.plan.iter().position(is_it)?,
+        };
+        self.next = number + 1;
+        Some((start.first + number, seq))
     }
 
     #[inline(always)]
@@ -295,7 +307,7 @@ impl<'a> SlottedReadings<'a> {
         let size = if as_read { read } else { corrected(from, (fact, reading), session, read) };
         let noted = reading.temperatures.is_some_and(|t| t.part_mc.is_some() && t.gauge_mc.is_some());
         let to_soak = reading.temperatures.is_some_and(|t| t.let_it_soak());
-        let touch = TakenReading { id: fact.id, size, read, gauge, hand, noted, to_soak, session, reading, fact };
+        let touch = TakenReading { size, read, gauge, hand, noted, to_soak, session, reading, fact };
         if let Some(deed) = from.endings.ended_of(part, station, characteristic, seq) {
             slot.ended.push((touch, deed.clone()));
         } else if let Some(walked) = session.and_then(thrown_out) {
@@ -358,7 +370,7 @@ impl<'a> SlottedReadings<'a> {
     /// decides only where three or more touches lie in one place.
     pub fn learn_hands(&mut self, from: &TakenReading<'_>) {
         let touches = |slot: &Slot<'_>| slot.fresh.len();
-        let repeated = self.slots.iter().any(|s| touches(s) > 1 && s.fresh.iter().any(|t| t.id == from.id));
+        let repeated = self.slots.iter().any(|s| touches(s) > 1 && s.fresh.iter().any(|t| t.id() == from.id()));
         if repeated && self.slots.iter().any(|s| touches(s) > 2) {
             self.hands.learn(self.slots.iter().map(Slot::by_hand));
         }

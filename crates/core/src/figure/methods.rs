@@ -94,7 +94,10 @@ impl<'a> Inputs<'a> {
 
     /// Every method that has figures.
     pub fn methods(&self) -> Vec<MethodResult> {
-        self.figure.row().methods.iter().filter_map(|m| self.method(m)).collect()
+        let rows = self.figure.row().methods;
+        let mut methods = Vec::with_capacity(rows.len());
+        methods.extend(rows.iter().filter_map(|m| self.method(m)));
+        methods
     }
 
     fn method(&self, method: &'static MethodRow) -> Option<MethodResult> {

@@ -10,15 +10,22 @@
 //! Rows of three say nothing, and rows of four only what is very plain.
 use statrs::distribution::{ContinuousCDF, StudentsT};
 
+use super::kept::Kept;
+
 /// Share of false alarms in one series.
 const FALSE_ALARMS: f64 = 0.04;
 
 /// A point of a row: station number, value.
 type Point = (f64, f64);
 
-/// The quantile of Student's t.
+/// The quantile of Student's t: a search, and every evaluation asks for those of its rows again.
 fn student(probability: f64, degrees: usize) -> f64 {
-    StudentsT::new(0.0, 1.0, degrees as f64).map_or(f64::INFINITY, |t| t.inverse_cdf(probability))
+    thread_local! {
+        // Three series of each row of a few engines.
+        static KNOWN: Kept<(f64, usize), f64, 16> = const { Kept::new() };
+    }
+    let t = || StudentsT::new(0.0, 1.0, degrees as f64).map_or(f64::INFINITY, |t| t.inverse_cdf(probability));
+    KNOWN.with(|known| known.get((probability, degrees), t))
 }
 
 /// A mean or a line through points.

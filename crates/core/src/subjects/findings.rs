@@ -50,8 +50,12 @@ fn rough(context: &Context<'_>, s: &FigureAssessment) -> Option<Finding> {
         let surface = Note::Roughness.parts_of(at).next().filter(|c| c.role() != Role::JOURNAL);
         surface.is_some_and(|surface| s.measured.iter().any(|m| m.characteristic == surface))
     };
-    let at = if s.figure.row().fitted { s.journal_at } else { Some(s.station).filter(|at| is_its_surface(*at))? };
+    let fitted = s.figure.row().fitted;
+    let at = if fitted { s.journal_at } else { s.station };
     let roughness = Length::from_nm(context.noted.value(at, Note::Roughness)?);
+    if !fitted && !is_its_surface(at) {
+        return None;
+    }
     let limit = context.rules.finish().exceeded(at, roughness)?;
     Some(Finding::Rough { at, roughness, limit })
 }
@@ -154,12 +158,12 @@ fn of_part(context: &Context<'_>, s: &FigureAssessment, m: &Measured, found: &mu
     if let Some(limit) = row.places_within.map(Length::from_nm).filter(|limit| difference > *limit) {
         found.push(Finding::PlacesDiffer { part, difference, limit });
     }
-    let fresh = || context.touches.at(m.spot()).flat_map(|(_, slot)| &slot.fresh);
+    let slots = context.touches.at(m.spot()).map(|(_, slot)| slot);
     if !size.proven && row.checked_gauge {
         found.push(Finding::Unproven { part });
     }
     // The latest touch tells: a gauge that was past due before it still is.
-    let latest = context.touches.at(m.spot()).filter_map(|(_, slot)| slot.fresh.last()).max_by_key(|t| t.fact.seq);
+    let latest = slots.clone().filter_map(|slot| slot.fresh.last()).max_by_key(|t| t.fact.seq);
     let late = latest.and_then(|t| t.gauge.filter(|g| g.past_due(Day::of(t.fact.at))));
     found.extend(late.map(|g| Finding::PastDue { part, gauge: g.name.clone() }));
     if size.gauge_fit == Some(GaugeFit::TooCoarse)
@@ -172,7 +176,7 @@ fn of_part(context: &Context<'_>, s: &FigureAssessment, m: &Measured, found: &mu
     if unnoted_warmth(context, m) {
         found.push(Finding::RoomUnknown { part });
     }
-    if fresh().any(|t| t.to_soak) {
+    if slots.flat_map(|slot| &slot.fresh).any(|t| t.to_soak) {
         found.push(Finding::LetItSoak { part });
     }
 }
