@@ -42,8 +42,8 @@ impl Along<'_> {
         let (figure, at, input) = Figure::all()
             .find_map(|figure| layout.places().find_map(|at| made_of(&figure, at).map(|input| (figure, at, input))))?;
         let usual = context.usual_journal(at);
-        let of =
-            |role, read, there, shaft| context.measured(&context.touches, (figure, at), (role, read), (there, shaft));
+        let asked = (at, context.window(figure, at));
+        let of = |role, read, there, shaft| context.measured(&context.touches, asked, (role, read), (there, shaft));
         let journal_at = layout.places_with(at, Role::JOURNAL).next().unwrap_or(at);
         let journal = of(Role::JOURNAL, Read::Size, journal_at, usual).and_then(|m| m.size.size).map(|s| s.effective);
         let measured = of(role, input.read, place, journal.unwrap_or(usual))?;

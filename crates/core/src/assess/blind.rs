@@ -72,7 +72,8 @@ pub(super) fn blind_touches(
         let done = is_done(context.build, fact.id, request);
         // First and second size, read one way.
         let sizes = |(at, first): (&FigureAssessment, &Measured)| {
-            let (of, usual) = ((at.figure, at.station), context.usual_journal(at.station));
+            let usual = context.usual_journal(at.station);
+            let of = (at.station, context.window(at.figure, at.station));
             let again = context.measured(&readings, of, (first.role, first.read), (first.place, usual));
             (first.size.clone(), again.map(|m| m.size).unwrap_or_default())
         };

@@ -98,11 +98,12 @@ fn assess_figure(context: &Context<'_>, figure: Figure, place: Place) -> Option<
     if target.is_none() && figure.row().wanted == Wanting::WithTarget {
         return None;
     }
+    let asked = target.map(|target| target.window);
     let mut shaft = context.usual_journal(place);
     let mut measured: Vec<Measured> = Vec::with_capacity(figure.inputs().len());
     let where_measured = |input: &'static Input| build.layout.places_with(place, input.role).map(move |at| (input, at));
     for (input, at) in figure.inputs().iter().flat_map(where_measured) {
-        let found = context.measured(touches, (figure, place), (input.role, input.read), (at, shaft));
+        let found = context.measured(touches, (place, asked), (input.role, input.read), (at, shaft));
         // The journal comes first: what it measures is what the rest is expected around.
         if let Some(size) = found.as_ref().filter(|m| m.role == Role::JOURNAL).and_then(|m| m.size.size.as_ref()) {
             shaft = size.effective;

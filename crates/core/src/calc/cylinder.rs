@@ -24,7 +24,7 @@ pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
     f.finish()?;
     let size = effective(Extreme::Smallest, SizeRule::Worst, None, &places).ok_or(missing)?;
     let mut levels: Vec<Level<'_>> = Vec::new();
-    for (place, found) in places.iter().zip(&size.places) {
+    for (place, found) in places.iter().filter_map(|place| Some((place, place.value()?))) {
         match levels.iter_mut().find(|(axial, _)| *axial == place.axial) {
             Some((_, at)) => at.push((place.angle, found.value)),
             None => levels.push((&place.axial, vec![(place.angle, found.value)])),

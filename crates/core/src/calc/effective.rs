@@ -25,7 +25,7 @@ pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
     let show = |l: Length| number(l, unit);
     let each = places
         .iter()
-        .zip(&size.places)
+        .filter_map(|place| Some((place, place.value()?)))
         .map(|(p, v)| json!({ "axial": p.axial, "angle": p.angle, "value": show(v.value), "spread": show(v.spread) }));
     let mut answer = json!({
         "effective": show(size.effective),

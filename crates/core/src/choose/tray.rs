@@ -10,7 +10,7 @@ use thiserror::Error;
 
 use crate::assess::Assessment;
 use crate::build::Build;
-use crate::engine::{Method, Place, Role, Term};
+use crate::engine::{Characteristic, Method, Place, Role, Term};
 use crate::evidence::{Sessions, Size, gauge_behind, mean_housing};
 use crate::figure::{Basis, FigureAssessment, Known, MeasuredBy, warmth};
 use crate::log::{Tray, TrayShell};
@@ -161,5 +161,10 @@ fn doubt(build: &Build, sessions: &Sessions, seat: &Seat<'_>, gauge: &str) -> Op
     let known = method.terms.iter().map(known).collect::<Option<Vec<_>>>()?;
     let basis = Basis { method, terms: method.terms.iter().collect(), known, zero: None, weights: None };
     let noted = seat.journal.noted_temperatures && seat.housing.1.noted_temperatures;
-    Some(basis.budget(warmth(build, build.rules_now(), (figure, seat.station.station), noted).standard()).expanded)
+    let place = seat.station.station;
+    let parts = figure.inputs().iter().filter_map(|input| {
+        let at = build.layout.places_with(place, input.role).next()?;
+        Characteristic::at(at, input.role)
+    });
+    Some(basis.budget(warmth(build, build.rules_now(), place, parts, noted).standard()).expanded)
 }

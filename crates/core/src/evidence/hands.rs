@@ -169,7 +169,7 @@ impl<'a> Hands<'a> {
     pub fn learn<P: Iterator<Item = (u32, Length)> + Clone>(&mut self, places: impl Iterator<Item = P>) {
         let mut pools: Vec<Vec<Scatter>> = Vec::new();
         pools.resize_with(self.pools.len(), Vec::new);
-        let (mut reads, mut others): (Vec<f64>, Vec<(usize, f64)>) = Default::default();
+        let mut others: Vec<(usize, f64)> = Vec::new();
         let pool_of = |n: u32| self.held.get(n as usize).map(|held| held.pool);
         let mut keep = |pool: usize, of_hand: Scatter| {
             if let Some(known) = pools.get_mut(pool).filter(|_| of_hand.count > 1) {
@@ -179,15 +179,9 @@ impl<'a> Hands<'a> {
         for place in places {
             let Some((first, _)) = place.clone().next() else { continue };
             // Mostly one hand touched a place.
-            let mut alike = true;
-            reads.clear();
-            reads.extend(place.clone().map(|(n, read)| {
-                alike &= n == first;
-                read.as_f64()
-            }));
-            if alike {
+            if place.clone().all(|(n, _)| n == first) {
                 if let Some(pool) = pool_of(first) {
-                    keep(pool, Scatter::of(reads.iter().copied()));
+                    keep(pool, Scatter::of(place.map(|(_, read)| read.as_f64())));
                 }
                 continue;
             }

@@ -1,5 +1,6 @@
 //! One feature: from its touches to its size, what is left to touch, and what ended.
 use serde::Serialize;
+use smallvec::SmallVec;
 use uuid::Uuid;
 
 use super::endings::Ending;
@@ -134,6 +135,10 @@ pub struct PositionAssessment {
     pub expected: Length,
 }
 
+/// What is worked out for each place of a feature on the way: few have more than six, and thousands of small things are made in
+/// every evaluation.
+type OfPlaces<T> = SmallVec<[T; 8]>;
+
 /// A place of a feature with its touches and what they come to.
 #[derive(Debug, Clone, Copy)]
 struct Touched<'t, 'a> {
@@ -161,7 +166,7 @@ pub(crate) fn assess_size(
         return untouched(rules, here.map(|(planned, _)| planned), otherwise);
     }
     let values = Values { rules, hands: &touches.hands };
-    let slots: Vec<(Touched<'_, '_>, &Slot<'_>)> =
+    let slots: OfPlaces<(Touched<'_, '_>, &Slot<'_>)> =
         here.map(|(planned, slot)| (values.touched(planned, &slot.fresh), slot)).collect();
     let size = size(values, characteristic, slots.iter().map(|(touched, _)| *touched));
     let expected = size.as_ref().map_or(otherwise, |s| s.effective);
@@ -273,7 +278,7 @@ impl Values<'_, '_> {
         }
         let hand = self.hand(touches)?;
         let counts = || all.iter().filter(|t| !t.planned.advisory);
-        let values: Vec<f64> = counts().filter_map(|t| t.value).map(Length::as_f64).collect();
+        let values: OfPlaces<f64> = counts().filter_map(|t| t.value).map(Length::as_f64).collect();
         let of_one = hand.of(touches.len(), median);
         let (picked, bias) = match self.rules.effective {
             SizeRule::Worst => {
@@ -333,7 +338,7 @@ fn one_size(rule: SizeRule, characteristic: Characteristic, touched: &[Touched<'
         let value = PlaceValue { value: t.value?, spread: t.spread };
         Some(ValuedPlace { axial, angle, value, counts: counts(angle) })
     };
-    let places: Vec<ValuedPlace<Axial, i16>> = touched.iter().map(valued).collect::<Option<_>>()?;
+    let places: OfPlaces<ValuedPlace<Axial, i16>> = touched.iter().map(valued).collect::<Option<_>>()?;
     effective_of(characteristic.row().counts, rule, &places)
 }
 
@@ -343,7 +348,7 @@ fn size<'t, 'a: 't>(
     characteristic: Characteristic,
     places: impl Iterator<Item = Touched<'t, 'a>>,
 ) -> Option<Size> {
-    let touched: Vec<Touched<'_, '_>> = places.filter(|t| !t.touches.is_empty()).collect();
+    let touched: OfPlaces<Touched<'_, '_>> = places.filter(|t| !t.touches.is_empty()).collect();
     let e = one_size(values.rules.effective, characteristic, &touched)?;
     let worst = *touched.get(e.deciding)?;
     let deciding = worst.touches;

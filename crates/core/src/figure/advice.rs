@@ -2,7 +2,7 @@
 use serde::Serialize;
 
 use super::uncertainty::{Basis, Known, MeasuredBy};
-use crate::engine::{Figure, GaugeUse, Role, Term};
+use crate::engine::{Figure, Role, Term};
 use crate::evidence::{Hand, Open};
 use crate::gauge::Gauge;
 use crate::log::{NOTED_DOUBT_MK, ZeroSource};
@@ -78,30 +78,35 @@ type Better<'a, 'f> = dyn Fn(&Term, &Known<'a>) -> Option<Known<'a>> + 'f;
 
 /// A budget made again and again with something better: many ways are tried, and each would otherwise take a copy of all.
 struct Trial<'a, 'b> {
-    basis: &'b Basis<'a>,
-    copy: Basis<'a>,
-    /// Whether the copy was changed by the trial before.
-    touched: bool,
+    basis: &'b mut Basis<'a>,
+    /// What the one that is tried has put something in the place of, by number.
+    aside: Vec<(usize, Known<'a>)>,
 }
 
 impl<'a, 'b> Trial<'a, 'b> {
-    fn of(basis: &'b Basis<'a>) -> Self {
-        Trial { basis, copy: basis.clone(), touched: false }
+    fn of(basis: &'b mut Basis<'a>) -> Self {
+        Trial { basis, aside: Vec::new() }
+    }
+
+    /// Whether any of the terms is known that way.
+    fn rests_on(&self, way: impl Fn(&Known<'a>) -> bool) -> bool {
+        self.basis.known.iter().any(way)
     }
 
     /// The expanded uncertainty with another way of knowing some of the terms; `None` where none is changed.
     fn with(&mut self, temperature: f64, better: &Better<'a, '_>) -> Option<Length> {
-        let mut changed = false;
-        for ((term, known), tried) in self.basis.terms().zip(&mut self.copy.known) {
+        for (i, (term, known)) in self.basis.terms.iter().zip(&mut self.basis.known).enumerate() {
             if let Some(found) = better(term, known) {
-                *tried = found;
-                changed = true;
-            } else if self.touched {
-                *tried = *known;
+                self.aside.push((i, std::mem::replace(known, found)));
             }
         }
-        self.touched = changed;
-        changed.then(|| self.copy.expanded(temperature))
+        let expanded = (!self.aside.is_empty()).then(|| self.basis.expanded(temperature));
+        for (i, was) in self.aside.drain(..) {
+            if let Some(known) = self.basis.known.get_mut(i) {
+                *known = was;
+            }
+        }
+        expanded
     }
 }
 
@@ -164,12 +169,12 @@ fn with_walls<'a>(gauge: &'a Gauge) -> impl Fn(&Term, &Known<'a>) -> Option<Know
     move |term, _| term.by_catalogue.then_some(measured)
 }
 
-/// Ways that help, the best first; `now` is the expanded uncertainty as it is.
-pub fn advise(
+/// Ways that help, the best first; `now` is the expanded uncertainty as it is. The basis is as it was afterwards.
+pub fn advise<'a>(
     figure: Figure,
-    basis: &Basis<'_>,
+    basis: &mut Basis<'a>,
     (warmth, now): (Warmth, Length),
-    gauges: &[InReach<'_>],
+    gauges: &[InReach<'a>],
 ) -> Vec<Advice> {
     let warm = warmth.standard();
     // Under a hundredth less is not worth the way to the gauge room.
@@ -179,25 +184,20 @@ pub fn advise(
         let expanded = expanded.filter(worth_it);
         advice.extend(expanded.map(|expanded| Advice { better: better(), expanded }));
     };
-    let mut trial = Trial::of(basis);
     way(&|| Improvement::TransferMethod, transferred(figure, basis).map(|b| b.expanded(warm)));
+    let mut trial = Trial::of(basis);
     way(&|| Improvement::ThreeTouches, trial.with(warm, &three_touches));
     let noted = Warmth { doubt_mk: warmth.doubt_mk.min(NOTED_DOUBT_MK), room: 0.0, ..warmth };
-    way(&|| Improvement::SoakOrNote, Some(basis.expanded(noted.standard())));
-    let by_book = |use_of: GaugeUse| {
-        basis.known.iter().any(|known| matches!(known, Known::Catalogue { gauge, .. } if *gauge == use_of))
-    };
-    let measured_with = |use_of: GaugeUse| {
-        basis.known.iter().any(|known| matches!(known, Known::Measured(by) if by.gauge.measures == use_of))
-    };
-    let finer = || basis.method.terms.iter().filter(|t| t.finer_gauge).map(|t| t.role);
+    way(&|| Improvement::SoakOrNote, Some(trial.basis.expanded(noted.standard())));
     for in_reach @ InReach { gauge, .. } in gauges {
-        let name = || gauge.name.clone();
-        if by_book(gauge.measures) {
+        let (name, used) = (|| gauge.name.clone(), gauge.measures);
+        if trial.rests_on(|known| matches!(known, Known::Catalogue { gauge, .. } if *gauge == used)) {
             way(&|| Improvement::MeasureWalls { gauge: name() }, trial.with(warm, &with_walls(gauge)));
         }
-        for of in finer().filter(|_| measured_with(gauge.measures)) {
-            way(&|| Improvement::FinerGauge { of, gauge: name() }, trial.with(warm, &with_gauge(of, *in_reach)));
+        if trial.rests_on(|known| matches!(known, Known::Measured(by) if by.gauge.measures == used)) {
+            for of in trial.basis.method.terms.iter().filter(|t| t.finer_gauge).map(|t| t.role) {
+                way(&|| Improvement::FinerGauge { of, gauge: name() }, trial.with(warm, &with_gauge(of, *in_reach)));
+            }
         }
     }
     advice.sort_by_key(|a| a.expanded);
@@ -207,6 +207,7 @@ pub fn advise(
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::engine::GaugeUse;
 
     fn gauge(id: &str, measures: GaugeUse, resolution: i64) -> Gauge {
         Gauge {
@@ -237,10 +238,10 @@ mod tests {
         let finer = gauge("half tenths", GaugeUse::Inside, 1_270);
         let touched =
             |gauge| Known::Measured(MeasuredBy { gauge, touches: 1, size: Length::ZERO, interval: None, open: None });
-        let basis = basis("subtract", vec![touched(&mic), touched(&bore)]);
+        let mut basis = basis("subtract", vec![touched(&mic), touched(&bore)]);
         let warmth = Warmth { per_kelvin: 780.0, doubt_mk: 500, room: 0.0 };
         let now = (warmth, basis.expanded(warmth.standard()));
-        let found = advise(Figure::OIL_CLEARANCE, &basis, now, &InReach::all(&[mic.clone(), bore.clone(), finer]));
+        let found = advise(Figure::OIL_CLEARANCE, &mut basis, now, &InReach::all(&[mic.clone(), bore.clone(), finer]));
         assert_eq!(found.first().map(|a| &a.better), Some(&Improvement::TransferMethod));
         assert!(found.iter().any(|a| a.better == Improvement::ThreeTouches));
         assert!(found.windows(2).all(|w| w[0].expanded <= w[1].expanded));
@@ -258,9 +259,9 @@ mod tests {
         let touched =
             |gauge| Known::Measured(MeasuredBy { gauge, touches: 2, size: Length::ZERO, interval: None, open: None });
         let by_book = Known::Catalogue { less_by: Length::tenths(10), gauge: GaugeUse::Wall };
-        let basis = basis("components", vec![touched(&mic), touched(&bore), by_book, by_book]);
+        let mut basis = basis("components", vec![touched(&mic), touched(&bore), by_book, by_book]);
         let now = (Warmth { per_kelvin: 0.0, doubt_mk: 500, room: 0.0 }, basis.expanded(0.0));
-        let found = advise(Figure::OIL_CLEARANCE, &basis, now, &InReach::all(std::slice::from_ref(&ball)));
+        let found = advise(Figure::OIL_CLEARANCE, &mut basis, now, &InReach::all(std::slice::from_ref(&ball)));
         assert!(found.iter().any(|a| a.better == Improvement::MeasureWalls { gauge: "ball mic".into() }));
         assert!(found.iter().all(|a| a.better != Improvement::SoakOrNote));
     }

@@ -2,7 +2,7 @@
 //!
 //! What each term leaves open goes in by as much as the value moves with it there.
 use super::advice::advise;
-use super::methods::{Inputs, half, warmth};
+use super::methods::{Inputs, half};
 use super::result::{EndClearance, MethodResult};
 use super::uncertainty::{Basis, Known, MeasuredBy};
 use crate::engine::{Axial, EndFormula, Method, MethodRow, Term};
@@ -48,9 +48,9 @@ impl<'a> Inputs<'a> {
         let weights = weights(&at(worst_at), |values| formula(values, wall));
         let known = parts.iter().map(|p| self.known_at_one_end(p.size)).collect::<Option<Vec<_>>>()?;
         let terms = parts.iter().map(|p| p.term).collect();
-        let basis = Basis { method, terms, known, zero: None, weights: Some(weights) };
+        let mut basis = Basis { method, terms, known, zero: None, weights: Some(weights) };
         let noted = parts.iter().all(|p| p.size.noted_temperatures);
-        let warm = warmth(self.build, self.rules, (self.figure, self.place), noted);
+        let warm = self.warmth(noted);
         let budget = basis.budget(warm.standard());
         let clearances = ends
             .iter()
@@ -65,7 +65,7 @@ impl<'a> Inputs<'a> {
             high: value,
             correction: Length::ZERO,
             zero: None,
-            advice: advise(self.figure, &basis, (warm, budget.expanded), self.gauges),
+            advice: advise(self.figure, &mut basis, (warm, budget.expanded), self.gauges),
             budget,
             ends: clearances.collect(),
             alike: None,

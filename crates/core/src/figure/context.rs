@@ -92,6 +92,11 @@ impl UsualSizes {
 }
 
 impl Context<'_> {
+    /// The window that a figure is held to at a place.
+    pub fn window(&self, figure: Figure, place: Place) -> Option<Target> {
+        self.targets.at(figure, place).map(|target| target.window)
+    }
+
     /// What an input of a figure of that place is expected to measure while nothing is known of it, on a journal of that size.
     fn expected(&self, place: Place, target: Option<Target>, of: Characteristic, journal: Length) -> Length {
         let row = place.row();
@@ -126,12 +131,11 @@ impl Context<'_> {
     pub fn measured(
         &self,
         touches: &SlottedReadings<'_>,
-        (figure, place): (Figure, Place),
+        (place, target): (Place, Option<Target>),
         (role, read): (Role, Read),
         (at, journal): (Place, Length),
     ) -> Option<Measured> {
         let characteristic = Characteristic::at(at, role)?;
-        let target = self.targets.at(figure, place).map(|t| t.window);
         let expected = self.expected(place, target, characteristic, journal);
         let track = self.build.layout.track_of(place).filter(|_| at != place);
         let spot = Spot { place: at, characteristic, read, track };

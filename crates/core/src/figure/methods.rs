@@ -2,6 +2,8 @@
 //!
 //! What a method is made of stands in the catalogue ([`crate::engine::MethodRow`]); here its terms are added up
 //! ([`crate::maths::combine_terms`]), their doubts combined, and the methods held against each other.
+use smallvec::SmallVec;
+
 use super::advice::{InReach, Warmth, advise};
 use super::result::{Agreement, Alike, ChosenBecause, EndClearance, Measured, MethodResult, SuspectPart};
 use super::uncertainty::{Basis, Budget, Known, MeasuredBy};
@@ -13,6 +15,9 @@ use crate::evidence::{Open, PositionAssessment, Sessions, Size, SizeAssessment, 
 use crate::log::{NOTED_DOUBT_MK, Reckoning, Rules, ZeroSource};
 use crate::maths::{Band, Extreme, SizeRule, Summand, combine_terms, combined, compare, share, worst_place};
 use crate::units::Length;
+
+/// The terms of a figure as numbers: few have more than six.
+type Summands = SmallVec<[Summand; 8]>;
 
 /// What one figure is made of.
 #[derive(Clone, Copy)]
@@ -77,10 +82,9 @@ impl<'a> Inputs<'a> {
     }
 
     /// What the bore gauge behind a method was zeroed in. Only a size of this very journal is carried across by a locked mic.
-    fn zero(&self, terms: &[(&Term, MeasuredBy<'a>)]) -> Option<ZeroSource> {
-        let (_, bore) = terms.iter().find(|(t, _)| t.doubt == Doubt::Zeroed)?;
-        let (_, journal) = terms.iter().find(|(t, _)| t.doubt == Doubt::Feel)?;
-        let open = bore.open?;
+    fn zero(&self, terms: &[&Term], known: &[Known<'a>]) -> Option<ZeroSource> {
+        let open = measured_by(terms, known, Doubt::Zeroed)?.open?;
+        let journal = measured_by(terms, known, Doubt::Feel)?;
         let step = journal.gauge.resolution;
         let this_one = open
             .zeroed_at
@@ -112,9 +116,8 @@ impl<'a> Inputs<'a> {
         }
         let (mut complete, mut noted) = (true, true);
         let mut terms: Vec<&'static Term> = Vec::with_capacity(method.terms.len());
-        let mut summands = Vec::with_capacity(method.terms.len());
+        let mut summands: Summands = SmallVec::new();
         let mut known = Vec::with_capacity(method.terms.len());
-        let mut measured = Vec::with_capacity(method.terms.len());
         let mut correction = Length::ZERO;
         // What is held against the two limits, where a term has two sides.
         let (mut below, mut above) = (Length::ZERO, Length::ZERO);
@@ -129,7 +132,6 @@ impl<'a> Inputs<'a> {
                     let bias = by.open.filter(|_| effective).map_or(Length::ZERO, |open| open.bias);
                     let value = self.statistic(term, size)? - bias;
                     correction = correction + combine_terms([Summand::new(term.factor.saturating_neg(), bias)]).value;
-                    measured.push((term, by));
                     summands.push(Summand::new(term.factor, value));
                     if term.statistic == Statistic::MeanWithEnds {
                         // What is taken off leaves least where it is largest.
@@ -149,11 +151,14 @@ impl<'a> Inputs<'a> {
                 }
             }
         }
-        let zero = self.zero(&measured);
-        if let Some(carried) = carried(&measured).filter(|_| zero == Some(ZeroSource::Locked)) {
+        let zero = self.zero(&terms, &known);
+        if let Some(carried) = carried(&terms, &known).filter(|_| zero == Some(ZeroSource::Locked)) {
             // The mic stands at this journal: the dial shows the rest, whatever was read on the scale.
-            for (term, summand) in terms.iter().zip(&mut summands).filter(|(t, _)| t.doubt == Doubt::Feel) {
-                let bias = measured.iter().find(|(t, _)| std::ptr::eq(*t, *term)).and_then(|(_, by)| by.open);
+            for ((term, known), summand) in terms.iter().zip(&known).zip(&mut summands) {
+                if term.doubt != Doubt::Feel {
+                    continue;
+                }
+                let bias = known.measured().and_then(|by| by.open);
                 let back = Summand::new(term.factor, bias.map_or(Length::ZERO, |open| open.bias));
                 correction = correction + combine_terms([back]).value;
                 summand.value = carried;
@@ -175,9 +180,10 @@ impl<'a> Inputs<'a> {
             correction = correction - worst.bias;
         }
         let band = combine_terms(summands.iter().copied());
-        let basis = Basis { method, terms, known, zero, weights: None };
-        let warmth = warmth(self.build, self.rules, (self.figure, self.place), noted);
-        let ends = basis.terms.iter().zip(&summands).filter(|(t, _)| t.ends);
+        let mut basis = Basis { method, terms, known, zero, weights: None };
+        let warmth = self.warmth(noted);
+        let at_ends = basis.terms.iter().zip(&summands).filter(|(t, _)| t.ends);
+        let ends = at_ends.flat_map(|(term, summand)| self.ends(term, *summand, band)).collect();
         let budget = basis.budget(warmth.standard());
         Some(MethodResult {
             method: Method::of(method),
@@ -189,37 +195,40 @@ impl<'a> Inputs<'a> {
             high: band.high,
             correction,
             zero: basis.zero,
-            advice: advise(self.figure, &basis, (warmth, budget.expanded), self.gauges),
+            advice: advise(self.figure, &mut basis, (warmth, budget.expanded), self.gauges),
             budget,
-            ends: ends.flat_map(|(term, summand)| self.ends(term, *summand, band)).collect(),
-            alike: self.alike(&basis, &summands, warmth).filter(|_| complete),
+            ends,
+            alike: if complete { self.alike(basis, summands, warmth) } else { None },
         })
     }
 
+    pub(super) fn warmth(&self, noted: bool) -> Warmth {
+        warmth(self.build, self.rules, self.place, self.measured.iter().map(|m| m.characteristic), noted)
+    }
+
     /// The figure by the means of the places in line with the load; the journal is the same one in every method.
-    fn alike(&self, basis: &Basis<'a>, summands: &[Summand], warmth: Warmth) -> Option<Alike> {
+    fn alike(&self, mut basis: Basis<'a>, mut means: Summands, warmth: Warmth) -> Option<Alike> {
         // There is nothing to hold against what can be come by in one way only.
         if self.rules.reckoning == Reckoning::First || self.figure.row().methods.len() < 2 {
             return None;
         }
-        let (mut means, mut known) = (summands.to_vec(), basis.known.clone());
         means.truncate(basis.terms.len());
-        for ((term, summand), known) in basis.terms.iter().zip(&mut means).zip(&mut known) {
-            let values: Vec<Length> = [Axial::Front, Axial::Middle, Axial::Rear]
-                .into_iter()
-                .filter_map(|axial| self.in_line(term, axial))
-                .collect();
+        for ((term, summand), known) in basis.terms.iter().zip(&mut means).zip(&mut basis.known) {
             // A width is the mean of its places as it is.
             let as_it_is =
                 term.role == Role::JOURNAL || (term.statistic == Statistic::MeanWithEnds && term.read == Read::Size);
-            if let (false, Some(mean)) = (as_it_is, Length::mean(&values)) {
+            if as_it_is {
+                continue;
+            }
+            let along = [Axial::Front, Axial::Middle, Axial::Rear].into_iter();
+            let values = along.filter_map(|axial| self.in_line(term, axial));
+            if let Some(mean) = Length::mean_of(values.clone()) {
                 summand.value = mean;
                 if let Known::Measured(MeasuredBy { open: Some(open), .. }) = known {
-                    open.picked = 1.0 / (values.len() as f64).sqrt();
+                    open.picked = 1.0 / (values.count() as f64).sqrt();
                 }
             }
         }
-        let basis = Basis { known, ..basis.clone() };
         Some(Alike { value: combine_terms(means).value, budget: basis.budget(warmth.standard()) })
     }
 
@@ -307,10 +316,14 @@ impl<'a> Inputs<'a> {
     }
 }
 
+/// The first term of that doubt that was measured: how.
+fn measured_by<'k, 'a>(terms: &[&Term], known: &'k [Known<'a>], doubt: Doubt) -> Option<&'k MeasuredBy<'a>> {
+    terms.iter().zip(known).filter(|(t, _)| t.doubt == doubt).find_map(|(_, known)| known.measured())
+}
+
 /// The size that a locked mic carried into the bore gauge: what it was zeroed at.
-fn carried(measured: &[(&Term, MeasuredBy<'_>)]) -> Option<Length> {
-    let (_, bore) = measured.iter().find(|(t, _)| t.doubt == Doubt::Zeroed)?;
-    let (low, high) = bore.open?.zeroed_at?;
+fn carried(terms: &[&Term], known: &[Known<'_>]) -> Option<Length> {
+    let (low, high) = measured_by(terms, known, Doubt::Zeroed)?.open?.zeroed_at?;
     Length::mean(&[low, high])
 }
 
@@ -328,12 +341,15 @@ struct WorstEnd {
 }
 
 /// What a doubt about temperatures does to a figure.
-pub(crate) fn warmth(build: &Build, rules: &Rules, (figure, place): (Figure, Place), noted: bool) -> Warmth {
+pub(crate) fn warmth(
+    build: &Build,
+    rules: &Rules,
+    place: Place,
+    parts: impl Iterator<Item = Characteristic>,
+    noted: bool,
+) -> Warmth {
     // The parts of a main are a steel crank and a block; the larger expansion bounds their difference.
-    let alpha = figure.inputs().iter().filter_map(|i| {
-        let at = build.layout.places_with(place, i.role).next()?;
-        Some(material(&build.layout, Characteristic::at(at, i.role)?).alpha())
-    });
+    let alpha = parts.map(|part| material(&build.layout, part).alpha());
     let usual = rules.temperature_doubt_mk;
     let (least, most) = alpha.fold((f64::MAX, 0.0), |(least, most): (f64, f64), a| (least.min(a), most.max(a)));
     let own = build.layout.own_nominal(place);

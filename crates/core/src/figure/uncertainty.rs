@@ -171,6 +171,16 @@ pub enum Known<'a> {
     },
 }
 
+impl<'a> Known<'a> {
+    /// By what it was measured, where it was.
+    pub(super) const fn measured(&self) -> Option<&MeasuredBy<'a>> {
+        match self {
+            Known::Measured(by) => Some(by),
+            Known::Catalogue { .. } => None,
+        }
+    }
+}
+
 /// A contribution before it is written out.
 #[derive(Debug, Clone, Copy)]
 struct Raw<'a> {

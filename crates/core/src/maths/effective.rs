@@ -61,6 +61,14 @@ pub struct TouchedPlace<X, A> {
     pub readings: Vec<Length>,
 }
 
+impl<X, A> TouchedPlace<X, A> {
+    /// What its touches come to; `None` of no readings.
+    pub fn value(&self) -> Option<PlaceValue> {
+        let spread = Length::span(self.readings.iter().copied());
+        Some(PlaceValue { value: position_value(&self.readings)?, spread })
+    }
+}
+
 /// What one place came to.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub struct PlaceValue {
@@ -89,8 +97,6 @@ pub struct Effective {
     pub max_spread: Length,
     /// Index of the place whose value is the effective one (worst rule), or the first that counts.
     pub deciding: usize,
-    /// The value of each place, in the order given.
-    pub places: Vec<PlaceValue>,
 }
 
 /// Value of one position: one reading is itself, two are their mean, three or more their median.
@@ -127,9 +133,10 @@ pub fn effective<X: PartialEq, A: PartialEq>(
     angles: Option<&[A]>,
     places: &[TouchedPlace<X, A>],
 ) -> Option<Effective> {
-    let valued = places.iter().map(|TouchedPlace { axial, angle, readings }| {
-        let value = PlaceValue { value: position_value(readings)?, spread: Length::span(readings.iter().copied()) };
-        Some(ValuedPlace { axial, angle, value, counts: angles.is_none_or(|a| a.contains(angle)) })
+    let valued = places.iter().map(|place| {
+        let TouchedPlace { axial, angle, .. } = place;
+        let counts = angles.is_none_or(|a| a.contains(angle));
+        Some(ValuedPlace { axial, angle, value: place.value()?, counts })
     });
     effective_of(kind, rule, &valued.collect::<Option<Vec<_>>>()?)
 }
@@ -165,7 +172,6 @@ pub fn effective_of<X: PartialEq, A: PartialEq>(
         relief: away.map(|away| away - mean),
         max_spread: places.iter().map(|p| p.value.spread).max()?,
         deciding,
-        places: places.iter().map(|p| p.value).collect(),
     })
 }
 
@@ -217,7 +223,7 @@ mod tests {
                     if rule == SizeRule::Worst {
                         let end = if kind == Extreme::Largest { e.largest } else { e.smallest };
                         prop_assert_eq!(e.effective, end);
-                        prop_assert_eq!(e.places[e.deciding].value, end);
+                        prop_assert_eq!(places[e.deciding].value().map(|p| p.value), Some(end));
                     }
                 }
             }

@@ -52,5 +52,6 @@ pub fn combine_terms(terms: impl IntoIterator<Item = Summand>) -> Band {
         high = high.saturating_add(most.max(least));
     }
     let (low, high) = (Length::from_nm(low), Length::from_nm(high));
-    Band { value: Length::mean(&[low, high]).unwrap_or(low), low, high }
+    let value = if low == high { low } else { Length::mean(&[low, high]).unwrap_or(low) };
+    Band { value, low, high }
 }

@@ -20,6 +20,7 @@
 //! ```
 use std::rc::Rc;
 
+use smallvec::SmallVec;
 use statrs::function::erf::erfc;
 
 use super::{Extreme, Kept};
@@ -48,8 +49,19 @@ const POINTS: f64 = 4.0;
 /// Points of the whole integration.
 const STEPS: usize = ((TO - FROM) * POINTS) as usize + 1;
 
-/// One place at every point of the integration: how likely it lies below, and its density there.
-type Curve = [(f64, f64); STEPS];
+/// One place at one point of the integration.
+#[derive(Debug, Clone, Copy)]
+struct There {
+    /// How likely it lies below.
+    below: f64,
+    /// Its density.
+    density: f64,
+    /// The density over how likely it lies below; zero where it never does.
+    rate: f64,
+}
+
+/// One place at every point.
+type Curve = [There; STEPS];
 
 fn z_at(step: usize) -> f64 {
     step as f64 / POINTS + FROM
@@ -62,7 +74,10 @@ fn curve(d: f64) -> Rc<Curve> {
         // are kept than a big build has.
         static KNOWN: Kept<u64, Rc<Curve>, 128> = const { Kept::new() };
     }
-    let at = |step| (below(z_at(step) + d), density(z_at(step) + d));
+    let at = |step| {
+        let (below, density) = (below(z_at(step) + d), density(z_at(step) + d));
+        There { below, density, rate: if below > 0.0 { density / below } else { 0.0 } }
+    };
     KNOWN.with(|known| known.get(d.to_bits(), || Rc::new(std::array::from_fn(at))))
 }
 
@@ -75,11 +90,11 @@ struct Point {
     each: f64,
 }
 
-/// Adds so many places that read alike: `likely` is how likely all of them lie below a point, by how likely one does.
-fn add(points: &mut [Point; STEPS], curve: &Curve, places: f64, likely: impl Fn(f64) -> f64) {
-    for (point, (under, density)) in points.iter_mut().zip(curve) {
-        point.all *= likely(*under);
-        point.each += if *under > 0.0 { places * density / under } else { 0.0 };
+/// Adds places that read alike: `all` is how likely they lie below a point together, `each` the sum of their rates there.
+fn add(points: &mut [Point; STEPS], curve: &Curve, all: impl Fn(f64) -> f64, each: impl Fn(&There) -> f64) {
+    for (point, there) in points.iter_mut().zip(curve) {
+        point.all *= all(there.below);
+        point.each += each(there);
     }
 }
 
@@ -107,7 +122,7 @@ pub fn worst_place(extreme: Extreme, values: &[f64], standard: f64) -> WorstPlac
         return WorstPlace { bias: 0.0, standard };
     }
     // Places that were read alike are reckoned once.
-    let mut curves: Vec<(f64, Rc<Curve>, i32)> = Vec::with_capacity(values.len());
+    let mut curves: SmallVec<[(f64, Rc<Curve>, i32); 8]> = SmallVec::new();
     for d in behind() {
         match curves.iter_mut().find(|(known, ..)| known.total_cmp(&d).is_eq()) {
             Some((.., times)) => *times = times.saturating_add(1),
@@ -118,10 +133,14 @@ pub fn worst_place(extreme: Extreme, values: &[f64], standard: f64) -> WorstPlac
     let mut points = [Point { all: 1.0, each: 0.0 }; STEPS];
     for (_, curve, times) in &curves {
         match times {
-            1 => add(&mut points, curve, 1.0, |under| under),
-            2 => add(&mut points, curve, 2.0, |under| under * under),
-            3 => add(&mut points, curve, 3.0, |under| under * (under * under)),
-            _ => add(&mut points, curve, f64::from(*times), |under| under.powi(*times)),
+            1 => add(&mut points, curve, |under| under, |at| at.rate),
+            2 => add(&mut points, curve, |under| under * under, |at| 2.0 * at.rate),
+            _ => {
+                let n = f64::from(*times);
+                let each = |at: &There| if at.below > 0.0 { n * at.density / at.below } else { 0.0 };
+                let all = |under: f64| if *times == 3 { under * (under * under) } else { under.powi(*times) };
+                add(&mut points, curve, all, each);
+            }
         }
     }
     let (mut mean, mut square) = (0.0, 0.0);
