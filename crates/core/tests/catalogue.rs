@@ -21,6 +21,7 @@ fn every_input_of_a_figure_is_measured_somewhere_near_it() {
     let layout = whole().into_iter().next();
     let Some(layout) = layout else { return assert!(layout.is_some(), "the shop knows such engines") };
     for figure in Figure::all() {
+        assert!(figure.row().at.is_sorted_by(|a, b| a < b), "{figure:?} is at places out of the order of the work");
         for kind in figure.row().at {
             let place = Place::new(*kind, 1);
             assert!(layout.has(place), "{figure:?} is at {place}, which this engine has");

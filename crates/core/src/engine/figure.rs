@@ -298,7 +298,7 @@ pub enum PresetLimits {
 pub struct FigureRow {
     /// How it is written in data.
     pub id: &'static str,
-    /// The kinds of place that have it.
+    /// The kinds of place that have it, in the order of the work.
     pub at: &'static [PlaceKind],
     /// What it is made of, in the order it is looked at.
     pub inputs: &'static [Input],

@@ -353,8 +353,8 @@ impl Layout {
         let has_it = |p: Place| Characteristic::at(p, role).is_some();
         let alone = [place, journal].into_iter().find(|p| has_it(*p));
         let on_journal = || -> Vec<Place> {
-            let with_it = PLACE_KINDS.iter().map(|k| k.kind).filter(|kind| has_it(Place::new(*kind, 1)));
-            with_it.flat_map(|kind| self.of_kind(kind)).filter(|p| self.journal_of(*p) == journal).collect()
+            let with_it = Characteristic::kinds_with(role).iter();
+            with_it.flat_map(|kind| self.of_kind(*kind)).filter(|p| self.journal_of(*p) == journal).collect()
         };
         let several = if alone.is_some() { Vec::new() } else { on_journal() };
         alone.into_iter().chain(several)

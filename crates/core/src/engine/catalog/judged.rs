@@ -92,8 +92,7 @@ impl Figure {
 
     /// The places of an engine that have it, in the order of the work.
     pub fn places(self, layout: &Layout) -> impl Iterator<Item = Place> + use<'_> {
-        let kinds = PLACE_KINDS.iter().filter(move |kind| self.row().at.contains(&kind.kind));
-        kinds.flat_map(|kind| layout.of_kind(kind.kind))
+        self.row().at.iter().flat_map(|kind| layout.of_kind(*kind))
     }
 
     /// The window of a target: a figure with a maximum only has no lower limit, one with a minimum only no upper one.

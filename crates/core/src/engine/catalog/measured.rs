@@ -91,6 +91,24 @@ impl Characteristic {
         OF_KIND.get(place.kind() as usize).map_or(&[], Vec::as_slice)
     }
 
+    /// The kinds of place that have something of that role, in the order of the work: worked out once, like the above.
+    pub(crate) fn kinds_with(role: Role) -> &'static [PlaceKind] {
+        static OF_ROLE: LazyLock<Vec<(Role, Vec<PlaceKind>)>> = LazyLock::new(|| {
+            let mut known: Vec<(Role, Vec<PlaceKind>)> = Vec::new();
+            for kind in PLACE_KINDS.iter().map(|row| row.kind) {
+                for (of, _) in Characteristic::here(Place::new(kind, 1)) {
+                    match known.iter_mut().find(|(role, _)| role == of) {
+                        Some((_, kinds)) if kinds.contains(&kind) => {}
+                        Some((_, kinds)) => kinds.push(kind),
+                        None => known.push((*of, vec![kind])),
+                    }
+                }
+            }
+            known
+        });
+        OF_ROLE.iter().find(|(of, _)| *of == role).map_or(&[], |(_, kinds)| kinds)
+    }
+
     /// What it is in the figures made of it.
     pub fn role(self) -> Role {
         self.row().role
