@@ -183,7 +183,7 @@ impl Length {
             && let Some(sum) = a.0.checked_add(b.0)
         {
             let half = sum.div_euclid(2);
-            return Some(Length(half + i64::from(sum % 2 != 0 && half % 2 != 0)));
+            return half.checked_add(i64::from(sum % 2 != 0 && half % 2 != 0)).map(Length);
         }
         Length::mean_of(values.iter().copied())
     }

@@ -9,7 +9,6 @@ use super::super::characteristic::PartKind;
 use super::super::figure::{Believable, FigureRow, Input, Limits, MethodRow};
 use super::super::layout::Layout;
 use super::super::place::Place;
-use super::super::place_kinds::PLACE_KINDS;
 use super::bearings;
 use super::measured::Characteristic;
 use super::subjects::{NotInCatalog, SUBJECTS, Subject};
