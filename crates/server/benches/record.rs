@@ -50,12 +50,22 @@ async fn floor(store: &Store, count: usize) -> Outcome<Vec<String>> {
     Ok(codes)
 }
 
-/// One bench: signs in and records its readings; the time of each.
-async fn bench(base: String, build: String, number: usize, pace: Option<Duration>) -> Outcome<Vec<Duration>> {
+/// Somebody who is signed in.
+async fn signed_in(base: &str) -> Outcome<(Client, String)> {
     let client = Client::builder().cookie_store(true).build()?;
     let login = json!({ "login": "oduya", "password": "first-of-the-flood" });
     let session: Value = client.post(format!("{base}/api/v1/session")).json(&login).send().await?.json().await?;
     let token = session["token"].as_str().ok_or("no token")?.to_owned();
+    Ok((client, token))
+}
+
+/// One bench: records its readings; the time of each.
+async fn bench(
+    (client, token): (Client, String),
+    (base, build): (String, String),
+    number: usize,
+    pace: Option<Duration>,
+) -> Outcome<Vec<Duration>> {
     let mut times = Vec::new();
     // Hands are not in step with each other.
     let first = pace.unwrap_or_default() * u32::try_from(number)? / u32::try_from(BENCHES)?;
@@ -84,20 +94,17 @@ async fn bench(base: String, build: String, number: usize, pace: Option<Duration
 }
 
 async fn run(name: &str, benches: usize, builds: usize, pace: Option<Duration>) -> Outcome {
-    let database = TestDatabase::new()?;
-    let store = Store::connect(&database.url()).await?;
-    seed::shop(&store).await?;
+    let (store, base, .., stop, _database) = shop().await?;
     let codes = floor(&store, builds).await?;
-    let listener = TcpListener::bind("127.0.0.1:0").await?;
-    let base = format!("http://{}", listener.local_addr()?);
-    let (stop, stopping) = watch::channel(false);
-    let state = AppState::new(store, PathBuf::from("nowhere"), "Bench", stopping);
-    let mut asked = stop.subscribe();
-    let server = tokio::spawn(serve(listener, state, async move { drop(asked.wait_for(|s| *s).await) }));
+    // One after the other: only so many passwords are looked at side by side.
+    let mut people = Vec::new();
+    for _ in 0..benches {
+        people.push(signed_in(&base).await?);
+    }
     let began = Instant::now();
     let mut hands = tokio::task::JoinSet::new();
-    for number in 0..benches {
-        hands.spawn(bench(base.clone(), codes[number % builds].clone(), number, pace));
+    for (number, who) in people.into_iter().enumerate() {
+        hands.spawn(bench(who, (base.clone(), codes[number % builds].clone()), number, pace));
     }
     let mut times = Vec::new();
     while let Some(done) = hands.join_next().await {
@@ -115,7 +122,6 @@ async fn run(name: &str, benches: usize, builds: usize, pace: Option<Duration>) 
         at(100)
     );
     stop.send_replace(true);
-    server.await??;
     Ok(())
 }
 
@@ -171,10 +177,7 @@ async fn shop() -> Outcome<(Store, String, Client, String, watch::Sender<bool>, 
     let state = AppState::new(store.clone(), PathBuf::from("nowhere"), "Bench", stopping);
     let mut asked = stop.subscribe();
     tokio::spawn(serve(listener, state, async move { drop(asked.wait_for(|s| *s).await) }));
-    let client = Client::builder().cookie_store(true).build()?;
-    let login = json!({ "login": "oduya", "password": "first-of-the-flood" });
-    let session: Value = client.post(format!("{base}/api/v1/session")).json(&login).send().await?.json().await?;
-    let token = session["token"].as_str().ok_or("no token")?.to_owned();
+    let (client, token) = signed_in(&base).await?;
     Ok((store, base, client, token, stop, database))
 }
 
