@@ -5,14 +5,11 @@
 //! for the gauge counts like eight degrees of freedom. Where `SS` is more than chance allows (beyond the 95th percentile of
 //! chi-square for what was declared), the declared figure is contradicted and what was found stands alone, with the
 //! factor of Student's t for its few degrees; else both are pooled, so that a steady hand proves itself better.
-use std::collections::BTreeMap;
-use std::sync::{PoisonError, RwLock};
-
-use statrs::distribution::{ChiSquared, ContinuousCDF, StudentsT};
+use statrs::distribution::{ChiSquared, ContinuousCDF};
 use uuid::Uuid;
 
 use crate::gauge::Gauge;
-use crate::maths::{Kept, Touching};
+use crate::maths::{Kept, Touching, student};
 use crate::units::Length;
 
 /// Degrees of freedom that the shop's figure counts for.
@@ -84,15 +81,14 @@ impl Repeats {
 /// The 95th percentile of chi-square and the 97.5th of Student's t. Each is a search that takes as long as a hundred readings,
 /// and every evaluation asks for the same few again.
 fn percentiles(degrees: u32) -> (f64, f64) {
-    static KNOWN: RwLock<BTreeMap<u32, (f64, f64)>> = RwLock::new(BTreeMap::new());
-    if let Some(known) = KNOWN.read().unwrap_or_else(PoisonError::into_inner).get(&degrees) {
-        return *known;
+    thread_local! {
+        static KNOWN: Kept<u32, (f64, f64), 32> = const { Kept::new() };
     }
-    let n = f64::from(degrees);
-    let limit = ChiSquared::new(n).map_or(f64::INFINITY, |chi| chi.inverse_cdf(0.95));
-    let t = StudentsT::new(0.0, 1.0, n).map_or(1.96, |t| t.inverse_cdf(0.975));
-    KNOWN.write().unwrap_or_else(PoisonError::into_inner).insert(degrees, (limit, t));
-    (limit, t)
+    let found = || {
+        let limit = ChiSquared::new(f64::from(degrees)).map_or(f64::INFINITY, |chi| chi.inverse_cdf(0.95));
+        (limit, student(0.975, f64::from(degrees)))
+    };
+    KNOWN.with(|known| known.get(degrees, found))
 }
 
 /// One person on one gauge, and the gauge as it was then: its repeatability and its step.

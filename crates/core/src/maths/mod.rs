@@ -28,6 +28,7 @@ mod roundness;
 mod runout;
 mod side_clearance;
 mod spring;
+mod student;
 mod taper;
 mod target;
 mod temperature;
@@ -73,6 +74,7 @@ pub use side_clearance::{
     side_clearance,
 };
 pub use spring::{Installed, SpringCard, TestedSpring, shims_for};
+pub(crate) use student::student;
 pub use taper::{Suspect, suspects};
 pub use target::{Target, TargetError, TargetRule, TargetSource, parse_proportion};
 pub use temperature::{ABSOLUTE_ZERO_C, Body, GAUGE_ALPHA, Material, SOAK_LIMIT_MC, Temperatures, at_20};

@@ -8,25 +8,13 @@
 //!   and bores are tested apart: a fault of one of them shows more clearly there than in their difference.
 //!
 //! Rows of three say nothing, and rows of four only what is very plain.
-use statrs::distribution::{ContinuousCDF, StudentsT};
-
-use super::kept::Kept;
+use super::student;
 
 /// Share of false alarms in one series.
 const FALSE_ALARMS: f64 = 0.04;
 
 /// A point of a row: station number, value.
 type Point = (f64, f64);
-
-/// The quantile of Student's t: a search, and every evaluation asks for those of its rows again.
-fn student(probability: f64, degrees: usize) -> f64 {
-    thread_local! {
-        // Three series of each row of a few engines.
-        static KNOWN: Kept<(f64, usize), f64, 16> = const { Kept::new() };
-    }
-    let t = || StudentsT::new(0.0, 1.0, degrees as f64).map_or(f64::INFINITY, |t| t.inverse_cdf(probability));
-    KNOWN.with(|known| known.get((probability, degrees), t))
-}
 
 /// A mean or a line through points.
 struct Fitted {
@@ -70,7 +58,7 @@ pub fn lean_limit(points: &[Point], open: f64) -> Option<f64> {
     let line = Fitted::through(points.iter().copied(), true);
     let scatter = (line.squares / degrees as f64).sqrt().max(open);
     let ends = points.last()?.0 - points.first()?.0;
-    (line.along > 0.0).then(|| student(0.975, degrees) * scatter * ends / line.along.sqrt())
+    (line.along > 0.0).then(|| student(0.975, degrees as f64) * scatter * ends / line.along.sqrt())
 }
 
 /// The one of a row that stands apart from the others. `leans` says whether they are held against a line.
@@ -86,7 +74,7 @@ pub fn lean_limit(points: &[Point], open: f64) -> Option<f64> {
 pub fn odd_one(points: &[Point], open: f64, leans: bool) -> Option<usize> {
     let fitted = if leans { 2 } else { 1 };
     let degrees = points.len().checked_sub(1 + fitted).filter(|n| *n > 0 && points.len() > 3)?;
-    let limit = student(1.0 - FALSE_ALARMS / (2.0 * points.len() as f64), degrees);
+    let limit = student(1.0 - FALSE_ALARMS / (2.0 * points.len() as f64), degrees as f64);
     let apart = |(i, own): (usize, &Point)| {
         let others = points.iter().enumerate().filter(move |(j, _)| *j != i).map(|(_, p)| *p);
         let fit = Fitted::through(others, leans);

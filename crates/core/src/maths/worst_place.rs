@@ -137,6 +137,7 @@ pub fn worst_place(extreme: Extreme, values: &[f64], standard: f64) -> WorstPlac
             2 => add(&mut points, curve, |under| under * under, |at| 2.0 * at.rate),
             _ => {
                 let n = f64::from(*times);
+                // Not so many times the rate: what was sealed means the same to the last digit.
                 let each = |at: &There| if at.below > 0.0 { n * at.density / at.below } else { 0.0 };
                 let all = |under: f64| if *times == 3 { under * (under * under) } else { under.powi(*times) };
                 add(&mut points, curve, all, each);
