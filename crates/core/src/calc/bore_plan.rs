@@ -5,7 +5,7 @@ use serde_json::{Value, json};
 
 use super::request::{Fields, Sign, number};
 use super::{CalcError, Code};
-use crate::maths::{BoredCylinder, BoredPlace, Boring, WornCylinder, bored};
+use crate::maths::{BoredCylinder, BoredPlace, Boring, WornCylinder, bored, usual_hone_stock};
 use crate::{Length, Unit};
 
 /// An oversize of the catalogue: how much, its piston, and the pistons of single cylinders that were measured.
@@ -23,14 +23,10 @@ pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
         c.finish()?;
     }
     let sizes = sizes(&mut f, &cylinders, unit)?;
-    let usual_hone = match unit {
-        Unit::Inch => Length::tenths(50),
-        Unit::Mm => Length::microns(125),
-    };
     let work = Boring {
         aim: f.need("aim")?.length(unit, Sign::NotNegative)?,
         finish_stock: f.take_length("finish_stock", unit, Sign::NotNegative)?.unwrap_or_default(),
-        hone_stock: f.take_length("hone_stock", unit, Sign::NotNegative)?.unwrap_or(usual_hone),
+        hone_stock: f.take_length("hone_stock", unit, Sign::NotNegative)?.unwrap_or_else(|| usual_hone_stock(unit)),
         plate_distortion: f.take_length("plate_distortion", unit, Sign::NotNegative)?.unwrap_or_default(),
     };
     f.finish()?;

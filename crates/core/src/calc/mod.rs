@@ -27,13 +27,17 @@ mod flatness;
 mod gauge_study;
 mod grind_plan;
 mod hone_passes;
+mod hot_gap;
 mod identify_class;
 mod json;
 mod match_weights;
+mod oversize;
 mod parse_entry;
 mod piston_fit;
+mod piston_rank;
 mod request;
 mod ring_gap;
+mod ring_groove;
 mod runout;
 mod select_measured;
 mod select_shells;
@@ -179,11 +183,15 @@ const CALCULATORS: &[(&str, Calculator)] = &[
     ("gauge_study", gauge_study::answer),
     ("grind_plan", grind_plan::answer),
     ("hone_passes", hone_passes::answer),
+    ("hot_gap", hot_gap::answer),
     ("identify_class", identify_class::answer),
     ("match_weights", match_weights::answer),
+    ("oversize", oversize::answer),
     ("parse_entry", parse_entry::answer),
     ("piston_fit", piston_fit::answer),
+    ("piston_rank", piston_rank::answer),
     ("ring_gap", ring_gap::answer),
+    ("ring_groove", ring_groove::answer),
     ("runout", runout::answer),
     ("select_measured", select_measured::answer),
     ("select_shells", select_shells::answer),

@@ -114,6 +114,15 @@ impl Found {
         }
     }
 
+    /// A text that names something: not empty.
+    pub(super) fn name(self) -> Result<String, CalcError> {
+        let path = self.path.clone();
+        match self.text()? {
+            name if name.is_empty() => Err(CalcError::new(Code::Empty, path, "a name is needed here")),
+            name => Ok(name),
+        }
+    }
+
     fn number(&self) -> Result<&Number, CalcError> {
         match &self.value {
             Value::Number(number) => Ok(number),
@@ -275,10 +284,15 @@ impl Found {
 
     /// The items of a list with an `id` each, none of them twice; there must be one.
     pub(super) fn listed(self) -> Result<Vec<(String, Fields)>, CalcError> {
+        self.not_empty()?.with_ids()
+    }
+
+    /// Refuses an empty list.
+    pub(super) fn not_empty(self) -> Result<Found, CalcError> {
         if matches!(&self.value, Value::Array(items) if items.is_empty()) {
             return Err(self.error(Code::Empty, "this list must not be empty"));
         }
-        self.with_ids()
+        Ok(self)
     }
 
     /// The same for a list that may be empty.
@@ -296,6 +310,32 @@ impl Found {
         self.list_or_none()?.into_iter().map(item).collect()
     }
 
+    /// The items of a list that may be empty, each with a name of its own in the field `key`.
+    pub(super) fn named(self, key: &str) -> Result<Vec<(String, Fields)>, CalcError> {
+        let mut seen = HashSet::new();
+        let item = |found: Found| {
+            let mut fields = found.object()?;
+            let name = fields.need(key)?.name()?;
+            if seen.insert(name.clone()) {
+                Ok((name, fields))
+            } else {
+                Err(fields.error(Code::Duplicate, key, format!("\"{name}\" is there twice")))
+            }
+        };
+        self.list_or_none()?.into_iter().map(item).collect()
+    }
+
+    /// A pair of lengths of which the first is not above the second.
+    pub(super) fn pair(self, [low, high]: [&str; 2], unit: Unit, sign: Sign) -> Result<(Length, Length), CalcError> {
+        let mut pair = self.object()?;
+        let (from, to) = (pair.need(low)?.length(unit, sign)?, pair.need(high)?.length(unit, sign)?);
+        if from > to {
+            return Err(pair.error(Code::Inconsistent, low, format!("\"{low}\" lies above \"{high}\"")));
+        }
+        pair.finish()?;
+        Ok((from, to))
+    }
+
     /// An object.
     pub(super) fn object(self) -> Result<Fields, CalcError> {
         Fields::of(self.value, self.path)
@@ -311,6 +351,11 @@ pub(super) fn number(length: Length, unit: Unit) -> Value {
 /// A float of nanometres as a number of `unit`, rounded like any length. Nothing that is shown goes beyond what fits.
 pub(super) fn number_of_f64(nm: f64, unit: Unit) -> Value {
     Length::from_f64(nm).map_or(Value::Null, |length| number(length, unit))
+}
+
+/// A float of nanometres as a number of `unit`, as it is.
+pub(super) fn unrounded(nm: f64, unit: Unit) -> Value {
+    Number::from_f64(nm / unit.nm() as f64).map_or(Value::Null, Value::Number)
 }
 
 /// Half of a whole number of nanometres.

@@ -32,6 +32,11 @@ pub(super) fn answer(mut f: Fields) -> Result<Value, CalcError> {
         stations.push(Station { id, at, values: readings.into_iter().map(|(_, v)| v).collect(), throw });
     }
     f.finish()?;
+    let placed = stations.iter().any(|s| s.at.is_some());
+    if let Some(i) = stations.iter().position(|s| placed && s.at.is_none()) {
+        let message = "where this station stands along the shaft is missing: say it of all stations, or of none";
+        return Err(CalcError::new(Code::MissingField, format!("stations[{i}].at"), message));
+    }
     let along: Vec<(usize, Thrown)> =
         stations.iter().enumerate().filter_map(|(i, s)| s.at.map(|at| (i, (at.as_f64(), s.throw.by)))).collect();
     let bows = bow(&along.iter().map(|(_, thrown)| *thrown).collect::<Vec<_>>());

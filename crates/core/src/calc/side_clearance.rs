@@ -59,7 +59,11 @@ fn planned(mut p: Fields, pin_width: Length, rods: &[(String, RodWidth)], unit: 
     let by_beam = p.take("split").map_or(Ok(false), |s| s.one_of(&[("even", false), ("beam", true)]))?;
     let offset = p.take_length("bank_offset", unit, Sign::NotNegative)?;
     let split = match (by_beam, offset, rods.len()) {
-        (false, ..) => Split::Even,
+        (false, Some(_), _) => {
+            let message = "cylinder axes matter only where the split is by \"beam\"";
+            return Err(p.error(Code::Inconsistent, "bank_offset", message));
+        }
+        (false, None, _) => Split::Even,
         (true, Some(bank_offset), _) => Split::Beam { bank_offset },
         (true, None, 1) => Split::Beam { bank_offset: Length::ZERO },
         (true, None, _) => {

@@ -17,7 +17,7 @@
 //! let work = Boring { aim: t(30), finish_stock: t(0), hone_stock: t(50), plate_distortion: t(5) };
 //! assert_eq!(needs(&cylinder, work), Some(t(32_548)));
 //! ```
-use crate::units::Length;
+use crate::units::{Length, Unit};
 
 /// A place of a worn bore.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -69,6 +69,14 @@ pub struct BoredCylinder {
     pub cleans: bool,
     /// Whether its wall gets too thin.
     pub thin: bool,
+}
+
+/// What a hone is usually left to take off after the bar: five thou, or an eighth of a millimetre.
+pub const fn usual_hone_stock(unit: Unit) -> Length {
+    match unit {
+        Unit::Inch => Length::tenths(50),
+        Unit::Mm => Length::microns(125),
+    }
 }
 
 /// The smallest bore that cleans a cylinder; `None` where none of it was measured.

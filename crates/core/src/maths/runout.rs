@@ -109,8 +109,9 @@ pub fn throw(readings: &[ClockReading]) -> Option<Throw> {
     let [mean, a, b] = least_squares(&first, &values)?;
     let residuals: Vec<f64> =
         first.iter().zip(&values).map(|([_, cos, sin], v)| v - mean - a * cos - b * sin).collect();
-    let second: Vec<[f64; 2]> = harmonic(2.0).map(|(sin, cos)| [cos, sin]).collect();
-    let oval = || least_squares(&second, &residuals).map(|[a, b]| 4.0 * a.hypot(b));
+    // At uneven clocks a pure oval has a mean of its own.
+    let second: Vec<[f64; 3]> = harmonic(2.0).map(|(sin, cos)| [1.0, cos, sin]).collect();
+    let oval = || least_squares(&second, &residuals).map(|[_, a, b]| 4.0 * a.hypot(b));
     Some(Throw {
         mean,
         by: [a, b],

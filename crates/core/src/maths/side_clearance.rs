@@ -296,7 +296,9 @@ fn passes(off: Share, rough: Length, finish: Length) -> Option<Vec<(Share, Share
     let cuts = (before.parts + each_at_most - 1).checked_div(each_at_most).filter(|n| *n <= MOST_PASSES)?;
     let cut = Share::new(before.parts, before.of * cuts);
     let rough_cuts = (1..=cuts).map(|n| (cut, Share::new(before.parts * n, before.of * cuts)));
-    Some(rough_cuts.chain([(Share::of(finish), off)]).collect())
+    // A finish of nothing is no cut.
+    let last = (finish > Length::ZERO).then(|| (Share::of(finish), off));
+    Some(rough_cuts.chain(last).collect())
 }
 
 #[cfg(test)]

@@ -51,6 +51,30 @@ impl Material {
     }
 }
 
+/// What a piston is made of.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Alloy {
+    /// Cast with more silicon than dissolves: grows least.
+    Hypereutectic,
+    /// Forged, eutectic.
+    ForgedEutectic,
+    /// Forged, of low silicon: grows most.
+    ForgedLowSilicon,
+}
+
+impl Alloy {
+    /// Linear expansion per kelvin.
+    pub const fn alpha(self) -> f64 {
+        match self {
+            Alloy::Hypereutectic => 18.5e-6,
+            Alloy::ForgedEutectic => 19.4e-6,
+            Alloy::ForgedLowSilicon => 22.3e-6,
+        }
+    }
+}
+
 /// Temperatures noted with a reading, in thousandths of a degree Celsius.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(deny_unknown_fields)]

@@ -33,6 +33,18 @@ pub enum State {
     Loose,
 }
 
+impl State {
+    /// The worst of some: tight, loose, edge, in.
+    pub fn worst(states: impl IntoIterator<Item = State>) -> Option<State> {
+        states.into_iter().min_by_key(|state| match state {
+            State::Tight => 0,
+            State::Loose => 1,
+            State::Edge => 2,
+            State::In => 3,
+        })
+    }
+}
+
 /// The limit a margin was measured to.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(rename_all = "snake_case")]
@@ -132,6 +144,28 @@ pub fn verdict(smallest: Length, largest: Length, expanded: Length, window: Wind
     Verdict { state, nearest, inside: margin >= Length::ZERO, margin, decidable }
 }
 
+/// The judgement of a margin to a single limit.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
+pub enum OneSided {
+    /// Proven on the right side of its limit: the limit belongs inside.
+    In,
+    /// The limit lies within the uncertainty.
+    Edge,
+    /// Proven beyond it.
+    Out,
+}
+
+/// Judges a margin, positive inside, with the expanded uncertainty of what it was taken from.
+pub fn one_sided(margin: Length, expanded: Length) -> OneSided {
+    if margin >= expanded {
+        OneSided::In
+    } else if margin < -expanded {
+        OneSided::Out
+    } else {
+        OneSided::Edge
+    }
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -169,6 +203,13 @@ mod tests {
         let w = Window::new(None, Some(t(3)));
         let v = w.map(|w| verdict(t(-500), t(-500), t(1), w, Acceptance::Guarded));
         assert_eq!(v.map(|v| (v.state, v.nearest, v.decidable)), Some((State::In, Side::High, true)));
+    }
+
+    #[test]
+    fn a_single_limit_belongs_inside_and_its_doubt_to_the_edge() {
+        let states = [2, 1, 0, -1, -2].map(|margin| one_sided(t(margin), t(1)));
+        assert_eq!(states, [OneSided::In, OneSided::In, OneSided::Edge, OneSided::Edge, OneSided::Out]);
+        assert_eq!(one_sided(Length::ZERO, Length::ZERO), OneSided::In);
     }
 
     #[test]
