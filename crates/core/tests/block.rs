@@ -48,7 +48,11 @@ fn four_corners_tell_the_mean_and_the_twist_that_long_edges_hide() -> Outcome {
     assert_eq!((first.mean, first.twist), (Some(t(84_030)), Some(t(3))));
     let assessed = evaluate(bench.build());
     let parallel = assessed.figure(figure("deck_parallel")?, deck()).and_then(|f| f.judged.as_ref());
-    assert_eq!(parallel.map(|j| j.clearance), Some(t(19)));
+    assert_eq!(
+        parallel.map(|j| j.clearance),
+        Some(t(8)),
+        "the front lies eight tenths below the rear, whatever single corners do"
+    );
     // Machined: its heights and its flatness are as old as the wheel.
     bench.work(Work::FaceMachined, Scope::One(deck()), "cleaned up")?;
     let after = evaluate(bench.build());

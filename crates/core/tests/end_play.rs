@@ -66,8 +66,8 @@ fn the_worked_example_is_loose_on_its_largest_and_proven() -> Outcome {
     let j = f.judged.ok_or("it is judged")?;
     assert_eq!((j.smallest, j.clearance.nm(), j.largest), (t(110), 283_210, t(113)));
     assert_eq!(j.state, State::Loose);
-    // Steps 0.41 tenth, repeat 1.41, angle 0.24: 3.0 tenths.
-    assert!((j.expanded.as_f64() / 2_540.0 - 2.98).abs() < 0.02, "{:?}", j.expanded);
+    // Steps 0.41 tenth, angle 0.24; the pushes repeat a little better than the 1.41 that is declared.
+    assert!((j.expanded.as_f64() / 2_540.0 - 2.80).abs() < 0.02, "{:?}", j.expanded);
     assert!(f.findings.iter().all(|f| !matches!(f, Finding::PlacesDiffer { .. })), "three tenths are square");
     assert_eq!(needs(&evaluate(bench.build())), Some(Needs::Concession));
     Ok(())

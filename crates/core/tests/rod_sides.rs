@@ -49,8 +49,9 @@ fn blades_are_in_only_where_everything_between_them_is() -> Outcome {
     }
     // A coarse pair leaves more open than a fine one around the same middle.
     bench.pushes(S(5), GAP, &[&["110 150"], &["110 150"]])?;
-    let open = |place| Ok::<_, &str>(at(bench.build(), place)?.judged.map(|j| j.expanded));
-    assert!(open(S(5))? > open(S(1))?);
+    let between = |place| Ok::<_, &str>(at(bench.build(), place)?.judged.map(|j| (j.smallest, j.largest)));
+    assert_eq!(between(S(5))?, Some((t(110), t(150))));
+    assert_eq!(between(S(1))?, Some((t(120), t(130))));
     assert!(bench.pushes(S(6), GAP, &[&["130 120"], &[]]).is_err(), "a blade that goes and does not go");
     Ok(())
 }

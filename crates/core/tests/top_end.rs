@@ -220,7 +220,10 @@ fn a_crank_is_turned_and_a_cam_is_pushed_like_anything_else() -> Outcome {
     let clock = ["5.5", "5", "3.5", "3", "2.5", "1", "0.5", "3"].map(|shown| [shown; 2]);
     let places: Vec<&[&str]> = clock.iter().map(<[&str; 2]>::as_slice).collect();
     bench.pushes(Place::main(4), Role::new("main_turn"), &places)?;
-    assert_eq!(of(bench.build(), runout, Place::main(4))?.judged.map(|j| j.clearance), Some(t(5)));
+    // Half a thou of travel is a bend of four tenths, the noise of the readings taken off.
+    let judged = of(bench.build(), runout, Place::main(4))?.judged.ok_or("it is judged")?;
+    assert!((judged.clearance - t(4)).abs() < Length::from_nm(300), "{judged:?}");
+    assert!((judged.clearance - judged.correction - Length::from_nm(10_460)).abs() < t(1), "{judged:?}");
     // Most of what it travels is bend; the rest a mic should find as ovality.
     let runs = straightness(bench.build(), &evaluate(bench.build()).figures, 90.0);
     let main = runs.mains.first().ok_or("it was turned")?;
@@ -268,8 +271,8 @@ fn nose_and_flange_are_turned_with_a_target_of_their_own_and_bend_nothing_betwee
     let bent: Vec<Place> = after.mains.iter().filter(|m| m.bent).map(|m| m.at).collect();
     assert_eq!((bent, after.limit), (vec![Place::NOSE], Some(t(10))));
     assert_eq!(
-        of(bench.build(), ends, Place::NOSE)?.judged.map(|j| (j.clearance, j.state)),
-        Some((t(8), State::Loose))
+        of(bench.build(), ends, Place::NOSE)?.judged.map(|j| ((j.clearance - t(8)).abs() < t(1), j.state)),
+        Some((true, State::Loose))
     );
     assert_eq!(of(bench.build(), ends, Place::FLANGE)?.judged.map(|j| j.state), Some(State::In));
     bench.work(Work::JournalPolished, Scope::One(Place::pin(2)), "finest grit")?;

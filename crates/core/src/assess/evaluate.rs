@@ -16,7 +16,7 @@ use super::suspects::name_suspects;
 use super::wanted::still_wanted;
 use crate::build::Build;
 use crate::engine::{BearingRow, Figure, GaugeUse, Input, Place, Read, Role, Seat, Wanting};
-use crate::evidence::{Checks, Evidence, SizeAssessment, TakenReading, size_before};
+use crate::evidence::{Checks, Evidence, SizeAssessment, TakenReading, as_it_was, size_before};
 use crate::figure::{
     BladeAdvice, Context, Contribution, DoubtSource, FigureAssessment, Inputs, JournalClass, Judged, Measured,
     StandsHere, Targets, agreements, concession, hot_rooms, judge, judged_method, next_blade, prediction,
@@ -42,7 +42,7 @@ fn assess(context: &Context<'_>, evidence: Evidence<'_>) -> Assessment {
     let all: Vec<(Figure, Place)> = Figure::all_in(&build.layout).flat_map(at).collect();
     let mut figures: Vec<FigureAssessment> = Vec::with_capacity(all.len());
     figures.extend(all.into_iter().filter_map(|(figure, place)| assess_figure(context, figure, place)));
-    if rules.reckoning == Reckoning::Second {
+    if rules.reckoning >= Reckoning::Second {
         for row in BearingRow::ALL {
             name_suspects(build, context.sessions, row, &mut figures);
         }
@@ -65,7 +65,7 @@ fn assess(context: &Context<'_>, evidence: Evidence<'_>) -> Assessment {
         checks: &checks,
         layout: &build.layout,
         figures: &figures,
-        all_signs: rules.reckoning == Reckoning::Second,
+        all_signs: rules.reckoning >= Reckoning::Second,
     };
     let hypotheses = hypotheses(&known, &reground);
     Assessment {
@@ -122,7 +122,7 @@ fn assess_figure(context: &Context<'_>, figure: Figure, place: Place) -> Option<
     let coarse = too_coarse(&inputs, chosen.map(|(m, _)| m.method));
     let window = target.and_then(|t| figure.window(&t.window));
     let judged = chosen.zip(window).map(|(m, window)| judge(rules, m, window, coarse));
-    let then = judged.is_none().then(|| as_they_were(context, &measured)).flatten();
+    let then = judged.is_none().then(|| as_they_were(context, figure, &measured)).flatten();
     let former = Inputs { former: true, measured: then.as_deref().unwrap_or(&measured), ..inputs };
     let stale = judged.is_none().then(|| stale_judged(&former, target)).flatten();
     let promised = || {
@@ -166,9 +166,17 @@ fn assess_figure(context: &Context<'_>, figure: Figure, place: Place) -> Option<
 
 /// What a figure was made of just before the first of what ended it: what was measured anew since is left out. By the first
 /// reckoning what is newer stays in.
-fn as_they_were(context: &Context<'_>, measured: &[Measured]) -> Option<Vec<Measured>> {
+fn as_they_were(context: &Context<'_>, figure: Figure, measured: &[Measured]) -> Option<Vec<Measured>> {
     if context.rules.reckoning == Reckoning::First {
         return None;
+    }
+    if context.rules.reckoning >= Reckoning::Third {
+        let before = last_judged_before(figure, measured)?;
+        let as_was = |m: &Measured| {
+            let size = as_it_was(context.rules, &context.touches, m.spot(), before, &m.size);
+            Measured { size, ..m.clone() }
+        };
+        return Some(measured.iter().map(as_was).collect());
     }
     let before = measured.iter().filter_map(|m| m.size.stale.as_ref()).map(|s| s.because.seq).min()?;
     let as_was = |m: &Measured| {
@@ -181,15 +189,34 @@ fn as_they_were(context: &Context<'_>, measured: &[Measured]) -> Option<Vec<Meas
     Some(measured.iter().map(as_was).collect())
 }
 
+/// What first ended the evidence of a method since it was last complete, of all methods the latest: walls that ended with the
+/// shells of before say nothing of a bore that was measured since.
+fn last_judged_before(figure: Figure, measured: &[Measured]) -> Option<u32> {
+    let of_method = |method: &crate::engine::MethodRow| {
+        let parts = || {
+            let used = |m: &&Measured| method.terms.iter().any(|t| t.role == m.role && t.read == m.read);
+            measured.iter().filter(used)
+        };
+        let was_known = |m: &Measured| m.size.complete || m.size.stale.as_ref().is_some_and(|s| s.size.is_some());
+        let ended = parts().filter_map(|m| m.size.stale.as_ref()).map(|s| s.because.seq).min();
+        ended.filter(|_| parts().all(was_known))
+    };
+    figure.row().methods.iter().filter_map(of_method).max()
+}
+
 /// What is tried next where something is gauged by blades: at the first of its places that is not decided yet.
 fn blade_advice(context: &Context<'_>, window: Window, measured: &[Measured]) -> Option<BladeAdvice> {
-    let Context { build, ref touches, .. } = *context;
+    let Context { build, rules, ref touches, .. } = *context;
     let by_blades = |m: &&Measured| m.read == Read::Blades;
     let slots = measured.iter().filter(by_blades).flat_map(|m| touches.at(m.spot()));
     let advice = |last: Option<(&str, [Length; 2])>| {
         let used = |g: &&Gauge| last.is_none_or(|(id, _)| g.id == id) && g.measures == GaugeUse::Blades;
         let set = build.gauges.iter().find(used)?;
-        next_blade(window, set.resolution, last.map(|(_, known)| known))
+        // A blade on a limit proves nothing of it: it is as doubtful as every blade.
+        let doubt = if rules.reckoning >= Reckoning::Third { set.calibration } else { Length::ZERO };
+        let low = window.low().filter(|low| *low > Length::ZERO).map(|low| low + doubt);
+        let within = Window::new(low, window.high().map(|high| high - doubt)).unwrap_or(window);
+        next_blade(within, set.resolution, last.map(|(_, known)| known))
     };
     let all: Vec<BladeAdvice> = slots.filter_map(|(_, slot)| advice(slot.fresh.last().and_then(blades_of))).collect();
     all.iter().find(|a| a.next.is_some()).or_else(|| all.first()).cloned()
@@ -290,7 +317,7 @@ fn row(rules: &Rules, targets: &Targets, row: BearingRow, figures: &[FigureAsses
     let trend = trend(&points).map(|mut fit| {
         let ends = points.first().zip(points.last());
         let mut doubt = ends.map_or(0.0, |(a, b)| a.expanded.as_f64().hypot(b.expanded.as_f64()));
-        if rules.reckoning == Reckoning::Second {
+        if rules.reckoning >= Reckoning::Second {
             let judged = of_row.iter().filter_map(|f| Some((*f, f.judged.as_ref()?)));
             test_row(&mut fit, &judged.collect::<Vec<_>>());
             doubt = 0.0;

@@ -402,7 +402,7 @@ fn proposal(
     others: Vec<Alternative>,
     open: Vec<Place>,
 ) -> Proposal {
-    let second = assessed.rules.reckoning == Reckoning::Second;
+    let second = assessed.rules.reckoning >= Reckoning::Second;
     let regress = RowMean::of(family, seats).filter(|_| second);
     let place = |at: (&Seat<'_>, &Pick)| proposed(assessed.rules.acceptance, family, wish, at, regress);
     let offers: Vec<_> = family

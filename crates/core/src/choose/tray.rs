@@ -154,7 +154,14 @@ fn doubt(build: &Build, sessions: &Sessions, seat: &Seat<'_>, gauge: &str) -> Op
         let by = match term.role {
             role if role == Role::JOURNAL => of(seat.journal)?,
             role if role == Role::HOUSING => of(seat.housing.1)?,
-            _ => MeasuredBy { gauge: build.gauge(gauge)?, touches: 1, size: Length::ZERO, interval: None, open: None },
+            _ => MeasuredBy {
+                gauge: build.gauge(gauge)?,
+                touches: 1,
+                size: Length::ZERO,
+                interval: None,
+                proves: false,
+                open: None,
+            },
         };
         Some(Known::Measured(by))
     };

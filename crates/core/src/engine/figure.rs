@@ -194,12 +194,23 @@ pub struct MethodRow {
     pub warm_at: Option<Role>,
     /// Where its terms are not added up: what the places of one end make. The worst end counts.
     pub at_each_end: Option<EndFormula>,
+    /// Whether its parts meet place by place along the axis, so that each end has a smallest and a largest.
+    pub place_by_place: bool,
 }
 
 impl MethodRow {
     /// A method that replaces nothing and carries nothing across.
     pub(super) const fn plain(id: &'static str, terms: &'static [Term], judges: Judges) -> Self {
-        MethodRow { id, terms, judges, replaces: &[], transfer: None, warm_at: None, at_each_end: None }
+        MethodRow {
+            id,
+            terms,
+            judges,
+            replaces: &[],
+            transfer: None,
+            warm_at: None,
+            at_each_end: None,
+            place_by_place: false,
+        }
     }
 
     /// A method whose terms are not added up.

@@ -90,7 +90,10 @@ pub enum EndingCause {
 /// the axis.
 const fn ended_by(work: Work, reckoning: Reckoning) -> &'static [Tag] {
     match (work, reckoning) {
+        (_, Reckoning::First) => work.changes(),
         (Work::CrankStraightened, Reckoning::Second) => &[Tag::Thrust, Tag::Straightness],
+        // A press or a peening tool works at the fillets.
+        (Work::CrankStraightened, Reckoning::Third) => &[Tag::Thrust, Tag::Straightness, Tag::Cheeks],
         _ => work.changes(),
     }
 }
@@ -98,7 +101,7 @@ const fn ended_by(work: Work, reckoning: Reckoning) -> &'static [Tag] {
 /// What a change of the set-up ends. Other shells have other walls.
 const fn ended_by_set_up(change: SetUpChange, row: BearingRow, reckoning: Reckoning) -> Ends {
     match (change, reckoning) {
-        (SetUpChange::Shells { station }, Reckoning::Second) => {
+        (SetUpChange::Shells { station }, Reckoning::Second | Reckoning::Third) => {
             Ends { scope: Scope::One(station), tags: &[Tag::Shells] }
         }
         _ => change.ends(row),
@@ -159,7 +162,7 @@ impl<'a> Endings<'a> {
                 What::SetUp(next) => {
                     let before = set_ups.insert(next.row, Cow::Borrowed(next));
                     let mut changes = before.as_ref().map(|b| b.changes(next)).unwrap_or_default();
-                    if reckoning == Reckoning::Second {
+                    if reckoning >= Reckoning::Second {
                         changes.extend(partners(next, &changes));
                     }
                     if !changes.is_empty() {
@@ -170,7 +173,7 @@ impl<'a> Endings<'a> {
                 }
                 What::Fitting(fitting) => {
                     // What was fitted is what the next set-up is held against.
-                    if let Some(known) = set_ups.get_mut(&fitting.row).filter(|_| reckoning == Reckoning::Second) {
+                    if let Some(known) = set_ups.get_mut(&fitting.row).filter(|_| reckoning >= Reckoning::Second) {
                         let known = known.to_mut();
                         for pair in &fitting.pairs {
                             known.shells.retain(|s| s.station != pair.station);

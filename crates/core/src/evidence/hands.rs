@@ -9,11 +9,21 @@ use statrs::distribution::{ChiSquared, ContinuousCDF};
 use uuid::Uuid;
 
 use crate::gauge::Gauge;
+use crate::log::Reckoning;
 use crate::maths::{Kept, Touching, student};
 use crate::units::Length;
 
-/// Degrees of freedom that the shop's figure counts for.
-const DECLARED: f64 = 8.0;
+/// Degrees of freedom that the shop's figure counts for: by the third reckoning half as many, since a hand may be three times
+/// worse than anybody declared.
+const fn declared_for(reckoning: Reckoning) -> f64 {
+    match reckoning {
+        Reckoning::First | Reckoning::Second => 8.0,
+        Reckoning::Third => 4.0,
+    }
+}
+
+/// 97.5th percentile of a normal value.
+const NORMAL: f64 = 1.96;
 
 /// Repeats that lie farther apart than so many standard deviations are a slip and say nothing about the hand.
 const SLIP: f64 = 5.0;
@@ -105,6 +115,7 @@ struct Held {
 /// Every hand of a build. Each is known by its number, which every touch carries along.
 #[derive(Debug, Default)]
 pub(crate) struct Hands<'a> {
+    reckoning: Reckoning,
     /// Gauge and person.
     pools: Vec<((&'a str, Uuid), Repeats)>,
     held: Vec<Held>,
@@ -135,6 +146,11 @@ impl Scatter {
 }
 
 impl<'a> Hands<'a> {
+    /// No hands yet.
+    pub fn of(reckoning: Reckoning) -> Self {
+        Hands { reckoning, ..Hands::default() }
+    }
+
     /// The number of a person's hand on a gauge, as the reading names it, and on the gauge as it was then.
     pub fn number(&mut self, of: (&'a str, Uuid), gauge: &Gauge) -> u32 {
         let as_it_was = [gauge.repeatability, gauge.resolution];
@@ -151,7 +167,8 @@ impl<'a> Hands<'a> {
             self.pools.len() - 1
         });
         let declared = Hand::declared(gauge);
-        let hand = combine(declared, self.pools.get(pool).map(|(_, found)| *found).unwrap_or_default());
+        let found = self.pools.get(pool).map(|(_, found)| *found).unwrap_or_default();
+        let hand = combine(declared, found, self.reckoning);
         self.held.push(Held { pool, as_it_was: [gauge.repeatability, gauge.resolution], declared, hand });
         self.held.len() - 1
     }
@@ -193,7 +210,7 @@ impl<'a> Hands<'a> {
         }
         for held in &mut self.held {
             let found = self.pools.get(held.pool).map(|(_, found)| *found).unwrap_or_default();
-            held.hand = combine(held.declared, found);
+            held.hand = combine(held.declared, found, self.reckoning);
         }
     }
 }
@@ -223,19 +240,27 @@ fn behind(seen: f64, step: f64) -> Touching {
 }
 
 /// What was declared and what was found, combined.
-fn combine(declared: Hand, found: Repeats) -> Hand {
+///
+/// By the third reckoning the factor of Student's t stays, for eight degrees and what was found: a hand of which hardly anything
+/// was seen may be worse than it looks.
+fn combine(declared: Hand, found: Repeats, reckoning: Reckoning) -> Hand {
     let Repeats { squares, degrees, limit, t } = found;
+    let reach = match reckoning {
+        Reckoning::First | Reckoning::Second => 1.0,
+        Reckoning::Third => percentiles(degrees.saturating_add(8)).1 / NORMAL,
+    };
     if degrees == 0 {
-        return declared;
+        return Hand { reach, ..declared };
     }
     let (expected, n) = (declared.seen, f64::from(degrees));
     let step = declared.touching.step;
     if squares > limit * expected {
         let touching = behind(squares / n, step);
-        return Hand { reach: t / 1.96, found: degrees, contradicts: true, ..Hand::of_touching(touching) };
+        return Hand { reach: t / NORMAL, found: degrees, contradicts: true, ..Hand::of_touching(touching) };
     }
-    let both = (DECLARED * expected + squares) / (DECLARED + n);
-    Hand { found: degrees, ..Hand::of_touching(behind(both, step)) }
+    let weight = declared_for(reckoning);
+    let both = (weight * expected + squares) / (weight + n);
+    Hand { reach, found: degrees, ..Hand::of_touching(behind(both, step)) }
 }
 
 #[cfg(test)]
@@ -253,18 +278,18 @@ mod tests {
     #[test]
     fn a_hand_far_worse_than_declared_replaces_what_was_declared() {
         let wild = places(&[(0.0, 2.0), (5.0, 4.0), (1.0, 3.0), (2.0, 2.0), (7.0, 5.0), (3.0, 4.0)]);
-        let hand = combine(declared(), pooled(&wild));
+        let hand = combine(declared(), pooled(&wild), Reckoning::Second);
         assert!(hand.contradicts && hand.found == 6, "{hand:?}");
         assert!(hand.touching.s > 0.9 && hand.reach > 1.2);
     }
 
     #[test]
     fn a_steady_hand_proves_itself_better_and_one_difference_proves_nothing() {
-        let calm = combine(declared(), pooled(&places(&[(1.0, 1.0); 30])));
+        let calm = combine(declared(), pooled(&places(&[(1.0, 1.0); 30])), Reckoning::Second);
         assert!(!calm.contradicts && calm.touching.s < 0.2, "{calm:?}");
-        let once = combine(declared(), pooled(&places(&[(1.0, 2.0)])));
+        let once = combine(declared(), pooled(&places(&[(1.0, 2.0)])), Reckoning::Second);
         assert!(!once.contradicts && (once.touching.s - 0.3).abs() < 0.1, "{once:?}");
-        assert_eq!(combine(declared(), Repeats::default()), declared());
+        assert_eq!(combine(declared(), Repeats::default(), Reckoning::Second), declared());
     }
 
     #[test]
@@ -273,5 +298,15 @@ mod tests {
         let without = pooled(&touched);
         touched.push(Scatter::of([3.0, 13.0, 3.0].into_iter()));
         assert_eq!(pooled(&touched).squares, without.squares);
+    }
+
+    #[test]
+    fn a_hand_of_which_little_was_seen_reaches_farther() {
+        let reach = |n: usize| {
+            let found = if n == 0 { Repeats::default() } else { pooled(&places(&vec![(1.0, 1.5); n])) };
+            combine(declared(), found, Reckoning::Third).reach
+        };
+        assert!((reach(0) - 1.177).abs() < 0.001, "as Student's t of eight degrees has it");
+        assert!(reach(0) > reach(2) && reach(2) > reach(20) && reach(20) < 1.06);
     }
 }

@@ -18,5 +18,5 @@ pub use noted::Notes;
 pub use plan::touches_left;
 pub use sessions::{Session, SessionProof, Sessions, drift_at};
 pub use sizes::{EndedSize, Open, PositionAssessment, Size, SizeAssessment};
-pub(crate) use sizes::{assess_size, gauge_behind, mean_housing, size_before};
+pub(crate) use sizes::{as_it_was, assess_size, gauge_behind, mean_housing, size_before};
 pub(crate) use slots::{Evidence, Plans, SlottedReadings, Spot, TakenReading, material};

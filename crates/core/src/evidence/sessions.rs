@@ -124,7 +124,7 @@ impl Session {
             None => SessionProof::Unproven,
             Some(d) if d == Length::ZERO => SessionProof::Held,
             Some(d)
-                if reckoning == Reckoning::Second && !self.tells(d, TWO_CHECKS) && d.abs() <= self.gauge.resolution =>
+                if reckoning >= Reckoning::Second && !self.tells(d, TWO_CHECKS) && d.abs() <= self.gauge.resolution =>
             {
                 SessionProof::Held
             }
@@ -161,15 +161,19 @@ impl Session {
     /// Standard uncertainty from what the gauge may have walked. Between two checks the way is unknown: anywhere from nothing
     /// to all of what they showed. What they did not show is at most a quarter of a step to either side, and what nobody
     /// checked half a step, most likely near nothing (triangles).
-    pub fn doubt_of_walk(&self) -> f64 {
+    ///
+    /// By the third reckoning a drift of which nothing was taken off lies anywhere to either side of nothing.
+    pub fn doubt_of_walk(&self, reckoning: Reckoning) -> f64 {
         let step = self.gauge.resolution.as_f64();
-        self.drift.map_or(unchecked_walk(step), |d| half_width(d.abs().as_f64() / 2.0).max(unchecked_walk(step) / 2.0))
+        let taken_off = reckoning < Reckoning::Third || self.proof == SessionProof::Corrected;
+        let walked = |d: Length| half_width(d.abs().as_f64() / if taken_off { 2.0 } else { 1.0 });
+        self.drift.map_or(unchecked_walk(step), |d| walked(d).max(unchecked_walk(step) / 2.0))
     }
 
     /// What has to be taken off a size read at that moment: what was left at the open check, and the
     /// drift since. By the second reckoning only what the checks can tell is taken off, and half of the drift.
     pub fn correction(&self, at: Timestamp, reckoning: Reckoning) -> Length {
-        if reckoning == Reckoning::Second {
+        if reckoning >= Reckoning::Second {
             let open = self.open.as_ref().filter(|_| self.tells_open()).map_or(Length::ZERO, GaugeCheck::error);
             let walked = self.drift.filter(|_| self.proof == SessionProof::Corrected);
             return open + walked.and_then(|d| Length::from_f64(d.as_f64() / 2.0)).unwrap_or_default();

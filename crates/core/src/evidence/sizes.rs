@@ -67,6 +67,46 @@ pub struct Open {
     pub zeroed_at: Option<(Length, Length)>,
 }
 
+/// What blades prove of a gap: it is at least the one that goes and less than the one that stops.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Between {
+    /// Of the narrowest place.
+    pub smallest: [Length; 2],
+    /// Of the widest.
+    pub largest: [Length; 2],
+    /// Whether a blade went where another one, no thicker, is said to have stopped.
+    pub contradicted: bool,
+}
+
+impl Between {
+    /// What the touches of each place prove; `None` where none was made with blades.
+    fn of<'t, 'a: 't>(places: impl Iterator<Item = &'t [TakenReading<'a>]>) -> Option<Self> {
+        let blades = |touch: &TakenReading<'_>| match touch.reading.measure {
+            Measure::Blades { passes, refuses } => Some([passes, refuses]),
+            _ => None,
+        };
+        let mut all: Option<Between> = None;
+        for touches in places {
+            let known = || touches.iter().filter_map(blades);
+            let (Some(goes), Some(stops)) = (known().map(|b| b[0]).max(), known().map(|b| b[1]).min()) else {
+                continue;
+            };
+            let contradicted = goes >= stops;
+            // Nobody knows which of them is right: the gap may lie anywhere between all of them.
+            let widest = || Some([known().map(|b| b[0]).min()?, known().map(|b| b[1]).max()?]);
+            let here = if contradicted { widest()? } else { [goes, stops] };
+            let each =
+                |pick: fn(Length, Length) -> Length, was: [Length; 2]| [pick(was[0], here[0]), pick(was[1], here[1])];
+            all = Some(all.map_or(Between { smallest: here, largest: here, contradicted }, |was| Between {
+                smallest: each(Length::min, was.smallest),
+                largest: each(Length::max, was.largest),
+                contradicted: was.contradicted || contradicted,
+            }));
+        }
+        all
+    }
+}
+
 /// The size of a feature.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -105,6 +145,9 @@ pub struct Size {
     /// For blades: the widest of the intervals that it lies in.
     #[serde(skip)]
     pub interval: Option<Length>,
+    /// For blades, by the third reckoning: what they prove.
+    #[serde(skip)]
+    pub between: Option<Between>,
     /// What it leaves open, by the second reckoning.
     #[serde(skip)]
     pub open: Option<Open>,
@@ -235,6 +278,27 @@ fn taken_before<'a>(slot: &Slot<'a>, seq: u32) -> Vec<TakenReading<'a>> {
     ended.chain(slot.fresh.iter().copied()).filter(|t| t.fact.seq < seq).collect()
 }
 
+/// Something as it was just before a place in the build's order, place by place; how many touches are still wanted stays as it
+/// is now.
+pub(crate) fn as_it_was(
+    rules: &Rules,
+    touches: &SlottedReadings<'_>,
+    spot: Spot,
+    seq: u32,
+    now: &SizeAssessment,
+) -> SizeAssessment {
+    let values = Values { rules, hands: &touches.hands };
+    let taken = touches.at(spot).map(|(planned, slot)| values.touched(planned, &taken_before(slot, seq)).value);
+    let place = |(now, value): (&PositionAssessment, Option<Length>)| PositionAssessment { value, ..now.clone() };
+    let positions: Vec<PositionAssessment> = now.positions.iter().zip(taken).map(place).collect();
+    SizeAssessment {
+        complete: positions.iter().all(|p| p.advisory || p.value.is_some()),
+        positions,
+        size: size_before(rules, touches, spot, seq).map(Box::new),
+        ..now.clone()
+    }
+}
+
 /// The size of something as it was just before a place in the build's order.
 pub(crate) fn size_before(rules: &Rules, touches: &SlottedReadings<'_>, spot: Spot, seq: u32) -> Option<Size> {
     let slots: Vec<(&Planned, Vec<TakenReading<'_>>)> =
@@ -254,10 +318,12 @@ impl Values<'_, '_> {
     /// A place with what its touches come to.
     fn touched<'t, 'a>(self, planned: &'t Planned, touches: &'t [TakenReading<'a>]) -> Touched<'t, 'a> {
         let read_spread = Length::span(touches.iter().map(|t| t.read));
-        let slip = touches.len() > 2 && self.hand(touches).is_some_and(|hand| read_spread > hand.slip_limit());
+        let median = self.rules.reckoning >= Reckoning::Third;
+        let apart = || self.hand(touches).is_some_and(|hand| read_spread > hand.slip_limit());
+        let slip = touches.len() > 2 && (median || apart());
         let sizes = touches.iter().map(|t| t.size);
         let value = match self.rules.reckoning {
-            Reckoning::Second if !slip => Length::mean_of(sizes.clone()),
+            Reckoning::Second | Reckoning::Third if !slip => Length::mean_of(sizes.clone()),
             _ => position_value(&sizes.clone().collect::<Vec<_>>()),
         };
         Touched { planned, touches, value, spread: Length::span(sizes), read_spread, slip }
@@ -272,7 +338,11 @@ impl Values<'_, '_> {
     fn open(self, characteristic: Characteristic, deciding: Touched<'_, '_>, all: &[Touched<'_, '_>]) -> Option<Open> {
         let Touched { touches, slip: median, .. } = deciding;
         let last = touches.last()?;
-        let sized = matches!(last.reading.measure.read(), Read::Size | Read::Dial);
+        let sized = match last.reading.measure.read() {
+            Read::Size | Read::Dial => true,
+            Read::Turn | Read::Travel => self.rules.reckoning >= Reckoning::Third,
+            _ => false,
+        };
         if self.rules.reckoning == Reckoning::First || !sized {
             return None;
         }
@@ -306,7 +376,7 @@ impl Values<'_, '_> {
             check: last.session.map_or(0.0, Session::doubt_of_checks),
             walk: last.session.map_or_else(
                 || last.gauge.map_or(0.0, |g| unchecked_walk(g.resolution.as_f64())),
-                Session::doubt_of_walk,
+                |session| session.doubt_of_walk(self.rules.reckoning),
             ),
             zero: last.reading.zeroed_in(last.session.and_then(|s| s.zero)),
             zeroed_at,
@@ -376,6 +446,9 @@ fn size<'t, 'a: 't>(
         gauge_fit: None,
         tracks: tracks(values.rules.effective, characteristic, &touched),
         interval: by_blades.then(|| intervals().max()).flatten(),
+        between: (by_blades && values.rules.reckoning >= Reckoning::Third)
+            .then(|| Between::of(touched.iter().filter(|t| !t.planned.advisory).map(|t| t.touches)))
+            .flatten(),
         open,
     })
 }

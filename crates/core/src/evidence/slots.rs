@@ -204,7 +204,8 @@ fn corrected(
 fn off_by(from: &Evidence<'_>, (fact, reading): (&Fact, &Reading), session: Option<&Session>) -> Length {
     let at = reading.taken.unwrap_or(fact.at);
     let by_itself = session.map_or(Length::ZERO, |s| s.correction(at, from.reckoning));
-    if let (Reckoning::Second, Measure::Dial { reference, .. }) = (from.reckoning, reading.measure)
+    if from.reckoning >= Reckoning::Second
+        && let Measure::Dial { reference, .. } = reading.measure
         && reading.zeroed_in(session.and_then(|s| s.zero)).set_by_the_mic()
         && let Some(mic) = from.sessions.setting(reference, session.map_or(at, |s| s.opened_at))
     {
@@ -248,7 +249,7 @@ impl<'a> SlottedReadings<'a> {
         }
         let mut slots = Vec::new();
         slots.resize_with(next, Slot::default);
-        let (numbers, hands) = (PlaceNumbers::of(layout), Hands::default());
+        let (numbers, hands) = (PlaceNumbers::of(layout), Hands::of(from.reckoning));
         let mut touches =
             SlottedReadings { numbers, hands, means: Vec::new(), last: 0, here: 0, next: 0, starts, places, slots };
         let counts = |(fact, reading): &(&Fact, &Reading)| {

@@ -165,7 +165,14 @@ fn with_gauge<'a>(of: Role, InReach { gauge, hand }: InReach<'a>) -> impl Fn(&Te
 
 /// What the catalogue says of is measured instead, all of it.
 fn with_walls<'a>(gauge: &'a Gauge) -> impl Fn(&Term, &Known<'a>) -> Option<Known<'a>> {
-    let measured = Known::Measured(MeasuredBy { gauge, touches: 2, size: Length::ZERO, interval: None, open: None });
+    let measured = Known::Measured(MeasuredBy {
+        gauge,
+        touches: 2,
+        size: Length::ZERO,
+        interval: None,
+        proves: false,
+        open: None,
+    });
     move |term, _| term.by_catalogue.then_some(measured)
 }
 
@@ -236,8 +243,16 @@ mod tests {
     fn two_sizes_apart_are_best_helped_by_carrying_one_across() {
         let (mic, bore) = (gauge("mic", GaugeUse::Outside, 2_540), gauge("bore", GaugeUse::Inside, 2_540));
         let finer = gauge("half tenths", GaugeUse::Inside, 1_270);
-        let touched =
-            |gauge| Known::Measured(MeasuredBy { gauge, touches: 1, size: Length::ZERO, interval: None, open: None });
+        let touched = |gauge| {
+            Known::Measured(MeasuredBy {
+                gauge,
+                touches: 1,
+                size: Length::ZERO,
+                interval: None,
+                proves: false,
+                open: None,
+            })
+        };
         let mut basis = basis("subtract", vec![touched(&mic), touched(&bore)]);
         let warmth = Warmth { per_kelvin: 780.0, doubt_mk: 500, room: 0.0 };
         let now = (warmth, basis.expanded(warmth.standard()));
@@ -256,8 +271,16 @@ mod tests {
     fn walls_by_the_book_are_best_measured() {
         let (mic, bore) = (gauge("mic", GaugeUse::Outside, 2_540), gauge("bore", GaugeUse::Inside, 2_540));
         let ball = gauge("ball mic", GaugeUse::Wall, 2_540);
-        let touched =
-            |gauge| Known::Measured(MeasuredBy { gauge, touches: 2, size: Length::ZERO, interval: None, open: None });
+        let touched = |gauge| {
+            Known::Measured(MeasuredBy {
+                gauge,
+                touches: 2,
+                size: Length::ZERO,
+                interval: None,
+                proves: false,
+                open: None,
+            })
+        };
         let by_book = Known::Catalogue { less_by: Length::tenths(10), gauge: GaugeUse::Wall };
         let mut basis = basis("components", vec![touched(&mic), touched(&bore), by_book, by_book]);
         let now = (Warmth { per_kelvin: 0.0, doubt_mk: 500, room: 0.0 }, basis.expanded(0.0));

@@ -4,9 +4,10 @@
 use super::advice::advise;
 use super::methods::{Inputs, half};
 use super::result::{EndClearance, MethodResult};
-use super::uncertainty::{Basis, Known, MeasuredBy};
+use super::uncertainty::{Basis, Known, MeasuredBy, of_size};
 use crate::engine::{Axial, EndFormula, Method, MethodRow, Term};
 use crate::evidence::{Open, Size, SizeAssessment};
+use crate::log::Reckoning;
 use crate::units::Length;
 
 /// How far a term is moved to see what it does to the value.
@@ -45,16 +46,20 @@ impl<'a> Inputs<'a> {
             .collect();
         let &(worst_at, worst) = ends.iter().min_by(|a, b| a.1.total_cmp(&b.1))?;
         let value = Length::from_f64(worst)?;
-        let weights = weights(&at(worst_at), |values| formula(values, wall));
         let known = parts.iter().map(|p| self.known_at_one_end(p.size)).collect::<Option<Vec<_>>>()?;
+        let doubts: Vec<Length> = parts.iter().zip(&known).map(|(p, known)| own_doubt(p.term, known)).collect();
+        let weights = match self.rules.reckoning {
+            Reckoning::First | Reckoning::Second => weights(&at(worst_at), |values| formula(values, wall)),
+            Reckoning::Third => reaches(&at(worst_at), &doubts, |values| formula(values, wall)),
+        };
         let terms = parts.iter().map(|p| p.term).collect();
         let mut basis = Basis { method, terms, known, zero: None, weights: Some(weights) };
         let noted = parts.iter().all(|p| p.size.noted_temperatures);
         let warm = self.warmth(noted);
         let budget = basis.budget(warm.standard());
-        let clearances = ends
-            .iter()
-            .filter_map(|(axial, room)| Some(EndClearance { axial: *axial, clearance: Length::from_f64(*room)? }));
+        let clearances = ends.iter().filter_map(|(axial, room)| {
+            Some(EndClearance { axial: *axial, clearance: Length::from_f64(*room)?, widest: None })
+        });
         Some(MethodResult {
             method: Method::of(method),
             complete: parts.iter().all(|p| p.whole),
@@ -68,6 +73,7 @@ impl<'a> Inputs<'a> {
             advice: advise(self.figure, &mut basis, (warm, budget.expanded), self.gauges),
             budget,
             ends: clearances.collect(),
+            between_blades: false,
             alike: None,
         })
     }
@@ -93,9 +99,41 @@ fn weights(values: &[Length], of: impl Fn(&[Length]) -> Option<f64>) -> Vec<f64>
     (0..values.len()).map(|i| slope(i).unwrap_or(1.0)).collect()
 }
 
+/// What one part leaves open by itself: its expanded uncertainty.
+fn own_doubt(term: &Term, known: &Known<'_>) -> Length {
+    known.measured().map_or(Length::ZERO, |by| of_size(term.role, *by).expanded)
+}
+
+/// By how much a value moves for each of the things it is made of when that is off by all of its doubt, over that doubt: a
+/// formula that bends within the doubt moves by more than its slope says. The worse of both ways counts.
+fn reaches(values: &[Length], doubts: &[Length], of: impl Fn(&[Length]) -> Option<f64>) -> Vec<f64> {
+    let Some(middle) = of(values) else { return vec![1.0; values.len()] };
+    let moved = |i: usize, by: Length| {
+        let all: Vec<Length> = values.iter().enumerate().map(|(j, v)| if i == j { *v + by } else { *v }).collect();
+        of(&all).map(|value| (value - middle).abs())
+    };
+    let reach = |(i, doubt): (usize, &Length)| {
+        let doubt = (*doubt).max(STEP);
+        let worse = moved(i, doubt).into_iter().chain(moved(i, -doubt)).reduce(f64::max);
+        worse.map_or(1.0, |worse| worse / doubt.as_f64())
+    };
+    doubts.iter().enumerate().map(reach).collect()
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn a_formula_that_bends_within_the_doubt_reaches_as_far_as_it_bends() {
+        let nm = Length::from_nm;
+        // Flat up to its middle, steep beyond: its slope there says half of what it may lose.
+        let cliff = |v: &[Length]| v.first().map(|x| 3.0 * (x.as_f64() - 50_000.0).max(0.0));
+        let found = reaches(&[nm(50_000)], &[nm(10_000)], cliff);
+        assert!((found[0] - 3.0).abs() < 1e-9, "{found:?}");
+        let slope = weights(&[nm(50_000)], cliff);
+        assert!((slope[0] - 1.5).abs() < 1e-9, "{slope:?}");
+    }
 
     #[test]
     fn a_value_moves_with_each_of_its_parts() {

@@ -6,6 +6,7 @@ use crate::build::from_elsewhere;
 use crate::engine::{Figure, Place};
 use crate::log::{Concession, Reckoning, What};
 use crate::maths::{State, Target};
+use crate::units::Length;
 
 /// The last acceptance of a figure if it still holds; else its reason, when the figure needs a new one.
 pub(crate) fn concession(
@@ -21,8 +22,17 @@ pub(crate) fn concession(
     let Some((fact, c)) = last else { return (None, None) };
     // It was given to that evidence: what is measured after a deed may come out the same and is another piece of evidence.
     let ended = || context.endings.next_at(figure, place, fact.seq).is_some();
-    let lapsed = context.rules.reckoning == Reckoning::Second && ended();
-    if !lapsed && judged.zip(target).is_some_and(|(j, t)| covers(c, j, &t.window)) {
+    let lapsed = context.rules.reckoning >= Reckoning::Second && ended();
+    // By the third reckoning a doubt that all places share may move without what is read here: nothing of that shows.
+    let shown = match context.rules.reckoning {
+        Reckoning::First | Reckoning::Second => Length::ZERO,
+        Reckoning::Third => Length::from_nm(context.build.unit.dial_step().nm() / 2),
+    };
+    let covered = |j: &Judged, t: &TargetInForce| {
+        covers(c, j, &t.window)
+            || (c.state == j.state && c.target == t.window && (c.clearance - j.clearance).abs() < shown)
+    };
+    if !lapsed && judged.zip(target).is_some_and(|(j, t)| covered(j, t)) {
         let (reason, by) = (c.reason.clone(), fact.by.clone());
         let elsewhere = from_elsewhere(context.notes, fact.seq);
         return (Some(ConcessionInForce { reason, by, at: fact.at, elsewhere }), None);

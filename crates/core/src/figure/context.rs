@@ -103,7 +103,7 @@ impl Context<'_> {
         // Of an engine the shop does not know, the first of a row tells what the next ones are.
         let unknown = |before: Length| match self.rules.reckoning {
             Reckoning::First => before,
-            Reckoning::Second => self.usual.get(row, of.role()).unwrap_or_default(),
+            _ => self.usual.get(row, of.role()).unwrap_or_default(),
         };
         let nominals = self.build.layout.nominals(row);
         let aim = target.map_or(Length::ZERO, |window| window.aim);

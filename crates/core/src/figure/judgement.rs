@@ -2,11 +2,12 @@
 use super::methods::{Inputs, judged_method};
 use super::result::{ChosenBecause, Judged, MeasureAgain, Measured, MethodResult, StaleJudged};
 use super::targets::TargetInForce;
-use crate::engine::Method;
+use crate::engine::{Limits, Method};
 use crate::evidence::Ending;
 use crate::gauge::GaugeFit;
-use crate::log::Rules;
-use crate::maths::{Side, State, Window, verdict};
+use crate::log::{Reckoning, Rules};
+use crate::maths::{Acceptance, Side, State, Window, by_blades, verdict};
+use crate::units::Length;
 
 /// What a method is made of.
 fn used<'a>(inputs: &Inputs<'a>, method: Method) -> impl Iterator<Item = &'a Measured> {
@@ -15,7 +16,12 @@ fn used<'a>(inputs: &Inputs<'a>, method: Method) -> impl Iterator<Item = &'a Mea
 }
 
 /// Whether a gauge behind the judged method is coarser than the hard floor allows.
+///
+/// By the third reckoning a single limit has no window to be coarse on: the uncertainty alone says what is proven.
 pub(crate) fn too_coarse(inputs: &Inputs<'_>, method: Option<Method>) -> bool {
+    if inputs.rules.reckoning >= Reckoning::Third && inputs.figure.row().limits != Limits::Both {
+        return false;
+    }
     let coarse = |m: &Measured| m.size.size.as_ref().and_then(|s| s.gauge_fit) == Some(GaugeFit::TooCoarse);
     method.is_some_and(|method| used(inputs, method).any(coarse))
 }
@@ -29,6 +35,12 @@ pub(crate) fn judge(
 ) -> Judged {
     let expanded = result.budget.expanded;
     let v = verdict(result.smallest, result.largest, expanded, window, rules.acceptance);
+    let proven = if result.between_blades {
+        let doubt = if rules.acceptance == Acceptance::Guarded { expanded } else { Length::ZERO };
+        by_blades(result.smallest, result.largest, doubt, window)
+    } else {
+        v.state
+    };
     Judged {
         method: result.method,
         because,
@@ -39,7 +51,7 @@ pub(crate) fn judge(
         correction: result.correction,
         expanded,
         // A caliper must not decide a bore limit, whatever it happens to show.
-        state: if too_coarse && v.state == State::In { State::Edge } else { v.state },
+        state: if too_coarse && proven == State::In { State::Edge } else { proven },
         nearest: v.nearest,
         inside: v.inside,
         margin: v.margin,

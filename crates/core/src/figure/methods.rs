@@ -71,7 +71,9 @@ impl<'a> Inputs<'a> {
             Statistic::LargestTrack | Statistic::SmallestTrack | Statistic::LargestPlace | Statistic::SmallestPlace
         );
         let difference = matches!(term.statistic, Statistic::Taper | Statistic::OutOfRound | Statistic::Travel);
+        let ends = term.statistic == Statistic::MeanWithEnds && self.rules.reckoning >= Reckoning::Third;
         let open = by.open.map(|open| match (mean, one_of_two) {
+            (true, _) if ends => Open { picked: self.of_both_ends(term, size, &open), bias: Length::ZERO, ..open },
             (true, _) => Open { picked: 1.0 / (open.places.max(1) as f64).sqrt(), bias: Length::ZERO, ..open },
             // Two tracks, or two places, are held against each other.
             (_, true) => Open { picked: 1.0, bias: Length::ZERO, ..open },
@@ -79,6 +81,20 @@ impl<'a> Inputs<'a> {
             _ => open,
         });
         Some(MeasuredBy { open, ..by })
+    }
+
+    /// What picking the worst place on either side makes of the doubt of one: both ends of such a size are judged.
+    fn of_both_ends(&self, term: &Term, size: &Size, open: &Open) -> f64 {
+        let part = self.parts(term.role, term.read).find(|p| p.size.as_deref() == Some(size));
+        let values: SmallVec<[f64; 8]> = part
+            .into_iter()
+            .flat_map(|p| &p.positions)
+            .filter(|p| !p.advisory)
+            .filter_map(|p| Some(p.value?.as_f64()))
+            .collect();
+        let doubt = open.hand.of(size.touches, open.median);
+        let side = |extreme| worst_place(extreme, &values, doubt).standard;
+        if doubt > 0.0 { side(Extreme::Smallest).max(side(Extreme::Largest)) / doubt } else { 1.0 }
     }
 
     /// What the bore gauge behind a method was zeroed in. Only a size of this very journal is carried across by a locked mic.
@@ -118,6 +134,8 @@ impl<'a> Inputs<'a> {
         let mut terms: Vec<&'static Term> = Vec::with_capacity(method.terms.len());
         let mut summands: Summands = SmallVec::new();
         let mut known = Vec::with_capacity(method.terms.len());
+        // What each term is moved by, beside what was read.
+        let mut shifts: SmallVec<[Length; 8]> = SmallVec::new();
         let mut correction = Length::ZERO;
         // What is held against the two limits, where a term has two sides.
         let (mut below, mut above) = (Length::ZERO, Length::ZERO);
@@ -127,11 +145,20 @@ impl<'a> Inputs<'a> {
             let size = self.size(part).filter(|(_, whole)| !term.by_catalogue || *whole);
             match size {
                 Some((size, whole)) => {
-                    let by = self.term_by(term, size)?;
+                    let mut by = self.term_by(term, size)?;
+                    let span = by.open.as_ref().and_then(|open| self.span(term, size, open));
                     let effective = term.statistic == Statistic::Effective;
-                    let bias = by.open.filter(|_| effective).map_or(Length::ZERO, |open| open.bias);
-                    let value = self.statistic(term, size)? - bias;
+                    let bias = match (span, &by.open) {
+                        (Some(span), _) => span.read - span.value,
+                        (None, Some(open)) if effective => open.bias,
+                        _ => Length::ZERO,
+                    };
+                    let value = span.map_or_else(|| self.statistic(term, size), |span| Some(span.read))? - bias;
                     correction = correction + combine_terms([Summand::new(term.factor.saturating_neg(), bias)]).value;
+                    if let (Some(span), Some(open)) = (span, &mut by.open) {
+                        open.picked = span.picked;
+                    }
+                    shifts.push(Length::ZERO);
                     summands.push(Summand::new(term.factor, value));
                     if term.statistic == Statistic::MeanWithEnds {
                         // What is taken off leaves least where it is largest.
@@ -146,6 +173,7 @@ impl<'a> Inputs<'a> {
                 }
                 None => {
                     let (summand, by_book) = self.by_catalogue(term)?;
+                    shifts.push(Length::ZERO);
                     summands.push(summand);
                     known.push(by_book);
                 }
@@ -154,17 +182,19 @@ impl<'a> Inputs<'a> {
         let zero = self.zero(&terms, &known);
         if let Some(carried) = carried(&terms, &known).filter(|_| zero == Some(ZeroSource::Locked)) {
             // The mic stands at this journal: the dial shows the rest, whatever was read on the scale.
-            for ((term, known), summand) in terms.iter().zip(&known).zip(&mut summands) {
+            for (((term, known), summand), shift) in terms.iter().zip(&known).zip(&mut summands).zip(&mut shifts) {
                 if term.doubt != Doubt::Feel {
                     continue;
                 }
+                *shift = known.measured().map_or(Length::ZERO, |by| carried - by.size);
                 let bias = known.measured().and_then(|by| by.open);
                 let back = Summand::new(term.factor, bias.map_or(Length::ZERO, |open| open.bias));
                 correction = correction + combine_terms([back]).value;
                 summand.value = carried;
             }
         }
-        if let Some(worst) = self.worst_end(method, &known) {
+        let along = self.along(method, (&known, &summands, &shifts));
+        if let Some(worst) = self.worst_end(method, &known).filter(|_| along.is_none()) {
             for (i, value) in worst.values {
                 if let Some(summand) = summands.get_mut(i) {
                     summand.value = value;
@@ -180,26 +210,55 @@ impl<'a> Inputs<'a> {
             correction = correction - worst.bias;
         }
         let band = combine_terms(summands.iter().copied());
+        let ends = match &along {
+            Some(along) => along.ends.clone(),
+            None => {
+                let at_ends = terms.iter().zip(&summands).filter(|(t, _)| t.ends);
+                at_ends.flat_map(|(term, summand)| self.ends(term, *summand, band)).collect()
+            }
+        };
+        let blades = self.between_blades(method);
+        let mut value = band.value;
+        let (mut smallest, mut largest) = (band.value + below, band.value + above);
+        if let Some(along) = &along {
+            (smallest, largest, correction) = (along.smallest, along.largest, along.correction);
+            value = smallest;
+            for open in known.iter_mut().filter_map(Known::open) {
+                open.picked = along.picked;
+            }
+        } else if let Some([goes, stops]) = blades {
+            (smallest, largest) = (goes, stops);
+            value = Length::mean(&[goes, stops]).unwrap_or(value);
+        }
+        let moved = value - band.value;
         let mut basis = Basis { method, terms, known, zero, weights: None };
         let warmth = self.warmth(noted);
-        let at_ends = basis.terms.iter().zip(&summands).filter(|(t, _)| t.ends);
-        let ends = at_ends.flat_map(|(term, summand)| self.ends(term, *summand, band)).collect();
         let budget = basis.budget(warmth.standard());
         Some(MethodResult {
             method: Method::of(method),
             complete,
-            clearance: band.value,
-            smallest: band.value + below,
-            largest: band.value + above,
-            low: band.low,
-            high: band.high,
+            clearance: value,
+            smallest,
+            largest,
+            low: band.low + moved,
+            high: band.high + moved,
             correction,
             zero: basis.zero,
             advice: advise(self.figure, &mut basis, (warmth, budget.expanded), self.gauges),
             budget,
             ends,
+            between_blades: blades.is_some(),
             alike: if complete { self.alike(basis, summands, warmth) } else { None },
         })
+    }
+
+    /// What blades prove, where a figure is what they were pushed into.
+    fn between_blades(&self, method: &'static MethodRow) -> Option<[Length; 2]> {
+        let [term] = method.terms else { return None };
+        let part = self.part(term.role, term.read).filter(|_| term.doubt == Doubt::BladeStep)?;
+        let (size, _) = self.size(part)?;
+        let between = size.between?;
+        Some(if term.statistic == Statistic::LargestPlace { between.largest } else { between.smallest })
     }
 
     pub(super) fn warmth(&self, noted: bool) -> Warmth {
@@ -312,7 +371,9 @@ impl<'a> Inputs<'a> {
             ]);
             band.value + change.value
         };
-        places.filter_map(|p| Some(EndClearance { axial: p.position.axial, clearance: end(p.value?) })).collect()
+        places
+            .filter_map(|p| Some(EndClearance { axial: p.position.axial, clearance: end(p.value?), widest: None }))
+            .collect()
     }
 }
 
@@ -328,7 +389,7 @@ fn carried(terms: &[&Term], known: &[Known<'_>]) -> Option<Length> {
 }
 
 /// The angle in line with the load.
-const IN_LINE: i16 = 0;
+pub(super) const IN_LINE: i16 = 0;
 
 /// The end of a bearing with the least room.
 struct WorstEnd {
@@ -354,7 +415,7 @@ pub(crate) fn warmth(
     let (least, most) = alpha.fold((f64::MAX, 0.0), |(least, most): (f64, f64), a| (least.min(a), most.max(a)));
     let own = build.layout.own_nominal(place);
     let size = own.unwrap_or_else(|| build.layout.journal(place.row())).as_f64();
-    let room = rules.reckoning == Reckoning::Second && !noted;
+    let room = rules.reckoning >= Reckoning::Second && !noted;
     Warmth {
         per_kelvin: size * most,
         doubt_mk: if noted { usual.min(NOTED_DOUBT_MK) } else { usual },
@@ -392,7 +453,7 @@ pub(crate) fn judged_method<'m>(
     preferred.map(|m| (m, ChosenBecause::Preferred)).or_else(|| {
         match rules.reckoning {
             Reckoning::First => methods.iter().find(may),
-            Reckoning::Second => methods.iter().filter(may).min_by_key(|m| m.budget.expanded),
+            _ => methods.iter().filter(may).min_by_key(|m| m.budget.expanded),
         }
         .map(|m| (m, ChosenBecause::ProvesMost))
     })

@@ -2,6 +2,7 @@
 
 mod advice;
 mod blades;
+mod both_ends;
 mod by_end;
 mod concession;
 mod context;
@@ -11,6 +12,7 @@ mod methods;
 mod prediction;
 mod promise;
 mod result;
+mod spans;
 mod targets;
 mod uncertainty;
 

@@ -210,6 +210,9 @@ pub struct MethodResult {
     pub advice: Vec<Advice>,
     /// Front and rear of the bearing by themselves, against the effective journal.
     pub ends: Vec<EndClearance>,
+    /// Whether it lies between two blades, so that its ends prove it.
+    #[serde(skip)]
+    pub between_blades: bool,
     /// The same thing as every other method of the figure would have it, so that they can be held against each other.
     #[serde(skip)]
     pub alike: Option<Alike>,
@@ -236,8 +239,11 @@ fn is_zero(length: &Length) -> bool {
 pub struct EndClearance {
     /// Which end.
     pub axial: Axial,
-    /// The clearance there.
+    /// The clearance there; the smallest where it has two sides.
     pub clearance: Length,
+    /// The largest there, where it is another: at the thinnest of the journal.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub widest: Option<Length>,
 }
 
 /// Whether two methods agree, what they share left out.

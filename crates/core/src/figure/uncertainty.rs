@@ -146,6 +146,8 @@ pub struct MeasuredBy<'a> {
     pub size: Length,
     /// For blades: how far apart the two of them are between which it lies.
     pub interval: Option<Length>,
+    /// Whether the interval between them is a proof of its own, so that only the blades themselves are in doubt.
+    pub proves: bool,
     /// What its touches leave open, by the second reckoning.
     pub open: Option<Open>,
 }
@@ -153,7 +155,14 @@ pub struct MeasuredBy<'a> {
 impl<'a> MeasuredBy<'a> {
     /// A size that was measured with a gauge.
     pub fn of(gauge: &'a Gauge, size: &Size) -> Self {
-        MeasuredBy { gauge, touches: size.touches, size: size.effective, interval: size.interval, open: size.open }
+        MeasuredBy {
+            gauge,
+            touches: size.touches,
+            size: size.effective,
+            interval: size.interval,
+            proves: size.between.is_some(),
+            open: size.open,
+        }
     }
 }
 
@@ -172,6 +181,14 @@ pub enum Known<'a> {
 }
 
 impl<'a> Known<'a> {
+    /// What its touches leave open, where they show it.
+    pub(super) const fn open(&mut self) -> Option<&mut Open> {
+        match self {
+            Known::Measured(by) => by.open.as_mut(),
+            Known::Catalogue { .. } => None,
+        }
+    }
+
     /// By what it was measured, where it was.
     pub(super) const fn measured(&self) -> Option<&MeasuredBy<'a>> {
         match self {
@@ -351,6 +368,9 @@ impl<'a> Basis<'a> {
                                     None => continue,
                                 }
                             }
+                            (DoubtSource::Resolution, ..) if term.doubt == Doubt::BladeStep && by.proves => {
+                                (by.standard(DoubtSource::Calibration), Some(by.gauge))
+                            }
                             // Anywhere between two blades, wherever one looks again.
                             (DoubtSource::Resolution, ..) if term.doubt == Doubt::BladeStep => {
                                 let between = by.interval.unwrap_or(by.gauge.resolution);
@@ -358,6 +378,8 @@ impl<'a> Basis<'a> {
                             }
                             _ => (by.standard(*source), Some(by.gauge)),
                         };
+                        let of_blades = term.doubt == Doubt::BladeStep && by.proves;
+                        let source = if of_blades { &DoubtSource::Calibration } else { source };
                         let whole = *source == DoubtSource::Calibration && by.open.is_some();
                         let times = if whole { 1.0 } else { weight.abs() };
                         let standard = standard * readings * times;
@@ -453,7 +475,7 @@ mod tests {
     }
 
     fn by(gauge: &Gauge, touches: usize) -> Known<'_> {
-        Known::Measured(MeasuredBy { gauge, touches, size: Length::ZERO, interval: None, open: None })
+        Known::Measured(MeasuredBy { gauge, touches, size: Length::ZERO, interval: None, proves: false, open: None })
     }
 
     fn basis<'a>(method: &str, known: &[Known<'a>]) -> Basis<'a> {

@@ -149,6 +149,11 @@ pub enum Reckoning {
     First,
     /// What a bore gauge was zeroed in decides; the hand as it shows in the repeats; the worst of several places corrected.
     Second,
+    /// Both ends of a bearing are judged, the smallest clearance against the lower limit and the largest against the upper;
+    /// single limits by the uncertainty alone; bends instead of what an indicator travels; shapes without the noise of their
+    /// readings; between two blades by the interval that they prove. Three touches count with their median, and few repeats
+    /// tell less of a hand.
+    Third,
 }
 
 /// The side of a mixed pair for the half that is farther from standard.
@@ -225,7 +230,7 @@ impl Rules {
             polish_limit: None,
             max_step: None,
             odd_half: None,
-            reckoning: Reckoning::Second,
+            reckoning: Reckoning::Third,
             regrind_gate: true,
             orientation_pictures: true,
             cleaning_gate: true,

@@ -131,7 +131,7 @@ pub(super) fn understand_around(
             standard: standard.show(typed.unit),
         })
     });
-    let second = around.rules.reckoning == Reckoning::Second;
+    let second = around.rules.reckoning >= Reckoning::Second;
     if let Some(differs) = elsewhere.filter(|_| second && !force) {
         return Err(differs);
     }
@@ -336,7 +336,7 @@ fn reference(build: &Build, around: &Around, typed: &TypedEntry) -> Result<Lengt
         Expects::Housing => match build.layout.nominals(around.row) {
             Some(nominals) => nominals.housing,
             // Nobody knows what it is set to for a housing that is not known: the figure says it whole.
-            None if rules.reckoning == Reckoning::Second => {
+            None if rules.reckoning >= Reckoning::Second => {
                 return parse_length(text, typed.unit).map_err(Refusal::Reference);
             }
             None => journal,

@@ -84,7 +84,7 @@ fn unnoted_warmth(context: &Context<'_>, m: &Measured) -> bool {
     let otherwise = material(&context.build.layout, m.characteristic).alpha() - Material::Steel.alpha();
     let judged = m.role == Role::BORE || m.role == Role::HOUSING;
     let unnoted = m.size.size.as_ref().is_some_and(|s| !s.noted_temperatures);
-    context.rules.reckoning == Reckoning::Second && judged && unnoted && otherwise.abs() > GROWS_OTHERWISE
+    context.rules.reckoning >= Reckoning::Second && judged && unnoted && otherwise.abs() > GROWS_OTHERWISE
 }
 
 fn step(context: &Context<'_>, size: &Size) -> Length {
@@ -123,7 +123,7 @@ fn shells_taper(context: &Context<'_>, s: &FigureAssessment) -> Option<Length> {
         wall.size.as_ref().filter(|_| wall.complete && along).map(|size| size.taper)
     };
     let both = taper(Role::UPPER_WALL)? + taper(Role::LOWER_WALL)?;
-    (context.rules.reckoning == Reckoning::Second).then_some(both)
+    (context.rules.reckoning >= Reckoning::Second).then_some(both)
 }
 
 fn housing_size(context: &Context<'_>, s: &FigureAssessment, found: &mut Vec<Finding>) {

@@ -297,6 +297,7 @@ const OIL_CLEARANCE: FigureRow = FigureRow {
             transfer: None,
             warm_at: Some(Role::BORE),
             at_each_end: None,
+            place_by_place: true,
         },
         MethodRow {
             id: "subtract",
@@ -318,6 +319,7 @@ const OIL_CLEARANCE: FigureRow = FigureRow {
             transfer: Some(Transfer { to: "direct", roles: &[] }),
             warm_at: Some(Role::BORE),
             at_each_end: None,
+            place_by_place: true,
         },
         MethodRow {
             id: "components",
@@ -341,6 +343,7 @@ const OIL_CLEARANCE: FigureRow = FigureRow {
             transfer: Some(Transfer { to: "direct", roles: &[(Role::HOUSING, Role::BORE)] }),
             warm_at: Some(Role::HOUSING),
             at_each_end: None,
+            place_by_place: true,
         },
         MethodRow {
             id: "strip",
@@ -359,6 +362,7 @@ const OIL_CLEARANCE: FigureRow = FigureRow {
             transfer: None,
             warm_at: None,
             at_each_end: None,
+            place_by_place: false,
         },
     ],
     wanted: Wanting::Always,
@@ -396,6 +400,7 @@ const TRACK_STEP: FigureRow = FigureRow {
         transfer: None,
         warm_at: None,
         at_each_end: None,
+        place_by_place: false,
     }],
     wanted: Wanting::WithTarget,
     believable: Believable::PartOfJournal(200),
@@ -426,6 +431,7 @@ const fn along_the_shell(terms: &'static [Term]) -> MethodRow {
         transfer: None,
         warm_at: None,
         at_each_end: None,
+        place_by_place: false,
     }
 }
 

@@ -130,7 +130,10 @@ const CLEARANCE: FigureRow = FigureRow {
         Input::of(BEARING, Read::Size, Group::Running, Asked::ByDefault),
         Input::of(TURN, Read::Turn, Group::Parts, Asked::OnceBegun),
     ],
-    methods: &[MethodRow::plain("bore_less_journal", &[sized(1, BEARING), sized(-1, JOURNAL)], Judges::Always)],
+    methods: &[MethodRow {
+        place_by_place: true,
+        ..MethodRow::plain("bore_less_journal", &[sized(1, BEARING), sized(-1, JOURNAL)], Judges::Always)
+    }],
     wanted: Wanting::OnceBegun,
     // A twentieth of an inch.
     believable: Believable::UpTo(1_270_000),
