@@ -45,6 +45,7 @@ fn big_build() -> Option<Build> {
         figure: None,
         station: None,
         row: BearingRow::Mains,
+        kind: None,
         rule: Some(TargetRule::Range { low: t(22), aim: None, high: t(28) }),
         made_of: None,
         wear: None,

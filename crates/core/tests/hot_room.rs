@@ -128,6 +128,7 @@ fn an_aim_is_the_sum_of_what_it_is_made_of() -> Outcome {
             figure: Some(Figure::PISTON_TO_WALL),
             station: None,
             row: BearingRow::Rods,
+            kind: None,
             rule: Some(TargetRule::Range { low: t(30), aim: Some(t(aim)), high: t(36) }),
             source: TargetSource::MakersSheet,
             made_of: Some(made_of),

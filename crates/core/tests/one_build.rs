@@ -25,7 +25,9 @@ fn bench(pattern: &str) -> Bench {
     let mut pattern = known.iter().find(|p| p.id == pattern).unwrap_or(&known[0]).clone();
     // Mains only: the rods have their own tests.
     pattern.layout.rods = None;
-    let mut bench = Bench::book_in(90, "T-90", &pattern, 0, person("oduya")).unwrap_or_else(|e| unreachable!("{e}"));
+    let mut bench = Bench::book_in(90, "T-90", &pattern, 0, person("oduya"))
+        .unwrap_or_else(|e| unreachable!("{e}"))
+        .without_gates();
     bench.take("bore-tenths");
     bench
 }

@@ -188,7 +188,7 @@ fn seven(dial: &str) -> Result<Bench, Refusal> {
     let known = patterns();
     let mut pattern = known.iter().find(|p| p.id == "curlew-24").unwrap_or(&known[0]).clone();
     pattern.layout.rods = None;
-    let mut bench = Bench::book_in(91, "T-91", &pattern, 1_000, person("oduya"))?;
+    let mut bench = Bench::book_in(91, "T-91", &pattern, 1_000, person("oduya"))?.without_gates();
     bench.take("bore-tenths");
     for number in 1..=7 {
         bench.journal(Place::main(number), ["2.6238 38", "38 38", "38 38", "38 38"])?;

@@ -21,6 +21,7 @@ fn judged(between: [i64; 2], wear: Option<[i64; 2]>) -> Result<(Option<State>, O
         figure: Some(Figure::ROD_SIDE),
         station: None,
         row: BearingRow::Rods,
+        kind: None,
         rule: Some(TargetRule::Range { low: t(100), aim: None, high: t(160) }),
         made_of: None,
         wear: wear.map(|[low, high]| WearRange { low: t(low), high: t(high) }),

@@ -58,6 +58,7 @@ fn aim(bench: &mut Bench) -> Result<(), Refusal> {
         figure: Some(Figure::PISTON_TO_WALL),
         station: None,
         row: BearingRow::Rods,
+        kind: None,
         rule: Some(TargetRule::Range { low: t(30), aim: Some(t(33)), high: t(36) }),
         source: TargetSource::MakersSheet,
         made_of: Some(AimMade { sheet: Some(t(30)), per_million: None, covers: Vec::new(), adders }),

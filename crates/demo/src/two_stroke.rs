@@ -29,6 +29,7 @@ fn window(
         figure: Some(figure),
         station: None,
         row,
+        kind: None,
         rule: Some(TargetRule::Range { low, aim: Some(aim), high }),
         source: TargetSource::MakersSheet,
         made_of: None,

@@ -76,6 +76,7 @@ struct TargetRow {
     wear: Option<String>,
     lifted: Option<String>,
     made_of: Option<String>,
+    place_kind: Option<String>,
 }
 
 /// A fact that nobody searches by a column: its details as JSON.
@@ -101,6 +102,7 @@ struct ConcessionRow {
     aim_nm: i64,
     high_nm: i64,
     reason: String,
+    gate: Option<String>,
 }
 
 #[derive(Queryable, Selectable, Insertable)]
@@ -188,6 +190,7 @@ impl TargetRow {
             figure: self.figure.map(named).transpose()?,
             station: self.station.map(|s| s.parse()).transpose().map_err(unreadable)?,
             row: named(self.bearing_row)?,
+            kind: self.place_kind.map(named).transpose()?,
             rule: self.rule.as_deref().map(from_json).transpose()?,
             source: named(self.source)?,
             made_of: self.made_of.as_deref().map(from_json).transpose()?,
@@ -206,6 +209,7 @@ impl ConcessionRow {
             state: named(self.state)?,
             clearance: length(self.clearance_nm)?,
             target: Target { low: length(self.low_nm)?, aim: length(self.aim_nm)?, high: length(self.high_nm)? },
+            gate: self.gate.map(named).transpose()?,
             reason: self.reason,
         })
     }
@@ -278,6 +282,7 @@ impl Rows {
                 wear: t.wear.as_ref().map(json_of).transpose()?,
                 lifted: (!t.lifted.is_empty()).then(|| json_of(&t.lifted)).transpose()?,
                 made_of: t.made_of.as_ref().map(json_of).transpose()?,
+                place_kind: t.kind.as_ref().map(name_of).transpose()?,
             }),
             What::Concession(c) => self.concessions.push(ConcessionRow {
                 build_id,
@@ -290,6 +295,7 @@ impl Rows {
                 aim_nm: c.target.aim.nm(),
                 high_nm: c.target.high.nm(),
                 reason: c.reason.clone(),
+                gate: c.gate.as_ref().map(name_of).transpose()?,
             }),
             What::Signature(s) => {
                 let revision = s.revision.try_into().map_err(unreadable)?;

@@ -199,6 +199,7 @@ diesel::table! {
         lifted -> Nullable<Text>,
         made_of -> Nullable<Text>,
         bearing_row -> Varchar,
+        place_kind -> Nullable<Varchar>,
     }
 }
 
@@ -287,6 +288,7 @@ diesel::table! {
         aim_nm -> BigInt,
         high_nm -> BigInt,
         reason -> Varchar,
+        gate -> Nullable<Varchar>,
     }
 }
 

@@ -89,6 +89,13 @@ impl Bench {
         Ok(bench)
     }
 
+    /// The same build as if it had been opened by rules under which no remark blocks: only figures do.
+    #[must_use]
+    pub fn without_gates(mut self) -> Self {
+        Arc::make_mut(&mut self.build).rules.gates.clear();
+        self
+    }
+
     /// The build as it stands.
     pub fn finish(self) -> Build {
         Arc::unwrap_or_clone(self.build)
@@ -184,6 +191,7 @@ impl Bench {
             figure,
             station: None,
             row,
+            kind: None,
             rule,
             source,
             made_of: None,
@@ -214,6 +222,7 @@ impl Bench {
             figure: None,
             station,
             row,
+            kind: None,
             rule,
             source,
             made_of: None,

@@ -57,6 +57,11 @@ export function kindOf(place: string): Schemas["PlaceKind"] {
   return found(placeKind(place), place).kind;
 }
 
+/** All places of the kind of a place, as a deed names them. */
+export function pluralOf(place: string): string {
+  return found(placeKind(place), place).plural;
+}
+
 /** Whether a text is the whole name of a place that has no number. */
 export function isUnnumbered(text: string): boolean {
   return placeKind(text.trim().toUpperCase())?.numbered === false && !/\d/.test(text);

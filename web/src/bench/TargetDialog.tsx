@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { hasMaximumOnly, hasMinimumOnly, isBearing, isUnnumbered, kindOf } from "../api/catalog";
+import { hasMaximumOnly, hasMinimumOnly, isBearing, isUnnumbered, kindOf, pluralOf } from "../api/catalog";
 import {
   api,
   type Build,
@@ -18,7 +18,7 @@ import { plain, sizeParts } from "../shared/figure";
 import { newId } from "../shared/id";
 import { fieldProblem, ProblemNote } from "../shared/ProblemNote";
 import { Sheetlet } from "../shared/Sheetlet";
-import { FIGURE_WORD, momentText, ROW_WORD, SOURCE_WORD } from "../shared/words";
+import { FIGURE_WORD, momentText, SOURCE_WORD } from "../shared/words";
 import { AimFields, aimSent, NO_SUM, type TypedAim } from "./AimFields";
 
 type Scope = "build" | "station";
@@ -50,7 +50,13 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
   const { row } = station;
   const ofRow = isBearing(station)
     ? build.assessment.rows.find((r) => r.row === row)?.target
-    : build.assessment.figures.find((f) => f.figure === station.figure && f.target && !f.target.own)?.target;
+    : build.assessment.figures.find(
+        (f) =>
+          f.figure === station.figure &&
+          kindOf(f.station) === kindOf(station.station) &&
+          f.target &&
+          !f.target.own,
+      )?.target;
   const maximum = hasMaximumOnly(station);
   const minimum = hasMinimumOnly(station);
   // An engine has one of it: there is no row to choose.
@@ -127,6 +133,7 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
             figure: station.figure,
             station: scope === "station" ? station.station : null,
             row,
+            kind: scope === "station" || isBearing(station) ? null : kindOf(station.station),
             rule: withdraw ? null : rule,
             source,
             made_of: withdraw || !summed ? null : aimSent(sum),
@@ -173,7 +180,7 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
   return (
     <Sheetlet
       open
-      title={`${FIGURE_WORD[station.figure]} target${single ? "" : `, ${ROW_WORD[row]}`}`}
+      title={`${FIGURE_WORD[station.figure]} target${single ? "" : `, ${pluralOf(station.station)}`}`}
       onClose={onClose}
       width={summed ? 860 : 600}
     >
@@ -185,7 +192,7 @@ export function TargetDialog({ build, station, unit, onClose }: TargetDialogProp
               value={scope}
               onChange={setScope}
               options={[
-                { value: "build", text: `All ${ROW_WORD[row]}` },
+                { value: "build", text: `All ${pluralOf(station.station)}` },
                 { value: "station", text: `${station.station} only` },
               ]}
             />

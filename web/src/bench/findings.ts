@@ -49,6 +49,14 @@ export function findingText(f: Finding, unit: Unit, at: string): string {
       return `The acceptance given before (${f.reason}) was for another figure.`;
     case "taper_over_bearing":
       return `Tapers ${step(f.taper)}, housing and journal only ${step(f.explained)}. Look for ${f.suspects.map((s) => suspectText(s, f.shells, step)).join(", ")}; in that order, before anyone buys parts.`;
+    case "blades_contradict":
+      return `${capital(PART_WORD[f.part])}: a blade went, and one no thicker did not. Strike the wrong one.`;
+    case "beyond_on_grid":
+      return `The grid shows the face ${step(f.zone)} out of flat, limit ${step(f.limit)}, whatever the blades say.`;
+    case "below_floor":
+      return `Less than ${step(f.floor)} anywhere burns the thrust faces, whatever the window allows.`;
+    case "not_seated":
+      return `The first push was ${step(f.gain)} smaller than those after it: the washers were not home. It does not count.`;
     case "push_void":
       return f.count === 1
         ? "1 push did not come back to where it began: it counts for nothing. Base moved, oil squeezed, something in the way?"
@@ -56,7 +64,7 @@ export function findingText(f: Finding, unit: Unit, at: string): string {
     case "places_differ":
       return `${capital(PART_WORD[f.part])} differs by ${step(f.difference)} between places, more than ${step(f.limit)}: a face out of square, halves out of plane, dirt, or a bad push.`;
     case "shape":
-      return `${capital(PART_WORD[f.part])} ${f.taper ? "tapers" : "is out of round by"} ${step(f.value)}, limit ${step(f.limit)}.`;
+      return `${capital(PART_WORD[f.part])} ${f.taper ? "tapers" : "is out of round by"} ${step(f.value)}, limit ${step(f.limit)}${f.likely ? "; within what the gauges leave open" : ""}.`;
     case "housing_off":
       return f.by < 0
         ? `Housing is small by ${step(f.by)} beyond its tolerance: too much crush. Resize it.`

@@ -11,6 +11,7 @@ import {
   staleText,
   verdictSentence,
 } from "../shared/words";
+import { gateText } from "./gates";
 
 type BlocksProps = {
   build: Build;
@@ -61,7 +62,7 @@ export function Blocks({ build, unit, session, onMeasure, onAccept, onParts, onL
           return (
             station && (
               <li
-                key={`${block.station} ${block.figure} ${block.needs} ${block.check ?? block.look ?? ""}`}
+                key={`${block.station} ${block.figure} ${block.needs} ${block.check ?? block.look ?? block.gate ?? ""}`}
                 data-block={block.station}
                 data-needs={block.needs}
                 className="flex items-center gap-3 border-b border-hair-strong py-1.5"
@@ -141,6 +142,23 @@ function missingPart(station: FigureAssessment): string {
   return `${said.join(", ")}: put another one in. What it would still have to prove is moot.`;
 }
 
+/** What makes a tight figure larger. */
+const REMEDY: Partial<Record<Schemas["Figure"], string>> = {
+  oil_clearance: "Other shells",
+  end_play: "Thinner washers",
+  rod_side: "Narrow the rods",
+  cam_clearance: "Polish the cam journal within its limit, or another bush",
+  cam_end_play: "A thinner plate or shim",
+  piston_to_wall: "Hone the cylinder, or another piston",
+  top_ring_gap: "File the ring",
+  second_ring_gap: "File the ring",
+  top_ring_side: "Thinner rings, or another piston",
+  fillet_room: "Narrow the shell at its fillet",
+  pin_in_piston: "Hone the boss",
+  pin_in_rod: "Hone the bush",
+  piston_size: "Another piston",
+};
+
 function blockText(block: Schemas["Block"], station: FigureAssessment, unit: Unit): string {
   if (block.needs === "part") return missingPart(station);
   if (block.needs === "grinder") return "The journal goes to the grinder, crack test first.";
@@ -155,20 +173,33 @@ function blockText(block: Schemas["Block"], station: FigureAssessment, unit: Uni
     if (block.check) return `${capital(CHECK_WORD[block.check])}: what befell it forces it. Page Look.`;
     return `${block.look ? PARTS_LOOKED_AT[block.look] : "Parts"} to be looked at since then. Page Look.`;
   }
-  if (block.needs === "settle") return "A blind second touch found another size: strike the wrong one.";
+  if (block.needs === "remedy" && block.gate) return gateText(station, block.gate, unit);
+  if (block.needs === "settle") {
+    const blades = station.findings.some((f) => f.kind === "blades_contradict");
+    return blades
+      ? "Blades contradict each other: strike the wrong reading."
+      : "A blind second touch found another size: strike the wrong one.";
+  }
   if (block.needs === "measure_again") {
     return station.stale?.because.map((b) => staleText(b, unit)).join("; ") ?? "Measure it again.";
   }
   if (!station.judged) return "Not measured yet.";
   const sentence = verdictSentence(station.judged, unit);
-  if (block.needs === "lead_concession") return `${sentence} Other shells, or the lead's concession.`;
+  if (block.needs === "lead_concession") {
+    return `${sentence} ${REMEDY[block.figure] ?? "Make it fit"}, or the lead's concession.`;
+  }
   return sentence;
 }
 
 const BUTTON: Partial<Record<Schemas["Needs"], string>> = { grinder: "Look", part: "Parts", check: "Look" };
 
 /** What a signed word lifts; everything else needs a gauge. */
-const ACCEPTED = new Set<Schemas["Needs"]>(["acknowledgement", "concession", "lead_concession"]);
+const ACCEPTED = new Set<Schemas["Needs"]>([
+  "acknowledgement",
+  "concession",
+  "lead_concession",
+  "remedy",
+]);
 
 function BlockButton({
   block,
@@ -198,7 +229,7 @@ function BlockButton({
     );
   }
   const { concede, concede_tight } = session.capabilities;
-  const may = block.needs === "lead_concession" ? concede_tight : concede;
+  const may = block.needs === "lead_concession" || block.needs === "remedy" ? concede_tight : concede;
   const text = block.needs === "acknowledgement" ? "Acknowledge" : "Concede";
   return (
     <button

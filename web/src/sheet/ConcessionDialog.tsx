@@ -1,6 +1,14 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, type Build, type FigureAssessment, Problem, type Unit, unwrap } from "../api/client";
+import {
+  api,
+  type Build,
+  type FigureAssessment,
+  Problem,
+  type Schemas,
+  type Unit,
+  unwrap,
+} from "../api/client";
 import { showRecorded } from "../api/queries";
 import { Mark } from "../marks/Mark";
 import { Field } from "../shared/Field";
@@ -9,11 +17,19 @@ import { newId } from "../shared/id";
 import { fieldProblem, ProblemNote } from "../shared/ProblemNote";
 import { Sheetlet } from "../shared/Sheetlet";
 import { verdictSentence } from "../shared/words";
+import { GATE_WORD, gateText } from "./gates";
 
-type ConcessionDialogProps = { build: Build; station: FigureAssessment; unit: Unit; onClose: () => void };
+type ConcessionDialogProps = {
+  build: Build;
+  station: FigureAssessment;
+  /** The remark that is accepted, where it is not the figure itself. */
+  gate?: Schemas["Gate"];
+  unit: Unit;
+  onClose: () => void;
+};
 
 /** Accepts a figure under one's own name. It holds for this figure and this window only. */
-export function ConcessionDialog({ build, station, unit, onClose }: ConcessionDialogProps) {
+export function ConcessionDialog({ build, station, gate, unit, onClose }: ConcessionDialogProps) {
   const client = useQueryClient();
   const [reason, setReason] = useState("");
   const [id] = useState(newId);
@@ -23,7 +39,9 @@ export function ConcessionDialog({ build, station, unit, onClose }: ConcessionDi
     mutationFn: () => {
       if (!seen) throw new Problem(undefined, "There is no figure to accept.");
       const { station: at, figure } = station;
-      const body = { id, figure, station: at, clearance: seen.clearance, state: seen.state, reason };
+      const shut = station.gates?.find((g) => g.gate === gate);
+      const clearance = shut?.amount ?? seen.clearance;
+      const body = { id, figure, station: at, gate, clearance, state: seen.state, reason };
       return unwrap(
         api.POST("/api/v1/builds/{build}/concessions", { params: { path: { build: build.code } }, body }),
       );
@@ -38,27 +56,41 @@ export function ConcessionDialog({ build, station, unit, onClose }: ConcessionDi
     event.preventDefault();
     accept.mutate();
   };
-  const edge = seen.state === "edge";
+  const edge = gate === undefined && seen.state === "edge";
+  const title =
+    gate !== undefined
+      ? `Concede at ${station.station}: ${GATE_WORD[gate]}`
+      : edge
+        ? `Acknowledge the edge at ${station.station}`
+        : `Concede ${station.station}`;
   return (
     <Sheetlet
       open
-      title={edge ? `Acknowledge the edge at ${station.station}` : `Concede ${station.station}`}
+      title={title}
       onClose={onClose}
     >
       <form onSubmit={submit} className="mt-3 grid gap-4">
-        <div className="flex items-center gap-4">
-          <Figure nm={seen.clearance} unit={unit} as="clearance" className="text-title font-bold" />
-          <Mark state={seen.state} nearest={seen.nearest} size={20} />
-        </div>
-        <p className="text-small">{verdictSentence(seen, unit)}</p>
-        {seen.state === "tight" && (
+        {gate === undefined ? (
+          <>
+            <div className="flex items-center gap-4">
+              <Figure nm={seen.clearance} unit={unit} as="clearance" className="text-title font-bold" />
+              <Mark state={seen.state} nearest={seen.nearest} size={20} />
+            </div>
+            <p className="text-small">{verdictSentence(seen, unit)}</p>
+          </>
+        ) : (
+          <p className="text-small">{gateText(station, gate, unit)}</p>
+        )}
+        {gate === undefined && seen.state === "tight" && (
           <p role="note" className="border-l-4 border-ink bg-steel-2 px-3 py-2 text-small">
             <b>A tight bearing can seize</b> and take the crank and whoever is near with it. Other shells or a
             polish are the usual way.
           </p>
         )}
         <Field
-          label={edge ? "Why is it acceptable as it is?" : "Why may it run outside its target?"}
+          label={
+            gate !== undefined || edge ? "Why is it acceptable as it is?" : "Why may it run outside its target?"
+          }
           name="reason"
           value={reason}
           problem={accept.error}

@@ -115,6 +115,7 @@ function SheetOf({ build, session }: { build: Build; session: Session }) {
           key={station.station}
           build={build}
           station={station}
+          gate={accepting?.gate ?? undefined}
           unit={unit}
           onClose={() => setAccepting(undefined)}
         />

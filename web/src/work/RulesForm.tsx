@@ -7,6 +7,7 @@ import { Choice } from "../shared/Choice";
 import { roughText, stepPhrase } from "../shared/figure";
 import { newId } from "../shared/id";
 import { METHOD_WORD } from "../shared/words";
+import { GATE_WORD } from "../sheet/gates";
 import { ChangeWhy } from "./ChangeWhy";
 
 type Rules = Schemas["Rules"];
@@ -57,6 +58,25 @@ function rough(of: Finish, inForce: number, unit: Unit) {
   const known = [...new Set([...ROUGH[unit][of], inForce])].sort((a, b) => a - b);
   return known.map((nm) => ({ value: String(nm), text: roughText(nm, unit) }));
 }
+
+const RECKONS: Record<Schemas["Reckoning"], string> = {
+  first: "every dial counts as carried across; a hand as declared",
+  second: "what the gauge was zeroed in, how the hand repeats, the worst place corrected",
+  third:
+    "both ends of a bearing, bends and not travel, single limits by U alone, blades by what they prove",
+};
+
+/** Taper and roundness that shapes may have, in nanometres. */
+const SHAPES: Record<Unit, number[]> = {
+  in: [2_540, 5_080, 7_620, 10_160, 12_700, 25_400],
+  mm: [2_000, 3_000, 5_000, 8_000, 10_000, 20_000],
+};
+const SHAPE_LIMITS = [
+  { key: "journal_taper", text: "journal taper" },
+  { key: "journal_round", text: "journal round" },
+  { key: "housing_round", text: "housing round" },
+  { key: "housing_taper", text: "housing taper" },
+] as const;
 
 const TIMES: { key: keyof Times; text: string }[] = [
   { key: "swap", text: "a swap" },
@@ -165,12 +185,11 @@ export function RulesForm({ build }: { build: Build }) {
               options={[
                 { value: "first", text: "as before" },
                 { value: "second", text: "by zero, hand and place" },
+                { value: "third", text: "both ends, shapes without noise" },
               ]}
               onChange={(reckoning) => set({ reckoning })}
             />,
-            rules.reckoning === "second"
-              ? "what the gauge was zeroed in, how the hand repeats, the worst place corrected"
-              : "every dial counts as carried across; a hand as declared",
+            RECKONS[rules.reckoning ?? "first"],
           )}
           {row(
             "Touches a place",
@@ -318,6 +337,49 @@ export function RulesForm({ build }: { build: Build }) {
               ))}
             </span>,
             "Ra at most; what is rougher is named at its figure",
+          )}
+          {rules.shape &&
+            row(
+              "As true as",
+              <span className="flex flex-wrap gap-x-2 gap-y-1">
+                {SHAPE_LIMITS.map(({ key, text }) => {
+                  const shape = rules.shape;
+                  if (!shape) return null;
+                  const limit = shape[key] ?? shape.housing_round;
+                  return (
+                    <span key={key}>
+                      <span className="block text-note text-ink-2">{text}</span>
+                      <Choice
+                        label={`${text}, at most`}
+                        value={String(limit)}
+                        options={lengths(SHAPES[build.unit], limit, build.unit)}
+                        onChange={(nm) => set({ shape: { ...shape, [key]: Number(nm) } })}
+                      />
+                    </span>
+                  );
+                })}
+              </span>,
+              "taper and out-of-round at most; what is proven beyond is named, and blocks where it is ticked below",
+            )}
+          {row(
+            "Nobody signs past",
+            <span className="grid grid-cols-2 gap-x-3">
+              {(Object.keys(GATE_WORD) as Schemas["Gate"][]).map((gate) => (
+                <label key={gate} className="flex items-center gap-1.5 text-small">
+                  <input
+                    type="checkbox"
+                    name={`gate-${gate}`}
+                    checked={rules.gates?.includes(gate) ?? false}
+                    onChange={(e) => {
+                      const others = (rules.gates ?? []).filter((g) => g !== gate);
+                      set({ gates: e.target.checked ? [...others, gate] : others });
+                    }}
+                  />
+                  {GATE_WORD[gate]}
+                </label>
+              ))}
+            </span>,
+            "without the lead's concession of it; what is not ticked is only said",
           )}
           {row(
             "A pair's classes differ by",

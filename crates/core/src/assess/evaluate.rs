@@ -28,7 +28,7 @@ use crate::maths::{
     BELONGS_WITHIN, Trend, TrendPoint, Window, combined, identify_undersize, lean_limit, odd_one, trend,
 };
 use crate::sheet::{not_checked, sign_off};
-use crate::subjects::{Remarks, findings};
+use crate::subjects::{Remarks, findings, shut_gates};
 use crate::units::Length;
 
 /// Works out everything that follows from a build's facts.
@@ -155,12 +155,14 @@ fn assess_figure(context: &Context<'_>, figure: Figure, place: Place) -> Option<
         prediction: prediction.map(Box::new),
         class,
         concession,
+        gates: Vec::new(),
         hot,
         blades: window.and_then(|window| blade_advice(context, window, &measured)),
         measured,
         findings: Vec::new(),
     };
     assessed.findings = findings(context, &assessed, Remarks { lapsed });
+    assessed.gates = shut_gates(context, &assessed);
     Some(assessed)
 }
 

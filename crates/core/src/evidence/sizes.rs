@@ -168,6 +168,9 @@ pub struct PositionAssessment {
     /// Readings that count for nothing: pushes that did not come back to where they began.
     #[serde(skip_serializing_if = "Vec::is_empty")]
     pub void: Vec<Uuid>,
+    /// By how much the first push was smaller than those that followed: washers that were not home. It counts for nothing.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub not_seated: Option<Length>,
     /// Value of those that count.
     pub value: Option<Length>,
     /// Largest less smallest of them.
@@ -195,6 +198,8 @@ struct Touched<'t, 'a> {
     read_spread: Length,
     /// Whether they lie farther apart than hand and step explain, so that one of them is a slip.
     slip: bool,
+    /// By how much a first push that does not count was smaller.
+    not_seated: Option<Length>,
 }
 
 /// Works out one feature of a station; `otherwise` is what is expected while nothing is known.
@@ -228,6 +233,7 @@ pub(crate) fn assess_size(
                 touches: touches.iter().map(|t| t.id()).collect(),
                 stale: of_generation(slot),
                 void: slot.void.clone(),
+                not_seated: touched.not_seated,
                 value,
                 spread,
                 left: touches_left(rules.touches, planned.advisory, touches.len(), spread, step),
@@ -256,6 +262,7 @@ fn untouched<'p>(rules: &Rules, plan: impl Iterator<Item = &'p Planned>, otherwi
         touches: Vec::new(),
         stale: Vec::new(),
         void: Vec::new(),
+        not_seated: None,
         value: None,
         spread: Length::ZERO,
         left: touches_left(rules.touches, planned.advisory, 0, Length::ZERO, Length::ZERO),
@@ -307,6 +314,19 @@ pub(crate) fn size_before(rules: &Rules, touches: &SlottedReadings<'_>, spot: Sp
     size(values, spot.characteristic, slots.iter().map(|(p, t)| values.touched(p, t)))
 }
 
+/// Half a thou: a push that gains more on the one before it found washers that were not home.
+const SEATING_GAIN: Length = Length::tenths(5);
+
+/// By how much a first push is smaller than all that followed, where washers were not home.
+fn not_seated(touches: &[TakenReading<'_>]) -> Option<Length> {
+    let (first, later) = touches.split_first()?;
+    if first.reading.measure.read() != Read::Travel {
+        return None;
+    }
+    let least = later.iter().map(|t| t.size).min()?;
+    Some(least - first.size).filter(|gain| *gain > SEATING_GAIN)
+}
+
 /// How touches become the value of their place.
 #[derive(Debug, Clone, Copy)]
 struct Values<'h, 'a> {
@@ -317,6 +337,8 @@ struct Values<'h, 'a> {
 impl Values<'_, '_> {
     /// A place with what its touches come to.
     fn touched<'t, 'a>(self, planned: &'t Planned, touches: &'t [TakenReading<'a>]) -> Touched<'t, 'a> {
+        let gain = not_seated(touches).filter(|_| self.rules.reckoning >= Reckoning::Third);
+        let touches = touches.get(usize::from(gain.is_some())..).unwrap_or(touches);
         let read_spread = Length::span(touches.iter().map(|t| t.read));
         let median = self.rules.reckoning >= Reckoning::Third;
         let apart = || self.hand(touches).is_some_and(|hand| read_spread > hand.slip_limit());
@@ -326,7 +348,7 @@ impl Values<'_, '_> {
             Reckoning::Second | Reckoning::Third if !slip => Length::mean_of(sizes.clone()),
             _ => position_value(&sizes.clone().collect::<Vec<_>>()),
         };
-        Touched { planned, touches, value, spread: Length::span(sizes), read_spread, slip }
+        Touched { planned, touches, value, spread: Length::span(sizes), read_spread, slip, not_seated: gain }
     }
 
     /// The hand behind some touches of a place: that of the last.

@@ -16,7 +16,7 @@ pub(crate) fn concession(
     target: Option<&TargetInForce>,
 ) -> (Option<ConcessionInForce>, Option<String>) {
     let last = context.notes.iter().rev().find_map(|f| match &f.what {
-        What::Concession(c) if (c.of(), c.station) == (figure, place) => Some((f, c)),
+        What::Concession(c) if c.gate.is_none() && (c.of(), c.station) == (figure, place) => Some((f, c)),
         _ => None,
     });
     let Some((fact, c)) = last else { return (None, None) };

@@ -258,7 +258,9 @@ impl<'a> Inputs<'a> {
         let part = self.part(term.role, term.read).filter(|_| term.doubt == Doubt::BladeStep)?;
         let (size, _) = self.size(part)?;
         let between = size.between?;
-        Some(if term.statistic == Statistic::LargestPlace { between.largest } else { between.smallest })
+        // Of several places the narrowest tells the lower end and the widest the upper one.
+        let ends = [between.smallest[0], between.largest[1]];
+        Some(if term.statistic == Statistic::LargestPlace { between.largest } else { ends })
     }
 
     pub(super) fn warmth(&self, noted: bool) -> Warmth {

@@ -28,9 +28,10 @@ pub use prediction::differs;
 pub(crate) use prediction::{prediction, shared_with_promise};
 pub use promise::{Predicted, PredictionCheck};
 pub use result::{
-    Agreement, Alike, ChosenBecause, ConcessionInForce, EndClearance, FigureAssessment, Finding, JournalClass, Judged,
-    MeasureAgain, Measured, MethodResult, StaleJudged, StandsHere, SuspectPart,
+    Agreement, Alike, ChosenBecause, ConcessionInForce, EndClearance, FigureAssessment, Finding, GateShut,
+    JournalClass, Judged, MeasureAgain, Measured, MethodResult, StaleJudged, StandsHere, SuspectPart,
 };
+pub(crate) use spans::shape_of;
 pub(crate) use targets::Targets;
 pub use targets::{Expansion, TargetInForce};
 pub use uncertainty::{Basis, Budget, Contribution, DoubtSource, Known, MeasuredBy, of_size};

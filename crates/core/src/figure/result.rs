@@ -9,7 +9,7 @@ use super::targets::TargetInForce;
 use super::uncertainty::{Budget, Contribution};
 use crate::engine::{Axial, BearingRow, Characteristic, Figure, Method, PartKind, Place, Position, Read, Role};
 use crate::evidence::{Ending, SizeAssessment, Spot};
-use crate::log::{InspectedPart, Sign, ZeroSource};
+use crate::log::{Gate, InspectedPart, Sign, ZeroSource};
 use crate::maths::{Side, State, Suspect};
 use crate::units::{Length, Person, Timestamp};
 
@@ -92,6 +92,9 @@ pub struct FigureAssessment {
     pub class: Option<JournalClass>,
     /// The acceptance in force, if one was given for exactly this figure.
     pub concession: Option<ConcessionInForce>,
+    /// Remarks that nobody signs past by the rules of the build, with the lead's acceptance where there is one.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub gates: Vec<GateShut>,
     /// What a practised eye would remark on.
     pub findings: Vec<Finding>,
     /// What it leaves when the engine is hot, by each school.
@@ -144,6 +147,18 @@ impl FigureAssessment {
             None => self.bore(Read::Size),
         }
     }
+}
+
+/// A remark that nobody signs past.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct GateShut {
+    /// What kind it is.
+    pub gate: Gate,
+    /// How much of it there is, where it has a size.
+    pub amount: Length,
+    /// The lead's acceptance.
+    pub concession: Option<ConcessionInForce>,
 }
 
 /// A figure that was judged once and is no evidence any more.
@@ -461,6 +476,28 @@ pub enum Finding {
         /// What to look at, in that order.
         suspects: Vec<Suspect>,
     },
+    /// Blades that one place says both of: one went, and one no thicker did not. One of them is struck.
+    BladesContradict {
+        /// Of what.
+        part: Role,
+    },
+    /// A grid of bridge readings shows a face farther out of flat than it may be.
+    BeyondOnGrid {
+        /// Between the nearest two planes with all places between.
+        zone: Length,
+        /// What it may be.
+        limit: Length,
+    },
+    /// A bearing surface along the axis burns with so little room, whatever its window allows.
+    BelowFloor {
+        /// The least that a thrust bearing is run with.
+        floor: Length,
+    },
+    /// Washers that were not home at first: the first push is smaller than those that follow, and does not count.
+    NotSeated {
+        /// By how much.
+        gain: Length,
+    },
     /// Pushes that did not come back to where they began: they count for nothing.
     PushVoid {
         /// Of what.
@@ -487,6 +524,9 @@ pub enum Finding {
         value: Length,
         /// The limit.
         limit: Length,
+        /// Whether it is only likely: within what the gauges leave open, it may as well be inside.
+        #[serde(skip_serializing_if = "std::ops::Not::not")]
+        likely: bool,
     },
     /// A housing outside its nominal size and tolerance: too much or too little crush.
     HousingOff {

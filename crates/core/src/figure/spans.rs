@@ -11,7 +11,7 @@ use smallvec::SmallVec;
 
 use super::methods::Inputs;
 use crate::engine::{Axial, Read, Statistic, Term};
-use crate::evidence::{Open, PositionAssessment, Size};
+use crate::evidence::{Open, PositionAssessment, Size, SizeAssessment};
 use crate::log::Reckoning;
 use crate::maths::{ClockReading, Extreme, throw, worst_place};
 use crate::units::Length;
@@ -27,6 +27,28 @@ pub(super) struct Span {
     pub picked: f64,
 }
 
+/// How far something is from a true cylinder.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) struct ShapeSpan {
+    /// The largest difference, the noise of its readings taken off.
+    pub value: Length,
+    /// What the hand leaves open of it: expanded uncertainty.
+    pub expanded: Length,
+}
+
+/// Taper and out-of-round of something that was touched at its places; `None` where it was not, or nobody knows the hand.
+pub(crate) fn shape_of(part: &SizeAssessment) -> Option<[ShapeSpan; 2]> {
+    let size = part.size.as_ref().filter(|_| part.complete)?;
+    let open = size.open?;
+    let places: SmallVec<[&PositionAssessment; 8]> = part.positions.iter().filter(|p| !p.advisory).collect();
+    let doubt = open.hand.of(size.touches, open.median) * open.hand.reach;
+    let told = |span: Span| {
+        let expanded = Length::from_f64(2.0 * span.picked * doubt).unwrap_or(Length::LIMIT);
+        ShapeSpan { value: span.value, expanded }
+    };
+    Some([told(taper(&places, doubt)), told(out_of_round(&places, doubt))])
+}
+
 impl Inputs<'_> {
     /// What a term that takes a difference of its own places tells; `None` of other terms, and by the reckonings of before.
     pub(super) fn span(&self, term: &Term, size: &Size, open: &Open) -> Option<Span> {
@@ -39,10 +61,8 @@ impl Inputs<'_> {
         match term.statistic {
             Statistic::Travel if term.read == Read::Turn => bend(&places, doubt),
             Statistic::Travel => end_to_end(&places, doubt),
-            Statistic::OutOfRound => largest_pair(&places, doubt, |a, b| a.position.axial == b.position.axial),
-            Statistic::Taper => largest_pair(&places, doubt, |a, b| {
-                a.position.angle == b.position.angle && a.position.axial != b.position.axial
-            }),
+            Statistic::OutOfRound => Some(out_of_round(&places, doubt)),
+            Statistic::Taper => Some(taper(&places, doubt)),
             _ => None,
         }
     }
@@ -62,18 +82,30 @@ fn bend(places: &[&PositionAssessment], doubt: f64) -> Option<Span> {
     })
 }
 
+fn out_of_round(places: &[&PositionAssessment], doubt: f64) -> Span {
+    largest_pair(places, doubt, |a, b| a.position.axial == b.position.axial && a.position.track == b.position.track)
+}
+
+fn taper(places: &[&PositionAssessment], doubt: f64) -> Span {
+    largest_pair(places, doubt, |a, b| {
+        a.position.angle == b.position.angle
+            && a.position.axial != b.position.axial
+            && a.position.track == b.position.track
+    })
+}
+
 /// The largest difference of two places that belong together.
 fn largest_pair(
     places: &[&PositionAssessment],
     doubt: f64,
     belong: impl Fn(&PositionAssessment, &PositionAssessment) -> bool,
-) -> Option<Span> {
+) -> Span {
     let mut differences: SmallVec<[Length; 16]> = SmallVec::new();
     for (i, a) in places.iter().enumerate() {
         let pairs = places.iter().skip(i.saturating_add(1)).filter(|b| belong(a, b));
         differences.extend(pairs.filter_map(|b| Some((a.value? - b.value?).abs())));
     }
-    Some(without_noise(&differences, doubt, std::f64::consts::SQRT_2))
+    without_noise(&differences, doubt, std::f64::consts::SQRT_2)
 }
 
 fn end_to_end(places: &[&PositionAssessment], doubt: f64) -> Option<Span> {

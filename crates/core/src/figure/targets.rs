@@ -4,20 +4,21 @@ use std::collections::BTreeMap;
 use serde::Serialize;
 
 use crate::build::Build;
-use crate::engine::{BearingRow, Figure, Place};
+use crate::engine::{BearingRow, Figure, Place, PlaceKind};
 use crate::log::{AimMade, Fact, TargetChange, WearRange, What};
 use crate::maths::{GrowthAssumptions, Target, TargetRule, TargetSource, housing_growth};
 use crate::units::{Length, Person, Timestamp};
 
-/// The targets in force, by figure: those of the rows, and those of single places.
+/// The targets in force, by figure: those of the rows, of one kind of place, and of single places.
 pub(crate) struct Targets {
     rows: BTreeMap<(Figure, BearingRow), TargetInForce>,
+    kinds: BTreeMap<(Figure, PlaceKind), TargetInForce>,
     own: BTreeMap<(Figure, Place), TargetInForce>,
 }
 
 impl Targets {
     pub fn of(build: &Build, notes: &[&Fact]) -> Self {
-        let mut targets = Targets { rows: BTreeMap::new(), own: BTreeMap::new() };
+        let mut targets = Targets { rows: BTreeMap::new(), kinds: BTreeMap::new(), own: BTreeMap::new() };
         for fact in notes {
             let What::Target(change) = &fact.what else { continue };
             let figure = change.of();
@@ -30,10 +31,21 @@ impl Targets {
                 (Some(place), None) => {
                     targets.own.remove(&(figure, place));
                 }
-                (None, Some(target)) => {
-                    targets.rows.insert((figure, row), target);
+                (None, Some(target)) => match change.kind {
+                    Some(kind) => {
+                        targets.kinds.insert((figure, kind), target);
+                    }
+                    None => {
+                        targets.rows.insert((figure, row), target);
+                        // What is said of the whole row is said of each kind of place along it.
+                        targets.kinds.retain(|(of, kind), _| *of != figure || kind.row().row != row);
+                    }
+                },
+                (None, None) => {
+                    if let Some(kind) = change.kind {
+                        targets.kinds.remove(&(figure, kind));
+                    }
                 }
-                (None, None) => {}
             }
         }
         targets
@@ -41,7 +53,8 @@ impl Targets {
 
     /// The target of a figure at a place.
     pub fn at(&self, figure: Figure, place: Place) -> Option<&TargetInForce> {
-        self.own.get(&(figure, place)).or_else(|| self.of_row(figure, place.row()))
+        let own = self.own.get(&(figure, place));
+        own.or_else(|| self.kinds.get(&(figure, place.kind()))).or_else(|| self.of_row(figure, place.row()))
     }
 
     /// The target of a figure for a whole row.

@@ -2,8 +2,9 @@
 use serde::{Deserialize, Serialize};
 
 use super::aim::AimMade;
+use super::gate::Gate;
 use super::rules::Rules;
-use crate::engine::{BearingRow, Figure, Place, Plan};
+use crate::engine::{BearingRow, Figure, Place, PlaceKind, Plan};
 use crate::maths::{State, Target, TargetRule, TargetSource};
 use crate::units::{Flaw, Length, Wrong, must};
 
@@ -57,6 +58,9 @@ pub struct TargetChange {
     /// The row it is for when it is not for one station.
     #[serde(default, skip_serializing_if = "BearingRow::is_mains")]
     pub row: BearingRow,
+    /// The one kind of place of the row it is for, such as heads and not decks; every place that has the figure when absent.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub kind: Option<PlaceKind>,
     /// The target; absent to let a station follow the build again.
     pub rule: Option<TargetRule>,
     /// Where it comes from.
@@ -119,6 +123,9 @@ pub struct Concession {
     pub clearance: Length,
     /// Its window then.
     pub target: Target,
+    /// The remark that is accepted, where it is not the figure itself: `clearance` is then how much of it there was.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub gate: Option<Gate>,
     /// Why it is acceptable.
     pub reason: String,
 }

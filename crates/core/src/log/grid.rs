@@ -2,6 +2,7 @@
 use serde::{Deserialize, Serialize};
 
 use crate::engine::{Place, PlaceKind};
+use crate::maths::{FacePoint, Flatness, flatness};
 use crate::units::{Flaw, LONGEST_TEXT, Length, Wrong, must, must_be_text_or_none, must_count};
 
 /// What the indicator showed on a grid.
@@ -28,6 +29,18 @@ const MOST: usize = 10;
 const MOST_SHOWN: Length = Length::tenths(500);
 
 impl BridgeGrid {
+    /// How flat the face is by its places; `None` where they do not fit.
+    pub fn flatness(&self) -> Option<Flatness> {
+        let step = |n: usize, by: Length| i64::try_from(n).ok()?.checked_mul(by.nm());
+        let mut points = Vec::with_capacity(self.rows.iter().map(Vec::len).sum());
+        for (y, row) in self.rows.iter().enumerate() {
+            for (x, shown) in row.iter().enumerate() {
+                points.push(FacePoint { x: step(x, self.along)?, y: step(y, self.across)?, z: shown.as_f64() });
+            }
+        }
+        flatness(&points, None)
+    }
+
     /// Checks its place and its figures.
     ///
     /// # Errors

@@ -1,9 +1,10 @@
 //! What a shop decides once for a build: which size counts, how limits are guarded, how many touches.
 use serde::{Deserialize, Serialize};
 
+use super::gate::Gate;
 use crate::engine::{Method, Place, PlaceKind};
 use crate::maths::{Acceptance, Cell, CellKind, SizeRule, Times};
-use crate::units::{Flaw, Length, Unit, Wrong, must};
+use crate::units::{Flaw, Length, Unit, Wrong, must, must_differ};
 
 /// The rules of one build.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
@@ -69,6 +70,9 @@ pub struct Rules {
     /// How rough surfaces may be, where that is not the usual.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub finish: Option<FinishLimits>,
+    /// Remarks that nobody signs past without the lead's concession; builds of before only said them.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub gates: Vec<Gate>,
 }
 
 /// How rough surfaces may be: Ra. A wall has no limit of its own here: what seats a ring is its hatch.
@@ -184,6 +188,9 @@ pub struct ShapeLimits {
     pub journal_round: Length,
     /// Out-of-round of a housing.
     pub housing_round: Length,
+    /// Taper of a housing; as much as it may be out of round where nobody said.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub housing_taper: Option<Length>,
 }
 
 /// The method a shop prefers unless it says otherwise: the mic's error cancels.
@@ -225,6 +232,7 @@ impl Rules {
                 journal_taper: ENDURANCE_ROUND,
                 journal_round: ENDURANCE_ROUND,
                 housing_round: ENDURANCE_HOUSING,
+                housing_taper: None,
             }),
             times: None,
             polish_limit: None,
@@ -237,6 +245,7 @@ impl Rules {
             check_gate: true,
             hot: Some(HotRunning::USUAL),
             finish: None,
+            gates: Gate::ALL.to_vec(),
         }
     }
 
@@ -271,7 +280,10 @@ impl Rules {
         must(positive(self.dial_band), Flaw::of("dial_band", Wrong::Figure("above zero")))?;
         let doubt = Flaw::of("temperature_doubt_mk", Wrong::Figure("at most 20 kelvin"));
         must(self.temperature_doubt_mk <= 20_000, doubt)?;
-        let shape = |s: &ShapeLimits| [s.journal_taper, s.journal_round, s.housing_round].into_iter().all(positive);
+        let shape = |s: &ShapeLimits| {
+            let all = [s.journal_taper, s.journal_round, s.housing_round];
+            all.into_iter().chain(s.housing_taper).all(positive)
+        };
         must(self.shape.as_ref().is_none_or(shape), Flaw::of("shape", Wrong::Figure("above zero")))?;
         let small = |l: Option<Length>, most: Length| l.is_none_or(|l| (Length::ZERO..=most).contains(&l));
         let polish = Flaw::of("polish_limit", Wrong::Figure("at most a thou: more is a grind"));
@@ -282,6 +294,7 @@ impl Rules {
         must(hot, Flaw::of("hot", Wrong::Figure("20 to 500 degrees, and a tenth of an inch at most")))?;
         let finish = self.finish.is_none_or(FinishLimits::are_believable);
         must(finish, Flaw::of("finish", Wrong::Figure("above zero, fifty micrometres at most")))?;
+        must_differ(self.gates.iter().copied(), "gates")?;
         let times = self.times.is_none_or(|t| t.are_believable());
         must(times, Flaw::of("times", Wrong::Figure("a minute to a working day each")))
     }

@@ -5,7 +5,7 @@ use crate::engine::{Characteristic, Place, Role};
 use crate::evidence::Endings;
 use crate::figure::FigureAssessment;
 use crate::log::{BridgeGrid, Fact, What};
-use crate::maths::{FacePoint, flatness, range};
+use crate::maths::range;
 use crate::units::{Length, Person, Timestamp};
 
 const FACE: Role = Role::new("face_gap");
@@ -53,14 +53,7 @@ pub fn grid_faces(build: &Build, figures: &[FigureAssessment]) -> Vec<GridFace> 
 
 fn face(figures: &[FigureAssessment], fact: &Fact, grid: &BridgeGrid) -> Option<GridFace> {
     let columns = grid.rows.first()?.len();
-    let step = |n: usize, by: Length| i64::try_from(n).ok()?.checked_mul(by.nm());
-    let mut points = Vec::with_capacity(grid.rows.len().saturating_mul(columns));
-    for (y, row) in grid.rows.iter().enumerate() {
-        for (x, shown) in row.iter().enumerate() {
-            points.push(FacePoint { x: step(x, grid.along)?, y: step(y, grid.across)?, z: shown.as_f64() });
-        }
-    }
-    let found = flatness(&points, None)?;
+    let found = grid.flatness()?;
     let off: Vec<Length> = found.residuals.iter().map(|z| Length::from_f64(*z)).collect::<Option<_>>()?;
     let minimum_zone = Length::from_f64(found.minimum_zone)?;
     let of_face = figures.iter().find(|f| f.figure.name() == "face_flatness" && f.station == grid.at);

@@ -7,12 +7,12 @@ use crate::assess::{Assessment, evaluate};
 use crate::build::{Build, Standing, last_step, open_request, order_of};
 use crate::engine::{Characteristic, Figure, Place, Scope, Seat};
 use crate::evidence::Sessions;
-use crate::figure::covers;
+use crate::figure::{FigureAssessment, GateShut, covers};
 use crate::log::{
-    Assignment, BlindRequest, Concession, Fact, GaugeCheck, MOST_PICTURES, Measure, Picture, Reading, SessionClosed,
-    SessionOpened, Signature, SignerRole, TargetChange, Tray, WearRange, What, WorkEvent, may_follow,
+    Assignment, BlindRequest, Concession, Fact, Gate, GaugeCheck, MOST_PICTURES, Measure, Picture, Reading,
+    SessionClosed, SessionOpened, Signature, SignerRole, TargetChange, Tray, WearRange, What, WorkEvent, may_follow,
 };
-use crate::maths::{State, TargetError};
+use crate::maths::{State, Target, TargetError};
 use crate::sheet::{SealStatus, seal_digest};
 use crate::units::{Flaw, Length, Person, Timestamp, Wrong, check_text, must};
 
@@ -385,6 +385,13 @@ fn concession(build: &Build, c: &Concession) -> Result<(), Refusal> {
     reason(&c.reason)?;
     has_figure(build, c.of(), c.station)?;
     let assessed = evaluate(build);
+    if let Some(gate) = c.gate {
+        return match assessed.figure(c.of(), c.station).and_then(|f| shut(f, gate)) {
+            Some(shut) if shut.amount == c.clearance => Ok(()),
+            Some(_) => Err(Refusal::FigureMoved(c.station)),
+            None => Err(Refusal::NothingToConcede(c.station)),
+        };
+    }
     let found = assessed.figure(c.of(), c.station).and_then(|f| f.judged.as_ref().zip(f.target.as_ref()));
     match found {
         Some((judged, _)) if judged.state == State::In => Err(Refusal::NothingToConcede(c.station)),
@@ -392,6 +399,11 @@ fn concession(build: &Build, c: &Concession) -> Result<(), Refusal> {
         Some(_) => Err(Refusal::FigureMoved(c.station)),
         None => Err(Refusal::NothingToConcede(c.station)),
     }
+}
+
+/// A remark that blocks at a figure and that nobody accepted yet.
+fn shut(f: &FigureAssessment, gate: Gate) -> Option<&GateShut> {
+    f.gates.iter().find(|shut| shut.gate == gate && shut.concession.is_none())
 }
 
 /// Checks that `by` may sign what is assessed.
@@ -482,8 +494,36 @@ pub fn concession_now(build: &Build, figure: Figure, place: Place, reason: Strin
             state: j.state,
             clearance: j.clearance,
             target: t.window,
+            gate: None,
             reason,
         }),
         _ => Err(Refusal::NothingToConcede(place)),
     }
+}
+
+/// The lead's acceptance of a remark that blocks at a figure, as much of it as there is now.
+///
+/// # Errors
+/// [`Refusal`] when there is no such figure or no such remark blocks there.
+pub fn remark_accepted_now(
+    build: &Build,
+    (figure, place): (Figure, Place),
+    gate: Gate,
+    reason: String,
+) -> Result<Concession, Refusal> {
+    has_figure(build, figure, place)?;
+    let assessed = evaluate(build);
+    let nothing = || Refusal::NothingToConcede(place);
+    let f = assessed.figure(figure, place).ok_or_else(nothing)?;
+    let (shut, judged) = shut(f, gate).zip(f.judged.as_ref()).ok_or_else(nothing)?;
+    let none = Target { low: Length::ZERO, aim: Length::ZERO, high: Length::ZERO };
+    Ok(Concession {
+        figure: (figure != Figure::OIL_CLEARANCE).then_some(figure),
+        station: place,
+        state: judged.state,
+        clearance: shut.amount,
+        target: f.target.as_ref().map_or(none, |t| t.window),
+        gate: Some(gate),
+        reason,
+    })
 }

@@ -10,7 +10,7 @@ mod roles;
 mod rows;
 mod typed;
 
-pub use admission::{MOST_FACTS, admit, concession_now, next_fact, signature_now};
+pub use admission::{MOST_FACTS, admit, concession_now, next_fact, remark_accepted_now, signature_now};
 pub use impact::{EndedEvidence, Impact, impact};
 pub use refusal::Refusal;
 pub use roles::Capabilities;

@@ -63,7 +63,7 @@ impl Capabilities {
             What::Blind(_) | What::Order(_) | What::OrderMoved(_) | What::Assigned(_) | What::Condemned(_) => {
                 self.concede
             }
-            What::Concession(c) if c.state == State::Tight => self.concede_tight,
+            What::Concession(c) if c.state == State::Tight || c.gate.is_some() => self.concede_tight,
             What::Concession(_) => self.concede,
             What::Signature(s) => self.may_sign(s.role),
             What::Imported(_) => self.open_builds,

@@ -9,10 +9,10 @@ use serde::{Deserialize, Serialize};
 
 use super::proof::SealProof;
 use crate::build::{Build, order_of};
-use crate::engine::{Figure, Place, PlaceKind, Scope};
+use crate::engine::{BearingRow, Figure, Place, PlaceKind, Scope};
 use crate::figure::{FigureAssessment, Finding, StandsHere};
 use crate::log::{
-    Check, Fact, Imported, InspectedPart, Lifted, Moment, OrderStep, Rules, SignerRole, What, Work, WorkOrder,
+    Check, Fact, Gate, Imported, InspectedPart, Lifted, Moment, OrderStep, Rules, SignerRole, What, Work, WorkOrder,
 };
 use crate::maths::State;
 use crate::units::{Person, Timestamp};
@@ -88,13 +88,16 @@ pub struct Block {
     /// What is to be looked at.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub look: Option<InspectedPart>,
+    /// The remark that blocks.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub gate: Option<Gate>,
 }
 
 impl Block {
     /// A figure that blocks.
     pub(crate) fn of(f: &FigureAssessment, needs: Needs) -> Self {
         let state = f.judged.as_ref().map(|j| j.state);
-        Block { station: f.station, figure: f.figure, state, needs, check: None, look: None }
+        Block { station: f.station, figure: f.figure, state, needs, check: None, look: None, gate: None }
     }
 }
 
@@ -127,6 +130,8 @@ pub enum Needs {
     Check,
     /// More room when hot: what is left would close.
     HotRoom,
+    /// What a remark asks for, or the lead's concession of it.
+    Remedy,
 }
 
 /// A signature that stands.
@@ -235,7 +240,7 @@ fn block(f: &FigureAssessment) -> Option<Block> {
     if shows(|finding| *finding == Finding::StopJournal) {
         return block(Needs::Grinder);
     }
-    if shows(|finding| matches!(finding, Finding::BlindDisagrees { .. })) {
+    if shows(|finding| matches!(finding, Finding::BlindDisagrees { .. } | Finding::BladesContradict { .. })) {
         return block(Needs::Settle);
     }
     // Nobody concedes what breaks pistons.
@@ -264,6 +269,23 @@ fn blocks(figures: &[FigureAssessment]) -> Vec<Block> {
         let said = !f.moot.is_empty() && f.moot.iter().all(|seat| seats.contains(&seat));
         seats.extend(&f.moot);
         all.extend(block(f).filter(|_| !said));
+    }
+    all
+}
+
+/// Remarks that nobody signs past, each once; what belongs to no single place once along its row.
+fn remarks(figures: &[FigureAssessment]) -> Vec<Block> {
+    let mut said: Vec<(Figure, BearingRow, Gate)> = Vec::new();
+    let mut all = Vec::new();
+    for f in figures.iter().filter(|f| f.asked && f.moot.is_empty()) {
+        for shut in f.gates.iter().filter(|shut| shut.concession.is_none()) {
+            let of_row = (f.figure, f.row, shut.gate);
+            if shut.gate.is_of_row() && said.contains(&of_row) {
+                continue;
+            }
+            said.push(of_row);
+            all.push(Block { gate: Some(shut.gate), ..Block::of(f, Needs::Remedy) });
+        }
     }
     all
 }
@@ -434,7 +456,7 @@ pub(crate) fn sign_off(known: Known<'_>, figures: &[FigureAssessment], further: 
             .filter(same)
             .any(|b| more.needs == Needs::Picture || matches!(b.needs, Needs::Measure | Needs::MeasureAgain))
     };
-    for more in unclean(known, figures).into_iter().chain(unseen) {
+    for more in remarks(figures).into_iter().chain(unclean(known, figures)).chain(unseen) {
         if !waits(&blocks, &more) {
             blocks.push(more);
         }

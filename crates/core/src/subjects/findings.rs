@@ -1,9 +1,10 @@
 //! What a practised eye would remark on at a bearing.
-use crate::engine::{Place, Role};
+use super::faces::beyond_on_grid;
+use crate::engine::{Figure, Place, Role};
 use crate::evidence::{Size, gauge_behind, material};
-use crate::figure::{Context, FigureAssessment, Finding, Measured};
+use crate::figure::{Context, FigureAssessment, Finding, Measured, shape_of};
 use crate::gauge::{GaugeFit, steps_in_tenths};
-use crate::log::{InspectedPart, Inspection, Note, Reckoning, SetUp, What};
+use crate::log::{InspectedPart, Inspection, Note, Reckoning, SetUp, ShapeLimits, What};
 use crate::maths::{Material, State, suspects};
 use crate::units::{Day, Length};
 
@@ -35,6 +36,8 @@ pub(crate) fn findings(context: &Context<'_>, s: &FigureAssessment, remarks: Rem
         found.push(Finding::NotOfFamily);
     }
     housing_size(context, s, &mut found);
+    found.extend(beyond_on_grid(context, s));
+    found.extend(below_floor(context, s));
     found.extend(rough(context, s));
     for m in &s.measured {
         of_part(context, s, m, &mut found);
@@ -42,6 +45,16 @@ pub(crate) fn findings(context: &Context<'_>, s: &FigureAssessment, remarks: Rem
     set_up(context, s, &mut found);
     found.extend(remarks.lapsed.map(|reason| Finding::ConcessionLapsed { reason }));
     found
+}
+
+/// Less end play than three thou burns the thrust faces, whatever a window allows.
+const THRUST_FLOOR: Length = Length::tenths(30);
+
+/// An end play below that floor.
+fn below_floor(context: &Context<'_>, s: &FigureAssessment) -> Option<Finding> {
+    let third = context.rules.reckoning >= Reckoning::Third && s.figure == Figure::END_PLAY;
+    let below = s.judged.as_ref().is_some_and(|j| j.smallest < THRUST_FLOOR);
+    (third && below).then_some(Finding::BelowFloor { floor: THRUST_FLOOR })
 }
 
 /// What is read of the surface that a figure rests on, where it is rougher than it may be: the journal of a bearing, a face.
@@ -103,6 +116,10 @@ fn shape_of_the_bearing(context: &Context<'_>, s: &FigureAssessment, found: &mut
         }
     }
     let Some(limits) = context.rules.shape else { return };
+    if context.rules.reckoning >= Reckoning::Third {
+        shapes(s, limits, found);
+        return;
+    }
     let shapes = [
         (Role::JOURNAL, true, s.journal().size.as_ref().map(|z| z.taper), limits.journal_taper),
         (Role::JOURNAL, false, s.journal().size.as_ref().map(|z| z.out_of_round), limits.journal_round),
@@ -110,7 +127,25 @@ fn shape_of_the_bearing(context: &Context<'_>, s: &FigureAssessment, found: &mut
     ];
     for (part, taper, value, limit) in shapes {
         if let Some(value) = value.filter(|v| *v > limit) {
-            found.push(Finding::Shape { part, taper, value, limit });
+            found.push(Finding::Shape { part, taper, value, limit, likely: false });
+        }
+    }
+}
+
+/// Shapes without the noise of their readings; what the gauges may only seem to see is said as likely.
+fn shapes(s: &FigureAssessment, limits: ShapeLimits, found: &mut Vec<Finding>) {
+    let housing_taper = limits.housing_taper.unwrap_or(limits.housing_round);
+    let parts = [
+        (Role::JOURNAL, s.journal(), [limits.journal_taper, limits.journal_round]),
+        (Role::HOUSING, s.housing(), [housing_taper, limits.housing_round]),
+    ];
+    for (part, size, limits) in parts {
+        let Some(spans) = shape_of(size) else { continue };
+        for (taper, (span, limit)) in [true, false].into_iter().zip(spans.into_iter().zip(limits)) {
+            if span.value > limit {
+                let likely = span.value - span.expanded <= limit;
+                found.push(Finding::Shape { part, taper, value: span.value, limit, likely });
+            }
         }
     }
 }
@@ -150,6 +185,11 @@ fn of_part(context: &Context<'_>, s: &FigureAssessment, m: &Measured, found: &mu
     if let Some(relief) = size.relief.filter(|r| row.relieved && *r <= Length::ZERO) {
         found.push(Finding::ReliefNotPositive { relief });
     }
+    if size.between.is_some_and(|between| between.contradicted) {
+        found.push(Finding::BladesContradict { part });
+    }
+    let gain = m.size.positions.iter().filter_map(|p| p.not_seated).max();
+    found.extend(gain.map(|gain| Finding::NotSeated { gain }));
     let void = m.size.positions.iter().map(|p| p.void.len()).sum();
     if void > 0 {
         found.push(Finding::PushVoid { part, count: void });

@@ -364,6 +364,7 @@ impl History {
                 figure: None,
                 station,
                 row,
+                kind: None,
                 rule,
                 source,
                 made_of: None,

@@ -316,6 +316,7 @@ pub(super) async fn open(
             figure: None,
             station: None,
             row,
+            kind: None,
             rule: Some(rule),
             source,
             made_of: None,

@@ -4,9 +4,9 @@ use axum::extract::State;
 use jagged_pin_core::Length;
 use jagged_pin_core::build::Build;
 use jagged_pin_core::engine::{Figure, Place};
-use jagged_pin_core::log::{Fact, What};
+use jagged_pin_core::log::{Fact, Gate, What};
 use jagged_pin_core::maths::State as Judgement;
-use jagged_pin_core::record::{Refusal, concession_now, next_fact};
+use jagged_pin_core::record::{Refusal, concession_now, next_fact, remark_accepted_now};
 use jagged_pin_store::Sent;
 use serde::Deserialize;
 use utoipa::ToSchema;
@@ -31,7 +31,10 @@ pub(super) struct NewConcession {
     figure: Figure,
     /// The place.
     station: Place,
-    /// Its clearance as whoever accepts it saw it, nm.
+    /// The remark that is accepted, where it is not the figure itself: the lead's.
+    #[serde(default)]
+    gate: Option<Gate>,
+    /// Its clearance as whoever accepts it saw it, nm; of a remark, how much of it there is.
     clearance: Length,
     /// Its state as whoever accepts it saw it.
     state: Judgement,
@@ -54,24 +57,30 @@ pub(super) async fn accept(
     Body(request): Body<NewConcession>,
 ) -> Result<Json<RecordedView>, Problem> {
     let build = find(&state, &name).await?;
-    let NewConcession { id, figure, station, clearance, state: judgement, reason } = request;
+    let NewConcession { id, figure, station, gate, clearance, state: judgement, reason } = request;
     let (role, capabilities, by) = (who.account.role, who.account.capabilities, who.account.person);
     let viewer = by.id;
     let reason = reason.trim().to_owned();
     let said = reason.clone();
     let same = move |known: &Fact| match &known.what {
-        What::Concession(c) => (c.of(), c.station) == (figure, station) && c.reason == said,
+        What::Concession(c) => (c.of(), c.station, c.gate) == (figure, station, gate) && c.reason == said,
         _ => false,
     };
     let decide = move |build: &Build| -> Result<Fact, Problem> {
-        let concession = concession_now(build, figure, station, reason)?;
+        let concession = match gate {
+            Some(gate) => remark_accepted_now(build, (figure, station), gate, reason)?,
+            None => concession_now(build, figure, station, reason)?,
+        };
         if (concession.clearance, concession.state) != (clearance, judgement) {
             return Err(Refusal::FigureMoved(station).into());
         }
         let what = What::Concession(concession);
         if !capabilities.allow(&what) {
-            let ask =
-                if capabilities.concede { "the lead: a tight bearing can seize" } else { "an assembler or the lead" };
+            let ask = match (gate, capabilities.concede) {
+                (Some(_), _) => "the lead: the rules of this build let nobody sign past it",
+                (None, true) => "the lead: a tight bearing can seize",
+                (None, false) => "an assembler or the lead",
+            };
             return Err(Problem::NotAllowed { role, ask });
         }
         Ok(next_fact(build, id, clock::now(), by, what)?)

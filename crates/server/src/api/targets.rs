@@ -3,7 +3,7 @@ use axum::Json;
 use axum::extract::State;
 use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::build::Build;
-use jagged_pin_core::engine::{BearingRow, Figure, Limits, Place};
+use jagged_pin_core::engine::{BearingRow, Figure, Limits, Place, PlaceKind};
 use jagged_pin_core::figure::FigureAssessment;
 use jagged_pin_core::log::{Added, Adder, AimMade, TargetChange, WearRange, What};
 use jagged_pin_core::maths::{TargetRule, TargetSource, parse_proportion};
@@ -33,6 +33,9 @@ pub(super) struct NewTarget {
     /// The row it is for when it is not for one station; the mains unless said.
     #[serde(default)]
     row: BearingRow,
+    /// The one kind of place of the row it is for, such as heads and not decks.
+    #[serde(default)]
+    kind: Option<PlaceKind>,
     /// The target; absent to let a station follow the build again.
     rule: Option<TypedRule>,
     /// Where it comes from.
@@ -192,19 +195,29 @@ pub(super) async fn set(
     let figure = request.figure.filter(|f| *f != Figure::OIL_CLEARANCE);
     let (station, source, reason) = (request.station, request.source, request.reason.trim().to_owned());
     let row = station.map_or(request.row, Place::row);
-    let what =
-        What::Target(TargetChange { figure, station, row, rule, source, made_of, wear, reason, lifted: Vec::new() });
-    let as_seen = move |build: &Build| request.version == version_in_force(build, of, station, row);
+    let kind = request.kind.filter(|_| station.is_none());
+    if kind.is_some_and(|kind| !of.row().at.contains(&kind)) {
+        return Err(Problem::field("kind", "no such place has this figure"));
+    }
+    let lifted = Vec::new();
+    let what = What::Target(TargetChange { figure, station, row, kind, rule, source, made_of, wear, reason, lifted });
+    let as_seen = move |build: &Build| request.version == version_in_force(build, of, station, (row, kind));
     record_change(&state, who, &name, request.id, what, as_seen).await
 }
 
 /// The version that a change for this scope replaces: what whoever changes it was looking at.
-fn version_in_force(build: &Build, figure: Figure, station: Option<Place>, row: BearingRow) -> u32 {
+fn version_in_force(
+    build: &Build,
+    figure: Figure,
+    station: Option<Place>,
+    (row, kind): (BearingRow, Option<PlaceKind>),
+) -> u32 {
     let assessed = evaluate(build);
     let target = match station {
         None if figure == Figure::OIL_CLEARANCE => assessed.row_target(row),
         None => {
-            let of_row = |f: &&FigureAssessment| f.figure == figure && f.row == row;
+            let is_kind = |f: &FigureAssessment| kind.is_none_or(|kind| f.station.kind() == kind);
+            let of_row = |f: &&FigureAssessment| f.figure == figure && f.row == row && is_kind(f);
             let targets = assessed.figures.iter().filter(of_row).filter_map(|f| f.target.as_deref());
             targets.rev().find(|t| !t.own)
         }
