@@ -2208,6 +2208,7 @@ export interface components {
             check?: components["schemas"]["Check"] | null;
             /** @description The figure. */
             figure: components["schemas"]["Figure"];
+            gate?: components["schemas"]["Gate"] | null;
             look?: components["schemas"]["InspectedPart"] | null;
             /** @description What would lift the block. */
             needs: components["schemas"]["Needs"];
@@ -2936,8 +2937,9 @@ export interface components {
         EndClearance: {
             /** @description Which end. */
             axial: components["schemas"]["Axial"];
-            /** @description The clearance there. */
+            /** @description The clearance there; the smallest where it has two sides. */
             clearance: components["schemas"]["Length"];
+            widest?: components["schemas"]["Length"] | null;
         };
         /** @description Evidence that would end. */
         EndedEvidence: {
@@ -3190,6 +3192,8 @@ export interface components {
             figure: components["schemas"]["Figure"];
             /** @description What a practised eye would remark on. */
             findings: components["schemas"]["Finding"][];
+            /** @description Remarks that nobody signs past by the rules of the build, with the lead's acceptance where there is one. */
+            gates?: components["schemas"]["GateShut"][];
             /** @description What it leaves when the engine is hot, by each school. */
             hot?: components["schemas"]["HotRoom"][];
             /** @description Where its journal is: itself for a main, the pin for a rod. */
@@ -3370,6 +3374,28 @@ export interface components {
             /** @description Taper over the bearing. */
             taper: components["schemas"]["Length"];
         } | {
+            /** @enum {string} */
+            kind: "blades_contradict";
+            /** @description Of what. */
+            part: components["schemas"]["Role"];
+        } | {
+            /** @enum {string} */
+            kind: "beyond_on_grid";
+            /** @description What it may be. */
+            limit: components["schemas"]["Length"];
+            /** @description Between the nearest two planes with all places between. */
+            zone: components["schemas"]["Length"];
+        } | {
+            /** @description The least that a thrust bearing is run with. */
+            floor: components["schemas"]["Length"];
+            /** @enum {string} */
+            kind: "below_floor";
+        } | {
+            /** @description By how much. */
+            gain: components["schemas"]["Length"];
+            /** @enum {string} */
+            kind: "not_seated";
+        } | {
             /** @description How many. */
             count: number;
             /** @enum {string} */
@@ -3388,6 +3414,8 @@ export interface components {
         } | {
             /** @enum {string} */
             kind: "shape";
+            /** @description Whether it is only likely: within what the gauges leave open, it may as well be inside. */
+            likely?: boolean;
             /** @description The limit. */
             limit: components["schemas"]["Length"];
             /** @description Of what. */
@@ -3714,6 +3742,19 @@ export interface components {
             people: boolean;
             /** @description Name of the shop. */
             shop: string;
+        };
+        /**
+         * @description A kind of remark that blocks.
+         * @enum {string}
+         */
+        Gate: "shape" | "housing" | "surface" | "methods" | "family" | "set_up" | "gauge" | "end_play" | "grid";
+        /** @description A remark that nobody signs past. */
+        GateShut: {
+            /** @description How much of it there is, where it has a size. */
+            amount: components["schemas"]["Length"];
+            concession?: components["schemas"]["ConcessionInForce"] | null;
+            /** @description What kind it is. */
+            gate: components["schemas"]["Gate"];
         };
         /**
          * @description A gauge as it was when a build was opened or a session with it began: its allowances go into every
@@ -4611,7 +4652,7 @@ export interface components {
          * @description What lifts a block.
          * @enum {string}
          */
-        Needs: "measure" | "acknowledgement" | "concession" | "lead_concession" | "measure_again" | "settle" | "grinder" | "part" | "picture" | "clean" | "check" | "hot_room";
+        Needs: "measure" | "acknowledgement" | "concession" | "lead_concession" | "measure_again" | "settle" | "grinder" | "part" | "picture" | "clean" | "check" | "hot_room" | "remedy";
         /** @description Parts to be put somewhere. */
         NewAssignment: {
             /**
@@ -4708,10 +4749,11 @@ export interface components {
         };
         /** @description An acceptance. */
         NewConcession: {
-            /** @description Its clearance as whoever accepts it saw it, nm. */
+            /** @description Its clearance as whoever accepts it saw it, nm; of a remark, how much of it there is. */
             clearance: components["schemas"]["Length"];
             /** @description What is accepted; the oil clearance unless said. */
             figure?: components["schemas"]["Figure"];
+            gate?: components["schemas"]["Gate"] | null;
             /**
              * Format: uuid
              * @description Made by the client: sending it twice accepts once.
@@ -5254,6 +5296,7 @@ export interface components {
              * @description Made by the client: sending it twice sets it once.
              */
             id: string;
+            kind?: components["schemas"]["PlaceKind"] | null;
             made_of?: components["schemas"]["TypedAim"] | null;
             /** @description Why. */
             reason: string;
@@ -5997,6 +6040,7 @@ export interface components {
              * @description Touches still wanted here.
              */
             left: number;
+            not_seated?: components["schemas"]["Length"] | null;
             /** @description Where. */
             position: components["schemas"]["Position"];
             /** @description Largest less smallest of them. */
@@ -6310,7 +6354,7 @@ export interface components {
          *     new builds take the latest, and the lead can move a build on by a change of its rules.
          * @enum {string}
          */
-        Reckoning: "first" | "second";
+        Reckoning: "first" | "second" | "third";
         /** @description The answer to a write. */
         RecordedView: {
             /** @description The same fact had been sent before: nothing was written this time. */
@@ -6497,6 +6541,8 @@ export interface components {
             /** @description Which of the places counts. */
             effective: components["schemas"]["SizeRule"];
             finish?: components["schemas"]["FinishLimits"] | null;
+            /** @description Remarks that nobody signs past without the lead's concession; builds of before only said them. */
+            gates?: components["schemas"]["Gate"][];
             hot?: components["schemas"]["HotRunning"] | null;
             max_step?: components["schemas"]["Length"] | null;
             odd_half?: components["schemas"]["OddHalf"] | null;
@@ -6754,6 +6800,7 @@ export interface components {
         ShapeLimits: {
             /** @description Out-of-round of a housing. */
             housing_round: components["schemas"]["Length"];
+            housing_taper?: components["schemas"]["Length"] | null;
             /** @description Out-of-round of a journal. */
             journal_round: components["schemas"]["Length"];
             /** @description Taper of a journal. */

@@ -4,7 +4,6 @@ import { useNavigate, useParams, useSearchParams } from "react-router";
 import {
   bearingsOf,
   beginsAPlace,
-  characteristicRow,
   groupOf,
   groupsOf,
   kindOf,
@@ -41,6 +40,7 @@ import { CandidateBar } from "./CandidateBar";
 import { bearingFor, type Cell, firstWanted, nextTouch, placeOf, placesOf } from "./cells";
 import { Entry } from "./Entry";
 import { GaugeLink } from "./GaugeLink";
+import { gaugesReaching } from "./gauges";
 import { Results, type View } from "./Results";
 import { StrikeDialog } from "./StrikeDialog";
 import { TargetDialog, type TargetOf } from "./TargetDialog";
@@ -72,26 +72,29 @@ export function Bench({ session }: { session: Session }) {
   ) : null;
 }
 
-/** A gauge that is checked in is the one in hand, among those that reach what is expected there. */
-function gaugeFor(build: Build, station: FigureAssessment, use: GaugeUse): string {
-  const measures = build.gauges.filter((g) => g.gauge.measures === use);
-  const there = station.measured.filter((m) => characteristicRow(m.characteristic).gauge === use);
-  const expected = there.flatMap((m) => m.positions.map((p) => p.expected)).find((nm) => nm > 0);
-  const reaching = measures.filter(({ gauge: { range } }) => {
-    return expected == null || !range || (range.from <= expected && expected <= range.to);
-  });
-  const fits = reaching.length > 0 ? reaching : measures;
+/** The one that was chosen where it reaches; else one that is checked in, among those that reach what is expected there. */
+function gaugeFor(build: Build, station: FigureAssessment, use: GaugeUse, chosen?: string): string {
+  const fits = gaugesReaching(build, station, use);
+  if (fits.some((g) => g.gauge.id === chosen)) return chosen ?? "";
   return (fits.find((g) => g.session) ?? fits.find((g) => !g.past_due) ?? fits[0])?.gauge.id ?? "";
 }
 
 /** References typed for what is read on a dial; until then the usual ones. */
 function useReferences(build: Build) {
-  const [typed, setTyped] = useState<Partial<Record<Characteristic, string>>>({});
+  // What was typed outlives a page that is loaded again: a zero that is forgotten there is ten thou.
+  const key = `references ${build.id}`;
+  const [typed, setTyped] = useState<Partial<Record<Characteristic, string>>>(() =>
+    JSON.parse(sessionStorage.getItem(key) ?? "{}"),
+  );
   const [zeroes, setZeroes] = useState<Partial<Record<Characteristic, Zero>>>({});
   const usual = (of: Characteristic) => build.references.find((r) => r.characteristic === of)?.text;
   return {
     of: (of: Characteristic) => typed[of] ?? usual(of) ?? "",
-    set: (of: Characteristic, text: string) => setTyped((all) => ({ ...all, [of]: text })),
+    set: (of: Characteristic, text: string) => {
+      const all = { ...typed, [of]: text };
+      sessionStorage.setItem(key, JSON.stringify(all));
+      setTyped(all);
+    },
     zeroOf: (of: Characteristic) => zeroes[of],
     setZero: (of: Characteristic, zero: Zero) => setZeroes((all) => ({ ...all, [of]: zero })),
   };
@@ -128,7 +131,7 @@ function BenchOf({ build, station, session, part }: BenchProps) {
   const [targetOf, setTargetOf] = useState<TargetOf>();
   const references = useReferences(build);
   const uses = Object.keys(GAUGE_USE_WORD) as GaugeUse[];
-  const inHandFor = (use: GaugeUse) => chosenGauges[use] ?? gaugeFor(build, station, use);
+  const inHandFor = (use: GaugeUse) => gaugeFor(build, station, use, chosenGauges[use]);
   const gauges = Object.fromEntries(uses.map((use) => [use, inHandFor(use)])) as Gauges;
   const means: Means = {
     unit,
@@ -202,6 +205,7 @@ function BenchOf({ build, station, session, part }: BenchProps) {
     if (there) goTo(there.station);
     else if (layer) goTo(bearingsOf(build)[0]?.station ?? station.station);
   };
+  const letter = useRef("");
   const onKey = benchKeys({
     bench,
     build,
@@ -228,6 +232,7 @@ function BenchOf({ build, station, session, part }: BenchProps) {
       setTargetOf(station);
       setOpen("target");
     },
+    letter,
     recordWork: () => setOpen("work"),
     checkGauge: () => setOpen("check"),
   });
@@ -258,7 +263,11 @@ function BenchOf({ build, station, session, part }: BenchProps) {
           onGroup={changeGroup}
           onRead={changeRead}
           means={means}
-          onGauge={(use, id) => setGauges((all) => ({ ...all, [use]: id }))}
+          onGauge={(use, id) => {
+            setGauges((all) => ({ ...all, [use]: id }));
+            // The list gives the focus back to its button first: then the hand goes on where it was.
+            requestAnimationFrame(() => document.querySelector<HTMLElement>("[data-entry]")?.focus());
+          }}
           onCheck={() => setOpen("check")}
           referenceOf={references.of}
           onReference={references.set}
@@ -346,7 +355,15 @@ function BenchOf({ build, station, session, part }: BenchProps) {
         <TargetDialog build={build} station={targetOf} unit={unit} onClose={close} />
       )}
       {open === "work" && <WorkDialog build={build} station={station} onClose={close} />}
-      {open === "check" && <CheckDialog build={build} gauge={inHand} unit={unit} onClose={close} />}
+      {open === "check" && (
+        <CheckDialog
+          build={build}
+          gauge={inHand}
+          unit={unit}
+          zeroedAt={active && references.of(active.characteristic)}
+          onClose={close}
+        />
+      )}
       {open === "blind" && <BlindDialog build={build} station={station} onClose={close} />}
     </BenchKeysContext>
   );

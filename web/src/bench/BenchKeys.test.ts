@@ -45,6 +45,7 @@ function actions(text: string, more: Partial<BenchActions> = {}): BenchActions {
     toReference: vi.fn(),
     strikeLast: vi.fn(),
     setTarget: vi.fn(),
+    letter: { current: "" },
     ...more,
   };
 }
@@ -116,5 +117,43 @@ describe("the keys of the bench", () => {
     expect(a.bench.touchAgain).toHaveBeenCalledWith(
       expect.objectContaining({ position: { axial: "front", angle: 90 } }),
     );
+  });
+
+  it("go to a place by its name from everywhere, and keep nothing", () => {
+    const six = build([
+      station(1),
+      station(2),
+      { ...station(3), station: "B5" },
+      { ...station(3), station: "W1" },
+    ]);
+    const letter = { current: "" };
+    const a = actions("", { build: six, letter });
+    press(a, "b");
+    expect(a.toPart).toHaveBeenCalledWith("bore");
+    const typed = actions("5", { build: six, letter });
+    press(typed, "5");
+    press(typed, "Enter");
+    expect(typed.goTo).toHaveBeenCalledWith("B5");
+    expect(typed.bench.keep).not.toHaveBeenCalled();
+    // Without the letter, or behind another key, a digit is a figure.
+    press(typed, "Enter");
+    expect(typed.bench.keep).toHaveBeenCalledWith(false);
+    // No such place: the part was chosen, and the figure is its own.
+    press(actions("", { build: six, letter }), "b");
+    const dial = actions("23", { build: six, letter });
+    press(dial, "Enter");
+    expect(dial.bench.keep).toHaveBeenCalledWith(false);
+  });
+
+  it("wait for a number where a letter begins a name, and do what it does with Enter alone", () => {
+    const six = build([station(1), { ...station(3), station: "W1" }]);
+    const a = actions("", { build: six });
+    expect(press(a, "w")).not.toHaveBeenCalled();
+    expect(a.recordWork).not.toHaveBeenCalled();
+    press(actions("w", { build: six, recordWork: a.recordWork }), "Enter");
+    expect(a.recordWork).toHaveBeenCalled();
+    const mains = actions("");
+    press(mains, "w");
+    expect(mains.recordWork).toHaveBeenCalled();
   });
 });

@@ -35,6 +35,8 @@ export type BenchActions = {
   toReference: () => void;
   strikeLast: () => void;
   setTarget: () => void;
+  /** The letter that chose a part last, while nothing but digits followed: with them it may name a place. */
+  letter: { current: string };
   recordWork: () => void;
   checkGauge: () => void;
 };
@@ -65,7 +67,18 @@ function besideOf(build: Build, station: FigureAssessment): FigureAssessment[] {
   return layer ? stationsOn(build, layer) : bearingsOf(build, station.row);
 }
 
-/** What a key does on the bench. Letters are commands only while the cell is empty. */
+/** Whether a place of this engine begins with a letter, so that a number may follow. */
+function beginsAPlaceOf(build: Build, letter: string): boolean {
+  return build.assessment.figures.some((f) =>
+    [f.station, f.journal_at].some((place) => place.toLowerCase().startsWith(letter)),
+  );
+}
+
+/**
+ * What a key does on the bench. Letters are commands only while the cell is empty. A letter and a number that name a place of
+ * the engine go there from everywhere, and nothing is kept: a letter that begins such a name waits for its number, and Enter
+ * alone does what the letter does. The letters of parts turn the hand at once, and name a place all the same.
+ */
 export function benchKeys(a: BenchActions): KeyHandler {
   const commands: Record<string, () => void> = {
     ...Object.fromEntries(
@@ -88,13 +101,26 @@ export function benchKeys(a: BenchActions): KeyHandler {
   return (event) => {
     const { bench } = a;
     const empty = bench.text === "";
+    const typed = bench.text.trim().toLowerCase();
+    const letter = a.letter.current;
+    if (!/^\d$/.test(event.key) && event.key !== "Enter") a.letter.current = "";
     const act = (what: () => void) => {
       event.preventDefault();
       what();
     };
     if (event.key === "Enter") {
       return act(() => {
-        if (/\d$/.test(bench.text.trim()) && beginsAPlace(bench.text)) {
+        a.letter.current = "";
+        const behind = /^\d{1,2}$/.test(typed) && letter !== "" ? `${letter}${typed}` : undefined;
+        const place = behind && stationNamed(behind, a.build, a.station.station);
+        const command = typed.length === 1 ? commands[typed] : undefined;
+        if (place) {
+          bench.setText("");
+          a.goTo(place);
+        } else if (command) {
+          bench.setText("");
+          command();
+        } else if (/\d$/.test(bench.text.trim()) && beginsAPlace(bench.text)) {
           const named = stationNamed(bench.text, a.build, a.station.station);
           if (named) {
             bench.setText("");
@@ -120,7 +146,12 @@ export function benchKeys(a: BenchActions): KeyHandler {
       const next = neighbour(places, at, event.key === "ArrowUp" ? -1 : 1);
       return act(() => next && bench.touchAgain(next));
     }
-    const command = empty ? commands[event.key.toLowerCase()] : undefined;
-    if (command) act(command);
+    const key = event.key.toLowerCase();
+    const command = empty ? commands[key] : undefined;
+    if (!command) return;
+    const ofPart = PART_KEY[key] !== undefined;
+    if (ofPart) a.letter.current = key;
+    else if (beginsAPlaceOf(a.build, key)) return;
+    act(command);
   };
 }

@@ -30,6 +30,7 @@ import { CellInput } from "./CellInput";
 import { placeOf, shownOf } from "./cells";
 import { EchoBar } from "./EchoBar";
 import { EntryTable } from "./EntryTable";
+import { gaugesReaching } from "./gauges";
 import type { BenchState, Means } from "./useBench";
 import type { Echo } from "./useEcho";
 
@@ -202,7 +203,7 @@ function GaugeChoice({
   parts,
   name,
 }: EntryProps & Section & { name: string }) {
-  const fits = build.gauges.filter((g) => g.gauge.measures === use);
+  const fits = gaugesReaching(build, station, use);
   const inHand = fits.find((g) => g.gauge.id === means.gauges[use]);
   const callOuts = inHand ? gaugeCallOuts(inHand, station.row) : [];
   const grave = callOuts.some((c) => c.grave);

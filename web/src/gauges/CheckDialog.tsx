@@ -11,16 +11,24 @@ import { ProblemNote } from "../shared/ProblemNote";
 import { Sheetlet } from "../shared/Sheetlet";
 import { timeText, ZERO_MEANS, ZERO_SOURCES, ZERO_WORD } from "../shared/words";
 
-type CheckDialogProps = { build: Build; gauge: string; unit: Unit; onClose: () => void };
+type CheckDialogProps = {
+  build: Build;
+  gauge: string;
+  unit: Unit;
+  /** What it is zeroed at where it is used now. */
+  zeroedAt?: string | undefined;
+  onClose: () => void;
+};
 
 /** Checks a gauge in on its standard, or out on it again. */
-export function CheckDialog({ build, gauge, unit, onClose }: CheckDialogProps) {
+export function CheckDialog({ build, gauge, unit, zeroedAt, onClose }: CheckDialogProps) {
   const client = useQueryClient();
   const known = build.gauges.find((g) => g.gauge.id === gauge);
   const session = build.assessment.sessions.find((s) => s.id === known?.session);
-  const reference = build.references.find(
+  const usualZero = build.references.find(
     (r) => characteristicRow(r.characteristic).gauge === known?.gauge.measures,
   )?.text;
+  const reference = usualZero && (zeroedAt || usualZero);
   // What is zeroed is put on its standard; what has a scale is read on it.
   const zeroed = reference !== undefined;
   const [id] = useState(newId);

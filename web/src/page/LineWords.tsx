@@ -74,6 +74,7 @@ const NEEDS: Record<Schemas["Needs"], string> = {
   hot_room: "too little room when hot",
   grinder: "to the grinder",
   settle: "to settle",
+  remedy: "to put right",
   measure_again: "to measure again",
   measure: "to measure",
   acknowledgement: "on the edge",

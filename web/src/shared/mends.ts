@@ -12,7 +12,7 @@ const MEND: Record<Schemas["Figure"], Mend> = {
   lower_taper: either("another shell"),
   end_play: { tight: "thinner washers", loose: "thicker washers" },
   rod_side: { tight: "the rod narrowed", loose: "another rod" },
-  cam_clearance: either("another bearing"),
+  cam_clearance: { tight: "the cam polished within its limit, or another bush", loose: "another bush" },
   cam_end_play: either("another plate"),
   fillet_room: { tight: "the shells narrowed", loose: "other shells" },
   fillet_flat: either("the fillet ground anew"),

@@ -391,6 +391,8 @@ function decidePhrase({ station, needs, figure }: Extract<Schemas["Next"], { kin
       return `${station} is on the edge: acknowledge it, or measure again`;
     case "lead_concession":
       return `${station} is tight: ${mendFor(figure, "tight")}, or the lead's concession`;
+    case "remedy":
+      return `${station} has a remark that nobody signs past: the sheet says which, and the way out`;
     case "settle":
       return `${station} was measured differently a second time: strike the wrong one`;
     case "grinder":

@@ -3,6 +3,7 @@ import type { Build, FigureAssessment, Schemas, Session, Unit } from "../api/cli
 import { PARTS_LOOKED_AT } from "../inspection/parts";
 import { CHECK_WORD, unusableSentence } from "../inspection/words";
 import { Mark } from "../marks/Mark";
+import { mendFor } from "../shared/mends";
 import {
   capital,
   FIGURE_WORD,
@@ -142,23 +143,6 @@ function missingPart(station: FigureAssessment): string {
   return `${said.join(", ")}: put another one in. What it would still have to prove is moot.`;
 }
 
-/** What makes a tight figure larger. */
-const REMEDY: Partial<Record<Schemas["Figure"], string>> = {
-  oil_clearance: "Other shells",
-  end_play: "Thinner washers",
-  rod_side: "Narrow the rods",
-  cam_clearance: "Polish the cam journal within its limit, or another bush",
-  cam_end_play: "A thinner plate or shim",
-  piston_to_wall: "Hone the cylinder, or another piston",
-  top_ring_gap: "File the ring",
-  second_ring_gap: "File the ring",
-  top_ring_side: "Thinner rings, or another piston",
-  fillet_room: "Narrow the shell at its fillet",
-  pin_in_piston: "Hone the boss",
-  pin_in_rod: "Hone the bush",
-  piston_size: "Another piston",
-};
-
 function blockText(block: Schemas["Block"], station: FigureAssessment, unit: Unit): string {
   if (block.needs === "part") return missingPart(station);
   if (block.needs === "grinder") return "The journal goes to the grinder, crack test first.";
@@ -186,7 +170,7 @@ function blockText(block: Schemas["Block"], station: FigureAssessment, unit: Uni
   if (!station.judged) return "Not measured yet.";
   const sentence = verdictSentence(station.judged, unit);
   if (block.needs === "lead_concession") {
-    return `${sentence} ${REMEDY[block.figure] ?? "Make it fit"}, or the lead's concession.`;
+    return `${sentence} ${capital(mendFor(block.figure, "tight"))}, or the lead's concession.`;
   }
   return sentence;
 }
@@ -194,12 +178,7 @@ function blockText(block: Schemas["Block"], station: FigureAssessment, unit: Uni
 const BUTTON: Partial<Record<Schemas["Needs"], string>> = { grinder: "Look", part: "Parts", check: "Look" };
 
 /** What a signed word lifts; everything else needs a gauge. */
-const ACCEPTED = new Set<Schemas["Needs"]>([
-  "acknowledgement",
-  "concession",
-  "lead_concession",
-  "remedy",
-]);
+const ACCEPTED = new Set<Schemas["Needs"]>(["acknowledgement", "concession", "lead_concession", "remedy"]);
 
 function BlockButton({
   block,

@@ -13,11 +13,12 @@ import { showRecorded } from "../api/queries";
 import { Mark } from "../marks/Mark";
 import { Field } from "../shared/Field";
 import { Figure } from "../shared/Figure";
+import { GATE_WORD } from "../shared/gates";
 import { newId } from "../shared/id";
 import { fieldProblem, ProblemNote } from "../shared/ProblemNote";
 import { Sheetlet } from "../shared/Sheetlet";
 import { verdictSentence } from "../shared/words";
-import { GATE_WORD, gateText } from "./gates";
+import { gateText } from "./gates";
 
 type ConcessionDialogProps = {
   build: Build;
@@ -64,11 +65,7 @@ export function ConcessionDialog({ build, station, gate, unit, onClose }: Conces
         ? `Acknowledge the edge at ${station.station}`
         : `Concede ${station.station}`;
   return (
-    <Sheetlet
-      open
-      title={title}
-      onClose={onClose}
-    >
+    <Sheetlet open title={title} onClose={onClose}>
       <form onSubmit={submit} className="mt-3 grid gap-4">
         {gate === undefined ? (
           <>
@@ -89,7 +86,9 @@ export function ConcessionDialog({ build, station, gate, unit, onClose }: Conces
         )}
         <Field
           label={
-            gate !== undefined || edge ? "Why is it acceptable as it is?" : "Why may it run outside its target?"
+            gate !== undefined || edge
+              ? "Why is it acceptable as it is?"
+              : "Why may it run outside its target?"
           }
           name="reason"
           value={reason}

@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
+import { type FormEvent, useRef, useState } from "react";
 import { bearingsOf, otherFigures } from "../api/catalog";
 import { api, type Build, type Schemas, type Session, unwrap } from "../api/client";
 import { showRecorded } from "../api/queries";
@@ -18,6 +18,7 @@ export function SignDialog({ build, role, session, onClose }: SignDialogProps) {
   const [login, setLogin] = useState(
     role === "assembler" && session.capabilities.sign_assembler ? session.login : "",
   );
+  const name = useRef<HTMLDivElement>(null);
   const [password, setPassword] = useState("");
   const [id] = useState(newId);
   const [seq] = useState(build.assessment.seq);
@@ -37,7 +38,8 @@ export function SignDialog({ build, role, session, onClose }: SignDialogProps) {
   });
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    sign.mutate();
+    if (login.trim() === "") name.current?.querySelector("input")?.focus();
+    else sign.mutate();
   };
   const { revision, signatures } = build.assessment.sign_off;
   const mains = bearingsOf(build, "mains").length;
@@ -59,23 +61,26 @@ export function SignDialog({ build, role, session, onClose }: SignDialogProps) {
           Whatever is recorded afterwards breaks it.
         </p>
         <div className="grid grid-cols-2 gap-4">
-          <Field
-            label="Your name"
-            name="login"
-            value={login}
-            autoFocus={login === ""}
-            autoComplete="off"
-            onChange={(e) => setLogin(e.target.value)}
-          />
+          {/* The hand begins at the password, whoever signs: what is typed there is never read over a shoulder. */}
           <Field
             label="Your password"
             name="password"
             type="password"
             value={password}
-            autoFocus={login !== ""}
+            autoFocus
             autoComplete="off"
             onChange={(e) => setPassword(e.target.value)}
           />
+          <div ref={name}>
+            <Field
+              label="Your name"
+              name="login"
+              value={login}
+              placeholder="as you sign in"
+              autoComplete="off"
+              onChange={(e) => setLogin(e.target.value)}
+            />
+          </div>
         </div>
         <ProblemNote problem={sign.error} />
         <div className="flex justify-end gap-3">

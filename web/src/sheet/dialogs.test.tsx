@@ -75,7 +75,8 @@ describe("a signature", () => {
     server({});
     sign("checker", apprentice);
     expect(screen.getByLabelText("Your name")).toHaveValue("");
-    expect(screen.getByLabelText("Your name")).toHaveFocus();
+    // A password never lands in an open field, by habit or otherwise.
+    expect(screen.getByLabelText("Your password")).toHaveFocus();
   });
 });
 

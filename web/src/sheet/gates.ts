@@ -3,19 +3,6 @@ import { findingText } from "../bench/findings";
 
 type Gate = Schemas["Gate"];
 
-/** What a remark that blocks is about. */
-export const GATE_WORD: Record<Gate, string> = {
-  shape: "its shape",
-  housing: "the size of its housing",
-  surface: "its surface",
-  methods: "methods that disagree",
-  family: "a journal of no undersize",
-  set_up: "no set-up",
-  gauge: "a gauge that was not checked",
-  end_play: "too little end play",
-  grid: "the face by its grid",
-};
-
 /** What lifts it, beside the lead's concession. */
 const WAY_OUT: Record<Gate, string> = {
   shape: "Grind, hone or resize it.",

@@ -5,9 +5,9 @@ import { api, type Build, type Method, type Schemas, type Unit, unwrap } from ".
 import { showRecorded } from "../api/queries";
 import { Choice } from "../shared/Choice";
 import { roughText, stepPhrase } from "../shared/figure";
+import { GATE_WORD } from "../shared/gates";
 import { newId } from "../shared/id";
 import { METHOD_WORD } from "../shared/words";
-import { GATE_WORD } from "../sheet/gates";
 import { ChangeWhy } from "./ChangeWhy";
 
 type Rules = Schemas["Rules"];
@@ -62,8 +62,7 @@ function rough(of: Finish, inForce: number, unit: Unit) {
 const RECKONS: Record<Schemas["Reckoning"], string> = {
   first: "every dial counts as carried across; a hand as declared",
   second: "what the gauge was zeroed in, how the hand repeats, the worst place corrected",
-  third:
-    "both ends of a bearing, bends and not travel, single limits by U alone, blades by what they prove",
+  third: "both ends of a bearing, bends and not travel, single limits by U alone, blades by what they prove",
 };
 
 /** Taper and roundness that shapes may have, in nanometres. */

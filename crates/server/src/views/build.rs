@@ -8,7 +8,7 @@ use jagged_pin_core::engine::{
 use jagged_pin_core::evidence::{Endings, Inspections};
 use jagged_pin_core::gauge::Gauge;
 use jagged_pin_core::log::{
-    BlindRequest, Fact, InspectedPart, LOOKS, LookRow, Mark, Mishap, SetUp, Sign, TorqueStep, What, tightening_order,
+    BlindRequest, Fact, InspectedPart, LOOKS, LookRow, Mark, Measure, Mishap, SetUp, Sign, TorqueStep, What, tightening_order,
 };
 use jagged_pin_core::units::{Day, Person, Timestamp};
 use jagged_pin_core::{Build, Unit};
@@ -106,7 +106,12 @@ impl ReferenceView {
                 Expects::Housing => nominals.map_or(build.layout.journal(bearing_row), |n| n.housing),
                 _ => build.layout.journal(bearing_row),
             };
-            Some(ReferenceView { characteristic, text: usual.show(build.unit) })
+            // A bore gauge stays zeroed where it was last, whatever the drawing says.
+            let last = build.readings().filter_map(|(_, reading)| match reading.measure {
+                Measure::Dial { reference, .. } if reading.characteristic == characteristic => Some(reference),
+                _ => None,
+            });
+            Some(ReferenceView { characteristic, text: last.last().unwrap_or(usual).show(build.unit) })
         };
         on_dial.filter_map(of).collect()
     }
