@@ -35,7 +35,7 @@ fn big_build() -> Option<Build> {
     };
     let layout = Layout {
         rods: Some(rods),
-        cylinders: Some(Cylinders { bore: Length::tenths(34_750), bank_angle: None }),
+        cylinders: Some(Cylinders::of(Length::tenths(34_750))),
         cam: Some(Cam { journals: vec![Length::tenths(20_000); 9], hardened: Length::microns(1_000) }),
         ..Layout::of_mains(MAINS, Place::main(5), main_journal, crank)
     };

@@ -295,10 +295,7 @@ fn an_engine_has_cylinders_only_where_they_are_built_and_within_reason() -> Outc
     let single = Layout { rods: None, ..six.clone() };
     assert_eq!((single.cylinder_count(), single.journal_of(W(2))), (6, W(2)));
     for bore in [Length::tenths(348), Length::from_nm(500_000_000)] {
-        assert!(
-            Layout { cylinders: Some(Cylinders { bore, bank_angle: None }), ..six.clone() }.check().is_err(),
-            "{bore:?}"
-        );
+        assert!(Layout { cylinders: Some(Cylinders::of(bore)), ..six.clone() }.check().is_err(), "{bore:?}");
     }
     Ok(())
 }

@@ -43,7 +43,7 @@ pub fn fillets(bench: &mut Bench) -> Result<(), Refusal> {
     }
     let plain = [[".090"; 2], [".0605"; 2], [".032"; 2], [".020"; 2]];
     let rides = [[".090"; 2], [".045", ".0605"], [".030", ".032"], [".020"; 2]];
-    let closer = [[".090"; 2], [".0565", ".0605"], [".034", ".032"], [".020"; 2]];
+    let closer = [[".090"; 2], [".0565", ".0605"], [".036", ".032"], [".020"; 2]];
     for (n, figures) in (1..).zip([plain, rides, plain, plain, closer]) {
         edges(bench, Place::pin_fillet(n), figures)?;
     }

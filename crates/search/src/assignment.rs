@@ -39,17 +39,19 @@ pub struct Assignment {
 ///
 /// `None` when there are not as many columns as rows, or the fixed pairs contradict each other.
 pub fn assign(target: Target, rows: &[i64], columns: &[i64], fixed: &[(usize, usize)]) -> Option<Assignment> {
-    assign_with(target, rows, columns, fixed, |_, _| 0)
+    let rows: Vec<[i64; 2]> = rows.iter().map(|row| [*row, *row]).collect();
+    assign_with(target, &rows, columns, fixed, |_, _| 0)
 }
 
-/// The same with a second wish: among all assignments that are equally good, one with the least sum of what `wish` says
+/// The same for rows with two sides, the smallest and the largest of each, with a second wish. A pair is inside when both of its
+/// sides are, and as far off as the worse of them. Among all assignments that are equally good, one with the least sum of what `wish` says
 /// of row and column, zero or more, and only then the fewest moved. A wish of figures too large to be held beside the
 /// distances is left out.
 ///
 /// `None` as for [`assign`].
 pub fn assign_with(
     target: Target,
-    rows: &[i64],
+    rows: &[[i64; 2]],
     columns: &[i64],
     fixed: &[(usize, usize)],
     wish: impl Fn(usize, usize) -> i64,
@@ -57,9 +59,9 @@ pub fn assign_with(
     if rows.len() != columns.len() {
         return None;
     }
-    let clearance = |r: usize, c: usize| rows[r] - columns[c];
-    let off = |r: usize, c: usize| (clearance(r, c) - target.aim).abs();
-    let outside = |r: usize, c: usize| i64::from(clearance(r, c) < target.low || clearance(r, c) > target.high);
+    let sides = |r: usize, c: usize| rows[r].map(|side| side - columns[c]);
+    let off = |r: usize, c: usize| sides(r, c).into_iter().map(|side| (side - target.aim).abs()).max().unwrap_or(0);
+    let outside = |r: usize, c: usize| i64::from(sides(r, c).iter().any(|s| *s < target.low || *s > target.high));
     let married = |r: usize, c: usize| fixed.iter().all(|(fr, fc)| (*fr == r) == (*fc == c));
     let fewest = |most: i64| {
         cheapest(rows.len(), columns.len(), |r, c| (married(r, c) && off(r, c) <= most).then(|| outside(r, c)))
@@ -160,10 +162,21 @@ mod tests {
                 let moved = a.columns.iter().enumerate().filter(|(r, c)| r != *c).count() as i64;
                 [q.outside as i64, q.worst, q.total, wished, moved]
             };
-            let found = assign_with(target, &rows, &columns, &fixed, of).map(|a| as_figures(a, &of));
+            let sides: Vec<[i64; 2]> = rows.iter().map(|row| [*row, *row]).collect();
+            let found = assign_with(target, &sides, &columns, &fixed, of).map(|a| as_figures(a, &of));
             prop_assert_eq!(found, Some(exhaustive(target, &rows, &columns, &fixed, &wish)));
             let plain = assign(target, &rows, &columns, &fixed).map(|a| as_figures(a, &|_, _| 0));
             prop_assert_eq!(plain, Some(exhaustive(target, &rows, &columns, &fixed, &[0; 25])));
         }
+    }
+
+    #[test]
+    fn a_pair_is_inside_only_where_both_of_its_sides_are() {
+        let target = Target { low: 30, aim: 33, high: 36 };
+        // The wide place of the first bore wants the larger piston, though its tight place would take either.
+        let bores = [[34_032, 34_038], [34_031, 34_033]];
+        let pistons = [34_000, 34_002];
+        let found = assign_with(target, &bores, &pistons, &[], |_, _| 0);
+        assert_eq!(found.map(|a| (a.columns, a.quality.outside)), Some((vec![1, 0], 0)));
     }
 }

@@ -111,7 +111,7 @@ fn curlew() -> Option<Pattern> {
                 journals: [19_863, 19_760, 19_664, 19_161].map(Length::tenths).to_vec(),
                 hardened: Length::tenths(10),
             }),
-            cylinders: Some(Cylinders { bore: Length::tenths(34_750), bank_angle: None }),
+            cylinders: Some(Cylinders::of(Length::tenths(34_750))),
             ..layout(Unit::Inch, &sizes, 4, &[&[0], &[120], &[240], &[240], &[120], &[0]])?
         },
         target: range(Unit::Inch, [22, 25, 28]),
@@ -163,7 +163,7 @@ fn whimbrel() -> Option<Pattern> {
         engine: "Whimbrel 3.1 V6",
         unit: Unit::Inch,
         layout: Layout {
-            cylinders: Some(Cylinders { bore: Length::tenths(36_220), bank_angle: None }),
+            cylinders: Some(Cylinders::of(Length::tenths(36_220))),
             ..layout(Unit::Inch, &sizes, 3, &[&[0], &[120], &[240]])?
         },
         target: range(Unit::Inch, [24, 28, 32]),
@@ -222,7 +222,7 @@ fn sanderling() -> Option<Pattern> {
             rods,
             rollers: true,
             block: Material::Aluminium,
-            cylinders: Some(Cylinders { bore: Length::microns(54_000), bank_angle: None }),
+            cylinders: Some(Cylinders::of(Length::microns(54_000))),
             ..made
         },
         target: range(Unit::Mm, [20, 25, 30]),

@@ -131,7 +131,7 @@ function PresetRows({ row, line, heads, mayChange, problem, onChange, onMore, on
       <tr className="border-b border-hair" data-preset-row={`${group} ${row.name}`}>
         {COLUMNS.map(([name, text, width]) => (
           <td key={name} className={`py-0.5 pr-2 ${width}`}>
-            {mayChange && !(name === "aim" && row.per_shaft) ? (
+            {mayChange ? (
               <input
                 aria-label={`${group}, ${row.name || "new"}: ${text}`}
                 aria-invalid={fieldProblem(problem, `presets.${line}.${name}`) !== undefined || undefined}

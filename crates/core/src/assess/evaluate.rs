@@ -133,8 +133,9 @@ fn assess_figure(context: &Context<'_>, figure: Figure, place: Place) -> Option<
     let (predicted, prediction) = if figure.row().promised { promised() } else { (None, None) };
     let (concession, lapsed) = concession(context, (figure, place), judged.as_ref(), target);
     let reckoned = judged.as_ref().zip(rules.hot);
-    let hot =
-        reckoned.map_or_else(Vec::new, |(j, hot)| hot_rooms(&build.layout, figure, (j.smallest, j.expanded), hot));
+    let hot = reckoned.map_or_else(Vec::new, |(j, hot)| {
+        hot_rooms(&build.layout, figure, (j.smallest, j.expanded), (hot, rules.reckoning))
+    });
     let (parts, moot) = stands_here(context, figure, place);
     let mut assessed = FigureAssessment {
         station: place,

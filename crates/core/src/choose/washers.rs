@@ -225,8 +225,10 @@ pub fn propose_washers(
         play: Length::mean(&[method.smallest, method.largest]).unwrap_or(judged.clearance),
         rooms: least_rooms(&assessed),
     };
+    // With a stone at hand the washers that are in are among the choices only as lapped ones.
+    let as_they_are = washers(&Play { stock: &[], lap_steps: [0, 0], ..asked });
     let as_it_is = |c: &&Choice| c.sides_changed == 0;
-    let now = found.iter().find(as_it_is).map(|c| shown.choice(c)).ok_or(NoWashers::NotMeasured)?;
+    let now = as_they_are.iter().find(as_it_is).map(|c| shown.choice(c)).ok_or(NoWashers::NotMeasured)?;
     let inside = found.iter().filter(|c| c.inside).count();
     let choices = found.iter().take(MOST_SHOWN).map(|c| shown.choice(c)).collect();
     let tight = (judged.state == State::Tight && inside == 0).then(|| tight_plan(of, &now, target));

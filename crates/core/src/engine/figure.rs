@@ -295,10 +295,13 @@ pub enum PresetLimits {
         /// Upper limit.
         high: Length,
     },
-    /// In proportion to the shaft: millionths, so that 1 000 is a thou per inch. The aim is the middle.
+    /// In proportion to the shaft: millionths, so that 1 000 is a thou per inch.
     PerShaft {
         /// Lower limit.
         low: u32,
+        /// Aim; the middle where it is not said.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        aim: Option<u32>,
         /// Upper limit.
         high: u32,
     },

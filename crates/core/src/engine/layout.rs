@@ -6,7 +6,7 @@ use thiserror::Error;
 
 use super::catalog::{Figure, Plan};
 use super::place::{BearingRow, Place, PlaceKind};
-use crate::maths::Material;
+use crate::maths::{Alloy, Material};
 use crate::units::Length;
 
 /// Most mains a layout can have.
@@ -130,6 +130,53 @@ pub struct Cylinders {
     /// Degrees between the banks, where there are two; a right angle where nobody said.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub bank_angle: Option<u8>,
+    /// Banks of cylinders, where it is not one, or two where two rods run on a pin: a flat engine, split pins, a narrow V.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub banks: Option<u8>,
+    /// The oversize that it is bored to already, part of `bore`.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub present: Option<Length>,
+    /// What the pistons run on, where it is not iron.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub wall: Option<Wall>,
+    /// What the pistons are made of, where somebody said.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub alloy: Option<Alloy>,
+}
+
+/// What pistons run on.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Wall {
+    /// Iron: the block's own, or liners in a light block.
+    Iron,
+    /// The bare metal of a light block.
+    Bare,
+    /// A sprayed or plated coat on the metal of a light block: it is never bored.
+    Coated,
+}
+
+impl Cylinders {
+    /// Cylinders of that bore, of which nothing else is known.
+    pub const fn of(bore: Length) -> Self {
+        Cylinders { bore, bank_angle: None, banks: None, present: None, wall: None, alloy: None }
+    }
+
+    /// The bore as it left the factory: what oversizes are counted from.
+    pub fn standard(&self) -> Length {
+        self.bore - self.present.unwrap_or_default()
+    }
+
+    /// Whether another oversize can be bored.
+    pub fn can_be_bored(&self) -> bool {
+        self.wall != Some(Wall::Coated)
+    }
+
+    fn is_sound(&self) -> bool {
+        let present = self.present.is_none_or(|p| p >= Length::ZERO && p.nm().saturating_mul(10) <= self.bore.nm());
+        BORE_RANGE.contains(&self.bore) && present && self.banks.is_none_or(|banks| BANKS.contains(&banks))
+    }
 }
 
 /// What lies between two banks where nobody said: the usual one.
@@ -138,7 +185,10 @@ const USUAL_BANK_ANGLE: u8 = 90;
 const BANK_ANGLES: RangeInclusive<u8> = 10..=180;
 
 /// Bores of engines that people build, with room on both sides: 20 to 400 mm.
-const BORE_RANGE: (Length, Length) = (Length::from_nm(20_000_000), Length::from_nm(400_000_000));
+const BORE_RANGE: RangeInclusive<Length> = Length::from_nm(20_000_000)..=Length::from_nm(400_000_000);
+
+/// Banks that an engine can have.
+const BANKS: RangeInclusive<u8> = 1..=4;
 
 const fn steel() -> Material {
     Material::Steel
@@ -200,7 +250,7 @@ pub enum LayoutError {
     #[error("a cam has 1 to 16 journals of 10 to 250 mm, hardened to a depth of at most 5 mm")]
     Cam,
     /// A cylinder that cannot be.
-    #[error("a cylinder's bore is 20 to 400 mm (0.8 to 15.7 in): is the figure in the right unit?")]
+    #[error("a cylinder's bore is 20 to 400 mm (0.8 to 15.7 in), at most a tenth of it oversize, in one to four banks")]
     Cylinders,
     /// Banks that stand as no two banks do.
     #[error("banks stand 10 to 180 degrees from each other")]
@@ -301,19 +351,25 @@ impl Layout {
         self.crank.bays.iter().map(Vec::len).sum()
     }
 
-    /// Banks of cylinders: two where two rods run side by side on a pin, as in a V; none where the top end is not built here.
+    /// Banks of cylinders: as it was said, else two where two rods run side by side on a pin, as in a V; none where the top end
+    /// is not built here.
     pub fn banks(&self) -> usize {
-        match (&self.cylinders, self.rods_per_pin()) {
-            (None, _) => 0,
-            (Some(_), 2) => 2,
-            (Some(_), _) => 1,
+        let by_rods = if self.rods_per_pin() == 2 { 2 } else { 1 };
+        self.cylinders.as_ref().map_or(0, |c| c.banks.map_or(by_rods, usize::from))
+    }
+
+    /// What the walls of the cylinders are made of: iron, unless the block's own metal carries the pistons.
+    pub fn wall_material(&self) -> Material {
+        match self.cylinders.as_ref().and_then(|c| c.wall) {
+            Some(Wall::Bare | Wall::Coated) => self.block,
+            Some(Wall::Iron) | None => Material::Iron,
         }
     }
 
     /// Degrees between the banks; zero where all cylinders stand in one.
     pub fn bank_angle(&self) -> u8 {
         let said = self.cylinders.as_ref().and_then(|c| c.bank_angle);
-        if self.banks() == 2 { said.unwrap_or(USUAL_BANK_ANGLE) } else { 0 }
+        if self.banks() > 1 { said.unwrap_or(USUAL_BANK_ANGLE) } else { 0 }
     }
 
     /// Number of rods.
@@ -420,7 +476,7 @@ impl Layout {
             Err(LayoutError::Rods)
         } else if self.cam.as_ref().is_some_and(|c| !c.is_sound()) {
             Err(LayoutError::Cam)
-        } else if self.cylinders.as_ref().is_some_and(|c| !(BORE_RANGE.0..=BORE_RANGE.1).contains(&c.bore)) {
+        } else if self.cylinders.as_ref().is_some_and(|c| !c.is_sound()) {
             Err(LayoutError::Cylinders)
         } else if self.cylinders.as_ref().and_then(|c| c.bank_angle).is_some_and(|a| !BANK_ANGLES.contains(&a)) {
             Err(LayoutError::BankAngle)

@@ -18,7 +18,7 @@ pub use figure::{
     PresetLimits, Statistic, Term, Transfer, Wanting,
 };
 pub use layout::{
-    Cam, Crank, Cylinders, JOURNAL_RANGE, Layout, LayoutError, MOST_MAINS, Nominals, Rods, usual_undersizes,
+    Cam, Crank, Cylinders, JOURNAL_RANGE, Layout, LayoutError, MOST_MAINS, Nominals, Rods, Wall, usual_undersizes,
 };
 pub use part_kinds::{PART_KINDS, PartKindRow, Seat};
 pub use place::{BearingRow, Place, PlaceKind};

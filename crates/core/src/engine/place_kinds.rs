@@ -543,11 +543,7 @@ mod tests {
             nominals: None,
         };
         let bore = crate::units::Length::tenths(34_750);
-        let built = Layout {
-            rods: Some(rods),
-            cylinders: Some(crate::engine::Cylinders { bore, bank_angle: None }),
-            ..bare.clone()
-        };
+        let built = Layout { rods: Some(rods), cylinders: Some(crate::engine::Cylinders::of(bore)), ..bare.clone() };
         for layout in [bare.clone(), built, Layout { rollers: true, ..bare }] {
             let all: Vec<Place> = layout.places().collect();
             assert_eq!(all.len(), layout.place_count());

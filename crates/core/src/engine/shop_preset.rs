@@ -55,9 +55,9 @@ impl ShopPreset {
         };
         match self.limits {
             PresetLimits::Fixed { low, aim, high } => Target { low, aim, high },
-            PresetLimits::PerShaft { low, high } => {
+            PresetLimits::PerShaft { low, aim, high } => {
                 let (low, high) = (f64::from(low), f64::from(high));
-                Target { low: part(low), aim: part(low.midpoint(high)), high: part(high) }
+                Target { low: part(low), aim: part(aim.map_or(low.midpoint(high), f64::from)), high: part(high) }
             }
         }
     }
@@ -77,7 +77,9 @@ impl ShopPreset {
                     && low < high
                     && high <= Length::LIMIT
             }
-            PresetLimits::PerShaft { low, high } => low < high && high <= MOST_MILLIONTHS,
+            PresetLimits::PerShaft { low, aim, high } => {
+                low < high && high <= MOST_MILLIONTHS && aim.is_none_or(|aim| (low..=high).contains(&aim))
+            }
         };
         must(sound, Flaw::of("limits", Wrong::Figure("from small to large")))
     }
@@ -101,14 +103,15 @@ mod tests {
         }
         let elsewhere = ShopPreset { at: PlaceKind::Pin, ..usual[0].clone() };
         assert!(elsewhere.check().is_err());
-        let narrow = ShopPreset { limits: PresetLimits::PerShaft { low: 900, high: 900 }, ..usual[0].clone() };
+        let narrow =
+            ShopPreset { limits: PresetLimits::PerShaft { low: 900, aim: None, high: 900 }, ..usual[0].clone() };
         assert!(narrow.check().is_err());
     }
 
     proptest! {
         #[test]
         fn a_window_in_proportion_is_in_order_on_any_shaft(tenths in 4_000_i64..98_000, low in 0_u32..5_000, more in 1_u32..5_000, metric: bool) {
-            let limits = PresetLimits::PerShaft { low, high: low + more };
+            let limits = PresetLimits::PerShaft { low, aim: None, high: low + more };
             let preset = ShopPreset { figure: Figure::OIL_CLEARANCE, at: PlaceKind::Rod, name: "any".into(), limits };
             let window = preset.window(Length::tenths(tenths), metric);
             prop_assert!(window.low <= window.aim && window.aim <= window.high);

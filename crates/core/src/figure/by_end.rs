@@ -104,20 +104,21 @@ fn own_doubt(term: &Term, known: &Known<'_>) -> Length {
     known.measured().map_or(Length::ZERO, |by| of_size(term.role, *by).expanded)
 }
 
-/// By how much a value moves for each of the things it is made of when that is off by all of its doubt, over that doubt: a
-/// formula that bends within the doubt moves by more than its slope says. The worse of both ways counts.
+/// By how much a value may fall for each of the things it is made of when that is off by all of its doubt, over that doubt: a
+/// formula that bends within the doubt falls by more than its slope says, and never counts for less.
 fn reaches(values: &[Length], doubts: &[Length], of: impl Fn(&[Length]) -> Option<f64>) -> Vec<f64> {
-    let Some(middle) = of(values) else { return vec![1.0; values.len()] };
-    let moved = |i: usize, by: Length| {
+    let slopes = weights(values, &of);
+    let Some(middle) = of(values) else { return slopes };
+    let fall = |i: usize, by: Length| {
         let all: Vec<Length> = values.iter().enumerate().map(|(j, v)| if i == j { *v + by } else { *v }).collect();
-        of(&all).map(|value| (value - middle).abs())
+        of(&all).map(|value| middle - value)
     };
-    let reach = |(i, doubt): (usize, &Length)| {
+    let reach = |(i, (doubt, slope)): (usize, (&Length, f64))| {
         let doubt = (*doubt).max(STEP);
-        let worse = moved(i, doubt).into_iter().chain(moved(i, -doubt)).reduce(f64::max);
-        worse.map_or(1.0, |worse| worse / doubt.as_f64())
+        let most = fall(i, doubt).into_iter().chain(fall(i, -doubt)).reduce(f64::max);
+        most.map_or(slope.abs(), |most| (most / doubt.as_f64()).max(slope.abs()))
     };
-    doubts.iter().enumerate().map(reach).collect()
+    doubts.iter().zip(slopes).enumerate().map(reach).collect()
 }
 
 #[cfg(test)]
@@ -128,11 +129,11 @@ mod tests {
     fn a_formula_that_bends_within_the_doubt_reaches_as_far_as_it_bends() {
         let nm = Length::from_nm;
         // Flat up to its middle, steep beyond: its slope there says half of what it may lose.
-        let cliff = |v: &[Length]| v.first().map(|x| 3.0 * (x.as_f64() - 50_000.0).max(0.0));
+        let cliff = |v: &[Length]| v.first().map(|x| -3.0 * (x.as_f64() - 50_000.0).max(0.0));
         let found = reaches(&[nm(50_000)], &[nm(10_000)], cliff);
         assert!((found[0] - 3.0).abs() < 1e-9, "{found:?}");
         let slope = weights(&[nm(50_000)], cliff);
-        assert!((slope[0] - 1.5).abs() < 1e-9, "{slope:?}");
+        assert!((slope[0] + 1.5).abs() < 1e-9, "{slope:?}");
     }
 
     #[test]

@@ -4,11 +4,14 @@
 //!   floor, or the work stops: butted rings break pistons.
 //! * A piston by **allowance**: it closes by what the builder says; by **expansion**: each size grows by itself. Skirts flex, so
 //!   that the latter is an estimate.
+//!
+//! By the third reckoning a ring lies in the wall it runs on, iron liners in most light blocks, and a piston grows as its own
+//! alloy does: where nobody said which, nothing is estimated.
 use serde::Serialize;
 
 use crate::engine::{Closes, Figure, Layout};
-use crate::log::HotRunning;
-use crate::maths::{Body, gap_closes, hot_piston_to_wall};
+use crate::log::{HotRunning, Reckoning};
+use crate::maths::{Alloy, Body, gap_closes, hot_piston_to_wall};
 use crate::units::Length;
 
 /// By which school it is reckoned.
@@ -44,30 +47,33 @@ pub struct HotRoom {
 /// Expansion of a ring of iron, per kelvin.
 const RING_ALPHA: f64 = 11.0e-6;
 
-/// Expansion of a forged piston of low silicon, per kelvin: the kind that grows most.
-const PISTON_ALPHA: f64 = 22.3e-6;
-
 /// What a figure leaves hot at its smallest, less what the gauges leave open, by every school that has its figures; nothing
 /// for what does not close.
 pub(crate) fn hot_rooms(
     layout: &Layout,
     figure: Figure,
     (smallest, expanded): (Length, Length),
-    hot: HotRunning,
+    (hot, reckoning): (HotRunning, Reckoning),
 ) -> Vec<HotRoom> {
     let body = |c: i16, alpha_per_k: f64| Body { temperature_c: f64::from(c), alpha_per_k };
     let Some((closes, bore)) = figure.row().hot.zip(layout.cylinders.as_ref().map(|c| c.bore)) else {
         return Vec::new();
     };
-    let wall = body(hot.bore_c, layout.block.alpha());
+    let (of_wall, alloy) = match reckoning {
+        Reckoning::First | Reckoning::Second => (layout.block, Some(Alloy::ForgedLowSilicon)),
+        Reckoning::Third => (layout.wall_material(), layout.cylinders.as_ref().and_then(|c| c.alloy)),
+    };
+    let wall = body(hot.bore_c, of_wall.alpha());
     let tightest = smallest - expanded;
     let room = |by, closes: Length, floor: Length| {
         let left = tightest - closes;
         HotRoom { by, closes, left, floor, stops: left < floor, estimate: false }
     };
     if closes == Closes::Piston {
-        let skirt = (bore - smallest, body(hot.skirt_c, PISTON_ALPHA));
-        let grown = hot_piston_to_wall((bore, bore, wall), skirt).map(|hot| smallest - hot.tight);
+        let grown = alloy.and_then(|alloy| {
+            let skirt = (bore - smallest, body(hot.skirt_c, alloy.alpha()));
+            hot_piston_to_wall((bore, bore, wall), skirt).map(|hot| smallest - hot.tight)
+        });
         let estimate =
             |closes| HotRoom { stops: false, estimate: true, ..room(HotBy::Expansion, closes, Length::ZERO) };
         let by_arithmetic = grown.map(estimate);

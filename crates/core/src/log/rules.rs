@@ -40,6 +40,9 @@ pub struct Rules {
     /// Most that is polished off a journal's diameter, where it is not the usual three tenths.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub polish_limit: Option<Length>,
+    /// Most that is polished off a cam journal, where it is not the usual thou; never more than half of its hard skin.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub cam_polish_limit: Option<Length>,
     /// Most that the classes of a pair of shells may differ in what they shift, where it is not the usual thou; zero where
     /// classes are not mixed.
     #[serde(default, skip_serializing_if = "Option::is_none")]
@@ -129,9 +132,9 @@ pub struct HotRunning {
 }
 
 impl HotRunning {
-    /// A wall 80 K over the room, a ring 130 K; four thou are left of its gap.
+    /// A wall 80 K over the room, a ring 130 K, a skirt fifteen over its wall; four thou are left of a ring's gap.
     pub const USUAL: HotRunning =
-        HotRunning { bore_c: 100, ring_c: 150, skirt_c: 150, ring_floor: Length::tenths(40), piston_closes: None };
+        HotRunning { bore_c: 100, ring_c: 150, skirt_c: 115, ring_floor: Length::tenths(40), piston_closes: None };
 
     fn is_believable(&self) -> bool {
         let warm = |c: i16| (20..=500).contains(&c);
@@ -236,6 +239,7 @@ impl Rules {
             }),
             times: None,
             polish_limit: None,
+            cam_polish_limit: None,
             max_step: None,
             odd_half: None,
             reckoning: Reckoning::Third,
@@ -257,6 +261,11 @@ impl Rules {
     /// Most that is polished off a diameter.
     pub fn polish_limit(&self) -> Length {
         self.polish_limit.unwrap_or(USUAL_POLISH)
+    }
+
+    /// Most that is polished off a cam journal.
+    pub fn cam_polish_limit(&self) -> Length {
+        self.cam_polish_limit.unwrap_or(USUAL_CAM_POLISH)
     }
 
     /// Most that the classes of a pair may differ.
@@ -288,6 +297,8 @@ impl Rules {
         let small = |l: Option<Length>, most: Length| l.is_none_or(|l| (Length::ZERO..=most).contains(&l));
         let polish = Flaw::of("polish_limit", Wrong::Figure("at most a thou: more is a grind"));
         must(small(self.polish_limit, Length::tenths(10)), polish)?;
+        let of_cam = Flaw::of("cam_polish_limit", Wrong::Figure("at most three thou"));
+        must(small(self.cam_polish_limit, Length::tenths(30)), of_cam)?;
         let step = Flaw::of("max_step", Wrong::Figure("at most three thou"));
         must(small(self.max_step, Length::tenths(30)), step)?;
         let hot = self.hot.is_none_or(|hot| hot.is_believable());
@@ -302,6 +313,9 @@ impl Rules {
 
 /// Three tenths: a polish corrects a finish, and hardly a size.
 const USUAL_POLISH: Length = Length::tenths(3);
+
+/// A thou: a cam is polished to fit where a crank is not, and its hard skin is thin.
+const USUAL_CAM_POLISH: Length = Length::tenths(10);
 
 /// A thou: with classes half a thou apart, two steps are exact and allowed.
 const USUAL_STEP: Length = Length::tenths(10);

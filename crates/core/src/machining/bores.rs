@@ -98,6 +98,8 @@ pub struct PistonTo {
     pub to: Place,
     /// At the tight place there.
     pub clearance: Length,
+    /// At the wide place there.
+    pub largest: Length,
     /// Whether that is inside the window.
     pub inside: bool,
     /// Whether it was said to stay with its rod.
@@ -228,9 +230,9 @@ fn assignment(
     cylinders: &[CylinderPlan],
     married: &[Place],
 ) -> Option<PistonAssignment> {
-    let known = |c: &CylinderPlan| Some((c.piston?, c.bore?[0]));
-    let sizes: Vec<(Length, Length)> = cylinders.iter().map(known).collect::<Option<_>>()?;
-    let bores: Vec<i64> = sizes.iter().map(|(_, bore)| bore.nm()).collect();
+    let known = |c: &CylinderPlan| Some((c.piston?, c.bore?));
+    let sizes: Vec<(Length, [Length; 2])> = cylinders.iter().map(known).collect::<Option<_>>()?;
+    let bores: Vec<[i64; 2]> = sizes.iter().map(|(_, bore)| bore.map(Length::nm)).collect();
     let pistons: Vec<i64> = sizes.iter().map(|(piston, _)| piston.nm()).collect();
     // A row is a bore: what is over it less what goes into it, as for rods and pins.
     let stays: Vec<(usize, usize)> = cylinders
@@ -242,7 +244,8 @@ fn assignment(
     let weights = Weights::of(build, cylinders);
     let wish = |bore: usize, piston: usize| weights.as_ref().map_or(0, |w| w.off(bore, piston));
     let best = assign_with(target.into(), &bores, &pistons, &stays, wish)?;
-    let inside = |c: Length| (target.low..=target.high).contains(&c);
+    let inside =
+        |bore: [Length; 2], piston| bore.iter().all(|end| (target.low..=target.high).contains(&(*end - piston)));
     let mut found = Vec::with_capacity(cylinders.len());
     for (row, column) in best.columns.iter().enumerate() {
         let (bore, piston) = (sizes.get(row)?.1, sizes.get(*column)?.0);
@@ -251,12 +254,13 @@ fn assignment(
         found.push(PistonTo {
             from: seat.place?,
             to: cylinders.get(row)?.at,
-            clearance: bore - piston,
-            inside: inside(bore - piston),
+            clearance: bore[0] - piston,
+            largest: bore[1] - piston,
+            inside: inside(bore, piston),
             married: seat.place.is_some_and(|from| married.contains(&from)),
         });
     }
-    let outside_now = sizes.iter().filter(|(piston, bore)| !inside(*bore - *piston)).count();
+    let outside_now = sizes.iter().filter(|(piston, bore)| !inside(*bore, *piston)).count();
     let stays = |p: &PistonTo| p.from.number() == p.to.number() && p.to.kind() == PlaceKind::Cylinder;
     Some(PistonAssignment {
         weights: weights.map(|w| {

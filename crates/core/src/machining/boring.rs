@@ -1,11 +1,13 @@
-//! The next oversize of worn cylinders: the smallest that cleans every one of them, what the bar and each stone leave, and
-//! what is left of the wall.
+//! The next oversize of worn cylinders: the smallest that cleans every one of them for sure, what the bar and each stone leave,
+//! and what is left of the wall.
 //!
 //! * The smallest bore that cleans a place when the bar stands on the old centre: wear is nearly always one-sided, so
-//!   `size + (size - unworn) + 2 damage + 2 location` ([`crate::maths::needs`]). The largest over all places of all cylinders
-//!   decides.
+//!   `size + (size - unworn) + 2 damage + 2 location` ([`crate::maths::clean_up`]). The largest over all places of all cylinders
+//!   decides. Where nobody measured the bore that no ring touched, its nominal stands in, and nothing is proven.
+//! * Oversizes are counted from the standard bore, whatever the block was bored to since.
+//! * What is chosen cleans all cylinders with 97.5 % of all that the gauges leave open. Pistons are bought on it.
 //! * Damage is what was typed, and what a look at the walls says with a depth: the deeper of both counts.
-//! * An oversize serves where `bore + oversize - hone stock` is not below it.
+//! * The bar is set to `standard + oversize - hone stock`.
 //! * Wall left `wall - (finished - unworn) / 2`.
 use serde::Serialize;
 
@@ -14,7 +16,7 @@ use crate::engine::{Axial, Figure, Place, Position, Read, Role};
 use crate::evidence::Inspections;
 use crate::figure::FigureAssessment;
 use crate::log::{InspectedPart, Mark};
-use crate::maths::{BoredPlace, Boring, WornCylinder, bored, needs};
+use crate::maths::{Bar, CleanPlace, CleanUp, Wear, clean_up, combined};
 use crate::units::Length;
 
 const BORE: Role = Role::new("cylinder");
@@ -77,6 +79,8 @@ pub struct CylinderWorn {
     pub at: Place,
     /// The smallest bore that cleans it; absent where it was not measured.
     pub needs: Option<Length>,
+    /// What the gauges leave open of that.
+    pub expanded: Option<Length>,
     /// The place that decides.
     pub decided_at: Option<Position>,
     /// Whether it was measured without a plate, so that what a plate adds was added.
@@ -88,7 +92,7 @@ pub struct CylinderWorn {
 }
 
 /// What one oversize does.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct OversizeOption {
     /// The oversize.
@@ -97,8 +101,10 @@ pub struct OversizeOption {
     pub finished: Length,
     /// What the bar is set to.
     pub bar: Length,
-    /// Whether the bar cleans every cylinder.
+    /// Whether the bar cleans every cylinder, as surely as pistons are bought on.
     pub cleans: bool,
+    /// How likely it cleans every cylinder, 0 to 1.
+    pub probability: f64,
     /// Cylinders that it leaves dirty.
     pub dirty: Vec<Place>,
     /// Cylinders whose wall would be thinner than may be, with what would be left.
@@ -143,7 +149,7 @@ pub enum BoringTool {
 }
 
 /// The plan.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct BoringPlan {
     /// Every cylinder.
@@ -161,7 +167,18 @@ pub struct BoringPlan {
     pub stages: Vec<BoringStage>,
     /// Cylinders that are not measured.
     pub open: Vec<Place>,
+    /// The bore as it left the factory, and the oversize that it has already.
+    pub standard: Length,
+    /// The oversize that it is bored to already.
+    pub present: Length,
+    /// Whether the bore where no ring ran is only assumed to be its nominal: then nothing is proven.
+    pub unworn_assumed: bool,
+    /// Whether nothing is bored here, because what the pistons run on is a coat.
+    pub coated: bool,
 }
+
+/// How sure an oversize is that pistons are bought on.
+const SURE: f64 = 0.975;
 
 /// What rough stone, finishing stone and plateau leave to the next, on diameter.
 const STAGES: [(BoringTool, i64); 3] =
@@ -169,18 +186,13 @@ const STAGES: [(BoringTool, i64); 3] =
 
 /// The plan for the cylinders of a build; `None` where it has none.
 pub fn plan_boring(build: &Build, figures: &[FigureAssessment], wish: &BoringWish) -> Option<BoringPlan> {
-    let nominal = build.layout.cylinders.as_ref()?.bore;
-    let work = Boring {
-        aim: Length::ZERO,
-        finish_stock: wish.location + wish.location,
-        hone_stock: wish.hone_stock,
-        plate_distortion: wish.plate,
-    };
+    let layout = build.layout.cylinders.as_ref()?;
+    let around = Around { wish, nominal: layout.bore };
     let of_wall = figures.iter().filter(|f| f.figure == Figure::PISTON_TO_WALL);
     let seen = damage_seen(build);
     let worn: Vec<(Place, Worn)> = of_wall.map(|f| (f.station, Worn::of(f, wish, &seen))).collect();
     let deepest = |at: Place| seen.iter().filter(|d| d.at == at).map(|d| d.depth).max();
-    let view = |(at, w): &(Place, Worn)| CylinderWorn { seen: deepest(*at), ..w.view(*at, work) };
+    let view = |(at, w): &(Place, Worn)| CylinderWorn { seen: deepest(*at), ..w.view(*at, around) };
     let cylinders: Vec<CylinderWorn> = worn.iter().map(view).collect();
     let decides = cylinders.iter().filter(|c| c.needs.is_some()).max_by_key(|c| c.needs);
     let open: Vec<Place> = cylinders.iter().filter(|c| c.needs.is_none()).map(|c| c.at).collect();
@@ -188,25 +200,29 @@ pub fn plan_boring(build: &Build, figures: &[FigureAssessment], wish: &BoringWis
     sizes.sort_unstable();
     sizes.dedup();
     let option = |oversize: Length| {
-        let finished = nominal + oversize;
-        let each: Vec<_> = worn.iter().filter_map(|(at, w)| Some((*at, bored(&w.cylinder, finished, work)?))).collect();
+        let finished = layout.standard() + oversize;
+        let bar = finished - wish.hone_stock;
+        let each: Vec<(Place, f64)> =
+            worn.iter().filter_map(|(at, w)| Some((*at, w.clean_up(around)?.probability(bar)))).collect();
         let left = |(at, w): &(Place, Worn)| {
-            let from = wish.unworn.or_else(|| w.cylinder.places.iter().map(|p| p.size).min())?;
+            let from = wish.unworn.or_else(|| w.places.iter().map(|p| p.size.0).min())?;
             Some(WallLeft { at: *at, left: w.wall? - Length::from_nm((finished - from).nm() / 2) })
         };
         let walls: Vec<WallLeft> = worn.iter().filter_map(left).collect();
         OversizeOption {
             oversize,
             finished,
-            bar: finished - wish.hone_stock,
-            cleans: each.iter().all(|(_, b)| b.cleans),
-            dirty: each.iter().filter(|(_, b)| !b.cleans).map(|(at, _)| *at).collect(),
+            bar,
+            probability: each.iter().map(|(_, p)| p).product(),
+            cleans: each.iter().map(|(_, p)| p).product::<f64>() >= SURE,
+            dirty: each.iter().filter(|(_, p)| *p < SURE).map(|(at, _)| *at).collect(),
             wall: walls.iter().map(|w| w.left).min(),
             thin: walls.into_iter().filter(|w| w.left < wish.least_wall).collect(),
         }
     };
     let options: Vec<OversizeOption> = sizes.into_iter().map(option).collect();
-    let chosen = options.iter().find(|o| open.is_empty() && o.cleans && o.thin.is_empty());
+    let may = open.is_empty() && layout.can_be_bored();
+    let chosen = options.iter().find(|o| may && o.cleans && o.thin.is_empty());
     Some(BoringPlan {
         decided_by: decides.map(|c| c.at),
         needs: decides.and_then(|c| c.needs),
@@ -215,6 +231,10 @@ pub fn plan_boring(build: &Build, figures: &[FigureAssessment], wish: &BoringWis
         options,
         open,
         cylinders,
+        standard: layout.standard(),
+        present: layout.present.unwrap_or_default(),
+        unworn_assumed: wish.unworn.is_none(),
+        coated: !layout.can_be_bored(),
     })
 }
 
@@ -226,17 +246,34 @@ fn stages(option: &OversizeOption, stock: Length) -> Vec<BoringStage> {
     std::iter::once(bar).chain(stones.map(stone)).collect()
 }
 
+/// What every cylinder is worked out with.
+#[derive(Clone, Copy)]
+struct Around<'a> {
+    wish: &'a BoringWish,
+    /// The bore by the drawing as it is bored now: what no ring touched, while nobody measured it.
+    nominal: Length,
+}
+
 /// A cylinder with where each of its places is.
 struct Worn {
-    cylinder: WornCylinder,
+    places: Vec<CleanPlace>,
     positions: Vec<Position>,
+    plate_off: bool,
     wall: Option<Length>,
+}
+
+/// What a size leaves open by itself in the figure that it is part of.
+fn doubt_of(f: &FigureAssessment, role: Role) -> Length {
+    let parts = f.methods.iter().find(|m| m.budget.parts.iter().any(|p| p.of == role)).map(|m| &m.budget.parts);
+    let own = parts.into_iter().flatten().filter(|p| p.of == role).map(|p| p.standard);
+    Length::from_f64(2.0 * combined(own)).unwrap_or_default()
 }
 
 impl Worn {
     fn of(f: &FigureAssessment, wish: &BoringWish, seen: &[Damage]) -> Self {
         let plated = f.part(BORE, Read::Size);
-        let (part, plate) = if plated.complete { (plated, true) } else { (f.part(BARE, Read::Size), false) };
+        let (role, part, plate) =
+            if plated.complete { (BORE, plated, true) } else { (BARE, f.part(BARE, Read::Size), false) };
         let known = part.positions.iter().filter(|_| part.complete);
         let places: Vec<(Position, Length)> = known.filter_map(|p| Some((p.position, p.value?))).collect();
         let largest = places.iter().max_by_key(|(_, size)| *size).map(|(p, _)| *p);
@@ -244,30 +281,36 @@ impl Worn {
             let here = |d: &&Damage| d.at == f.station && d.near.or(largest) == Some(position);
             wish.damage.iter().chain(seen).filter(here).map(|d| d.depth).max().unwrap_or_default()
         };
+        let doubt = doubt_of(f, role);
+        let place = |(position, size): &(Position, Length)| CleanPlace {
+            size: (*size, doubt),
+            damage: (damage(*position), Length::ZERO),
+        };
         Worn {
             positions: places.iter().map(|(p, _)| *p).collect(),
-            cylinder: WornCylinder {
-                places: places.iter().map(|(p, size)| BoredPlace { size: *size, damage: damage(*p) }).collect(),
-                unworn: wish.unworn,
-                wear_offset: None,
-                plate,
-                max_bore: None,
-            },
+            places: places.iter().map(place).collect(),
+            plate_off: !plate,
             wall: wish.walls.iter().find(|(at, _)| *at == f.station).map(|(_, wall)| *wall),
         }
     }
 
-    fn view(&self, at: Place, work: Boring) -> CylinderWorn {
-        let one = |i: usize| {
-            let place = self.cylinder.places.get(i)?;
-            needs(&WornCylinder { places: vec![*place], ..self.cylinder.clone() }, work)
-        };
-        let decides = (0..self.positions.len()).max_by_key(|i| one(*i));
+    /// What it takes to clean it; `None` where it was not measured. What a plate adds to a bore that was measured without is
+    /// added, and in doubt by as much.
+    fn clean_up(&self, Around { wish, nominal }: Around<'_>) -> Option<CleanUp> {
+        let plate = if self.plate_off { wish.plate } else { Length::ZERO };
+        let half = Length::from_nm(plate.nm() / 2);
+        let bar = Bar { error: wish.location + half, expanded: plate };
+        clean_up(Wear::OneSided, (wish.unworn.unwrap_or(nominal), Length::ZERO), bar, &self.places)
+    }
+
+    fn view(&self, at: Place, around: Around<'_>) -> CylinderWorn {
+        let found = self.clean_up(around);
         CylinderWorn {
             at,
-            needs: needs(&self.cylinder, work),
-            decided_at: decides.and_then(|i| self.positions.get(i).copied()),
-            plate_off: !self.cylinder.plate && !self.cylinder.places.is_empty(),
+            needs: found.as_ref().map(|c| c.needs),
+            expanded: found.as_ref().and_then(|c| Length::from_f64(c.expanded)),
+            decided_at: found.and_then(|c| self.positions.get(c.decides).copied()),
+            plate_off: self.plate_off && !self.places.is_empty(),
             wall: self.wall,
             seen: None,
         }

@@ -4,7 +4,7 @@ use super::trials::{TrialRead, trials};
 use crate::build::Build;
 use crate::engine::{Figure, Place, PlaceKind, Read, Role};
 use crate::figure::FigureAssessment;
-use crate::maths::{CamFit, CamJournal, Fit, Reach, cam_fit};
+use crate::maths::{CamFit, CamJournal, ClockReading, Fit, Reach, cam_fit, throw};
 use crate::units::Length;
 
 const JOURNAL: Role = Role::new("cam_journal");
@@ -17,6 +17,8 @@ const TURN: Role = Role::new("cam_turn");
 pub enum CamOutcome {
     /// It binds by its bend: straighten or replace first. Nothing is polished that a press may move.
     Straighten,
+    /// It has no room at all and was never turned: whether by size or by a bend, only turning it tells.
+    TurnFirst,
     /// Polish it down to its aim.
     PolishToAim,
     /// Polish it into its window, not to the aim: the hard skin is not deep enough.
@@ -75,7 +77,7 @@ pub struct CamPlan {
 pub fn fit_cam(build: &Build, figures: &[FigureAssessment]) -> Option<CamPlan> {
     let cam = build.layout.cam.as_ref()?;
     // On diameter, twice half of the depth.
-    let most = cam.hardened;
+    let most = cam.hardened.min(build.rules_now().cam_polish_limit());
     let of_cam = figures.iter().filter(|f| f.figure == Figure::CAM_CLEARANCE);
     let log = polish_log(build);
     let of_cams: Vec<Polished> = log.iter().filter(|p| p.at.kind() == PlaceKind::Cam).cloned().collect();
@@ -99,7 +101,12 @@ fn journal(
     let method = figure.methods.iter().find(|m| m.complete)?;
     let size = figure.part(JOURNAL, Read::Size).size.as_ref()?.effective;
     let turned = figure.part(TURN, Read::Turn);
-    let runout = turned.size.as_ref().filter(|_| turned.complete).map(|s| s.largest - s.smallest);
+    // A bend takes room all the way round, an oval journal does not.
+    let clock = turned.positions.iter().filter(|_| turned.complete);
+    let clock =
+        clock.filter_map(|p| Some(ClockReading { angle: f64::from(p.position.angle), value: p.value?.as_f64() }));
+    let bend = throw(&clock.collect::<Vec<_>>()).and_then(|found| Length::from_f64(2.0 * found.eccentricity()));
+    let runout = bend.filter(|_| turned.complete);
     // The clearance as it is judged, with what several places read too tight taken off.
     let bearing = size + method.clearance;
     let of = CamJournal { bearing, journal: size, target, tir: runout.unwrap_or_default(), offset: Length::ZERO };
@@ -107,7 +114,11 @@ fn journal(
     let CamFit { clearance, removal, after, reach, room, .. } = fit;
     let room_now = room - removal;
     let outcome = match reach {
-        _ if room_now <= Length::ZERO => CamOutcome::Straighten,
+        // A bend is what takes room that size leaves: without room there is nothing for it to take.
+        _ if room_now <= Length::ZERO && clearance > Length::ZERO => CamOutcome::Straighten,
+        Reach::Aim | Reach::Window | Reach::NotByPolish if runout.is_none() && clearance <= Length::ZERO => {
+            CamOutcome::TurnFirst
+        }
         Reach::Aim => CamOutcome::PolishToAim,
         Reach::Window => CamOutcome::PolishIntoWindow,
         Reach::NotByPolish => CamOutcome::OtherBush,

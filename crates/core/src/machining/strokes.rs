@@ -119,7 +119,7 @@ fn left(entries: &[StrokeEntry], size: Length, goal: Length) -> Option<StrokesLe
 
 fn entries(build: &Build, at: Place, on: Stroked) -> Vec<StrokeEntry> {
     let (material, closed_by) = match on {
-        Stroked::Bore => (build.layout.block, [Work::CylinderHoned, Work::CylinderBored]),
+        Stroked::Bore => (build.layout.wall_material(), [Work::CylinderHoned, Work::CylinderBored]),
         Stroked::TopRing | Stroked::SecondRing => (Material::Steel, [Work::RingsFiled, Work::RingsFitted]),
     };
     let closes = |f: &Fact| matches!(&f.what, What::Work(w) if closed_by.contains(&w.work) && w.on.covers(at));

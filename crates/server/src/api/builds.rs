@@ -4,10 +4,10 @@ use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
 use jagged_pin_core::build::Build;
-use jagged_pin_core::engine::{BearingRow, Crank, Cylinders, Layout, Nominals, Place, Rods, usual_undersizes};
+use jagged_pin_core::engine::{BearingRow, Crank, Cylinders, Layout, Nominals, Place, Rods, Wall, usual_undersizes};
 use jagged_pin_core::gauge::Gauge;
 use jagged_pin_core::log::{Rules, TargetChange, What};
-use jagged_pin_core::maths::{Material, Target, TargetRule, TargetSource};
+use jagged_pin_core::maths::{Alloy, Material, Target, TargetRule, TargetSource};
 use jagged_pin_core::record::next_fact;
 use jagged_pin_core::units::Person;
 use jagged_pin_core::{Length, Unit};
@@ -168,6 +168,18 @@ pub(super) struct NewBuild {
     /// Degrees between two banks; as the engine it is like when empty, a right angle where nobody knows.
     #[serde(default)]
     bank_angle: String,
+    /// Banks of cylinders; as the engine it is like when absent, else by the rods on a pin.
+    #[serde(default)]
+    banks: Option<u8>,
+    /// The oversize that it is bored to already, part of the bore; as the engine it is like when empty.
+    #[serde(default)]
+    present_oversize: String,
+    /// What the pistons run on; as the engine it is like when absent.
+    #[serde(default)]
+    wall: Option<Wall>,
+    /// What the pistons are made of; as the engine it is like when absent.
+    #[serde(default)]
+    alloy: Option<Alloy>,
     /// What the block is made of; as the engine it is like when absent.
     block: Option<Material>,
     /// Housings and shells of the mains; as the engine it is like when absent.
@@ -403,6 +415,13 @@ fn layout(known: Option<&EnginePattern>, request: &NewBuild, main_journal: Lengt
                 "" => own.cylinders.as_ref().and_then(|c| c.bank_angle),
                 text => Some(text.parse().map_err(|_| Problem::field("bank_angle", "whole degrees, such as 90"))?),
             },
+            banks: request.banks.or(own.cylinders.as_ref().and_then(|c| c.banks)),
+            present: match request.present_oversize.trim() {
+                "" => own.cylinders.as_ref().and_then(|c| c.present),
+                text => Some(length(text, unit, "present_oversize")?).filter(|present| *present > Length::ZERO),
+            },
+            wall: request.wall.or(own.cylinders.as_ref().and_then(|c| c.wall)),
+            alloy: request.alloy.or(own.cylinders.as_ref().and_then(|c| c.alloy)),
         }),
         // Left empty on purpose, or by a client that knows nothing of cylinders.
         None => own.cylinders.clone().filter(|_| request.bore.is_none()),

@@ -142,7 +142,9 @@ fn preset_view(p: ShopPreset, shaft: Option<Length>, unit: Unit) -> PresetView {
     let proportion = |millionths: u32| format!("0.{millionths:06}").trim_end_matches('0').to_owned();
     let [low, aim, high] = match p.limits {
         PresetLimits::Fixed { low, aim, high } => [low, aim, high].map(|l| typed(l, unit)),
-        PresetLimits::PerShaft { low, high } => [proportion(low), String::new(), proportion(high)],
+        PresetLimits::PerShaft { low, aim, high } => {
+            [proportion(low), aim.map(proportion).unwrap_or_default(), proportion(high)]
+        }
     };
     PresetView { figure: p.figure, at: p.at, name: p.name, per_shaft: !fixed, low, aim, high, window }
 }
@@ -215,7 +217,12 @@ impl NewPreset {
                 let part = parse_proportion(text).and_then(|p| u32::try_from(p).ok());
                 part.ok_or_else(|| wrong(field, "a part of the shaft such as 0.00095"))
             };
-            PresetLimits::PerShaft { low: part(&self.low, "low")?, high: part(&self.high, "high")? }
+            let said = Some(&self.aim).filter(|aim| !aim.trim().is_empty());
+            PresetLimits::PerShaft {
+                low: part(&self.low, "low")?,
+                aim: said.map(|aim| part(aim, "aim")).transpose()?,
+                high: part(&self.high, "high")?,
+            }
         } else {
             let size = |text: &str, field: &str| length(text, unit, "length").map_err(|e| wrong(field, &e.to_string()));
             let (low, high) = (size(&self.low, "low")?, size(&self.high, "high")?);

@@ -8,7 +8,8 @@ use jagged_pin_core::engine::{
 use jagged_pin_core::evidence::{Endings, Inspections};
 use jagged_pin_core::gauge::Gauge;
 use jagged_pin_core::log::{
-    BlindRequest, Fact, InspectedPart, LOOKS, LookRow, Mark, Measure, Mishap, SetUp, Sign, TorqueStep, What, tightening_order,
+    BlindRequest, Fact, InspectedPart, LOOKS, LookRow, Mark, Measure, Mishap, SetUp, Sign, TorqueStep, What,
+    tightening_order,
 };
 use jagged_pin_core::units::{Day, Person, Timestamp};
 use jagged_pin_core::{Build, Unit};

@@ -254,7 +254,7 @@ const fn part(role: Role, asked: Asked, along_row: bool) -> Input {
 pub(super) const FIGURES: &[FigureRow] = &[OIL_CLEARANCE, TRACK_STEP, UPPER_TAPER, LOWER_TAPER];
 
 const fn per_inch(at: PlaceKind, name: &'static str, low: u32, high: u32) -> Preset {
-    Preset { at, name, limits: PresetLimits::PerShaft { low, high } }
+    Preset { at, name, limits: PresetLimits::PerShaft { low, aim: None, high } }
 }
 
 /// The oil clearance of a bearing, on diameter.

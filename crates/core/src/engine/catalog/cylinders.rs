@@ -112,7 +112,13 @@ const fn shape(role: Role, statistic: Statistic) -> Term {
 }
 
 const fn per_inch(name: &'static str, low: u32, high: u32) -> Preset {
-    Preset { at: PlaceKind::Cylinder, name, limits: PresetLimits::PerShaft { low, high } }
+    Preset { at: PlaceKind::Cylinder, name, limits: PresetLimits::PerShaft { low, aim: None, high } }
+}
+
+/// A gap by the factor it is filed to: a blade less is the least, four thou more the most, on a bore of three inches and a half.
+const fn filed_to(name: &'static str, factor: u32) -> Preset {
+    let limits = PresetLimits::PerShaft { low: factor - 290, aim: Some(factor), high: factor + 1_150 };
+    Preset { at: PlaceKind::Cylinder, name, limits }
 }
 
 const fn fixed(name: &'static str, limits: [Length; 3]) -> Preset {
@@ -212,7 +218,7 @@ pub(super) const FIGURES: &[FigureRow] = &[
             fixed("race", [Length::ZERO, Length::tenths(1), Length::tenths(3)]),
             fixed("street", [Length::ZERO, Length::tenths(2), Length::tenths(5)]),
             fixed("new rings without boring", [Length::ZERO, Length::tenths(5), Length::tenths(10)]),
-            fixed("small two-stroke", [Length::ZERO, Length::microns(10), Length::microns(30)]),
+            fixed("small two-stroke", [Length::ZERO, Length::microns(5), Length::microns(10)]),
         ],
     ),
     shape_of(
@@ -225,7 +231,7 @@ pub(super) const FIGURES: &[FigureRow] = &[
             fixed("race", [Length::ZERO, Length::tenths(1), Length::tenths(3)]),
             fixed("street", [Length::ZERO, Length::tenths(2), Length::tenths(5)]),
             fixed("new rings without boring", [Length::ZERO, Length::tenths(10), Length::tenths(25)]),
-            fixed("small two-stroke", [Length::ZERO, Length::microns(30), Length::microns(80)]),
+            fixed("small two-stroke", [Length::ZERO, Length::microns(20), Length::microns(50)]),
         ],
     ),
     gap_of(
@@ -233,11 +239,11 @@ pub(super) const FIGURES: &[FigureRow] = &[
         &[Input::of(TOP_GAP, Read::Blades, Group::Beside, Asked::ByDefault)],
         &[MethodRow::plain("blades", &[blades(TOP_GAP)], Judges::Always)],
         &[
-            per_inch("street", 4_000, 5_200),
-            per_inch("circuit", 4_500, 5_700),
-            per_inch("drag, no boost", 5_000, 6_200),
-            per_inch("boost", 5_500, 7_700),
-            per_inch("nitrous", 6_500, 9_200),
+            filed_to("street", 4_000),
+            filed_to("circuit", 4_500),
+            filed_to("drag, no boost", 5_000),
+            filed_to("boost", 5_500),
+            filed_to("nitrous", 6_500),
         ],
     ),
     gap_of(
@@ -245,9 +251,9 @@ pub(super) const FIGURES: &[FigureRow] = &[
         &[Input::of(SECOND_GAP, Read::Blades, Group::Beside, Asked::ByDefault)],
         &[MethodRow::plain("blades", &[blades(SECOND_GAP)], Judges::Always)],
         &[
-            per_inch("equal to the top, street", 4_000, 5_200),
-            per_inch("wider than the top, circuit", 5_000, 6_200),
-            per_inch("wider than the top, boost", 6_000, 8_200),
+            filed_to("equal to the top, street", 4_000),
+            filed_to("wider than the top, circuit", 5_000),
+            filed_to("wider than the top, boost", 6_000),
         ],
     ),
     ring(

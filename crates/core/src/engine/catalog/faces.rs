@@ -166,7 +166,7 @@ const FLATNESS: FigureRow = FigureRow {
         fixed(PlaceKind::Deck, "composite gasket", [Length::ZERO, Length::tenths(15), Length::tenths(30)]),
         fixed(PlaceKind::Deck, "thin metal gasket", [Length::ZERO, Length::tenths(10), Length::tenths(20)]),
         fixed(PlaceKind::Head, "head", [Length::ZERO, Length::tenths(10), Length::tenths(20)]),
-        fixed(PlaceKind::Head, "small head", [Length::ZERO, Length::microns(30), Length::microns(50)]),
+        fixed(PlaceKind::Head, "small head", [Length::ZERO, Length::microns(20), Length::microns(30)]),
     ],
     fitted: false,
     promised: false,
