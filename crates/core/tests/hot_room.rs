@@ -4,13 +4,13 @@ mod six;
 
 use jagged_pin_core::Length;
 use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::engine::{BearingRow, Figure, Place, Role};
+use jagged_pin_core::engine::{BearingRow, Cylinders, Figure, Place, Role};
 use jagged_pin_core::figure::{FigureAssessment, HotBy};
 use jagged_pin_core::log::{Added, Adder, AimMade, HotRunning, Rules, TargetChange, What};
-use jagged_pin_core::maths::{TargetRule, TargetSource};
+use jagged_pin_core::maths::{Alloy, TargetRule, TargetSource};
 use jagged_pin_core::record::Refusal;
 use jagged_pin_core::sheet::Needs;
-use jagged_pin_workbench::Bench;
+use jagged_pin_workbench::{Bench, patterns, person};
 
 type Outcome = Result<(), Refusal>;
 
@@ -20,6 +20,13 @@ fn t(tenths: i64) -> Length {
 
 fn six() -> Result<Bench, Refusal> {
     six::opened(97)
+}
+
+/// The six with pistons of an alloy.
+fn six_of(alloy: Option<Alloy>) -> Result<Bench, Refusal> {
+    let mut pattern = patterns().into_iter().find(|p| p.id == "curlew-24").ok_or(Refusal::NoTarget)?;
+    pattern.layout.cylinders = pattern.layout.cylinders.map(|c| Cylinders { alloy, ..c });
+    Bench::book_in(96, "T-96", &pattern, 0, person("oduya"))
 }
 
 fn figure(name: &str) -> Figure {
@@ -75,11 +82,16 @@ fn measured(bench: &mut Bench, n: u8, bore: i64, piston: i64) -> Outcome {
 #[test]
 fn a_piston_is_reckoned_hot_by_both_schools() -> Outcome {
     let mut bench = six()?;
+    let mut forged = six_of(Some(Alloy::ForgedLowSilicon))?;
     let window = TargetRule::Range { low: t(30), aim: Some(t(33)), high: t(36) };
     bench.figure_target(Figure::PISTON_TO_WALL, BearingRow::Rods, window, "the sheet")?;
     measured(&mut bench, 1, 34_750, 34_717)?;
+    forged.figure_target(Figure::PISTON_TO_WALL, BearingRow::Rods, window, "the sheet")?;
+    measured(&mut forged, 1, 34_750, 34_717)?;
     let rooms = |bench: &Bench| of(bench, "piston_to_wall", 1).map(|f| f.hot).unwrap_or_default();
     let schools = |bench: &Bench| -> Vec<(HotBy, bool)> { rooms(bench).iter().map(|h| (h.by, h.stops)).collect() };
+    assert_eq!(schools(&bench), [], "nobody said of which alloy they are: nothing is estimated");
+    let mut bench = forged;
     assert_eq!(schools(&bench), [(HotBy::Expansion, false)], "an estimate stops nothing");
     // By arithmetic alone a good piston has no room: that is said to be an estimate, and the builder's own figure is none.
     assert!(rooms(&bench).iter().all(|h| h.estimate && h.left < Length::ZERO), "{:?}", rooms(&bench));

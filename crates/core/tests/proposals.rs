@@ -1,5 +1,6 @@
 //! Proposals of shells for the demo's main story.
 
+mod six;
 mod stock;
 
 use jagged_pin_core::assess::evaluate;
@@ -7,7 +8,7 @@ use jagged_pin_core::choose::{
     NoProposal, PickFrom, Proposal, ProposalWish, ProposedPair, TrayPlace, choose_from_tray, foreign_in, propose,
 };
 use jagged_pin_core::choose::{Objective, SelectError};
-use jagged_pin_core::engine::{BearingRow, Place};
+use jagged_pin_core::engine::{BearingRow, Place, Read};
 use jagged_pin_core::log::{FittedPair, Fitting, What};
 use jagged_pin_core::maths::State;
 use jagged_pin_core::record::next_fact;
@@ -272,6 +273,25 @@ fn shells_of_a_tray_are_known_by_their_walls() -> Result<(), String> {
         assert_eq!((*station, &named.upper), (place.station, &place.upper.mark));
         // Standard walls are 0.0955 to 0.0952: two in the middle are 0.1907 together.
         assert_eq!(*shift, t(1_907) - place.upper.wall - place.lower.wall);
+    }
+    Ok(())
+}
+
+#[test]
+fn a_ground_crank_gets_shells_of_its_undersize_though_standard_ones_are_in() -> Result<(), Box<dyn std::error::Error>> {
+    let (_, family, shelf) = curlew().ok_or("the demo has it")?;
+    let mut bench = six::opened(83)?;
+    // The bore as it was over the standard shells, then the journal as it came back from the wheel.
+    for main in 1..=3 {
+        bench.bore(Place::main(main), Read::Dial, &["24 24", "24 24"])?;
+        bench.journal(Place::main(main), ["2.6140", "40", "40", "40"])?;
+    }
+    let wish = ProposalWish { undersize: t(100), ..wish() };
+    let found = propose(bench.build(), &evaluate(bench.build()), &family, &shelf, &wish)?;
+    assert_eq!((found.outside, found.places.len()), (0, 3), "{:?}", found.places);
+    for place in &found.places {
+        // Twelve and four tenths over the ground journal, ten thou of them taken up by the thicker walls.
+        assert!(place.changes && (place.clearance - t(24)).abs() <= t(5), "{place:?}");
     }
     Ok(())
 }

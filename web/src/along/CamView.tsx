@@ -10,6 +10,7 @@ type CamViewProps = { build: Build; unit: Unit; chosen: string };
 
 const OUTCOME_WORD: Record<Schemas["CamOutcome"], string> = {
   straighten: "binds: bent",
+  turn_first: "no room: turn it first",
   polish_to_aim: "polish to its aim",
   polish_into_window: "polish into the window",
   other_bush: "another bush",
@@ -95,7 +96,7 @@ export function CamView({ build, unit, chosen }: CamViewProps) {
         or slotted bush, and never run in to size: the lining is a few thou, chips embed, and nothing controls
         the size.
       </p>
-      <Trials trials={trials} />
+      <Trials build={build} trials={trials} />
       <TrialForm build={build} />
     </div>
   );

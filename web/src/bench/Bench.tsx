@@ -29,9 +29,11 @@ import { Line, type LineView } from "../line/Line";
 import { faceAfter, facesOf, LAYERS, layerOf, layerShowing, stationsOn } from "../line/layers";
 import { LineAside, LineIdent } from "../page/LineWords";
 import { NoBuild } from "../page/NoBuild";
+import { Figure } from "../shared/Figure";
 import { Keys } from "../shared/Keys";
+import { StrikeDialog } from "../shared/StrikeDialog";
 import { useShownUnit } from "../shared/units";
-import { GAUGE_USE_WORD, nextPhrase, PART_KEY, PART_WORD } from "../shared/words";
+import { GAUGE_USE_WORD, momentText, nextPhrase, PART_KEY, PART_WORD } from "../shared/words";
 import { WorkDialog } from "../work/WorkDialog";
 import { BenchKeysContext, benchKeys, namedForSure, type PressedKey } from "./BenchKeys";
 import { BlindBar } from "./BlindBar";
@@ -42,7 +44,6 @@ import { Entry } from "./Entry";
 import { GaugeLink } from "./GaugeLink";
 import { gaugesReaching } from "./gauges";
 import { Results, type View } from "./Results";
-import { StrikeDialog } from "./StrikeDialog";
 import { TargetDialog, type TargetOf } from "./TargetDialog";
 import { type Gauges, gaugeUse, type Means, useBench } from "./useBench";
 import { useEcho } from "./useEcho";
@@ -346,10 +347,15 @@ function BenchOf({ build, station, session, part }: BenchProps) {
         <StrikeDialog
           key={reading.id}
           build={build}
-          reading={reading}
-          unit={unit}
+          entry={reading.id}
+          title={`Strike a reading at ${reading.station}`}
           onClose={() => setStriking(undefined)}
-        />
+        >
+          <Figure nm={reading.size} unit={unit} className="text-title font-bold" />
+          <span className="ml-3 text-small text-ink-2">
+            typed {reading.raw} by {reading.by.name}, {momentText(reading.at)}
+          </span>
+        </StrikeDialog>
       )}
       {open === "target" && targetOf && (
         <TargetDialog build={build} station={targetOf} unit={unit} onClose={close} />

@@ -31,6 +31,9 @@ import { AimSum } from "./AimSum";
 import { findingText, isQuiet } from "./findings";
 import type { TargetOf } from "./TargetDialog";
 
+/** Corrections below a fifth of a tenth, or half a micrometre, show nowhere. */
+const JUST_SHOWN = 635;
+
 type FactsProps = {
   build: Build;
   station: FigureAssessment;
@@ -86,8 +89,20 @@ export function Facts(props: FactsProps) {
               {judgedBy.ends.map((e) => (
                 <span key={e.axial} className="whitespace-nowrap">
                   {e.axial} <Figure nm={e.clearance} unit={unit} as="clearance" className="font-bold" />
+                  {e.widest != null && (
+                    <>
+                      –<Figure nm={e.widest} unit={unit} as="clearance" className="font-bold" />
+                    </>
+                  )}
                 </span>
               ))}
+              {judgedBy.correction != null && Math.abs(judgedBy.correction) >= JUST_SHOWN && (
+                <span className="text-small text-ink-2">
+                  read {stepPhrase(judgedBy.correction, unit)}{" "}
+                  {judgedBy.correction > 0 ? "tighter" : "looser"}: the worst of several places reads too far
+                  out
+                </span>
+              )}
             </span>
           </Fact>
         )}
@@ -286,7 +301,8 @@ function oncePerText(findings: FigureAssessment["findings"], unit: Unit, at: str
 
 /** What its places can tell of its shape: along it, around it, toward the parting line. */
 function shapeOf(m: Measured): { name: string; nm: number }[] {
-  const counted = m.positions.filter((p) => !p.advisory).map((p) => p.position);
+  // A shape is told by what was touched, not by what is planned.
+  const counted = m.positions.filter((p) => !p.advisory && p.value != null).map((p) => p.position);
   const along = new Set(counted.map((p) => p.axial)).size > 1;
   const around = new Set(counted.map((p) => p.angle)).size > 1;
   if (!m.size || ROLES[m.role].edge) return [];

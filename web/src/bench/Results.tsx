@@ -16,7 +16,7 @@ import { Segments } from "../shared/Choice";
 import { Figure } from "../shared/Figure";
 import { stepPhrase } from "../shared/figure";
 import { useWidth } from "../shared/useWidth";
-import { METHOD_WORD, PART_PLACE, PART_WORD, staleText, verdictSentence } from "../shared/words";
+import { FIGURE_WORD, METHOD_WORD, PART_PLACE, PART_WORD, staleText, verdictSentence } from "../shared/words";
 import { Tape } from "../tape/Tape";
 import { CrankView } from "./CrankView";
 import type { Cell } from "./cells";
@@ -71,7 +71,7 @@ export function Results(props: ResultsProps) {
       <div
         className={`flex min-h-[84px] items-center gap-5 max-[1150px]:flex-wrap max-[1150px]:gap-x-3 max-[1150px]:gap-y-0 ${many ? "flex-wrap gap-y-0" : ""}`}
       >
-        <Headline station={station} unit={unit} />
+        <Headline station={station} unit={unit} beside={outBeside(build, station)} />
         <div
           className={`self-start pt-1 max-[1150px]:order-first max-[1150px]:w-full ${many ? "order-first w-full" : ""}`}
         >
@@ -143,7 +143,17 @@ function specialsOf(station: FigureAssessment): { value: Special; text: string }
 }
 
 /** The one large figure of the screen, which way it is off, and what the gauges prove. */
-function Headline({ station, unit }: { station: FigureAssessment; unit: Unit }) {
+/** Other figures of the same place that are outside their windows: they are not to be missed under the one that is shown. */
+function outBeside(build: Build, station: FigureAssessment): FigureAssessment[] {
+  return build.assessment.figures.filter((f) => {
+    const out = f.judged?.state === "tight" || f.judged?.state === "loose";
+    return f.station === station.station && f.figure !== station.figure && f.asked && out;
+  });
+}
+
+type HeadlineProps = { station: FigureAssessment; unit: Unit; beside: FigureAssessment[] };
+
+function Headline({ station, unit, beside }: HeadlineProps) {
   const { judged } = station;
   const soFar = station.methods[0];
   if (judged) {
@@ -159,6 +169,13 @@ function Headline({ station, unit }: { station: FigureAssessment; unit: Unit }) 
         <div className="flex-1" data-state={judged.state}>
           <Mark state={judged.state} nearest={judged.nearest} size={28} word="text-[21px]" />
           <p className="mt-1 leading-snug max-[1150px]:text-small">{verdictSentence(judged, unit)}</p>
+          {beside.map((f) => (
+            <p key={f.figure} data-out-beside={f.figure} className="mt-1 flex items-center gap-2 text-small">
+              {f.judged && <Mark state={f.judged.state} nearest={f.judged.nearest} size={14} />}
+              <b>{FIGURE_WORD[f.figure]}</b>
+              {f.judged && <Figure nm={f.judged.worst} unit={unit} as="clearance" className="font-bold" />}
+            </p>
+          ))}
         </div>
       </>
     );

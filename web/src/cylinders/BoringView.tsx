@@ -2,6 +2,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Build, type Schemas, type Unit, unwrap } from "../api/client";
 import { Figure } from "../shared/Figure";
+import { lineText } from "../shared/figure";
 import { ProblemNote } from "../shared/ProblemNote";
 import { SmallField } from "../shared/SmallField";
 import { CylinderOrder } from "./CylinderOrder";
@@ -71,7 +72,7 @@ export function BoringView({ build, unit, chosen }: BoringViewProps) {
   return (
     <div className="mt-2" data-boring="">
       <div className="flex flex-wrap gap-x-3 gap-y-1.5">
-        {field("unworn", "Above the rings", "not said")}
+        {field("unworn", "Unworn, above the rings", "nominal")}
         {field("location", "Bar off centre", usual.location)}
         {field("hone_stock", "Stones take", usual.hone_stock)}
         {field("plate", "A plate adds", "0")}
@@ -104,6 +105,9 @@ export function BoringView({ build, unit, chosen }: BoringViewProps) {
                   </th>
                   <td className={c.at === plan.data.decided_by ? "font-bold" : ""}>
                     {c.needs == null ? "not measured" : <Figure nm={c.needs} unit={unit} />}
+                    {c.expanded != null && c.expanded > 0 && (
+                      <span className="text-note text-ink-2"> ±{lineText(c.expanded, unit)}</span>
+                    )}
                   </td>
                   <td className="text-ink-2">
                     {c.decided_at
@@ -191,6 +195,12 @@ function Cell({
   );
 }
 
+/** A probability as it is spoken: never surer than it is. */
+function chance(probability: number): string {
+  const percent = Math.floor(probability * 1_000) / 10;
+  return percent >= 99.9 ? "over 99.9 %" : percent < 0.1 ? "under 0.1 %" : `${percent} %`;
+}
+
 function Chosen({ plan, unit }: { plan: Plan; unit: Unit }) {
   const size = (nm: number) => <Figure nm={nm} unit={unit} />;
   if (plan.open.length > 0) {
@@ -198,6 +208,13 @@ function Chosen({ plan, unit }: { plan: Plan; unit: Unit }) {
       <p className="mt-3 leading-snug" data-oversize="open">
         <b>Not before every cylinder is measured:</b> {plan.open.join(", ")}{" "}
         {plan.open.length === 1 ? "is" : "are"} missing, and the worst one decides for all.
+      </p>
+    );
+  }
+  if (plan.coated) {
+    return (
+      <p className="mt-3 leading-snug" data-oversize="coated">
+        <b>These walls are a coat on light metal: they are never bored.</b> Coated anew, or sleeved.
       </p>
     );
   }
@@ -213,8 +230,12 @@ function Chosen({ plan, unit }: { plan: Plan; unit: Unit }) {
   return (
     <p className="mt-3 leading-snug" data-oversize={found.oversize}>
       <b>
-        {size(found.oversize)} over, finished at {size(found.finished)}: the smallest that cleans all, proven.
+        {size(found.oversize)} over {size(plan.standard)}, finished at {size(found.finished)}: the smallest
+        that cleans all, {chance(found.probability)} sure
+        {plan.unworn_assumed ? ", as far as the bore where no ring ran is its nominal" : ""}.
       </b>{" "}
+      {plan.unworn_assumed && "Measure it above the rings before pistons are ordered. "}
+      {plan.present > 0 && <>It is {size(plan.present)} over already. </>}
       {plan.decided_by} decides; it cleans at {plan.needs != null && size(plan.needs)}.{" "}
       {plan.stages.map((s, i) => (
         <span key={s.tool}>
@@ -246,8 +267,8 @@ function Options({ plan, unit }: { plan: Plan; unit: Unit }) {
             {o.cleans
               ? plan.open.length > 0
                 ? "cleans what is measured"
-                : "cleans all"
-              : `leaves ${o.dirty.join(", ")} dirty`}
+                : `cleans all, ${chance(o.probability)} sure`
+              : `may leave ${o.dirty.join(", ") || "one of them"} dirty, ${chance(o.probability)} sure to clean`}
             {o.thin.map((w) => (
               <span key={w.at} className="text-tight">
                 , wall of {w.at} down to <Figure nm={w.left} unit={unit} />

@@ -7,6 +7,7 @@ import { Field } from "../shared/Field";
 import { Digits, Figure } from "../shared/Figure";
 import { newId } from "../shared/id";
 import { fieldProblem, ProblemNote } from "../shared/ProblemNote";
+import { StrikeButton, StrikeDialog } from "../shared/StrikeDialog";
 import { timeText } from "../shared/words";
 
 type On = Schemas["Stroked"];
@@ -40,7 +41,7 @@ export function StrokesView({ build, unit, at, rings = false }: StrokesViewProps
       <ProblemNote problem={logs.error} />
       {log && <Left log={log} unit={unit} />}
       <StrokesForm key={`${at} ${on}`} build={build} at={at} on={on} first={!log} />
-      {log && <Entries log={log} unit={unit} />}
+      {log && <Entries build={build} log={log} unit={unit} />}
       <p className="mt-2 text-small leading-snug">
         {on === "bore"
           ? "Measured cool, or say how warm. The tight end gets the extra strokes. When it is done, W records it honed: its sizes and its rings' gaps end, and it is washed before it signs."
@@ -94,40 +95,62 @@ function Left({ log, unit }: { log: Log; unit: Unit }) {
   );
 }
 
-function Entries({ log, unit }: { log: Log; unit: Unit }) {
+function Entries({ build, log, unit }: { build: Build; log: Log; unit: Unit }) {
+  const [striking, setStriking] = useState<Log["entries"][number]>();
   const clearance = log.on === "bore" ? undefined : "clearance";
   return (
-    <table className="mt-3 w-full text-small">
-      <caption className="sr-only">Strokes at {log.at}</caption>
-      <thead className="text-left text-note text-ink-2">
-        <tr>
-          <th className="font-normal">When, who</th>
-          <th className="font-normal">{WORDS[log.on].strokes}</th>
-          <th className="font-normal">Measured</th>
-          <th className="font-normal">Cool</th>
-          <th className="font-normal">They took</th>
-        </tr>
-      </thead>
-      <tbody>
-        {[...log.entries].reverse().map((e) => (
-          <tr key={e.seq} className="border-t border-hair" data-entry={e.strokes}>
-            <td className="py-1">
-              {timeText(e.when)} {e.by.name}
-              {e.note && <span className="block text-note text-ink-2">{e.note}</span>}
-            </td>
-            <td className="num font-bold">{e.strokes === 0 ? "as it was" : e.strokes}</td>
-            <td>
-              <Figure nm={e.size} unit={unit} as={clearance} />
-              {e.part_mc != null && <span className="text-note text-ink-2"> at {e.part_mc / 1000} °C</span>}
-            </td>
-            <td>
-              <Figure nm={e.cool} unit={unit} as={clearance} className="font-bold" />
-            </td>
-            <td>{e.removed == null ? "\u2013" : <Figure nm={e.removed} unit={unit} as="clearance" />}</td>
+    <>
+      {striking && (
+        <StrikeDialog
+          build={build}
+          entry={striking.id}
+          title={`Strike an entry at ${log.at}`}
+          onClose={() => setStriking(undefined)}
+        >
+          <Figure nm={striking.size} unit={unit} as={clearance} className="text-title font-bold" />
+          <span className="ml-3 text-small text-ink-2">
+            after {striking.strokes} strokes, by {striking.by.name}, {timeText(striking.when)}
+          </span>
+        </StrikeDialog>
+      )}
+      <table className="mt-3 w-full text-small">
+        <caption className="sr-only">Strokes at {log.at}</caption>
+        <thead className="text-left text-note text-ink-2">
+          <tr>
+            <th className="font-normal">When, who</th>
+            <th className="font-normal">{WORDS[log.on].strokes}</th>
+            <th className="font-normal">Measured</th>
+            <th className="font-normal">Cool</th>
+            <th className="font-normal">They took</th>
+            <th>
+              <span className="sr-only">Strike</span>
+            </th>
           </tr>
-        ))}
-      </tbody>
-    </table>
+        </thead>
+        <tbody>
+          {[...log.entries].reverse().map((e) => (
+            <tr key={e.seq} className="border-t border-hair" data-entry={e.strokes}>
+              <td className="py-1">
+                {timeText(e.when)} {e.by.name}
+                {e.note && <span className="block text-note text-ink-2">{e.note}</span>}
+              </td>
+              <td className="num font-bold">{e.strokes === 0 ? "as it was" : e.strokes}</td>
+              <td>
+                <Figure nm={e.size} unit={unit} as={clearance} />
+                {e.part_mc != null && <span className="text-note text-ink-2"> at {e.part_mc / 1000} °C</span>}
+              </td>
+              <td>
+                <Figure nm={e.cool} unit={unit} as={clearance} className="font-bold" />
+              </td>
+              <td>{e.removed == null ? "\u2013" : <Figure nm={e.removed} unit={unit} as="clearance" />}</td>
+              <td className="text-right">
+                <StrikeButton onPress={() => setStriking(e)} />
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </>
   );
 }
 

@@ -48,7 +48,7 @@ export const LAYERS: Layer[] = [
         view: "cylinders",
         name: "Cylinders",
         quantity: "Piston to wall",
-        stations: "the tight place of each bore",
+        stations: "the place nearest to its limit, or beyond it",
         kinds: ["cylinder"],
       },
       {
@@ -152,11 +152,19 @@ function alongTheCrank({ layout }: Build, place: string): number {
   }
 }
 
-/** The stations of a face from the front, the first figure of each. */
+/** Whether a figure is proven outside its window. */
+const isOut = (f: FigureAssessment) => f.judged?.state === "tight" || f.judged?.state === "loose";
+
+/** The stations of a face from the front: the first figure of each, or the first that is outside where that one is not. */
 export function stationsOn(build: Build, view: LineView): FigureAssessment[] {
   const { kinds } = faceOf(view);
   const there = otherFigures(build).filter((f) => kinds.includes(kindOf(f.station)));
-  const once = there.filter((f, i) => there.findIndex((o) => o.station === f.station) === i);
+  const shown = (station: string) => {
+    const of = there.filter((f) => f.station === station);
+    const [first] = of;
+    return first && isOut(first) ? first : (of.find((f) => f.asked && isOut(f)) ?? first);
+  };
+  const once = there.filter((f) => shown(f.station) === f);
   return once.sort((a, b) => alongTheCrank(build, a.station) - alongTheCrank(build, b.station));
 }
 

@@ -49,6 +49,12 @@ describe("figures as the bench shows them", () => {
     expect(stepPhrase(-1_270, "in")).toBe("half a tenth");
     expect(stepPhrase(2_607, "in")).toBe("1 tenth");
     expect(stepPhrase(7_620, "in")).toBe("3 tenths");
+    expect(stepPhrase(24_130, "in")).toBe("9.5 tenths");
+    expect([25_400, 83_820, 254_000].map((nm) => stepPhrase(nm, "in"))).toEqual([
+      "a thou",
+      "3.3 thou",
+      "10 thou",
+    ]);
     expect(stepPhrase(2_500, "mm")).toBe("2.5 \u00b5m");
     expect(stepWord(0, "in")).toBe("tenths");
     expect(stepWord(1_270, "in")).toBe("tenth");

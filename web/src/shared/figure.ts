@@ -55,10 +55,14 @@ export function stepWord(nm: number, unit: Unit): string {
   return steps === 1 && !half ? "tenth" : steps === 0 && half ? "tenth" : "tenths";
 }
 
-/** A difference in words, such as `1.5 tenths`. */
+/** A difference in words, such as `1.5 tenths`; from ten tenths on in thou, as it is spoken. */
 export function stepPhrase(nm: number, unit: Unit): string {
   const size = Math.abs(nm);
   if (unit === "in" && roundEven(size / HALF.in) === 1) return "half a tenth";
+  if (unit === "in" && roundEven(size / HALF.in) >= 20) {
+    const thou = lineText(size, unit).replace(/\.?0+$/, "");
+    return thou === "1" ? "a thou" : `${thou} thou`;
+  }
   return `${stepText(size, unit)} ${stepWord(size, unit)}`;
 }
 

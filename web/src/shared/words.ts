@@ -300,8 +300,8 @@ export const TYPE_WORD: Record<Read, Record<Unit, string>> = {
     mm: "Type what the indicator shows in \u00b5m, -3 where it shows less than at the start.",
   },
   blades: {
-    in: "Type the largest blade that passes and the smallest that does not: 100 110 are ten and eleven thou, or .010 .011.",
-    mm: "Type the largest blade that passes and the smallest that does not, in \u00b5m, such as 150 200.",
+    in: "Type the largest blade that passes and the smallest that does not, as they are stamped: 10 11 or .010 .011.",
+    mm: "Type the largest blade that passes and the smallest that does not, in \u00b5m, such as 150 200, or .15 .20.",
   },
 };
 

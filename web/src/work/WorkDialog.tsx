@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { skipToken, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { doneTo, ticksOf } from "../api/catalog";
 import { api, type Build, type FigureAssessment, type Schemas, unwrap } from "../api/client";
@@ -26,16 +26,17 @@ export function WorkDialog({ build, station, onClose }: WorkDialogProps) {
   const here = (w: Work) => doneTo(w, station)[0] === station.station;
   const done = WORKS.filter((w) => doneTo(w, station).length > 0);
   const offered = [...done.filter(here), ...done.filter((w) => !here(w))];
-  const [work, setWork] = useState<Work>(offered[0] ?? "journal_polished");
-  const possible = doneTo(work, station);
+  // Nobody said yet what was done: a list that begins with the most destructive deed must not be taken for one.
+  const [work, setWork] = useState<Work>();
+  const possible = work ? doneTo(work, station) : [];
   const [chosen, setOn] = useState("");
   const on = possible.includes(chosen) ? chosen : (possible[0] ?? station.station);
   const [note, setNote] = useState("");
   const [grits, setGrits] = useState("");
   const [minutes, setMinutes] = useState("");
   const [ticked, setTicked] = useState<Schemas["Tick"][]>([]);
-  const asked = ticksOf(work);
-  const body: Schemas["NewWork"] = {
+  const asked = work ? ticksOf(work) : [];
+  const body = (work: Work): Schemas["NewWork"] => ({
     id,
     work,
     on,
@@ -46,20 +47,23 @@ export function WorkDialog({ build, station, onClose }: WorkDialogProps) {
       .map(Number),
     minutes: /^\d+$/.test(minutes.trim()) ? Number(minutes) : null,
     ticks: asked.filter((t) => ticked.includes(t)),
-  };
+  });
   const params = { path: { build: build.code } };
   const impact = useQuery({
     queryKey: ["impact", build.code, build.assessment.seq, work, on],
-    queryFn: () =>
-      unwrap(
-        api.POST("/api/v1/builds/{build}/work/impact", {
-          params,
-          body: { ...body, note: "asked", grits: [], minutes: null, ticks: [] },
-        }),
-      ),
+    queryFn: work
+      ? () =>
+          unwrap(
+            api.POST("/api/v1/builds/{build}/work/impact", {
+              params,
+              body: { ...body(work), note: "asked", grits: [], minutes: null, ticks: [] },
+            }),
+          )
+      : skipToken,
   });
   const record = useMutation({
-    mutationFn: () => unwrap(api.POST("/api/v1/builds/{build}/work", { params, body })),
+    mutationFn: (done: Work) =>
+      unwrap(api.POST("/api/v1/builds/{build}/work", { params, body: body(done) })),
     onSuccess: (recorded) => {
       showRecorded(client, recorded);
       onClose();
@@ -67,7 +71,7 @@ export function WorkDialog({ build, station, onClose }: WorkDialogProps) {
   });
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    record.mutate();
+    if (work) record.mutate(work);
   };
   return (
     <Sheetlet open title={`Work done at ${station.station}`} onClose={onClose} width={560}>
@@ -77,9 +81,12 @@ export function WorkDialog({ build, station, onClose }: WorkDialogProps) {
             <Choice
               label="What was done"
               showLabel
-              value={work}
-              options={offered.map((w) => ({ value: w, text: WORK_WORD[w] }))}
-              onChange={setWork}
+              value={work ?? ""}
+              options={[
+                ...(work ? [] : [{ value: "" as const, text: "choose what was done" }]),
+                ...offered.map((w) => ({ value: w, text: WORK_WORD[w] })),
+              ]}
+              onChange={(w) => w !== "" && setWork(w)}
               className="h-10 w-full"
             />
           </div>
@@ -151,7 +158,7 @@ export function WorkDialog({ build, station, onClose }: WorkDialogProps) {
           <button
             type="submit"
             className="btn btn-main"
-            disabled={record.isPending || asked.some((t) => !ticked.includes(t))}
+            disabled={!work || record.isPending || asked.some((t) => !ticked.includes(t))}
           >
             Record it
           </button>

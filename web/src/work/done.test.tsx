@@ -23,10 +23,22 @@ function opened(of: FigureAssessment, answers: Record<string, unknown> = {}) {
   return { asked, closed, done: () => asked.find((a) => a.path === "/builds/T-1/work")?.body };
 }
 
+async function choose(work: string) {
+  await userEvent.click(screen.getByRole("button", { name: /^What was done/ }));
+  await userEvent.click(await screen.findByRole("option", { name: work }));
+}
+
 describe("what was done to a part", () => {
+  it("is said by whoever did it: nothing is chosen before", () => {
+    const { asked } = opened(main);
+    expect(screen.getByRole("button", { name: "What was done: choose what was done" })).toBeVisible();
+    expect(screen.getByRole("button", { name: "Record it" })).toBeDisabled();
+    expect(asked).toEqual([]);
+  });
+
   it("is recorded with its grits as they were typed, its minutes and a note", async () => {
     const { done, closed } = opened(main);
-    expect(screen.getByRole("button", { name: "What was done: Journal polished" })).toBeVisible();
+    await choose("Journal polished");
     expect(screen.getByText(/no gloves, no loose cloth/)).toBeVisible();
     await userEvent.type(screen.getByLabelText("Grits, coarse to fine"), "800, 1200/1500");
     await userEvent.type(screen.getByLabelText("Minutes"), "12");
@@ -45,6 +57,7 @@ describe("what was done to a part", () => {
 
   it("says first what it ends, without a word of the note", async () => {
     const { asked } = opened(main);
+    await choose("Journal polished");
     await waitFor(() => expect(asked.some((a) => a.path.endsWith("/impact"))).toBe(true));
     expect(asked.find((a) => a.path.endsWith("/impact"))?.body).toMatchObject({
       work: "journal_polished",
@@ -56,8 +69,7 @@ describe("what was done to a part", () => {
 
   it("is not called done before what shows in no figure was looked at", async () => {
     const { done } = opened(cam);
-    await userEvent.click(screen.getByRole("button", { name: /^What was done/ }));
-    await userEvent.click(await screen.findByRole("option", { name: "Cam bush fitted" }));
+    await choose("Cam bush fitted");
     const record = screen.getByRole("button", { name: "Record it" });
     const ticks = screen.getAllByRole("checkbox");
     expect(record).toBeDisabled();
@@ -71,6 +83,7 @@ describe("what was done to a part", () => {
   it("keeps what was typed where it is refused", async () => {
     const refused = { status: 422, code: "bad_field", field: "note", detail: "say what was seen" };
     const { closed } = opened(main, { "POST /builds/T-1/work": refused });
+    await choose("Journal polished");
     await userEvent.type(screen.getByLabelText("Minutes"), "5");
     await userEvent.click(screen.getByRole("button", { name: "Record it" }));
     const note = screen.getByLabelText("Why, and what was seen");

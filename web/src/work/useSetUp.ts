@@ -16,20 +16,20 @@ function padded(steps: string[]): string[] {
   return Array.from({ length: Math.max(STEPS, steps.length) }, (_, i) => steps[i] ?? "");
 }
 
-/** What a set-up in force says, as it is written in the form. */
+/** What a set-up in force says, as it is written in the form. Where nobody said anything yet, nothing is ticked. */
 function writtenOf(inForce: Schemas["SetUpView"] | undefined): Written {
   const was = inForce?.set_up;
   return {
     fastener: was?.fastener ?? "studs",
     fasteners: was?.fasteners ?? "",
     washers: was?.washers ?? null,
-    as_finished: was?.as_finished ?? true,
+    as_finished: was?.as_finished ?? false,
     lubricant: was?.lubricant ?? "",
     lubricated: was?.lubricated ?? null,
     steps: padded(inForce?.steps ?? []),
     groups: (was?.groups ?? []).map((g, i) => ({ ...g, steps: inForce?.group_steps[i] ?? [] })),
-    drawn_square: was?.drawn_square ?? true,
-    washers_chamfer_up: was?.washers_chamfer_up ?? true,
+    drawn_square: was?.drawn_square ?? false,
+    washers_chamfer_up: was?.washers_chamfer_up ?? false,
     caps: was?.caps ?? [],
     shells: was?.shells ?? [],
   };

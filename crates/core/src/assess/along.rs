@@ -18,6 +18,8 @@ pub struct Around {
     pub measured: Measured,
     /// The journal of the figure, as far as it is measured.
     pub journal: Option<Length>,
+    /// What it is to come to, where the figure has a target.
+    pub aim: Option<Length>,
     /// Whether a journal of the row is measured, so that the next one is expected near it.
     pub row_known: bool,
     /// The rules in force.
@@ -48,7 +50,8 @@ impl Along<'_> {
         let journal = of(Role::JOURNAL, Read::Size, journal_at, usual).and_then(|m| m.size.size).map(|s| s.effective);
         let measured = of(role, input.read, place, journal.unwrap_or(usual))?;
         let row_known = context.usual.is_known(at.row(), Role::JOURNAL);
-        Some(Around { row: at.row(), measured, journal, row_known, rules: context.rules.clone() })
+        let aim = context.window(figure, at).map(|window| window.aim);
+        Some(Around { row: at.row(), measured, journal, aim, row_known, rules: context.rules.clone() })
     }
 }
 

@@ -13,9 +13,10 @@ use super::hypotheses::{Known, hypotheses};
 use super::orders::order_statuses;
 use super::room::with_context;
 use super::suspects::name_suspects;
+use super::tunnel::free_of_size;
 use super::wanted::still_wanted;
 use crate::build::Build;
-use crate::engine::{BearingRow, Figure, GaugeUse, Input, Place, Read, Role, Seat, Wanting};
+use crate::engine::{BearingRow, Figure, GaugeUse, Input, Method, Place, Read, Role, Seat, Wanting};
 use crate::evidence::{Checks, Evidence, SizeAssessment, TakenReading, as_it_was, size_before};
 use crate::figure::{
     BladeAdvice, Context, Contribution, DoubtSource, FigureAssessment, Inputs, JournalClass, Judged, Measured,
@@ -116,9 +117,16 @@ fn assess_figure(context: &Context<'_>, figure: Figure, place: Place) -> Option<
     let undersize = class.and_then(|c| c.undersize).unwrap_or_default();
     let inputs =
         Inputs { build, rules, sessions, gauges, figure, place, undersize, measured: &measured, former: false };
-    let methods = inputs.methods();
+    let mut methods = inputs.methods();
+    if figure.name() == "tunnel_gap" {
+        free_of_size(context, place, &mut methods);
+    }
     let chosen = judged_method(figure, rules, &methods);
-    let agreements = chosen.map(|(m, _)| agreements(figure, m, &methods)).unwrap_or_default();
+    let mut agreements = chosen.map(|(m, _)| agreements(figure, m, &methods)).unwrap_or_default();
+    if rules.reckoning >= Reckoning::Third && context.named_shells.contains(&place) {
+        let by_book = |name: Method| methods.iter().any(|m| m.method == name && m.low != m.high);
+        agreements.retain(|a| !by_book(a.of) && !by_book(a.with));
+    }
     let coarse = too_coarse(&inputs, chosen.map(|(m, _)| m.method));
     let window = target.and_then(|t| figure.window(&t.window));
     let judged = chosen.zip(window).map(|(m, window)| judge(rules, m, window, coarse));

@@ -16,6 +16,7 @@ mod room;
 mod suspects;
 mod suspicion;
 mod tested;
+mod tunnel;
 mod wanted;
 
 pub use along::{Around, TypedAt, along, around};

@@ -2,7 +2,8 @@
 use std::cell::OnceCell;
 use std::slice::Iter;
 
-use crate::build::{Build, Standing, struck_among};
+use crate::build::{Build, Standing, shells_in, struck_among};
+use crate::engine::{BearingRow, Place};
 use crate::evidence::{Endings, Evidence, Inspections, Notes, Plans, Sessions, SlottedReadings};
 use crate::figure::{Context, InReach, Targets, UsualSizes};
 use crate::log::{Fact, What};
@@ -29,6 +30,16 @@ impl Along<'_> {
             self.context.usual.add(&touch);
         }
     }
+}
+
+/// What a pair of standard halves is called.
+const STANDARD: [&str; 4] = ["std", "standard", "0", "STD"];
+
+/// Bearings whose shells are named, and not as standard ones.
+fn named_shells(notes: &[&Fact]) -> Vec<Place> {
+    let is_standard = |name: &String| STANDARD.contains(&name.trim());
+    let named = BearingRow::ALL.into_iter().flat_map(|row| shells_in(notes, row));
+    named.filter(|(_, upper, lower)| !(is_standard(upper) && is_standard(lower))).map(|(at, ..)| at).collect()
 }
 
 /// Does something with what is worked out once for a whole build.
@@ -63,6 +74,7 @@ pub(super) fn with_room<R>(build: &Build, room: &[OnceCell<Fact>], work: impl Fn
         rules,
         sessions: &sessions,
         gauges: &gauges,
+        named_shells: named_shells(&notes),
         usual: UsualSizes::of(&readings),
         touches: readings,
         standing: &standing,

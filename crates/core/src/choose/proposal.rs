@@ -295,7 +295,18 @@ pub fn propose(
         if let (Some(judged), Some(in_force)) = (&station.judged, &station.target) {
             let now = match wish.foreign.iter().find(|(s, ..)| *s == station.station) {
                 Some((_, pair, shift)) => Now::Foreign { pair: pair.clone(), shift: *shift },
-                None => Now::Classes(fitted(family, wish, station.station)?),
+                None => {
+                    let classes = fitted(family, wish, station.station)?;
+                    let other = undersize_in(build, station).filter(|there| *there != wish.undersize);
+                    match other {
+                        // Walls of another undersize leave more room, or less, by what journals are ground between them.
+                        Some(there) => Now::Foreign {
+                            pair: class_pair(family, classes),
+                            shift: shift(family, classes) + wish.undersize - there,
+                        },
+                        None => Now::Classes(classes),
+                    }
+                }
             };
             let (clearance, expanded) = (judged.clearance, judged.expanded);
             let growth = hot_growth_at(build, station.station, Some(in_force));
@@ -338,6 +349,17 @@ fn belongs(row: &[&FigureAssessment], family: &ShellFamily, undersize: Length) -
         }
     }
     Ok(())
+}
+
+/// The undersize of the shells that a bore was measured over, by what they leave of their housing; `None` where it is not
+/// known, or lies between two of them.
+fn undersize_in(build: &Build, s: &FigureAssessment) -> Option<Length> {
+    let nominals = build.layout.nominals(s.row)?;
+    let bore = s.bore_in_use().size.as_ref().filter(|_| s.bore_in_use().complete)?;
+    let thicker = nominals.over_standard(nominals.housing) - bore.effective;
+    let steps = nominals.undersizes.windows(2).map(|pair| pair[1] - pair[0]);
+    let half_a_step = Length::from_nm(steps.min()?.nm() / 2);
+    nominals.undersizes.iter().copied().find(|u| (thicker - *u).abs() < half_a_step)
 }
 
 fn fitted(family: &ShellFamily, wish: &ProposalWish, station: Place) -> Result<(usize, usize), NoProposal> {

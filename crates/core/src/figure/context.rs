@@ -32,6 +32,8 @@ pub(crate) struct Context<'a> {
     pub inspections: &'a Inspections<'a>,
     pub noted: &'a Notes<'a>,
     pub targets: Targets,
+    /// Bearings with shells that somebody named, and not as standard: what the catalogue says of walls is not of them.
+    pub named_shells: Vec<Place>,
     /// What is measured along each row, as a rule: a crank ground under shows by its first journal.
     pub usual: UsualSizes,
 }

@@ -115,6 +115,11 @@ pub enum What {
 }
 
 impl What {
+    /// Whether it is an entry that somebody typed and can strike again.
+    pub const fn can_be_struck(&self) -> bool {
+        matches!(self, What::Reading(_) | What::Strokes(_) | What::Trial(_) | What::Grid(_))
+    }
+
     /// How the kind of fact is written in data.
     pub const fn kind(&self) -> &'static str {
         match self {

@@ -1,6 +1,6 @@
 //! Faces by bridge readings on a grid: over the plane of least squares, and between the nearest two planes with all of them
 //! between ([`crate::maths`]), held against the target of the face.
-use crate::build::{Build, Standing};
+use crate::build::{Build, Standing, struck_among};
 use crate::engine::{Characteristic, Place, Role};
 use crate::evidence::Endings;
 use crate::figure::FigureAssessment;
@@ -40,9 +40,12 @@ pub fn grid_faces(build: &Build, figures: &[FigureAssessment]) -> Vec<GridFace> 
     let holds = |fact: &Fact, grid: &BridgeGrid| {
         Characteristic::at(grid.at, FACE).is_some_and(|face| endings.ended(grid.at, face, fact.seq).is_none())
     };
+    let struck = struck_among(&notes);
     let mut last: Vec<(&Fact, &BridgeGrid)> = Vec::new();
     for fact in &notes {
-        if let What::Grid(grid) = &fact.what {
+        if let What::Grid(grid) = &fact.what
+            && !struck.contains(&fact.id)
+        {
             last.retain(|(_, before)| before.at != grid.at);
             last.push((fact, grid));
         }

@@ -4,9 +4,10 @@
 //! does not go past the goal ([`crate::maths::strokes_to_go`]). A bore that is warm is larger than it will be:
 //! `cool = size (1 - alpha (t - 20))`. The log of a part begins anew when the work on it was recorded as done.
 use serde::Serialize;
+use uuid::Uuid;
 
 use super::bores::BoresPlan;
-use crate::build::Build;
+use crate::build::{Build, struck_among};
 use crate::engine::{Place, Role};
 use crate::figure::FigureAssessment;
 use crate::log::{Fact, Stroked, StrokesDone, What, Work};
@@ -17,6 +18,8 @@ use crate::units::{Length, Person, Timestamp};
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct StrokeEntry {
+    /// Its identifier: what it is struck by.
+    pub id: Uuid,
     /// Place of its fact.
     pub seq: u32,
     /// When.
@@ -124,7 +127,9 @@ fn entries(build: &Build, at: Place, on: Stroked) -> Vec<StrokeEntry> {
     };
     let closes = |f: &Fact| matches!(&f.what, What::Work(w) if closed_by.contains(&w.work) && w.on.covers(at));
     let since = build.facts.iter().filter(|f| closes(f)).map(|f| f.seq).max().unwrap_or(0);
-    let ours = build.facts.iter().filter(|f| f.seq > since).filter_map(|f| match &f.what {
+    let struck = struck_among(&build.notes());
+    let standing = build.facts.iter().filter(|f| f.seq > since && !struck.contains(&f.id));
+    let ours = standing.filter_map(|f| match &f.what {
         What::Strokes(s) if s.at == at && s.on == on => Some((f, s)),
         _ => None,
     });
@@ -132,8 +137,8 @@ fn entries(build: &Build, at: Place, on: Stroked) -> Vec<StrokeEntry> {
     for (fact, done) in ours {
         let cool = cool(done, material);
         let removed = all.last().filter(|_| done.strokes > 0).map(|before| cool - before.cool);
-        let (seq, when, by) = (fact.seq, fact.at, fact.by.clone());
-        all.push(StrokeEntry { seq, when, by, done: done.clone(), cool, removed });
+        let (id, seq, when, by) = (fact.id, fact.seq, fact.at, fact.by.clone());
+        all.push(StrokeEntry { id, seq, when, by, done: done.clone(), cool, removed });
     }
     all
 }

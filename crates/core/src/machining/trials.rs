@@ -3,7 +3,9 @@
 //! By the first harmonic of the torque over the clock: `ratio = amplitude / mean`. Under a quarter with a high mean every
 //! bearing is tight; over a half the shaft is bent or one journal eccentric, and the clock of the amplitude names where. A
 //! peak that stays with the *block* when the cam is clocked anew is the tunnel's.
-use crate::build::Build;
+use uuid::Uuid;
+
+use crate::build::{Build, struck_among};
 use crate::log::{Fact, Trial, What};
 use crate::maths::{ClockReading, direction, throw};
 use crate::units::{Person, Timestamp};
@@ -20,6 +22,8 @@ const COMES_AND_GOES: f64 = 0.5;
 #[serde(rename_all = "snake_case")]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub enum DragSays {
+    /// It turns lightly, and drags on one side all the same: bent.
+    LightAndBent,
     /// It turns lightly and evenly.
     Light,
     /// It drags all along: sizes.
@@ -34,6 +38,8 @@ pub enum DragSays {
 #[derive(Debug, Clone, PartialEq, serde::Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct TrialRead {
+    /// Its identifier: what it is struck by.
+    pub id: Uuid,
     /// Its place in the order.
     pub seq: u32,
     /// When.
@@ -57,7 +63,8 @@ pub struct TrialRead {
 
 /// Every trial of a build's cam, the first one first.
 pub fn trials(build: &Build) -> Vec<TrialRead> {
-    build.facts.iter().filter_map(read).collect()
+    let struck = struck_among(&build.notes());
+    build.facts.iter().filter(|f| !struck.contains(&f.id)).filter_map(read).collect()
 }
 
 fn read(fact: &Fact) -> Option<TrialRead> {
@@ -67,6 +74,7 @@ fn read(fact: &Fact) -> Option<TrialRead> {
     let first = found.eccentricity();
     let ratio = if found.mean > 0.0 { first / found.mean } else { 0.0 };
     Some(TrialRead {
+        id: fact.id,
         seq: fact.seq,
         at: fact.at,
         by: fact.by.clone(),
@@ -75,13 +83,18 @@ fn read(fact: &Fact) -> Option<TrialRead> {
         first,
         ratio,
         clock: direction(found.by).round() as i16,
-        says: says(found.mean, ratio),
+        says: says(found.mean, first),
     })
 }
 
-fn says(mean: f64, ratio: f64) -> DragSays {
+/// A drag that comes and goes by less than this is not felt: a tenth of a newton metre.
+const FELT: f64 = 100.0;
+
+fn says(mean: f64, first: f64) -> DragSays {
+    let ratio = if mean > 0.0 { first / mean } else { 0.0 };
     match ratio {
         r if r > COMES_AND_GOES && mean > LIGHT => DragSays::Bent,
+        r if r > COMES_AND_GOES && first > FELT => DragSays::LightAndBent,
         r if r < EVEN && mean > LIGHT => DragSays::TightAllAlong,
         _ if mean <= LIGHT => DragSays::Light,
         _ => DragSays::Unclear,
@@ -101,15 +114,17 @@ mod tests {
                 .map(|i| ClockReading { angle: 45.0 * f64::from(i), value: f64::from(torque + wobble * (i % 2)) })
                 .collect();
             let found = throw(&turn);
-            let said = found.map(|f| says(f.mean, f.eccentricity() / f.mean));
+            let said = found.map(|f| says(f.mean, f.eccentricity()));
             prop_assert_eq!(said, Some(DragSays::TightAllAlong));
         }
     }
 
     #[test]
     fn what_lies_between_is_said_to_be_unclear() {
-        assert_eq!(says(1_000.0, 0.4), DragSays::Unclear);
-        assert_eq!(says(250.0, 0.9), DragSays::Light);
-        assert_eq!(says(1_000.0, 0.6), DragSays::Bent);
+        assert_eq!(says(1_000.0, 400.0), DragSays::Unclear);
+        assert_eq!(says(250.0, 60.0), DragSays::Light);
+        assert_eq!(says(1_000.0, 600.0), DragSays::Bent);
+        // Half a newton metre on one side and nothing on the other: light, and bent all the same.
+        assert_eq!(says(240.0, 280.0), DragSays::LightAndBent);
     }
 }

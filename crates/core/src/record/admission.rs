@@ -1,6 +1,7 @@
 //! What may be recorded: the one place that admits a fact to a build or refuses it.
 use uuid::Uuid;
 
+use super::belief::believe;
 use super::lifting::lifts_tight;
 use super::refusal::Refusal;
 use crate::assess::{Assessment, evaluate};
@@ -85,7 +86,7 @@ pub fn admit(build: &Build, by: &Person, what: &What) -> Result<(), Refusal> {
         What::Reading(r) => reading(build, by, r),
         What::Strike(s) => {
             reason(&s.reason)?;
-            if !build.readings().any(|(f, _)| f.id == s.reading) {
+            if !build.facts.iter().any(|f| f.id == s.reading && f.what.can_be_struck()) {
                 Err(Refusal::NoSuchReading)
             } else if already_struck(build, s.reading) {
                 Err(Refusal::AlreadyStruck)
@@ -459,6 +460,7 @@ pub fn next_fact(build: &Build, id: Uuid, at: Timestamp, by: Person, what: What)
         return Err(Refusal::Full);
     }
     admit(build, &by, &what)?;
+    believe(build, &what)?;
     has_width(build, &what)?;
     is_ticked(&what)?;
     let lifts = lifts_tight(build, &what);

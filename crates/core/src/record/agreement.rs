@@ -1,4 +1,5 @@
 //! What was typed and what was understood of it: they must agree, or somebody wrote one of them into a file.
+use super::typed::stamped;
 use crate::build::Build;
 use crate::evidence::Sessions;
 use crate::log::{Measure, Reading};
@@ -33,7 +34,12 @@ pub(super) fn agrees(build: &Build, sessions: &Sessions, reading: &Reading) -> b
         Measure::Size { size } => can_mean(&reading.raw, reading.characteristic.cell(), size, &steps),
         Measure::Dial { dial, .. } => can_mean(&reading.raw, CellKind::Dial, dial, &steps),
         Measure::Travel { first, second, again } => each(&[first, second, again]),
-        Measure::Blades { passes, refuses } => each(&[passes, refuses]),
+        Measure::Blades { passes, refuses } => {
+            let [first, second] = parts.as_slice() else { return false };
+            let typed = [(*first).to_owned(), (*second).to_owned()];
+            let means = |unit| stamped(unit, &typed) == Some([passes, refuses]);
+            each(&[passes, refuses]) || [Unit::Inch, Unit::Mm].into_iter().any(means)
+        }
         Measure::Turn { shown } => can_mean(&reading.raw, CellKind::Dial, shown, &steps),
     }
 }

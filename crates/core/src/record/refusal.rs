@@ -89,6 +89,24 @@ pub enum Refusal {
     /// Blades that cannot be.
     #[error("the blade that does not pass is thicker than the one that does")]
     BladesReversed,
+    /// A blade that the set has not.
+    #[error("the set in hand has blades {step} apart: no such blade is in it")]
+    NoSuchBlade {
+        /// From one blade to the next, as shown.
+        step: String,
+    },
+    /// A size that is off by one turn of a thimble.
+    #[error("that is {by} away, one turn of the thimble: read the sleeve again")]
+    OneTurn {
+        /// How far it is away, as shown.
+        by: String,
+    },
+    /// A journal that is larger than it was ever made.
+    #[error("that is {by} over its drawing: journals are ground under, never over")]
+    OverDrawing {
+        /// By how much, as shown.
+        by: String,
+    },
     /// One digit next to a size that nobody measured: a worn journal would be kept a thou off.
     #[error("one digit is too little while nothing is measured here: type one more")]
     LoneDigit,
@@ -232,6 +250,9 @@ impl Refusal {
             Refusal::Figures { .. } => "figures",
             Refusal::BladesReversed => "blades_reversed",
             Refusal::LoneDigit => "lone_digit",
+            Refusal::NoSuchBlade { .. } => "no_such_blade",
+            Refusal::OneTurn { .. } => "one_turn",
+            Refusal::OverDrawing { .. } => "over_drawing",
             Refusal::NotTicked(_) => "not_ticked",
             Refusal::ReferenceDiffers { .. } => "reference_differs",
             Refusal::BeyondParts { .. } => "beyond_parts",
@@ -265,6 +286,9 @@ impl Refusal {
             self,
             Refusal::Entry(EntryError::OutOfBand { .. })
                 | Refusal::ReferenceDiffers { .. }
+                | Refusal::NoSuchBlade { .. }
+                | Refusal::OneTurn { .. }
+                | Refusal::OverDrawing { .. }
                 | Refusal::BeyondParts { .. }
         )
     }

@@ -139,10 +139,15 @@ pub(super) fn understand_around(
     let cell = Typing { text: &typed.text, unit: typed.unit, resolution: resolution(gauge, typed.unit), force };
     let Understood { measure, entry, forced } = match read {
         Read::Travel => travel(&cell, expected, &around.rules)?,
-        Read::Blades => blades(&cell)?,
+        Read::Blades => blades(&cell, around.aim, gauge.resolution)?,
         Read::Turn => turn(&cell)?,
         Read::Size | Read::Dial => one_figure(&cell, characteristic.cell(), expected, reference, &around.rules)?,
     };
+    let misread =
+        (read == Read::Size && second).then(|| misread(build, &around, characteristic, &measure, (gauge, typed.unit)));
+    if let Some(misread) = misread.flatten().filter(|_| !force) {
+        return Err(misread);
+    }
     let measured = around.measured.size.size.is_some() || (around.row_known && characteristic.role() == Role::JOURNAL);
     if second && !measured && entry.how == How::Tail && typed.text.trim().len() == 1 {
         return Err(Refusal::LoneDigit);
@@ -288,20 +293,98 @@ fn turn(typing: &Typing<'_>) -> Result<Understood, Refusal> {
     Ok(Understood { measure: Measure::Turn { shown: entry.value }, entry, forced: false })
 }
 
-/// The largest blade that passes, and the smallest that does not.
-fn blades(typing: &Typing<'_>) -> Result<Understood, Refusal> {
+/// The thickest blade of an inch set: beyond, a bare figure is meant in tenths.
+const THICKEST_STAMPED: i64 = 60;
+
+/// The largest blade that passes, and the smallest that does not: as they are stamped, with a point or in thou, or in steps of
+/// the dial. Where both can be meant, what lies nearer to the aim is.
+fn blades(typing: &Typing<'_>, aim: Option<Length>, step: Length) -> Result<Understood, Refusal> {
     let example = match typing.unit {
-        Unit::Inch => "100 110 for ten and eleven thou: the blade that passes, and the one that does not",
-        Unit::Mm => "250 300: the blade that passes, and the one that does not",
+        Unit::Inch => "10 11 or .010 .011: the blade that passes, and the one that does not",
+        Unit::Mm => "250 300 or .25 .30: the blade that passes, and the one that does not",
     };
-    let [passes, refuses] = figures(typing.text, example)?;
+    let texts = figures(typing.text, example)?;
+    let both = |parse: &dyn Fn(&str) -> Result<Length, EntryError>| -> Result<[Length; 2], EntryError> {
+        let [passes, refuses] = &texts;
+        Ok([parse(passes)?, parse(refuses)?])
+    };
     let cell = in_steps(typing);
-    let (passes, entry) = (parse_entry(&passes, &cell)?.value, parse_entry(&refuses, &cell)?);
-    if passes >= entry.value {
+    let in_steps = both(&|text| parse_entry(text, &cell).map(|e| e.value));
+    let stamped = stamped(typing.unit, &texts);
+    let off = |[passes, refuses]: [Length; 2]| {
+        let middle = Length::mean(&[passes, refuses]).unwrap_or(passes).as_f64().max(1.0);
+        aim.map_or(0.0, |aim| (middle / aim.as_f64().max(1.0)).ln().abs())
+    };
+    let [passes, refuses] = match (stamped, in_steps) {
+        (Some(stamped), Ok(steps)) if off(steps) < off(stamped) => steps,
+        (Some(stamped), _) => stamped,
+        (None, steps) => steps?,
+    };
+    if passes >= refuses {
         return Err(Refusal::BladesReversed);
     }
-    let measure = Measure::Blades { passes, refuses: entry.value };
-    Ok(Understood { measure, entry: Entry { value: measure.size(), ..entry }, forced: false })
+    // A half step is in many sets besides; nothing between.
+    let is_blade = |blade: Length| blade.nm().saturating_mul(2).checked_rem(step.nm()).is_none_or(|rest| rest == 0);
+    let known = is_blade(passes) && is_blade(refuses);
+    if !known && !typing.force {
+        return Err(Refusal::NoSuchBlade { step: step.show(typing.unit) });
+    }
+    let measure = Measure::Blades { passes, refuses };
+    Ok(Understood { measure, entry: Entry { value: measure.size(), how: How::Unit }, forced: !known })
+}
+
+/// Both blades as they are stamped: with a point a length, without one thou. `None` where they are not stamped like that.
+pub(super) fn stamped(unit: Unit, texts: &[String; 2]) -> Option<[Length; 2]> {
+    let thou = |text: &str| text.parse::<i64>().ok().filter(|n| unit == Unit::Inch && *n <= THICKEST_STAMPED);
+    let pointed = |text: &str| text.contains(['.', ',']).then(|| parse_length(text, unit).ok()).flatten();
+    let blade = |text: &String| {
+        let whole = thou(text).map(|n| Length::tenths(n.saturating_mul(10)));
+        // A point before anything else is a length; behind a whole figure it parts thou: 1.5.
+        let length = pointed(text).map(|l| match unit {
+            Unit::Inch if l > Length::tenths(10_000) => Length::from_nm(l.nm() / 1_000),
+            _ => l,
+        });
+        whole.or(length)
+    };
+    let [passes, refuses] = texts;
+    Some([blade(passes)?, blade(refuses)?])
+}
+
+/// One turn of a thimble: the commonest misreading of a mic.
+const fn one_turn(unit: Unit) -> Length {
+    match unit {
+        Unit::Inch => Length::tenths(250),
+        Unit::Mm => Length::microns(500),
+    }
+}
+
+/// How near to a whole turn a size is taken for one misread.
+const NEAR_A_TURN: Length = Length::tenths(15);
+
+/// How far a journal may lie over its drawing before nobody believes it.
+const OVER_DRAWING: Length = Length::tenths(30);
+
+/// What a mic shows that was misread: a turn of its thimble away from what is expected, or a journal over its drawing.
+fn misread(
+    build: &Build,
+    around: &Around,
+    of: Characteristic,
+    measure: &Measure,
+    (gauge, unit): (&Gauge, Unit),
+) -> Option<Refusal> {
+    if gauge.measures != GaugeUse::Outside {
+        return None;
+    }
+    let size = measure.size();
+    let known = around.measured.size.size.as_ref().map(|s| s.effective);
+    let drawing = (of.role() == Role::JOURNAL).then(|| build.layout.journal(around.row));
+    let expected = known.or(drawing)?;
+    let off = (size - expected).abs();
+    if (off - one_turn(unit)).abs() <= NEAR_A_TURN {
+        return Some(Refusal::OneTurn { by: off.show(unit) });
+    }
+    let over = drawing.map(|drawing| size - drawing).filter(|over| *over > OVER_DRAWING);
+    over.map(|over| Refusal::OverDrawing { by: over.show(unit) })
 }
 
 /// Reads a check of a gauge on a standard: for a bore gauge what is shown is its dial, for others a size.

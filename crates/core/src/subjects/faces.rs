@@ -1,4 +1,5 @@
 //! A face by the grid of a bridge: what blades under a straight edge say of it does not stand against that.
+use crate::build::struck_among;
 use crate::engine::{Characteristic, Role};
 use crate::figure::{Context, FigureAssessment, Finding};
 use crate::log::{BridgeGrid, Reckoning, What};
@@ -16,8 +17,10 @@ pub(super) fn beyond_on_grid(context: &Context<'_>, f: &FigureAssessment) -> Opt
         What::Grid(grid) if grid.at == f.station => Some(grid.clone()),
         _ => None,
     };
+    let struck = struck_among(context.notes);
+    let standing = context.notes.iter().rev().filter(|fact| !struck.contains(&fact.id));
     let (seq, grid): (u32, BridgeGrid) =
-        context.notes.iter().rev().find_map(|fact| Some((fact.seq, grid_here(&fact.what)?)))?;
+        standing.into_iter().find_map(|fact| Some((fact.seq, grid_here(&fact.what)?)))?;
     let face = Characteristic::at(f.station, FACE)?;
     if context.endings.ended(f.station, face, seq).is_some() {
         return None;

@@ -19,6 +19,9 @@ pub(crate) fn field_of(refusal: &Refusal) -> Option<String> {
         | Refusal::Figures { .. }
         | Refusal::BladesReversed
         | Refusal::LoneDigit
+        | Refusal::NoSuchBlade { .. }
+        | Refusal::OneTurn { .. }
+        | Refusal::OverDrawing { .. }
         | Refusal::BeyondParts { .. } => "text",
         Refusal::NoSuchSession => "session",
         Refusal::NotTicked(_) => "ticks",

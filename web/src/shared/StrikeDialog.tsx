@@ -1,18 +1,24 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
-import { api, type Build, type Reading, type Unit, unwrap } from "../api/client";
+import { type FormEvent, type ReactNode, useState } from "react";
+import { api, type Build, unwrap } from "../api/client";
 import { showRecorded } from "../api/queries";
-import { Field } from "../shared/Field";
-import { Figure } from "../shared/Figure";
-import { newId } from "../shared/id";
-import { fieldProblem, ProblemNote } from "../shared/ProblemNote";
-import { Sheetlet } from "../shared/Sheetlet";
-import { momentText } from "../shared/words";
+import { Field } from "./Field";
+import { newId } from "./id";
+import { fieldProblem, ProblemNote } from "./ProblemNote";
+import { Sheetlet } from "./Sheetlet";
 
-type StrikeDialogProps = { build: Build; reading: Reading; unit: Unit; onClose: () => void };
+type StrikeDialogProps = {
+  build: Build;
+  /** What is struck: a reading, strokes, a trial or a grid. */
+  entry: string;
+  title: string;
+  /** What it says, and who typed it. */
+  children: ReactNode;
+  onClose: () => void;
+};
 
-/** Strikes a reading with a reason: nothing is ever edited or deleted. */
-export function StrikeDialog({ build, reading, unit, onClose }: StrikeDialogProps) {
+/** Strikes an entry with a reason: nothing is ever edited or deleted. */
+export function StrikeDialog({ build, entry, title, children, onClose }: StrikeDialogProps) {
   const client = useQueryClient();
   const [reason, setReason] = useState("");
   const [id] = useState(newId);
@@ -21,7 +27,7 @@ export function StrikeDialog({ build, reading, unit, onClose }: StrikeDialogProp
       unwrap(
         api.POST("/api/v1/builds/{build}/strikes", {
           params: { path: { build: build.code } },
-          body: { id, reading: reading.id, reason },
+          body: { id, reading: entry, reason },
         }),
       ),
     onSuccess: (recorded) => {
@@ -34,14 +40,9 @@ export function StrikeDialog({ build, reading, unit, onClose }: StrikeDialogProp
     strike.mutate();
   };
   return (
-    <Sheetlet open title={`Strike a reading at ${reading.station}`} onClose={onClose}>
+    <Sheetlet open title={title} onClose={onClose}>
       <form onSubmit={submit} className="mt-3 grid gap-4">
-        <p>
-          <Figure nm={reading.size} unit={unit} className="text-title font-bold" />
-          <span className="ml-3 text-small text-ink-2">
-            typed {reading.raw} by {reading.by.name}, {momentText(reading.at)}
-          </span>
-        </p>
+        <p>{children}</p>
         <p className="text-small text-ink-2">It stays on the record, crossed out, and counts no more.</p>
         <Field
           label="Why is it wrong?"
@@ -63,5 +64,18 @@ export function StrikeDialog({ build, reading, unit, onClose }: StrikeDialogProp
         </div>
       </form>
     </Sheetlet>
+  );
+}
+
+/** Opens the dialog that strikes an entry of a list. */
+export function StrikeButton({ onPress }: { onPress: () => void }) {
+  return (
+    <button
+      type="button"
+      className="h-7 px-1.5 text-note text-ink-2 underline underline-offset-2"
+      onClick={onPress}
+    >
+      Strike
+    </button>
   );
 }
