@@ -15,6 +15,8 @@ const TENTH: f64 = 2_540.0;
 pub struct Coverage {
     /// Bearings whose truth lies within `U` of the figure.
     pub covered: Share,
+    /// Bearings whose true largest clearance lies within `U` of the largest that is judged.
+    pub widest: Share,
     /// Of what is called in: truly outside its window.
     pub false_in: Share,
     /// Sum of figure less truth, in tenths.
@@ -55,8 +57,10 @@ pub fn coverage(shop: &Shop, method: Method, engines: u32, seed: u64) -> Coverag
             let Some(m) = figure.methods.iter().find(|m| m.method == method && m.complete) else { continue };
             let (value, expanded) = (m.clearance.as_f64() / TENTH, m.budget.expanded.as_f64() / TENTH);
             found.hold((value, expanded), bearing.clearance());
+            let off = m.largest.as_f64() / TENTH - bearing.widest();
+            found.widest.count(off.abs() <= expanded);
             if figure.judged.as_ref().is_some_and(|j| j.method == method && j.state == State::In) {
-                found.false_in.count(!(22.0..=28.0).contains(&bearing.clearance()));
+                found.false_in.count(bearing.clearance() < 22.0 || bearing.widest() > 28.0);
             }
         }
     }

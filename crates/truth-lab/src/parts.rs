@@ -67,9 +67,22 @@ impl Bearing {
         self.journal.into_iter().fold(f64::MIN, f64::max)
     }
 
-    /// The least clearance at the places that are touched: what the product says it judges.
+    /// Journal sizes at an end, the smaller first.
+    fn journal_at(&self, end: usize) -> [f64; 2] {
+        let [a, b] = [self.journal[2 * end], self.journal[2 * end + 1]];
+        [a.min(b), a.max(b)]
+    }
+
+    /// The least clearance at any end, over the thickest of the journal there: what is held against the lower limit.
     pub fn clearance(&self) -> f64 {
-        self.bore[0].min(self.bore[1]) - self.largest_journal()
+        let at = |end: usize| self.bore[end] - self.journal_at(end)[1];
+        at(0).min(at(1))
+    }
+
+    /// The largest clearance at any end, over the thinnest of the journal there: what is held against the upper limit.
+    pub fn widest(&self) -> f64 {
+        let at = |end: usize| self.bore[end] - self.journal_at(end)[0];
+        at(0).max(at(1))
     }
 
     /// The housing at front and rear, vertical: what bore and walls leave.

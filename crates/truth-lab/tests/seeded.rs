@@ -19,6 +19,7 @@ fn covers(name: &str, shop: &Shop, method: Method, least: f64) {
     let covered = found.covered;
     assert!(covered.of > 400, "{name}: {covered}");
     assert!(covered.percent() >= least, "{name}: {covered}, U {:.2}, bias {:+.2}", found.expanded(), found.bias());
+    assert!(found.widest.percent() >= least - 2.0, "{name}: the largest is within U in {}", found.widest);
     let few = found.false_in.of < 100;
     assert!(few || found.false_in.percent() <= 2.5, "{name}: called in and is not {}", found.false_in);
 }

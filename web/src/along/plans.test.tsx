@@ -144,6 +144,7 @@ describe("a cam in its bearings", () => {
   it("says by each trial whether it drags by size or by a bend, and takes another one as a line of figures", async () => {
     const turn = [2600, 2100, 1200, 800].map((torque, i) => ({ angle: 90 * i, torque }));
     const trial: Schemas["TrialRead"] = {
+      id: "t4",
       seq: 4,
       at: 0,
       by: { id: "00000000-0000-4000-8000-000000000002", name: "R. Oduya" },

@@ -1867,6 +1867,11 @@ export interface components {
             per_million?: number | null;
             sheet?: components["schemas"]["Length"] | null;
         };
+        /**
+         * @description What a piston is made of.
+         * @enum {string}
+         */
+        Alloy: "hypereutectic" | "forged_eutectic" | "forged_low_silicon";
         /** @description A build to be put away, or to be taken out again. */
         Archive: {
             /** @description Whether it is put away. */
@@ -2276,6 +2281,8 @@ export interface components {
         /** @description The plan. */
         BoringPlan: {
             chosen?: components["schemas"]["Length"] | null;
+            /** @description Whether nothing is bored here, because what the pistons run on is a coat. */
+            coated: boolean;
             /** @description Every cylinder. */
             cylinders: components["schemas"]["CylinderWorn"][];
             decided_by?: components["schemas"]["Place"] | null;
@@ -2284,8 +2291,14 @@ export interface components {
             open: components["schemas"]["Place"][];
             /** @description The oversizes, the smallest first. */
             options: components["schemas"]["OversizeOption"][];
+            /** @description The oversize that it is bored to already. */
+            present: components["schemas"]["Length"];
             /** @description The stages to that size. */
             stages: components["schemas"]["BoringStage"][];
+            /** @description The bore as it left the factory, and the oversize that it has already. */
+            standard: components["schemas"]["Length"];
+            /** @description Whether the bore where no ring ran is only assumed to be its nominal: then nothing is proven. */
+            unworn_assumed: boolean;
         };
         /** @description One stage of the way to size. */
         BoringStage: {
@@ -2414,7 +2427,7 @@ export interface components {
          * @description What a journal's figures come to.
          * @enum {string}
          */
-        CamOutcome: "straighten" | "polish_to_aim" | "polish_into_window" | "other_bush" | "leave";
+        CamOutcome: "straighten" | "turn_first" | "polish_to_aim" | "polish_into_window" | "other_bush" | "leave";
         /** @description What fits a cam to its bearings. */
         CamPlan: {
             /** @description Every journal that is measured with its bearing and has a window, from the front. */
@@ -2794,6 +2807,7 @@ export interface components {
             /** @description Which. */
             at: components["schemas"]["Place"];
             decided_at?: components["schemas"]["Position"] | null;
+            expanded?: components["schemas"]["Length"] | null;
             needs?: components["schemas"]["Length"] | null;
             /** @description Whether it was measured without a plate, so that what a plate adds was added. */
             plate_off: boolean;
@@ -2802,13 +2816,21 @@ export interface components {
         };
         /** @description The cylinders of an engine, with what runs in them. */
         Cylinders: {
+            alloy?: components["schemas"]["Alloy"] | null;
             /**
              * Format: int32
              * @description Degrees between the banks, where there are two; a right angle where nobody said.
              */
             bank_angle?: number | null;
+            /**
+             * Format: int32
+             * @description Banks of cylinders, where it is not one, or two where two rods run on a pin: a flat engine, split pins, a narrow V.
+             */
+            banks?: number | null;
             /** @description Nominal bore, as it is bored now: with an oversize where it has one. */
             bore: components["schemas"]["Length"];
+            present?: components["schemas"]["Length"] | null;
+            wall?: components["schemas"]["Wall"] | null;
         };
         /** @description Damage of a journal as it is typed. */
         Damage: {
@@ -2917,7 +2939,7 @@ export interface components {
          * @description What a turn says.
          * @enum {string}
          */
-        DragSays: "light" | "tight_all_along" | "bent" | "unclear";
+        DragSays: "light_and_bent" | "light" | "tight_all_along" | "bent" | "unclear";
         /** @description An edge beside a fillet, measured from the face of the cheek and from the journal. */
         Edge: {
             /** @description Whether the room is as much as is wanted. */
@@ -4686,8 +4708,14 @@ export interface components {
         NewBuild: {
             /** @description Aim; the middle when empty. */
             aim: string;
+            alloy?: components["schemas"]["Alloy"] | null;
             /** @description Degrees between two banks; as the engine it is like when empty, a right angle where nobody knows. */
             bank_angle?: string;
+            /**
+             * Format: int32
+             * @description Banks of cylinders; as the engine it is like when absent, else by the rods on a pin.
+             */
+            banks?: number | null;
             block?: components["schemas"]["Material"] | null;
             /** @description Nominal bore, where cylinders, pistons and rings are built here; as the engine it is like when absent, none when empty. */
             bore?: string | null;
@@ -4720,6 +4748,8 @@ export interface components {
              * @description Pins between two mains.
              */
             pins_per_bay: number;
+            /** @description The oversize that it is bored to already, part of the bore; as the engine it is like when empty. */
+            present_oversize?: string;
             rods?: components["schemas"]["NewRods"] | null;
             shells?: components["schemas"]["NewNominals"] | null;
             /**
@@ -4731,6 +4761,7 @@ export interface components {
             thrust: components["schemas"]["Place"];
             /** @description Working unit. */
             unit: components["schemas"]["Unit"];
+            wall?: components["schemas"]["Wall"] | null;
         };
         /** @description A check that was done. */
         NewCheck: {
@@ -5740,7 +5771,7 @@ export interface components {
         OversizeOption: {
             /** @description What the bar is set to. */
             bar: components["schemas"]["Length"];
-            /** @description Whether the bar cleans every cylinder. */
+            /** @description Whether the bar cleans every cylinder, as surely as pistons are bought on. */
             cleans: boolean;
             /** @description Cylinders that it leaves dirty. */
             dirty: components["schemas"]["Place"][];
@@ -5748,6 +5779,11 @@ export interface components {
             finished: components["schemas"]["Length"];
             /** @description The oversize. */
             oversize: components["schemas"]["Length"];
+            /**
+             * Format: double
+             * @description How likely it cleans every cylinder, 0 to 1.
+             */
+            probability: number;
             /** @description Cylinders whose wall would be thinner than may be, with what would be left. */
             thin: components["schemas"]["WallLeft"][];
             wall?: components["schemas"]["Length"] | null;
@@ -5940,6 +5976,8 @@ export interface components {
             from: components["schemas"]["Place"];
             /** @description Whether that is inside the window. */
             inside: boolean;
+            /** @description At the wide place there. */
+            largest: components["schemas"]["Length"];
             /** @description Whether it was said to stay with its rod. */
             married: boolean;
             /** @description The cylinder it belongs into. */
@@ -6526,6 +6564,7 @@ export interface components {
         Rules: {
             /** @description Whether the uncertainty guards the limits. */
             acceptance: components["schemas"]["Acceptance"];
+            cam_polish_limit?: components["schemas"]["Length"] | null;
             /**
              * @description Whether what befell the engine, a journal that stops the work, and a crank that was straightened or welded force their
              *     checks before anybody signs; builds of before did not ask.
@@ -7075,6 +7114,11 @@ export interface components {
             by: components["schemas"]["Person"];
             /** @description The size when cool. */
             cool: components["schemas"]["Length"];
+            /**
+             * Format: uuid
+             * @description Its identifier: what it is struck by.
+             */
+            id: string;
             removed?: components["schemas"]["Length"] | null;
             /**
              * Format: int32
@@ -7595,6 +7639,11 @@ export interface components {
              */
             first: number;
             /**
+             * Format: uuid
+             * @description Its identifier: what it is struck by.
+             */
+            id: string;
+            /**
              * Format: double
              * @description The mean torque, in thousandths of a newton metre.
              */
@@ -7745,6 +7794,11 @@ export interface components {
             /** @description How long work takes. */
             times: components["schemas"]["Times"];
         };
+        /**
+         * @description What pistons run on.
+         * @enum {string}
+         */
+        Wall: "iron" | "bare" | "coated";
         /** @description What a piston has at one place of its wall. */
         WallGap: {
             /**

@@ -47,16 +47,16 @@ describe("remarks in words", () => {
 
   it("ask how pistons, tops and rings were touched that betray it", () => {
     expect(findingText({ kind: "piston_apart", by: 55 * T }, "in", "M4")).toMatch(
-      /^55 tenths smaller.*across the pin/,
+      /^5.5 thou smaller.*across the pin/,
     );
     expect(findingText({ kind: "touched_in_the_ridge", by: 6 * T }, "in", "M4")).toMatch(
       /6 tenths: touched in the ridge/,
     );
     expect(findingText({ kind: "gap_follows_taper", by: 12 * T }, "in", "M4")).toMatch(
-      /12 tenths. Square the ring/,
+      /1.2 thou. Square the ring/,
     );
     expect(findingText({ kind: "gap_ends_apart", by: 20 * T }, "in", "M4")).toMatch(
-      /20 tenths apart.*ends parallel.*inside and outside/,
+      /2 thou apart.*ends parallel.*inside and outside/,
     );
   });
 
@@ -85,7 +85,7 @@ describe("remarks in words", () => {
       /if the lead says so\. It is never an aim/,
     );
     expect(findingText({ kind: "beyond_wear", by: 12 * T }, "in", "M4")).toBe(
-      "Beyond the factory's wear range by 12 tenths: reworked or replaced.",
+      "Beyond the factory's wear range by 1.2 thou: reworked or replaced.",
     );
     expect(isQuiet({ kind: "within_wear" })).toBe(false);
   });

@@ -1,4 +1,4 @@
-import { screen, within } from "@testing-library/react";
+import { cleanup, screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { describe, expect, it } from "vitest";
 import type { Schemas } from "../api/client";
@@ -23,6 +23,10 @@ function boring(more: Partial<Schemas["BoringPlan"]> = {}): Schemas["BoringPlan"
         seen: 60 * T,
       },
     ],
+    standard: 34_450 * T,
+    present: 0,
+    unworn_assumed: false,
+    coated: false,
     decided_by: "B1",
     needs: 34_618 * T,
     options: [
@@ -31,6 +35,7 @@ function boring(more: Partial<Schemas["BoringPlan"]> = {}): Schemas["BoringPlan"
         finished: 34_550 * T,
         bar: 34_500 * T,
         cleans: false,
+        probability: 0.004,
         dirty: ["B1"],
         thin: [],
         wall: 1_800 * T,
@@ -40,6 +45,7 @@ function boring(more: Partial<Schemas["BoringPlan"]> = {}): Schemas["BoringPlan"
         finished: 34_750 * T,
         bar: 34_700 * T,
         cleans: true,
+        probability: 0.991,
         dirty: [],
         thin: [],
         wall: 1_701 * T,
@@ -64,16 +70,29 @@ describe("the next oversize", () => {
 
   it("is said with who decides, its stages and what each size leaves", async () => {
     const asked = view(boring());
-    const said = await screen.findByText(/the smallest that cleans all, proven/);
+    const said = await screen.findByText(/cleans all, 99.1 % sure/, { selector: "b" });
+    expect(said).not.toHaveTextContent("proven");
     expect(said.closest("p")).toHaveTextContent("B1 decides");
     expect(said.closest("p")).toHaveTextContent("plateau 400 to 600, or brush to 3.4750");
-    expect(screen.getByText(/leaves B1 dirty/)).toBeVisible();
+    expect(screen.getByText(/may leave B1 dirty, 0.4 % sure to clean/)).toBeVisible();
     expect(screen.getByRole("row", { name: /^B1/ })).toHaveTextContent("top, along, plate off");
     expect(screen.getByText(/^seen:/)).toHaveTextContent("0.0060");
     await userEvent.type(screen.getByLabelText("Depth of damage in B1"), ".006");
     await userEvent.selectOptions(screen.getByLabelText("Where the damage in B1 is"), "bottom, across");
     const last = asked.at(-1)?.body as { damage: unknown[] };
     expect(last.damage).toEqual([{ at: "B1", text: ".006", near: { axial: "rear", angle: 0 } }]);
+  });
+
+  it("is never proven on a bore that nobody measured, and never bored through a coat", async () => {
+    view(boring({ unworn_assumed: true, present: 100 * T }));
+    const said = (await screen.findByText(/cleans all/, { selector: "b" })).closest("p");
+    expect(said).toHaveTextContent("as far as the bore where no ring ran is its nominal");
+    expect(said).toHaveTextContent(
+      "Measure it above the rings before pistons are ordered. It is 0.0100 over already.",
+    );
+    cleanup();
+    view(boring({ coated: true, chosen: null }));
+    expect(await screen.findByText(/they are never bored/)).toBeVisible();
   });
 
   it("waits for what is not measured, and says when none serves", async () => {
@@ -97,6 +116,7 @@ describe("the log of a hone", () => {
     on: "bore" as const,
     strokes,
     size: size * T,
+    id: `s${seq}`,
     raw: "as read",
     part_mc: seq === 2 ? 28_000 : null,
     cool: size * T,

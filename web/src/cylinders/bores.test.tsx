@@ -66,9 +66,9 @@ describe("the bores of an engine", () => {
 
   it("name the pistons that belong elsewhere", async () => {
     const pistons = [
-      { from: "W2", to: "B1", clearance: 33 * T, inside: true, married: false },
-      { from: "W1", to: "B2", clearance: 33 * T, inside: true, married: false },
-      { from: "W3", to: "B3", clearance: 33 * T, inside: true, married: false },
+      { from: "W2", to: "B1", clearance: 33 * T, largest: 34 * T, inside: true, married: false },
+      { from: "W1", to: "B2", clearance: 33 * T, largest: 34 * T, inside: true, married: false },
+      { from: "W3", to: "B3", clearance: 33 * T, largest: 34 * T, inside: true, married: false },
     ];
     showBores(plan([cylinder("B1")], { assignment: { pistons, outside: [2, 0], moves: true } }));
     const said = (await screen.findByText(/proven best/)).closest("p");

@@ -62,8 +62,7 @@ export function WorkDialog({ build, station, onClose }: WorkDialogProps) {
       : skipToken,
   });
   const record = useMutation({
-    mutationFn: (done: Work) =>
-      unwrap(api.POST("/api/v1/builds/{build}/work", { params, body: body(done) })),
+    mutationFn: (done: Work) => unwrap(api.POST("/api/v1/builds/{build}/work", { params, body: body(done) })),
     onSuccess: (recorded) => {
       showRecorded(client, recorded);
       onClose();

@@ -45,7 +45,7 @@ describe("the rules of a build", () => {
     const hot = { ...usualRules().hot, piston_closes: 50_800 };
     const asked = server({ "POST /builds/T-1/rules": recorded(ruled({ hot })) });
     show(<RulesForm build={ruled({ hot })} />);
-    expect(screen.getByRole("button", { name: "A piston closes by: 20 tenths" })).toBeVisible();
+    expect(screen.getByRole("button", { name: "A piston closes by: 2 thou" })).toBeVisible();
     await userEvent.clear(field("hot-skirt_c"));
     await userEvent.type(field("hot-skirt_c"), "130");
     await userEvent.type(field("reason"), "measured{enter}");

@@ -340,9 +340,7 @@ impl Values<'_, '_> {
         let gain = not_seated(touches).filter(|_| self.rules.reckoning >= Reckoning::Third);
         let touches = touches.get(usize::from(gain.is_some())..).unwrap_or(touches);
         let read_spread = Length::span(touches.iter().map(|t| t.read));
-        let median = self.rules.reckoning >= Reckoning::Third;
-        let apart = || self.hand(touches).is_some_and(|hand| read_spread > hand.slip_limit());
-        let slip = touches.len() > 2 && (median || apart());
+        let slip = touches.len() > 2 && self.hand(touches).is_some_and(|hand| read_spread > hand.slip_limit());
         let sizes = touches.iter().map(|t| t.size);
         let value = match self.rules.reckoning {
             Reckoning::Second | Reckoning::Third if !slip => Length::mean_of(sizes.clone()),

@@ -158,8 +158,7 @@ pub enum Reckoning {
     Second,
     /// Both ends of a bearing are judged, the smallest clearance against the lower limit and the largest against the upper;
     /// single limits by the uncertainty alone; bends instead of what an indicator travels; shapes without the noise of their
-    /// readings; between two blades by the interval that they prove. Three touches count with their median, and few repeats
-    /// tell less of a hand.
+    /// readings; between two blades by the interval that they prove; and few repeats tell less of a hand.
     Third,
 }
 

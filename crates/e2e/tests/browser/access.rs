@@ -61,7 +61,8 @@ async fn every_view_is_clean_at_the_bench_and_on_a_tablet() -> Step {
         page.see("[data-stale-clearance]").await?;
         assert_clean(&page, "stale").await?;
         page.press("w").await?;
-        page.see("[data-impact]").await?;
+        page.press(Key::Enter + "").await?;
+        page.see("button[aria-label^='What was done']").await?;
         assert_clean(&page, "work").await?;
         page.press(Key::Escape + "").await?;
         page.gone("[role=dialog]").await?;

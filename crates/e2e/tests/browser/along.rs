@@ -77,7 +77,7 @@ async fn a_bent_cam_binds_and_its_tight_journal_is_polished() -> Step {
     page.press(Key::PageDown + Key::PageDown + Key::PageDown + Key::Right + Key::Right).await?;
     page.stands_at("M3", "three layers down and two stations on").await?;
     page.go("/builds/SL-041/bench/C1").await?;
-    page.see("nav [data-station=C3][data-state=edge]").await?;
+    page.see("nav [data-station=C3][data-state=tight]").await?;
     page.click_text("Fit the cam").await?;
     page.read("[data-cam-journal=C2]", "binds: bent").await?;
     page.read("[data-cam-journal=C3]", "polish to its aim").await?;

@@ -64,6 +64,9 @@ async fn work_on_a_journal_ends_its_evidence_and_the_way_back_is_offered() -> St
     let page = oduya(&rig, "/builds/SL-041/bench/M4").await?;
     page.see("[data-clearance]").await?;
     page.press("w").await?;
+    page.press(Key::Enter + "").await?;
+    page.click("button[aria-label^='What was done']").await?;
+    page.choose("Journal polished").await?;
     // What it ends is said before it is recorded.
     page.see("[data-impact='26']").await?;
     page.read("[data-impact]", "journal of M4 (8), strip of M4 (2), runout of M4 (16)").await?;

@@ -61,6 +61,12 @@ async fn the_mains_are_signed_by_two_people_and_a_later_reading_breaks_the_seal(
     page.read("[role=dialog]", "A tight bearing can seize").await?;
     page.fill("reason", "run in with thin oil").await?;
     page.press(Key::Enter + "").await?;
+    // What nobody signs past is the lead's to concede, once for the whole row.
+    page.see("[data-block=M1][data-needs=remedy]").await?;
+    page.read("[data-block=M1]", "No set-up is recorded").await?;
+    page.click("[data-block=M1] button").await?;
+    page.fill("reason", "torqued in the other shop, by its own sheet").await?;
+    page.press(Key::Enter + "").await?;
     page.read("main", "Ready to sign").await?;
 
     sign(&page, "assembler", "oduya", "first-of-the-flood").await?;

@@ -115,6 +115,7 @@ async fn a_bore_is_honed_by_its_log_and_washed_before_it_signs() -> Step {
     page.see("[data-entry]").await?;
     page.press(Key::Escape + "").await?;
     page.press("w").await?;
+    page.press(Key::Enter + "").await?;
     page.click("button[aria-label^='What was done']").await?;
     page.choose("Cylinder washed").await?;
     page.fill("note", "hot, brush").await?;
