@@ -12,7 +12,7 @@ async fn the_cam_of_the_six_binds_at_its_bent_journal() -> Outcome {
     let of = |at: &str| journals.iter().find(|j| j["at"] == at).cloned().unwrap_or_default();
     assert_eq!(
         (&of("C2")["outcome"], &of("C2")["runout"], &of("C3")["outcome"]),
-        (&json!("straighten"), &json!(20_320), &json!("polish_to_aim"))
+        (&json!("straighten"), &json!(20_936), &json!("polish_to_aim"))
     );
     assert_eq!((&of("C1")["removal"], &of("C1")["runout"]), (&json!(0), &Value::Null));
     assert_eq!(person.get("/builds/SL-043/cam").await?.problem().1, "no_cam");

@@ -32,6 +32,14 @@ async fn lift_every_block(assembler: &Person, lead: &Person) -> Outcome {
     assert_eq!(accept(assembler, "M6", "half a tenth, watched on the first pull").await?.status, 200);
     assert_eq!(accept(assembler, "M5", "sprint use only").await?.status, 200);
     assert_eq!(accept(lead, "M2", "run in with thin oil").await?.status, 200);
+    let build = lead.get("/builds/SL-047").await?.body;
+    let judged = &station(&build, "M1")["judged"];
+    for gate in ["gauge", "set_up"] {
+        let past = json!({ "id": Uuid::new_v4(), "station": "M1", "clearance": 0, "state": judged["state"], "gate": gate, "reason": "done in the other shop, by its own sheet" });
+        let refused = assembler.post("/builds/SL-047/concessions", past.clone()).await?;
+        assert_eq!(refused.problem(), (403, "not_allowed", ""), "a gate is the lead's to concede");
+        assert_eq!(lead.post("/builds/SL-047/concessions", past).await?.status, 200);
+    }
     Ok(())
 }
 
@@ -45,7 +53,7 @@ async fn the_sheet_is_signed_by_two_sealed_broken_and_signed_anew() -> Outcome {
     assert_eq!(blocked.problem(), (409, "blocked", ""));
     let stations: Vec<&str> =
         blocked.body["blocks"].as_array().into_iter().flatten().filter_map(|b| b["station"].as_str()).collect();
-    assert_eq!(stations, ["M2", "M5", "M6", "M7"]);
+    assert_eq!(stations, ["M2", "M5", "M6", "M7", "M1", "M1"], "M1 for the mic nobody checked in, and for the set-up");
 
     lift_every_block(&assembler, &lead).await?;
     let seen = seq(&assembler).await?;

@@ -117,7 +117,11 @@ const fn per_inch(name: &'static str, low: u32, high: u32) -> Preset {
 
 /// A gap by the factor it is filed to: a blade less is the least, four thou more the most, on a bore of three inches and a half.
 const fn filed_to(name: &'static str, factor: u32) -> Preset {
-    let limits = PresetLimits::PerShaft { low: factor - 290, aim: Some(factor), high: factor + 1_150 };
+    let limits = PresetLimits::PerShaft {
+        low: factor.saturating_sub(290),
+        aim: Some(factor),
+        high: factor.saturating_add(1_150),
+    };
     Preset { at: PlaceKind::Cylinder, name, limits }
 }
 
