@@ -8,6 +8,7 @@ import { Field } from "../shared/Field";
 import { newId } from "../shared/id";
 import { fieldProblem, ProblemNote } from "../shared/ProblemNote";
 import { Sheetlet } from "../shared/Sheetlet";
+import { CylinderFields, cylindersOf, cylindersToSend, NO_CYLINDERS } from "./CylinderFields";
 
 const EMPTY = {
   code: "",
@@ -37,7 +38,14 @@ const SHELL_FIELDS: [keyof Shells, string][] = [
 ];
 const ROD_FIELDS = Object.keys(NO_RODS).map((name) => `rods.${name}`);
 const shellFields = (before: string) => SHELL_FIELDS.map(([name]) => `${before}shells.${name}`);
-const FIELDS = [...Object.keys(EMPTY), ...ROD_FIELDS, ...shellFields(""), ...shellFields("rods."), "pattern"];
+const FIELDS = [
+  ...Object.keys(EMPTY),
+  ...Object.keys(NO_CYLINDERS),
+  ...ROD_FIELDS,
+  ...shellFields(""),
+  ...shellFields("rods."),
+  "pattern",
+];
 
 const BLOCKS: { value: Material; text: string }[] = [
   { value: "iron", text: "iron" },
@@ -65,8 +73,7 @@ export function NewBuild({ runsShop, onClose, onOpened }: NewBuildProps) {
   const [material, setMaterial] = useState<Material>("steel");
   const [shells, setShells] = useState(NO_SHELLS);
   const [rodShells, setRodShells] = useState(NO_SHELLS);
-  const [bore, setBore] = useState("");
-  const [bankAngle, setBankAngle] = useState("");
+  const [cylinders, setCylinders] = useState(NO_CYLINDERS);
   const [keepEngine, setKeepEngine] = useState(false);
   // Made once: sending the form twice opens one build.
   const [ids] = useState(() => ({ id: newId(), target_id: newId() }));
@@ -98,8 +105,7 @@ export function NewBuild({ runsShop, onClose, onOpened }: NewBuildProps) {
       high: high ?? "",
     });
     setBlock(p.layout.block ?? "iron");
-    setBore(p.bore_text ?? "");
-    setBankAngle(String(p.layout.cylinders?.bank_angle ?? ""));
+    setCylinders(cylindersOf(p));
     setMaterial(p.layout.rods?.material ?? "steel");
     setShells(p.shells ?? NO_SHELLS);
     setRodShells(p.rod_shells ?? NO_SHELLS);
@@ -128,8 +134,7 @@ export function NewBuild({ runsShop, onClose, onOpened }: NewBuildProps) {
             pattern: pattern === OWN ? null : pattern,
             keep_engine: keepEngine && pattern === OWN,
             block,
-            bore,
-            bank_angle: bankAngle,
+            ...cylindersToSend(cylinders),
             shells,
             rods:
               rods.per_pin === "0"
@@ -261,31 +266,13 @@ export function NewBuild({ runsShop, onClose, onOpened }: NewBuildProps) {
         <div className="col-span-3">
           {text("main_journal", `Main journal, nominal (${form.unit})`, { figure: true })}
         </div>
-        <div className="col-span-3">
-          <Field
-            label={`Bore, where cylinders are built here (${form.unit})`}
-            name="bore"
-            value={bore}
-            figure
-            problem={open.error}
-            autoComplete="off"
-            onChange={(e) => setBore(e.target.value)}
-          />
-        </div>
-        {rods.per_pin === "2" && bore.trim() !== "" && (
-          <div className="col-span-3">
-            <Field
-              label="Between the banks, degrees"
-              name="bank_angle"
-              value={bankAngle}
-              figure
-              placeholder="90"
-              problem={open.error}
-              autoComplete="off"
-              onChange={(e) => setBankAngle(e.target.value)}
-            />
-          </div>
-        )}
+        <CylinderFields
+          unit={form.unit}
+          rodsPerPin={Number(rods.per_pin)}
+          value={cylinders}
+          problem={open.error}
+          onChange={setCylinders}
+        />
         <div className="col-span-6 self-end pb-1 text-note text-ink-2">
           <UseButtons
             presets={presets.data?.presets ?? []}

@@ -50,6 +50,32 @@ describe("a new build", () => {
     });
   });
 
+  it("says of its cylinders what decides an oversize and a hot gap, once it has a bore", async () => {
+    const asked = server({ ...SHOP, "POST /builds": { ...build([station(1)]), code: "SL-051" } });
+    show(<NewBuild runsShop={false} onClose={vi.fn()} onOpened={vi.fn()} />);
+    expect(screen.queryByLabelText("Oversize in it")).toBeNull();
+    await type("Name on the floor", "SL-051");
+    await type("Main journal, nominal (in)", "2.6240");
+    await type(/^Bore/, "3.5050");
+    await type("Oversize in it", ".030");
+    await userEvent.click(screen.getByRole("button", { name: /^Pistons run on/ }));
+    await userEvent.click(screen.getByRole("option", { name: "iron, or iron liners" }));
+    await userEvent.click(screen.getByRole("button", { name: /^Banks/ }));
+    await userEvent.click(screen.getByRole("option", { name: "two" }));
+    await type("Degrees between", "60");
+    await userEvent.click(screen.getByRole("button", { name: "Open the build" }));
+    await waitFor(() =>
+      expect(asked.find((a) => a.path === "/builds")?.body).toMatchObject({
+        bore: "3.5050",
+        present_oversize: ".030",
+        wall: "iron",
+        alloy: null,
+        banks: 2,
+        bank_angle: "60",
+      }),
+    );
+  });
+
   it("takes its window from the use of the engine, worked out for the shaft by the server", async () => {
     const asked = server(SHOP);
     show(<NewBuild runsShop={false} onClose={vi.fn()} onOpened={vi.fn()} />);
