@@ -1,7 +1,7 @@
 //! What a practised eye would remark on at a bearing.
 use super::faces::beyond_on_grid;
 use crate::engine::{Figure, Place, Role};
-use crate::evidence::{Size, gauge_behind, material};
+use crate::evidence::{Size, SizeAssessment, gauge_behind, material};
 use crate::figure::{Context, FigureAssessment, Finding, Measured, shape_of};
 use crate::gauge::{GaugeFit, steps_in_tenths};
 use crate::log::{InspectedPart, Inspection, Note, Reckoning, SetUp, ShapeLimits, What};
@@ -104,11 +104,22 @@ fn step(context: &Context<'_>, size: &Size) -> Length {
     gauge_behind(context.build, context.sessions, size).map_or(Length::ZERO, |g| g.resolution)
 }
 
+/// How much of a bearing's taper wants explaining: by the third reckoning what is left of it without the noise of its readings,
+/// less the standard uncertainty of that. A row has many bearings, and one of them always reads a little more than it is.
+fn taper_to_explain(context: &Context<'_>, bore: &SizeAssessment, size: &Size) -> Length {
+    match shape_of(bore) {
+        Some([taper, _]) if context.rules.reckoning >= Reckoning::Third => {
+            taper.value - Length::from_nm(taper.expanded.nm() / 2)
+        }
+        _ => size.taper,
+    }
+}
+
 fn shape_of_the_bearing(context: &Context<'_>, s: &FigureAssessment, found: &mut Vec<Finding>) {
     let (bore, journal) = (s.bore_in_use(), s.journal());
     let housing = s.housing().size.as_ref().filter(|_| s.housing().complete);
     if let (Some(b), Some(j), true, true) = (&bore.size, &journal.size, bore.complete, journal.complete) {
-        let list = suspects(b.taper, housing.map(|h| h.taper), j.taper, step(context, b));
+        let list = suspects(taper_to_explain(context, bore, b), housing.map(|h| h.taper), j.taper, step(context, b));
         if !list.is_empty() {
             let explained = housing.map_or(j.taper, |h| h.taper.max(j.taper));
             let shells = shells_taper(context, s);
