@@ -118,6 +118,7 @@ async fn stations_are_chosen_by_click_by_arrow_and_by_name() -> Step {
     page.read("[aria-label='What it means']", "EDGE").await?;
     page.read("[aria-label='What it means']", "On the lower limit").await?;
     page.press("c").await?;
+    page.press(Key::Enter + "").await?;
     page.read("[data-view=crank]", "1.2 thou over 6 mains").await?;
     page.click_text("mm").await?;
     page.read("[aria-label='What it means']", "56").await?;
