@@ -10,7 +10,7 @@ use jagged_pin_core::machining::{
 };
 use jagged_pin_core::maths::{State, TargetRule};
 use jagged_pin_core::record::Refusal;
-use jagged_pin_core::sheet::Needs;
+use jagged_pin_core::sheet::{Needs, Next};
 use jagged_pin_core::{Build, Length, Unit};
 use jagged_pin_workbench::{Bench, patterns, person};
 use proptest::prelude::*;
@@ -117,9 +117,17 @@ fn a_honer_is_told_each_bore_and_what_comes_back_is_held_against_it() -> Outcome
         finish: "45 degrees included".into(),
         note: "plate on".into(),
     };
+    // The block goes with its cylinder: only what is not made of it can be measured meanwhile.
+    let to_measure = |bench: &Bench| match evaluate(bench.build()).sign_off.next {
+        Next::Measure { station, .. } | Next::Await { station } => Some((station.kind(), station.number())),
+        _ => None,
+    };
     let id = bench.order(order)?;
+    assert_eq!(to_measure(&bench), Some((PlaceKind::Main, 1)));
     bench.move_order(id, OrderStep::Sent, "with the pistons")?;
+    assert_eq!(to_measure(&bench), Some((PlaceKind::Rod, 1)));
     bench.move_order(id, OrderStep::Returned, "cool")?;
+    assert_eq!(to_measure(&bench), Some((PlaceKind::Main, 1)));
     let state = |bench: &Bench| {
         let orders = evaluate(bench.build()).orders;
         orders.first().and_then(|o| o.items.first().map(|i| (i.state, i.largest, o.accepted)))

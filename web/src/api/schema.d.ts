@@ -5413,6 +5413,11 @@ export interface components {
             /** @description The first that is open. */
             station: components["schemas"]["Place"];
         } | {
+            /** @enum {string} */
+            kind: "await";
+            /** @description The first place that waits for it. */
+            station: components["schemas"]["Place"];
+        } | {
             figure?: components["schemas"]["Figure"] | null;
             /** @enum {string} */
             kind: "decide";

@@ -5,6 +5,7 @@ import { dayText, momentText, nextPhrase } from "../shared/words";
 
 const NEXT_WORD: Record<FloorRow["next"]["kind"], string> = {
   measure: "Measuring",
+  await: "Away",
   decide: "Decision",
   sign: "Signature",
   nothing: "Sealed",

@@ -71,6 +71,9 @@ describe("what a figure means, in words", () => {
 
   it("names the next step", () => {
     expect(nextPhrase({ kind: "measure", station: "M7", open: 1 })).toBe("Measure M7");
+    expect(nextPhrase({ kind: "await", station: "M1" })).toBe(
+      "Wait for the other shop: M1 is measured when its part is back",
+    );
     expect(nextPhrase({ kind: "measure", station: "M1", open: 7 })).toBe("Measure M1, then 6 more");
     expect(nextPhrase({ kind: "decide", station: "M2", needs: "lead_concession" })).toContain("lead");
     const loose = { kind: "decide", station: "M3", needs: "concession" } as const;

@@ -374,6 +374,8 @@ export function nextPhrase(next: Schemas["Next"]): string {
       return next.open === 1
         ? `Measure ${next.station}`
         : `Measure ${next.station}, then ${next.open - 1} more`;
+    case "await":
+      return `Wait for the other shop: ${next.station} is measured when its part is back`;
     case "decide":
       return decidePhrase(next);
     case "sign":

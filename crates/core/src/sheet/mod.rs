@@ -1,5 +1,6 @@
 //! The sheet: what still blocks it, who has signed, and the seal.
 
+mod away;
 mod key;
 mod proof;
 mod seal;

@@ -7,6 +7,7 @@
 //!   and stays on record, and the sheet asks for a new revision.
 use serde::{Deserialize, Serialize};
 
+use super::away::Away;
 use super::proof::SealProof;
 use crate::build::{Build, order_of};
 use crate::engine::{BearingRow, Figure, Place, PlaceKind, Scope};
@@ -203,6 +204,11 @@ pub enum Next {
         station: Place,
         /// How many are open.
         open: usize,
+    },
+    /// Wait for a part that is at another shop: all that is open is made of it.
+    Await {
+        /// The first place that waits for it.
+        station: Place,
     },
     /// Decide about a station that is not in.
     Decide {
@@ -470,12 +476,17 @@ pub(crate) fn sign_off(known: Known<'_>, figures: &[FigureAssessment], further: 
     };
     let measure = |b: &&Block| matches!(b.needs, Needs::Measure | Needs::MeasureAgain);
     let open = blocks.iter().filter(measure).count();
-    let first = |wanted: bool| blocks.iter().find(|b| measure(b) == wanted);
-    let next = match (status, first(true), first(false)) {
-        (SealStatus::Sealed, _, _) => Next::Nothing,
-        (_, Some(b), _) => Next::Measure { station: b.station, open },
-        (_, None, Some(b)) => Next::Decide { station: b.station, needs: b.needs, figure: Some(b.figure) },
-        (_, None, None) => {
+    let away = Away::of(build, notes);
+    let out = |b: &&Block| away.has(b.figure, b.station);
+    let here = blocks.iter().find(|b| measure(b) && !out(b));
+    let decide = blocks.iter().find(|b| !measure(b) && !out(b));
+    let awaited = blocks.iter().find(out);
+    let next = match (status, here, decide, awaited) {
+        (SealStatus::Sealed, ..) => Next::Nothing,
+        (_, Some(b), ..) => Next::Measure { station: b.station, open },
+        (_, None, None, Some(b)) => Next::Await { station: b.station },
+        (_, None, Some(b), _) => Next::Decide { station: b.station, needs: b.needs, figure: Some(b.figure) },
+        (_, None, None, None) => {
             let signed = |role| standing.iter().any(|s| s.role == role);
             let role = if signed(SignerRole::Assembler) { SignerRole::Checker } else { SignerRole::Assembler };
             Next::Sign { role }

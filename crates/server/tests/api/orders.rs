@@ -91,6 +91,8 @@ async fn poured_bearings_are_ground_until_clean_and_bored_to_fit() -> Outcome {
     let build = person.get("/builds/SL-044").await?.body;
     let sent = &build["assessment"]["orders"][0];
     assert_eq!((&sent["step"], sent["items"].as_array().map(Vec::len)), (&json!("sent"), Some(6)));
+    // Nobody measures a crank that is at the grinder.
+    assert_eq!(build["assessment"]["sign_off"]["next"], json!({ "kind": "await", "station": "M1" }));
     let pins = person.post("/builds/SL-044/machining", json!({ "row": "rods", "family": null })).await?.body;
     assert_eq!(pins["grinds"], json!([]));
     let gap = pins["bore"]["bores"][0]["to"].as_i64().zip(pins["bore"]["size"].as_i64()).map(|(to, size)| to - size);
