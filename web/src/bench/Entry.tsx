@@ -241,7 +241,7 @@ export function gaugeCallOuts(g: Gauge, row: FigureAssessment["row"]): { text: s
     ...(g.past_due ? [{ text: `past due since ${g.gauge.due}`, grave: true }] : []),
     ...(fit === "too_coarse" ? [{ text: `too coarse: ${ratio}, must not decide`, grave: true }] : []),
     ...(fit === "coarse" ? [{ text: `coarse: ${ratio}`, grave: false }] : []),
-    ...(g.session ? [] : [{ text: "check in", grave: false }]),
+    ...(g.session ? [] : [{ text: "not checked in", grave: false }]),
     ...(g.session && g.proof === "unproven" ? [{ text: "not checked", grave: false }] : []),
   ];
 }
@@ -287,7 +287,7 @@ function ZeroChoice({
       label="Zeroed in"
       value={said}
       options={[
-        ...(said === "unsaid" ? [{ value: "unsaid" as const, text: "in what, not said" }] : []),
+        ...(said === "unsaid" ? [{ value: "unsaid" as const, text: "zeroed in?" }] : []),
         ...ZERO_SOURCES.map((value) => ({ value, text: ZERO_WORD[value] })),
       ]}
       onChange={(zero) => zero !== "unsaid" && onZero(of, zero)}
@@ -369,8 +369,7 @@ function Pad({ bench }: { bench: BenchState }) {
 }
 
 function idleText(bench: BenchState, station: string, unit: Unit): string {
-  if (!bench.active)
-    return `${station} wants no more touches. A press on a place adds one, arrows or M4 go elsewhere.`;
+  if (!bench.active) return `${station} is done. Press a place to touch it again.`;
   if (characteristicRow(bench.active.characteristic).gauge === "gap") return STRIP_TYPE_WORD[unit];
   return TYPE_WORD[bench.active.read][unit];
 }

@@ -20,6 +20,7 @@ import {
   capital,
   FIGURE_WORD,
   METHOD_WORD,
+  marked,
   momentText,
   PART_KIND_WORD,
   PART_WORD,
@@ -450,7 +451,7 @@ function Beside({ build, station, unit, onTarget, figure, place, name }: BesideP
       <span data-beside={figure} data-state={found ? shownState(found) : "none"}>
         {!(found?.target || found?.begun) && `${FIGURE_WORD[figure]} `}
         {shown && <Figure nm={shown.clearance} unit={unit} as="clearance" className="font-bold" />}{" "}
-        {found && <Mark state={shownState(found)} nearest={found.judged?.nearest} size={14} />}
+        {found && <Mark state={marked(found, shownState(found))} nearest={found.judged?.nearest} size={14} />}
         {found?.target && (
           <span className="ml-1 text-ink-2">
             <LimitsText f={found} unit={unit} />

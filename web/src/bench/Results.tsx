@@ -16,7 +16,15 @@ import { Segments } from "../shared/Choice";
 import { Figure } from "../shared/Figure";
 import { stepPhrase } from "../shared/figure";
 import { useWidth } from "../shared/useWidth";
-import { FIGURE_WORD, METHOD_WORD, PART_PLACE, PART_WORD, staleText, verdictSentence } from "../shared/words";
+import {
+  FIGURE_WORD,
+  METHOD_WORD,
+  marked,
+  PART_PLACE,
+  PART_WORD,
+  staleText,
+  verdictSentence,
+} from "../shared/words";
 import { Tape } from "../tape/Tape";
 import { CrankView } from "./CrankView";
 import type { Cell } from "./cells";
@@ -160,18 +168,18 @@ function Headline({ station, unit, beside }: HeadlineProps) {
     return (
       <>
         <div
-          className={`text-[60px]/none tracking-[-0.05em] max-[1150px]:text-[42px] ${stateHue(judged.state)}`}
+          className={`text-[60px]/none tracking-[-0.05em] max-[1150px]:text-[42px] ${stateHue(marked(station, judged.state))}`}
           data-clearance={judged.worst}
         >
           <Figure nm={judged.worst} unit={unit} as="clearance" className="font-bold" />
           {unit === "mm" && <span className="ml-2 text-title tracking-normal">µm</span>}
         </div>
         <div className="flex-1" data-state={judged.state}>
-          <Mark state={judged.state} nearest={judged.nearest} size={28} word="text-[21px]" />
+          <Mark state={marked(station, judged.state)} nearest={judged.nearest} size={28} word="text-[21px]" />
           <p className="mt-1 leading-snug max-[1150px]:text-small">{verdictSentence(judged, unit)}</p>
           {beside.map((f) => (
             <p key={f.figure} data-out-beside={f.figure} className="mt-1 flex items-center gap-2 text-small">
-              {f.judged && <Mark state={f.judged.state} nearest={f.judged.nearest} size={14} />}
+              {f.judged && <Mark state={marked(f, f.judged.state)} nearest={f.judged.nearest} size={14} />}
               <b>{FIGURE_WORD[f.figure]}</b>
               {f.judged && <Figure nm={f.judged.worst} unit={unit} as="clearance" className="font-bold" />}
             </p>

@@ -4,7 +4,7 @@ import { Glyph } from "../marks/Mark";
 import { Digits } from "../shared/Figure";
 import { lineText, nmPer } from "../shared/figure";
 import { useOwnUnit, useShownUnit } from "../shared/units";
-import { shownFigure, shownState } from "../shared/words";
+import { marked, shownFigure, shownState } from "../shared/words";
 import { Crank } from "./Crank";
 import type { CrankShape } from "./geometry";
 import { RuleTicks } from "./Line";
@@ -144,7 +144,12 @@ function SlitMark({
       <span className="sr-only">
         {mark.label}, {state}
       </span>
-      <Glyph state={state} nearest={figure?.nearest} was={s.stale?.was.state} size={mark.heavy ? 15 : 13} />
+      <Glyph
+        state={marked(s, state)}
+        nearest={figure?.nearest}
+        was={s.stale?.was.state}
+        size={mark.heavy ? 15 : 13}
+      />
       <span
         className={`num text-[13px]/[17px] ${mark.heavy ? "font-bold text-ink" : "text-ink-2"} ${
           state === "stale" ? "line-through" : state === "predicted" ? "text-dye italic" : ""

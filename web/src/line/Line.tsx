@@ -4,7 +4,7 @@ import { Glyph } from "../marks/Mark";
 import { Digits } from "../shared/Figure";
 import { lineText, nmPer } from "../shared/figure";
 import { useOwnUnit, useShownUnit } from "../shared/units";
-import { shownFigure, shownState } from "../shared/words";
+import { marked, shownFigure, shownState } from "../shared/words";
 import { Along } from "./Along";
 import { Camshaft } from "./Camshaft";
 import { Crank } from "./Crank";
@@ -211,7 +211,12 @@ function StationMark({
       >
         {mark.label}
       </span>
-      <Glyph state={state} nearest={figure?.nearest} was={s.stale?.was.state} size={mark.heavy ? 17 : 14} />
+      <Glyph
+        state={marked(s, state)}
+        nearest={figure?.nearest}
+        was={s.stale?.was.state}
+        size={mark.heavy ? 17 : 14}
+      />
       <span className="sr-only">{state}</span>
       <span
         className={`num text-[13px]/[17px] text-ink ${mark.heavy ? "font-bold text-[14px]" : ""} ${state === "stale" ? "text-ink-3 line-through" : state === "predicted" ? "text-dye italic" : ""}`}

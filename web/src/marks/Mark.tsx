@@ -1,22 +1,23 @@
 import type { Side, State } from "../api/client";
-import { type Shown, STATE_WORD } from "../shared/words";
+import { type Marked, STATE_WORD } from "../shared/words";
 
-const HUE: Record<Shown, string> = {
+const HUE: Record<Marked, string> = {
   in: "text-in",
   edge: "text-edge",
   tight: "text-tight",
   loose: "text-loose",
+  over: "text-ink",
   open: "text-open",
   stale: "text-open",
   predicted: "text-dye",
 };
 
-export function stateHue(state: Shown): string {
+export function stateHue(state: Marked): string {
   return HUE[state];
 }
 
 type GlyphProps = {
-  state: Shown;
+  state: Marked;
   nearest?: Side | null | undefined;
   /** For a stale one: what it was before. */
   was?: State | undefined;
@@ -65,6 +66,13 @@ export function GlyphShape({ state, nearest, was }: GlyphProps) {
       return <path d="M.6 2.6 9.5 10 .6 17.4zM19.4 2.6 10.5 10l8.9 7.4z" fill="currentColor" />;
     case "loose":
       return <path d="M7.4 2.6.4 10l7 7.4zM12.6 2.6l7 7.4-7 7.4z" fill="currentColor" />;
+    case "over":
+      return (
+        <>
+          <path d="M.5 2.5h2.600v15H.5zM7.500 2.500h2.600v15H7.500z" fill="currentColor" />
+          <circle cx="15.600" cy="10" r="4" fill="currentColor" />
+        </>
+      );
     case "predicted":
       return (
         <>

@@ -74,12 +74,12 @@ const NEEDS: Record<Schemas["Needs"], string> = {
   hot_room: "too little room when hot",
   grinder: "to the grinder",
   settle: "to settle",
-  remedy: "to put right",
   measure_again: "to measure again",
   measure: "to measure",
-  acknowledgement: "on the edge",
   lead_concession: "tight",
-  concession: "loose",
+  concession: "loose or over",
+  acknowledgement: "on the edge",
+  remedy: "to put right",
 };
 
 const HEAD: Record<Schemas["SealStatus"], string> = {
@@ -105,21 +105,26 @@ export function LineAside({ build, brief = false }: { build: Build; brief?: bool
       </>
     );
   }
-  // The more kinds of work, the fewer names of each: all of it stands beside the crank.
-  const most = groups.length > 5 ? 3 : groups.length > 3 ? 5 : MOST_NAMED;
+  // What comes first is named, the rest is counted: there is room for no more beside the crank.
+  const shown = groups.slice(0, groups.length > MOST_KINDS ? MOST_KINDS - 1 : MOST_KINDS);
+  const left = groups.slice(shown.length).reduce((sum, g) => sum + g.stations.length, 0);
+  const most = shown.length > 2 ? 4 : MOST_NAMED;
   return (
     <>
       <div className="mb-1 font-bold text-white">{HEAD[status]}</div>
-      {groups.map((g) => (
+      {shown.map((g) => (
         <div key={g.needs} className="leading-tight">
           <b className="text-white">{listed(g.stations, most)}</b> {NEEDS[g.needs]}
         </div>
       ))}
+      {left > 0 && <div className="leading-tight">and {left} more on the sheet</div>}
       {status === "ready" && "Two signatures"}
     </>
   );
 }
 
+/** Kinds of work that are named. */
+const MOST_KINDS = 4;
 /** Names that stand in a row before the rest is only counted. */
 const MOST_NAMED = 8;
 /** The same in the slit, which has two lines. */

@@ -1,4 +1,4 @@
-import { kindOf } from "../api/catalog";
+import { hasMaximumOnly, kindOf } from "../api/catalog";
 import type {
   FigureAssessment,
   Judged,
@@ -32,10 +32,18 @@ export function shownFigure(s: Pick<FigureAssessment, "judged" | "stale" | "pred
   return s.stale?.was;
 }
 
-export const STATE_WORD: Record<Shown, string> = {
+/** What the mark of a figure says: what has no gap is over its limit, and not loose. */
+export type Marked = Shown | "over";
+
+export function marked(f: Pick<FigureAssessment, "figure">, state: Shown): Marked {
+  return state === "loose" && hasMaximumOnly(f) ? "over" : state;
+}
+
+export const STATE_WORD: Record<Marked, string> = {
   in: "IN",
   edge: "EDGE",
   tight: "TIGHT",
+  over: "OVER",
   loose: "LOOSE",
   open: "OPEN",
   stale: "STALE",

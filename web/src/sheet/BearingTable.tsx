@@ -6,6 +6,7 @@ import { stepText, stepWord } from "../shared/figure";
 import { initials, METHOD_WORD, shownState } from "../shared/words";
 import { RowTape } from "../tape/RowTape";
 import { OpenStation } from "./OpenStation";
+import { Values } from "./Values";
 
 type BearingTableProps = { build: Build; row: Row; unit: Unit; onOpen: (station: string) => void };
 
@@ -36,12 +37,12 @@ export function BearingTable({ build, row, unit, onOpen }: BearingTableProps) {
     >
       <colgroup>
         <col className="w-[6%]" />
-        <col className="w-[18%]" />
+        <col className="w-[16%]" />
         <col className="w-[14%]" />
-        <col className="w-[12%]" />
-        <col className="w-[9%]" />
-        <col className="w-[13%]" />
+        <col className="w-[19%]" />
+        <col className="w-[8%]" />
         <col className="w-[11%]" />
+        <col className="w-[9%]" />
         <col className="w-[8%]" />
         <col />
       </colgroup>
@@ -80,7 +81,7 @@ export function BearingTable({ build, row, unit, onOpen }: BearingTableProps) {
             </td>
             <td className="text-[17px]">
               {s.judged ? (
-                <Figure nm={s.judged.clearance} unit={unit} as="clearance" short className="font-bold" />
+                <Values f={s} unit={unit} />
               ) : s.predicted ? (
                 <span className="text-dye italic">
                   <Figure nm={s.predicted.pair.clearance} unit={unit} as="clearance" short />

@@ -7,6 +7,7 @@ import { mendFor } from "../shared/mends";
 import {
   capital,
   FIGURE_WORD,
+  marked,
   PART_KIND_WORD,
   shownState,
   staleText,
@@ -75,7 +76,7 @@ export function Blocks({ build, unit, session, onMeasure, onAccept, onParts, onL
                   <b className="mr-2">{block.station}</b>
                   {!isBearing(station) && <span className="mr-2">{FIGURE_WORD[block.figure]}</span>}
                   <Mark
-                    state={shownState(station)}
+                    state={marked(station, shownState(station))}
                     nearest={station.judged?.nearest ?? station.stale?.was.nearest}
                     was={station.stale?.was.state}
                     size={13}

@@ -17,7 +17,7 @@ import { GATE_WORD } from "../shared/gates";
 import { newId } from "../shared/id";
 import { fieldProblem, ProblemNote } from "../shared/ProblemNote";
 import { Sheetlet } from "../shared/Sheetlet";
-import { verdictSentence } from "../shared/words";
+import { marked, verdictSentence } from "../shared/words";
 import { gateText } from "./gates";
 
 type ConcessionDialogProps = {
@@ -71,7 +71,7 @@ export function ConcessionDialog({ build, station, gate, unit, onClose }: Conces
           <>
             <div className="flex items-center gap-4">
               <Figure nm={seen.clearance} unit={unit} as="clearance" className="text-title font-bold" />
-              <Mark state={seen.state} nearest={seen.nearest} size={20} />
+              <Mark state={marked(station, seen.state)} nearest={seen.nearest} size={20} />
             </div>
             <p className="text-small">{verdictSentence(seen, unit)}</p>
           </>

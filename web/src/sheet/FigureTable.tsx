@@ -1,13 +1,14 @@
 import { Fragment } from "react";
 import { otherFigures } from "../api/catalog";
-import type { Build, FigureAssessment, Unit } from "../api/client";
+import type { Build, Unit } from "../api/client";
 import { AimSum } from "../bench/AimSum";
 import { Mark } from "../marks/Mark";
 import { Digits, Figure } from "../shared/Figure";
 import { stepText } from "../shared/figure";
 import { LimitsText } from "../shared/Limits";
-import { FIGURE_WORD, initials, METHOD_WORD, shownState } from "../shared/words";
+import { FIGURE_WORD, initials, METHOD_WORD, marked, shownState } from "../shared/words";
 import { OpenStation } from "./OpenStation";
+import { Values } from "./Values";
 
 type FigureTableProps = { build: Build; unit: Unit; onOpen: (station: string) => void };
 
@@ -45,7 +46,7 @@ export function FigureTable({ build, unit, onOpen }: FigureTableProps) {
               key={`${f.station} ${f.figure}`}
               className="h-[26px] border-b border-hair"
               data-figure={`${f.station} ${f.figure}`}
-              data-state={shownState(f)}
+              data-state={marked(f, shownState(f))}
             >
               <OpenStation station={f.station} onOpen={onOpen} />
               <td className="text-[14px]">{FIGURE_WORD[f.figure]}</td>
@@ -60,7 +61,7 @@ export function FigureTable({ build, unit, onOpen }: FigureTableProps) {
               </td>
               <td>
                 <Mark
-                  state={shownState(f)}
+                  state={marked(f, shownState(f))}
                   nearest={f.judged?.nearest ?? f.stale?.was.nearest}
                   was={f.stale?.was.state}
                   size={16}
@@ -97,23 +98,5 @@ export function FigureTable({ build, unit, onOpen }: FigureTableProps) {
         ) : null,
       )}
     </>
-  );
-}
-
-/** The value, or both ends of it where both are judged. */
-function Values({ f, unit }: { f: FigureAssessment; unit: Unit }) {
-  const shown = f.judged ?? f.stale?.was;
-  if (!shown) return <span className="num text-ink-3">–</span>;
-  const clearance = (nm: number) => <Figure nm={nm} unit={unit} as="clearance" short className="font-bold" />;
-  return (
-    <span className={f.judged ? "" : "stale-strike px-1 text-ink-3"}>
-      {shown.smallest === shown.largest ? (
-        clearance(shown.clearance)
-      ) : (
-        <span className="max-[1150px]:text-[14px]">
-          {clearance(shown.smallest)}–{clearance(shown.largest)}
-        </span>
-      )}
-    </span>
   );
 }

@@ -1,5 +1,6 @@
 import type { FigureAssessment, Schemas, Unit } from "../api/client";
 import { findingText } from "../bench/findings";
+import { PART_WORD } from "../shared/words";
 
 type Gate = Schemas["Gate"];
 
@@ -11,7 +12,7 @@ const WAY_OUT: Record<Gate, string> = {
   methods: "Measure again by both, on one standard.",
   family: "Measure the journal again, or have it ground to an undersize.",
   set_up: "Record how the caps were torqued, on the page Set-up.",
-  gauge: "Measure with a gauge that was checked in and is not past due: G at the bench.",
+  gauge: "Check one in with G at the bench, and measure with it.",
   end_play: "Thinner washers, or metal off their backs.",
   grid: "Machine the face.",
 };
@@ -31,8 +32,10 @@ const SHUT_BY: Record<Gate, readonly Schemas["Finding"]["kind"][]> = {
 
 /** What a remark that blocks says, and what lifts it. */
 export function gateText(figure: FigureAssessment, gate: Gate, unit: Unit): string {
-  const said = figure.findings
-    .filter((f) => SHUT_BY[gate].includes(f.kind))
-    .map((f) => findingText(f, unit, figure.station));
-  return [...new Set(said), WAY_OUT[gate]].join(" ");
+  const shutting = figure.findings.filter((f) => SHUT_BY[gate].includes(f.kind));
+  const said = shutting.filter((f) => f.kind !== "unproven").map((f) => findingText(f, unit, figure.station));
+  // A gauge that nobody checked is said once of all that it measured.
+  const parts = new Set(shutting.flatMap((f) => (f.kind === "unproven" ? [PART_WORD[f.part]] : [])));
+  const unproven = parts.size > 0 ? [`No gauge was checked in for: ${[...parts].join(", ")}.`] : [];
+  return [...new Set(said), ...unproven, WAY_OUT[gate]].join(" ");
 }

@@ -2,7 +2,7 @@ import { useId } from "react";
 import type { Side, Target, Unit } from "../api/client";
 import { GlyphShape } from "../marks/Mark";
 import { SvgDigits } from "../shared/Figure";
-import { clearanceParts, plain, stepText } from "../shared/figure";
+import { clearanceParts, plain, stepPhrase, stepText } from "../shared/figure";
 import type { Shown } from "../shared/words";
 import { Channel, Patterns, Whisker } from "./parts";
 import { tapeScale } from "./scale";
@@ -176,7 +176,7 @@ export function Tape({ target: of, value, ghosts = [], unit, width, least = fals
               from={value.nearest === "high" ? high : low}
               to={at}
               doubt={x(value.expanded) - x(0)}
-              text={stepText(value.margin, unit)}
+              text={marginText(value.margin, unit)}
             />
           )}
           <path d={`M${at - 9} 2h18v14l-9 13l-9 -13z`} fill="currentColor" />
@@ -184,6 +184,12 @@ export function Tape({ target: of, value, ghosts = [], unit, width, least = fals
       )}
     </svg>
   );
+}
+
+/** How far it is to the limit: the arrow says which way. A bare figure is of the steps that are drawn. */
+function marginText(margin: number, unit: Unit): string {
+  const phrase = stepPhrase(Math.abs(margin), unit);
+  return phrase.endsWith("thou") ? phrase : stepText(Math.abs(margin), unit);
 }
 
 /** Pixels that a ghost's words need. */

@@ -63,7 +63,7 @@ async fn the_mains_are_signed_by_two_people_and_a_later_reading_breaks_the_seal(
     page.press(Key::Enter + "").await?;
     // What nobody signs past is the lead's to concede, once for the whole row.
     page.see("[data-block=M1][data-needs=remedy]").await?;
-    for remark in ["the gauge was not checked in", "No set-up is recorded"] {
+    for remark in ["No gauge was checked in for", "No set-up is recorded"] {
         page.read("[data-block=M1]", remark).await?;
         page.click("[data-block=M1] button").await?;
         page.fill("reason", "done in the other shop, by its own sheet").await?;
