@@ -197,7 +197,7 @@ fn mains_of_041(bench: &mut Bench) -> Result<(), Refusal> {
     bench.bore(m(3), Dial, &["21.5 21.5", "21.5 22", "29.5", "28.5"])?;
     bench.bore(m(4), Dial, &["24 24", "24 23 24 24", "31.5", "31.5"])?;
     bench.bore(m(5), Dial, &["27.5 27.5", "28 27.5", "35.5", "34.5"])?;
-    bench.bore(m(6), Dial, &["19.5 20 20", "20 20", "27", "27"])?;
+    bench.bore(m(6), Dial, &["19.5 20.5 20", "20 20", "27", "27"])?;
     // It shows half a tenth at the end: no more than two checks can show of themselves, so nothing is taken off.
     bench.close_session(dial, Some(("2.6240 in", "0.5")))?;
     let tenths = bench.open_session("bore-tenths", Some(("2.8150 in", "0")))?;

@@ -59,13 +59,15 @@ function Fact({ name, children }: { name: string; children: ReactNode }) {
   );
 }
 
-function Steps({ nm, unit }: { nm: number; unit: Unit }) {
+/** A difference in steps; from ten tenths on in thou, as it is spoken. */
+function Steps({ nm, unit, before = "" }: { nm: number; unit: Unit; before?: string }) {
+  const [, thou] = /^(.*) thou$/.exec(stepPhrase(nm, unit)) ?? [];
   return (
     <span>
       <b className="num">
-        <Digits text={stepText(nm, unit)} />
+        <Digits text={`${before}${thou ?? stepText(nm, unit)}`} />
       </b>{" "}
-      {stepWord(nm, unit)}
+      {thou ? "thou" : stepWord(nm, unit)}
     </span>
   );
 }
@@ -116,10 +118,7 @@ export function Facts(props: FactsProps) {
         {judgedBy && (
           <Fact name="Proof">
             <button type="button" onClick={props.onProof} className="text-dye underline underline-offset-2">
-              <b className="num">
-                <Digits text={`±${stepText(judgedBy.budget.expanded, unit)}`} />
-              </b>{" "}
-              {stepWord(judgedBy.budget.expanded, unit)}, {METHOD_WORD[judgedBy.method]}
+              <Steps nm={judgedBy.budget.expanded} unit={unit} before="±" />, {METHOD_WORD[judgedBy.method]}
             </button>
             ; repeats within <Steps nm={spread} unit={unit} />
             {many && (

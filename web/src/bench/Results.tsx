@@ -2,7 +2,14 @@ import { CamView } from "../along/CamView";
 import { FilletView } from "../along/FilletView";
 import { NarrowView } from "../along/NarrowView";
 import { WasherView } from "../along/WasherView";
-import { characteristicRow, groupOf, hasMinimumOnly, isBearing, kindOf } from "../api/catalog";
+import {
+  characteristicRow,
+  groupOf,
+  hasMaximumOnly,
+  hasMinimumOnly,
+  isBearing,
+  kindOf,
+} from "../api/catalog";
 import type { Build, FigureAssessment, PositionAssessment, Role, Unit } from "../api/client";
 import { Barrel } from "../cylinders/Barrel";
 import { BlockView } from "../cylinders/BlockView";
@@ -81,7 +88,7 @@ export function Results(props: ResultsProps) {
       >
         <Headline station={station} unit={unit} beside={outBeside(build, station)} />
         <div
-          className={`self-start pt-1 max-[1150px]:order-first max-[1150px]:w-full ${many ? "order-first w-full" : ""}`}
+          className={`self-start pt-1 pb-2 max-[1150px]:order-first max-[1150px]:w-full ${many ? "order-first w-full" : ""}`}
         >
           <Segments
             label="View"
@@ -311,6 +318,7 @@ function StationView(props: StationViewProps) {
           unit={unit}
           width={width}
           least={hasMinimumOnly(station)}
+          most={hasMaximumOnly(station)}
         />
       )}
       {station.figure === "piston_to_wall" && (

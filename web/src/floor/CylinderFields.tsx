@@ -110,7 +110,7 @@ export function CylinderFields({ unit, rodsPerPin, value, problem, onChange }: C
               value={value.banks}
               onChange={(chosen) => set({ banks: chosen })}
               options={[
-                { value: "", text: `by the rods: ${rodsPerPin === 2 ? "two" : "one"}` },
+                { value: "", text: "by the rods" },
                 { value: "1", text: "one" },
                 { value: "2", text: "two" },
               ]}

@@ -48,7 +48,7 @@ export const LAYERS: Layer[] = [
         view: "cylinders",
         name: "Cylinders",
         quantity: "Piston to wall",
-        stations: "the place nearest to its limit, or beyond it",
+        stations: "the place nearest its limit",
         kinds: ["cylinder"],
       },
       {

@@ -53,7 +53,7 @@ describe("cranks side by side", () => {
     render(<CrankTable cranks={[first, second]} unit="in" />);
     const needs = screen.getAllByRole("row").at(-1);
     expect(needs).toHaveTextContent(/1 journal to measure/);
-    expect(needs).toHaveTextContent(/ground to 2\.6040, shells \.0200 under.*within 40 tenths/);
+    expect(needs).toHaveTextContent(/ground to 2\.6040, shells \.0200 under.*within 4 thou/);
     const head = within(screen.getByRole("table"));
     expect(head.getByRole("columnheader", { name: /crank B/ })).toHaveTextContent("beside it");
   });

@@ -66,7 +66,7 @@ export function Segments<T extends string>({ label, value, options, onChange }: 
       aria-label={label}
       value={value}
       onChange={onChange}
-      className="inline-flex border border-dye"
+      className="inline-flex max-w-full flex-wrap border border-dye"
     >
       {options.map((o) => (
         <Radio
@@ -74,7 +74,7 @@ export function Segments<T extends string>({ label, value, options, onChange }: 
           as="button"
           type="button"
           value={o.value}
-          className="h-7 bg-paper px-2.5 text-small font-semibold whitespace-nowrap text-dye data-checked:bg-dye data-checked:text-white"
+          className="h-7 bg-paper px-2.5 max-[1150px]:px-1.5 text-small font-semibold whitespace-nowrap text-dye data-checked:bg-dye data-checked:text-white"
         >
           {o.text}
         </Radio>

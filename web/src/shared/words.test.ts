@@ -82,7 +82,7 @@ describe("what a figure means, in words", () => {
     );
     // What has no shells is not mended by shells.
     expect(nextPhrase({ ...loose, figure: "main_runout" })).toBe(
-      "M3 is loose: the crank straightened, or a concession",
+      "M3 is over: the crank straightened, or a concession",
     );
     expect(nextPhrase(loose)).toBe("M3 is loose: other parts or work, or a concession");
     expect(nextPhrase({ kind: "sign", role: "checker" })).toBe("Checker signs");

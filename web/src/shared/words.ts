@@ -421,7 +421,7 @@ function decidePhrase({ station, needs, figure }: Extract<Schemas["Next"], { kin
     case "measure_again":
       return `Measure ${station}`;
     case "concession":
-      return `${station} is loose: ${mendFor(figure, "loose")}, or a concession`;
+      return `${station} is ${figure && hasMaximumOnly({ figure }) ? "over" : "loose"}: ${mendFor(figure, "loose")}, or a concession`;
   }
 }
 

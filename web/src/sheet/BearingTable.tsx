@@ -38,10 +38,10 @@ export function BearingTable({ build, row, unit, onOpen }: BearingTableProps) {
       <colgroup>
         <col className="w-[6%]" />
         <col className="w-[16%]" />
-        <col className="w-[14%]" />
+        <col className="w-[13%]" />
         <col className="w-[19%]" />
         <col className="w-[8%]" />
-        <col className="w-[11%]" />
+        <col className="w-[12%]" />
         <col className="w-[9%]" />
         <col className="w-[8%]" />
         <col />
@@ -77,7 +77,13 @@ export function BearingTable({ build, row, unit, onOpen }: BearingTableProps) {
               )}
             </td>
             <td>
-              {s.target && <RowTape target={s.target.window} value={s.judged ?? undefined} unit={unit} />}
+              {s.target && (
+                <RowTape
+                  target={s.target.window}
+                  value={s.judged ? { ...s.judged, clearance: s.judged.worst } : undefined}
+                  unit={unit}
+                />
+              )}
             </td>
             <td className="text-[17px]">
               {s.judged ? (

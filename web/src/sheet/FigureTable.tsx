@@ -46,7 +46,7 @@ export function FigureTable({ build, unit, onOpen }: FigureTableProps) {
               key={`${f.station} ${f.figure}`}
               className="h-[26px] border-b border-hair"
               data-figure={`${f.station} ${f.figure}`}
-              data-state={marked(f, shownState(f))}
+              data-state={shownState(f)}
             >
               <OpenStation station={f.station} onOpen={onOpen} />
               <td className="text-[14px]">{FIGURE_WORD[f.figure]}</td>

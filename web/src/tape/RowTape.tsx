@@ -28,7 +28,7 @@ export function RowTape({
       height={HEIGHT}
       viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
       aria-hidden="true"
-      className="block"
+      className="block max-w-full pr-2"
     >
       <Patterns id={id} />
       <rect x="0" y="5" width={WIDTH} height="12" fill={`url(#${id}steel)`} />

@@ -1,9 +1,9 @@
 import { useId } from "react";
 import type { Side, Target, Unit } from "../api/client";
-import { GlyphShape } from "../marks/Mark";
+import { GlyphShape, stateHue } from "../marks/Mark";
 import { SvgDigits } from "../shared/Figure";
 import { clearanceParts, plain, stepPhrase, stepText } from "../shared/figure";
-import type { Shown } from "../shared/words";
+import { type Shown, STATE_WORD } from "../shared/words";
 import { Channel, Patterns, Whisker } from "./parts";
 import { tapeScale } from "./scale";
 
@@ -25,8 +25,12 @@ type TapeProps = {
   width: number;
   /** Whether more is always better: there is no stop at the right. */
   least?: boolean;
+  /** Whether less is always better: there is no stop at the left, and nothing to aim at. */
+  most?: boolean;
 };
 
+/** Where a stop stands that there is none of. */
+const OUTSIDE = 40;
 const TOP = 30;
 const FLOOR = 76;
 
@@ -47,7 +51,15 @@ function provenAt({ from, to }: { from: number; to: number }, at: number | undef
 }
 
 /** The clearance tape: a window cut into steel, the value scribed over it, its uncertainty a whisker. */
-export function Tape({ target: of, value, ghosts = [], unit, width, least = false }: TapeProps) {
+export function Tape({
+  target: of,
+  value,
+  ghosts = [],
+  unit,
+  width,
+  least = false,
+  most = false,
+}: TapeProps) {
   const id = useId();
   const target = least ? toScale(of, value) : of;
   const shown = [...ghosts.map((g) => g.clearance)];
@@ -59,13 +71,17 @@ export function Tape({ target: of, value, ghosts = [], unit, width, least = fals
     width,
     value && value.clearance < 0 ? value.clearance - value.expanded : 0,
   );
-  const [low, high, aim] = [x(target.low), least ? width + 40 : x(target.high), x(target.aim)];
+  const [low, high, aim] = [
+    most ? -OUTSIDE : x(target.low),
+    least ? width + OUTSIDE : x(target.high),
+    x(target.aim),
+  ];
   const at = value && x(value.clearance);
   // A limit's number stands outside, or steps inside when the pointer is over it out there.
   const lowInside = at !== undefined && at < low && low - at < 60;
   const highInside = at !== undefined && at > high && at - high < 60;
   const proven = value && {
-    from: x(target.low + value.expanded),
+    from: most ? 0 : x(target.low + value.expanded),
     to: x(target.high - value.expanded),
   };
   const word = proven && provenAt(proven, at);
@@ -77,7 +93,7 @@ export function Tape({ target: of, value, ghosts = [], unit, width, least = fals
   return (
     <svg
       role="img"
-      aria-label={tapeLabel(target, value, unit)}
+      aria-label={most ? mostLabel(target, value, unit) : tapeLabel(target, value, unit)}
       width={width}
       height={ghosts.length > 0 ? 148 : 118}
       viewBox={`0 0 ${width} ${ghosts.length > 0 ? 148 : 118}`}
@@ -102,8 +118,8 @@ export function Tape({ target: of, value, ghosts = [], unit, width, least = fals
           )}
         </>
       )}
-      {free(8) && <Tag x={8} state="tight" word="TIGHT" room={low} />}
-      {free(width - 82) && <Tag x={width - 82} state="loose" word="LOOSE" room={width - high} />}
+      {free(8) && <Tag x={8} state="tight" room={low} />}
+      {free(width - 82) && <Tag x={width - 82} state={most ? "over" : "loose"} room={width - high} />}
       <path d={`M0 ${FLOOR + 0.5}H${width}`} stroke="var(--color-ink)" />
       {graduations.map((g) => (
         <path
@@ -126,14 +142,16 @@ export function Tape({ target: of, value, ghosts = [], unit, width, least = fals
             <SvgDigits text={numberText(g.nm, unit)} />
           </text>
         ))}
-      <text
-        x={lowInside ? low + 12 : low - 9}
-        y={TOP - 9}
-        textAnchor={lowInside ? "start" : "end"}
-        className="t-num t-num-heavy"
-      >
-        <SvgDigits text={numberText(target.low, unit)} />
-      </text>
+      {!most && (
+        <text
+          x={lowInside ? low + 12 : low - 9}
+          y={TOP - 9}
+          textAnchor={lowInside ? "start" : "end"}
+          className="t-num t-num-heavy"
+        >
+          <SvgDigits text={numberText(target.low, unit)} />
+        </text>
+      )}
       {!least && (
         <>
           <text
@@ -144,15 +162,17 @@ export function Tape({ target: of, value, ghosts = [], unit, width, least = fals
           >
             <SvgDigits text={numberText(target.high, unit)} />
           </text>
-          <path
-            d={`M${aim - 7} ${TOP}h14l-7 10z`}
-            fill="var(--color-paper)"
-            stroke="var(--color-ink)"
-            strokeWidth="1.4"
-          />
+          {!most && (
+            <path
+              d={`M${aim - 7} ${TOP}h14l-7 10z`}
+              fill="var(--color-paper)"
+              stroke="var(--color-ink)"
+              strokeWidth="1.4"
+            />
+          )}
         </>
       )}
-      {!least && (at === undefined || Math.abs(at - aim) > 30) && high - low > 150 && (
+      {!least && !most && (at === undefined || Math.abs(at - aim) > 30) && high - low > 150 && (
         <text x={aim} y={TOP - 9} textAnchor="middle" className="t-word">
           aim
         </text>
@@ -168,7 +188,7 @@ export function Tape({ target: of, value, ghosts = [], unit, width, least = fals
         />
       ))}
       {value && whisker && at !== undefined && (
-        <g className={HUE[value.state]}>
+        <g className={stateHue(most && value.state === "loose" ? "over" : value.state)}>
           <path d={`M${at} ${TOP}V${FLOOR + 14}`} stroke="currentColor" strokeWidth="2.4" />
           <Whisker id={id} {...whisker} y={53} state={value.state} />
           {value.margin !== undefined && (
@@ -211,29 +231,19 @@ function together(ghosts: { clearance: number; name: string }[], x: (nm: number)
   return groups;
 }
 
-const HUE: Record<Shown, string> = {
-  in: "text-in",
-  edge: "text-edge",
-  tight: "text-tight",
-  loose: "text-loose",
-  open: "text-open",
-  stale: "text-open",
-  predicted: "text-dye",
-};
-
 /** How wide the name of a side is. */
 const TAG = 76;
 
-function Tag({ x, state, word, room }: { x: number; state: "tight" | "loose"; word: string; room: number }) {
+function Tag({ x, state, room }: { x: number; state: "tight" | "loose" | "over"; room: number }) {
   if (room < 92) return null;
   return (
-    <g className={HUE[state]} transform={`translate(${x} 42)`}>
+    <g className={stateHue(state)} transform={`translate(${x} 42)`}>
       <rect x="-2" width={TAG + 2} height="22" fill="var(--color-steel-1)" />
       <g transform="translate(2 4) scale(.7)">
         <GlyphShape state={state} />
       </g>
       <text x="22" y="16" fill="currentColor" className="t-tag">
-        {word}
+        {STATE_WORD[state]}
       </text>
     </g>
   );
@@ -325,4 +335,11 @@ function tapeLabel(target: Target, value: TapeValue | undefined, unit: Unit): st
   const window = `Window ${show(target.low)} to ${show(target.high)}, aim ${show(target.aim)}`;
   if (!value) return `${window}; nothing measured`;
   return `${window}; ${show(value.clearance)} plus or minus ${show(value.expanded)}, ${value.state}`;
+}
+
+function mostLabel(target: Target, value: TapeValue | undefined, unit: Unit): string {
+  const show = (nm: number) => numberText(nm, unit);
+  if (!value) return `At most ${show(target.high)}; nothing measured`;
+  const state = value.state === "loose" ? "over" : value.state;
+  return `At most ${show(target.high)}; ${show(value.clearance)} plus or minus ${show(value.expanded)}, ${state}`;
 }

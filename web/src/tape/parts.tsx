@@ -81,10 +81,11 @@ export function Channel({ id, low, high, width, top, floor }: ChannelProps) {
         fill={`url(#${id}steel)`}
       />
       <rect x={low} y={top} width={Math.max(0, high - low)} height={floor - top} fill="var(--color-paper)" />
-      <path
-        d={`M${low - 6} ${top - 8}h6v${floor - top + 8}h-6zM${high} ${top - 8}h6v${floor - top + 8}h-6z`}
-        fill="var(--color-ink)"
-      />
+      {[low - 6, high]
+        .filter((stop) => stop > -10 && stop < width + 10)
+        .map((stop) => (
+          <path key={stop} d={`M${stop} ${top - 8}h6v${floor - top + 8}h-6z`} fill="var(--color-ink)" />
+        ))}
     </>
   );
 }

@@ -22,6 +22,16 @@ describe("the clearance tape", () => {
     expect(screen.getByText("LOOSE")).toBeInTheDocument();
   });
 
+  it("has one stop where only a most is held, and says OVER beyond it", () => {
+    const value: TapeValue = { clearance: 55 * UM, expanded: 2 * UM, state: "loose" };
+    const atMost = { low: 0, aim: 20 * UM, high: 40 * UM };
+    render(<Tape target={atMost} unit="mm" width={600} value={value} most />);
+    expect(screen.getByText("OVER")).toBeInTheDocument();
+    expect(screen.queryByText("LOOSE")).toBeNull();
+    expect(screen.queryByText("aim")).toBeNull();
+    expect(screen.getByRole("img", { name: /^At most 40; 55 plus or minus 2, over/ })).toBeInTheDocument();
+  });
+
   it("says what is proven beside a value that stands in the middle of it", () => {
     const { unmount } = drawn(66);
     const middle = Number(screen.getByText("proven").getAttribute("x"));

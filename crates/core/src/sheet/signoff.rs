@@ -205,7 +205,7 @@ pub enum Next {
         /// How many are open.
         open: usize,
     },
-    /// Wait for a part that is at another shop: all that is open is made of it.
+    /// Wait for a part that is at another shop: all that is to be measured is made of it.
     Await {
         /// The first place that waits for it.
         station: Place,
@@ -479,13 +479,13 @@ pub(crate) fn sign_off(known: Known<'_>, figures: &[FigureAssessment], further: 
     let away = Away::of(build, notes);
     let out = |b: &&Block| away.has(b.figure, b.station);
     let here = blocks.iter().find(|b| measure(b) && !out(b));
-    let decide = blocks.iter().find(|b| !measure(b) && !out(b));
-    let awaited = blocks.iter().find(out);
+    let decide = blocks.iter().find(|b| !measure(b));
+    let awaited = blocks.iter().find(measure);
     let next = match (status, here, decide, awaited) {
         (SealStatus::Sealed, ..) => Next::Nothing,
         (_, Some(b), ..) => Next::Measure { station: b.station, open },
-        (_, None, None, Some(b)) => Next::Await { station: b.station },
-        (_, None, Some(b), _) => Next::Decide { station: b.station, needs: b.needs, figure: Some(b.figure) },
+        (_, None, _, Some(b)) => Next::Await { station: b.station },
+        (_, None, Some(b), None) => Next::Decide { station: b.station, needs: b.needs, figure: Some(b.figure) },
         (_, None, None, None) => {
             let signed = |role| standing.iter().any(|s| s.role == role);
             let role = if signed(SignerRole::Assembler) { SignerRole::Checker } else { SignerRole::Assembler };

@@ -8,7 +8,7 @@ use jagged_pin_core::engine::{BearingRow, Read, Role};
 use jagged_pin_core::evidence::{Size, SizeAssessment};
 use jagged_pin_core::figure::{FigureAssessment, Judged};
 use jagged_pin_core::log::What;
-use jagged_pin_core::sheet::{Next, seal_digest};
+use jagged_pin_core::sheet::{Needs, Next, seal_digest};
 use jagged_pin_core::{Build, Length};
 use serde::Serialize;
 use serde_json::Value;
@@ -206,8 +206,10 @@ fn rest(out: &mut String, a: &Assessment) {
     let s = &a.sign_off;
     let blocks: Vec<String> =
         s.blocks.iter().map(|b| format!("{} {} {}", b.station, word(&b.state), word(&b.needs))).collect();
-    // What was frozen knows a decision by its place; of which figure it is was added later.
+    // What was frozen knows a decision by its place; of which figure it is was added later, and that a part is away.
+    let open: Vec<_> = s.blocks.iter().filter(|b| matches!(b.needs, Needs::Measure | Needs::MeasureAgain)).collect();
     let next = match s.next {
+        Next::Measure { .. } | Next::Await { .. } => Next::Measure { station: open[0].station, open: open.len() },
         Next::Decide { station, needs, .. } => Next::Decide { station, needs, figure: None },
         other => other,
     };
