@@ -39,23 +39,20 @@ fn judged(build: &Build, of: Figure, place: Place) -> Result<Judged, &'static st
     figure(build, of, place)?.judged.ok_or("it is judged")
 }
 
-/// A journal that is seven tenths thinner behind in a bore that is the same at both ends.
-fn tapered(bench: &mut Bench) -> Outcome {
-    bench.figure_target(
-        Figure::OIL_CLEARANCE,
-        BearingRow::Mains,
-        TargetRule::Range { low: t(22), aim: None, high: t(28) },
-        "endurance",
-    )?;
-    bench.journal(M(4), ["2.6238", "38", "31", "31"])?;
-    bench.bore(M(4), Read::Dial, &["24 24", "24 24"])?;
-    Ok(())
+/// A six whose mains are to have 22 to 28 tenths.
+fn to_22_and_28() -> Result<Bench, Box<dyn std::error::Error>> {
+    let mut bench = six::opened(97)?;
+    let window = TargetRule::Range { low: t(22), aim: None, high: t(28) };
+    bench.figure_target(Figure::OIL_CLEARANCE, BearingRow::Mains, window, "endurance")?;
+    Ok(bench)
 }
 
 #[test]
 fn a_journal_that_tapers_is_loose_at_its_thin_end() -> Outcome {
-    let mut bench = six::opened(97)?;
-    tapered(&mut bench)?;
+    let mut bench = to_22_and_28()?;
+    // A journal that is seven tenths thinner behind, in a bore that is the same at both ends.
+    bench.journal(M(4), ["2.6238", "38", "31", "31"])?;
+    bench.bore(M(4), Read::Dial, &["24 24", "24 24"])?;
     let f = figure(bench.build(), Figure::OIL_CLEARANCE, M(4))?;
     let j = f.judged.clone().ok_or("it is judged")?;
     assert_eq!(j.state, State::Loose, "{j:?}");
@@ -71,13 +68,7 @@ fn a_journal_that_tapers_is_loose_at_its_thin_end() -> Outcome {
 
 #[test]
 fn a_bearing_that_is_alike_at_both_ends_reads_what_was_read() -> Outcome {
-    let mut bench = six::opened(97)?;
-    bench.figure_target(
-        Figure::OIL_CLEARANCE,
-        BearingRow::Mains,
-        TargetRule::Range { low: t(22), aim: None, high: t(28) },
-        "endurance",
-    )?;
+    let mut bench = to_22_and_28()?;
     bench.journal(M(2), ["2.6238", "38", "38", "38"])?;
     bench.bore(M(2), Read::Dial, &["23 23", "23 23"])?;
     let j = judged(bench.build(), Figure::OIL_CLEARANCE, M(2))?;
@@ -117,13 +108,7 @@ fn noise_is_neither_bend_nor_ovality() -> Outcome {
 
 #[test]
 fn what_was_last_judged_is_shown_and_not_what_was_before_the_shells_were_changed() -> Outcome {
-    let mut bench = six::opened(97)?;
-    bench.figure_target(
-        Figure::OIL_CLEARANCE,
-        BearingRow::Mains,
-        TargetRule::Range { low: t(22), aim: None, high: t(28) },
-        "endurance",
-    )?;
+    let mut bench = to_22_and_28()?;
     bench.journal(M(3), ["2.6238", "38", "38", "38"])?;
     bench.size(M(3), Role::UPPER_WALL, &[".0942 .0942", ".0942 .0942"])?;
     bench.bore(M(3), Read::Dial, &["17 17", "17 17"])?;
@@ -138,13 +123,7 @@ fn what_was_last_judged_is_shown_and_not_what_was_before_the_shells_were_changed
 
 #[test]
 fn an_acceptance_holds_while_only_a_doubt_that_all_share_moves() -> Outcome {
-    let mut bench = six::opened(97)?;
-    bench.figure_target(
-        Figure::OIL_CLEARANCE,
-        BearingRow::Mains,
-        TargetRule::Range { low: t(22), aim: None, high: t(28) },
-        "endurance",
-    )?;
+    let mut bench = to_22_and_28()?;
     bench.journal(M(2), ["2.6238", "38", "37", "38"])?;
     bench.bore(M(2), Read::Dial, &["20 20", "20 20"])?;
     bench.concede(M(2), "the customer's wish")?;

@@ -165,14 +165,7 @@ fn with_gauge<'a>(of: Role, InReach { gauge, hand }: InReach<'a>) -> impl Fn(&Te
 
 /// What the catalogue says of is measured instead, all of it.
 fn with_walls<'a>(gauge: &'a Gauge) -> impl Fn(&Term, &Known<'a>) -> Option<Known<'a>> {
-    let measured = Known::Measured(MeasuredBy {
-        gauge,
-        touches: 2,
-        size: Length::ZERO,
-        interval: None,
-        proves: false,
-        open: None,
-    });
+    let measured = Known::Measured(MeasuredBy::touched(gauge, 2));
     move |term, _| term.by_catalogue.then_some(measured)
 }
 
@@ -271,16 +264,7 @@ mod tests {
     fn walls_by_the_book_are_best_measured() {
         let (mic, bore) = (gauge("mic", GaugeUse::Outside, 2_540), gauge("bore", GaugeUse::Inside, 2_540));
         let ball = gauge("ball mic", GaugeUse::Wall, 2_540);
-        let touched = |gauge| {
-            Known::Measured(MeasuredBy {
-                gauge,
-                touches: 2,
-                size: Length::ZERO,
-                interval: None,
-                proves: false,
-                open: None,
-            })
-        };
+        let touched = |gauge| Known::Measured(MeasuredBy::touched(gauge, 2));
         let by_book = Known::Catalogue { less_by: Length::tenths(10), gauge: GaugeUse::Wall };
         let mut basis = basis("components", vec![touched(&mic), touched(&bore), by_book, by_book]);
         let now = (Warmth { per_kelvin: 0.0, doubt_mk: 500, room: 0.0 }, basis.expanded(0.0));

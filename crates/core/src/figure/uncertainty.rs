@@ -153,6 +153,11 @@ pub struct MeasuredBy<'a> {
 }
 
 impl<'a> MeasuredBy<'a> {
+    /// So many touches with a gauge, of which nothing else is known.
+    pub const fn touched(gauge: &'a Gauge, touches: usize) -> Self {
+        MeasuredBy { gauge, touches, size: Length::ZERO, interval: None, proves: false, open: None }
+    }
+
     /// A size that was measured with a gauge.
     pub fn of(gauge: &'a Gauge, size: &Size) -> Self {
         MeasuredBy {
@@ -475,7 +480,7 @@ mod tests {
     }
 
     fn by(gauge: &Gauge, touches: usize) -> Known<'_> {
-        Known::Measured(MeasuredBy { gauge, touches, size: Length::ZERO, interval: None, proves: false, open: None })
+        Known::Measured(MeasuredBy::touched(gauge, touches))
     }
 
     fn basis<'a>(method: &str, known: &[Known<'a>]) -> Basis<'a> {

@@ -121,7 +121,7 @@ async fn stations_are_chosen_by_click_by_arrow_and_by_name() -> Step {
     page.press(Key::Enter + "").await?;
     page.read("[data-view=crank]", "1.2 thou over 6 mains").await?;
     page.click_text("mm").await?;
-    page.read("[aria-label='What it means']", "55.5").await?;
+    page.read("[aria-label='What it means']", "56").await?;
     page.close().await
 }
 
