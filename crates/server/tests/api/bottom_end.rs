@@ -167,8 +167,8 @@ async fn somebody_who_measures_blind_can_find_the_first_values_nowhere() -> Outc
     let people = oduya.get("/shop").await?.body["people"].as_array().cloned().unwrap_or_default();
     let whom = people.iter().find(|p| p["name"] == "T. Kell").map(|p| p["id"].clone());
     let first = oduya.get("/builds/SL-041").await?.body;
-    // What would tell: the clearance, and every reading of the journal by its identifier.
-    let mut tells = vec![station(&first, "M5")["judged"]["clearance"].to_string()];
+    // What would tell: the clearance as any field's whole figure, and every reading of the journal by its identifier.
+    let mut tells = vec![format!(":{},", station(&first, "M5")["judged"]["clearance"])];
     let readings = first["readings"].as_array().cloned().unwrap_or_default();
     let of_m5 = readings.iter().filter(|r| r["station"] == "M5" && r["characteristic"] == "main_journal");
     tells.extend(of_m5.map(|r| r["id"].to_string()));
