@@ -12,7 +12,7 @@ import {
 import type { Build, FigureAssessment, Measured, Role, Schemas, Unit } from "../api/client";
 import { Mark } from "../marks/Mark";
 import { Digits, Figure } from "../shared/Figure";
-import { stepPhrase, stepText, stepWord } from "../shared/figure";
+import { stepParts, stepPhrase, stepText } from "../shared/figure";
 import { LimitsText } from "../shared/Limits";
 import { ROLES } from "../shared/roles";
 import {
@@ -61,13 +61,13 @@ function Fact({ name, children }: { name: string; children: ReactNode }) {
 
 /** A difference in steps; from ten tenths on in thou, as it is spoken. */
 function Steps({ nm, unit, before = "" }: { nm: number; unit: Unit; before?: string }) {
-  const [, thou] = /^(.*) thou$/.exec(stepPhrase(nm, unit)) ?? [];
+  const { text, word } = stepParts(nm, unit);
   return (
     <span>
       <b className="num">
-        <Digits text={`${before}${thou ?? stepText(nm, unit)}`} />
+        <Digits text={`${before}${text}`} />
       </b>{" "}
-      {thou ? "thou" : stepWord(nm, unit)}
+      {word}
     </span>
   );
 }

@@ -55,15 +55,19 @@ export function stepWord(nm: number, unit: Unit): string {
   return steps === 1 && !half ? "tenth" : steps === 0 && half ? "tenth" : "tenths";
 }
 
-/** A difference in words, such as `1.5 tenths`; from ten tenths on in thou, as it is spoken. */
-export function stepPhrase(nm: number, unit: Unit): string {
+/** A difference as figure and word; from ten tenths on in thou, as it is spoken. */
+export function stepParts(nm: number, unit: Unit): { text: string; word: string } {
   const size = Math.abs(nm);
-  if (unit === "in" && roundEven(size / HALF.in) === 1) return "half a tenth";
-  if (unit === "in" && roundEven(size / HALF.in) >= 20) {
-    const thou = lineText(size, unit).replace(/\.?0+$/, "");
-    return thou === "1" ? "a thou" : `${thou} thou`;
-  }
-  return `${stepText(size, unit)} ${stepWord(size, unit)}`;
+  if (unit === "in" && roundEven(size / HALF.in) >= 20)
+    return { text: lineText(size, unit).replace(/\.?0+$/, ""), word: "thou" };
+  return { text: stepText(size, unit), word: stepWord(size, unit) };
+}
+
+/** A difference in words, such as `1.5 tenths`. */
+export function stepPhrase(nm: number, unit: Unit): string {
+  if (unit === "in" && roundEven(Math.abs(nm) / HALF.in) === 1) return "half a tenth";
+  const { text, word } = stepParts(nm, unit);
+  return word === "thou" && text === "1" ? "a thou" : `${text} ${word}`;
 }
 
 /** A roughness: millionths of an inch, with half of one where it is there, or micrometres. */

@@ -2,7 +2,7 @@ import { useId } from "react";
 import type { Side, Target, Unit } from "../api/client";
 import { GlyphShape, stateHue } from "../marks/Mark";
 import { SvgDigits } from "../shared/Figure";
-import { clearanceParts, plain, stepPhrase, stepText } from "../shared/figure";
+import { clearanceParts, plain, stepParts } from "../shared/figure";
 import { type Shown, STATE_WORD } from "../shared/words";
 import { Channel, Patterns, Whisker } from "./parts";
 import { tapeScale } from "./scale";
@@ -208,8 +208,8 @@ export function Tape({
 
 /** How far it is to the limit: the arrow says which way. A bare figure is of the steps that are drawn. */
 function marginText(margin: number, unit: Unit): string {
-  const phrase = stepPhrase(Math.abs(margin), unit);
-  return phrase.endsWith("thou") ? phrase : stepText(Math.abs(margin), unit);
+  const { text, word } = stepParts(margin, unit);
+  return word === "thou" ? `${text} ${word}` : text;
 }
 
 /** Pixels that a ghost's words need. */
