@@ -7,13 +7,13 @@ use jagged_pin_core::build::{redacted, shells_in};
 use jagged_pin_core::choose::prediction_record;
 use jagged_pin_core::engine::{BearingRow, Place, Read, Role, Scope};
 use jagged_pin_core::figure::{FigureAssessment, Finding};
-use jagged_pin_core::log::{FastenerKind, FittedPair, Fitting, SetUp, ShellsIn, TorqueStep, TorqueUnit, Work};
+use jagged_pin_core::log::{FittedPair, Fitting, SetUp, ShellsIn, TorqueStep, TorqueUnit, Work};
 use jagged_pin_core::maths::State;
 use jagged_pin_core::record::Refusal;
 use jagged_pin_core::sheet::Needs;
 use jagged_pin_core::units::Person;
 use jagged_pin_core::{Build, Length};
-use jagged_pin_workbench::{Bench, patterns, person};
+use jagged_pin_workbench::{Bench, patterns, person, torqued};
 use proptest::prelude::*;
 
 type Outcome = Result<(), Refusal>;
@@ -124,19 +124,12 @@ fn a_prediction_does_not_outlive_what_it_was_made_from() -> Outcome {
 fn a_set_up_that_says_nothing_new_does_not_take_the_fitted_shells_out() -> Outcome {
     let mut bench = tight()?;
     let set_up = |pounds: u16, lower: &str| SetUp {
-        row: BearingRow::Mains,
-        fastener: FastenerKind::Studs,
-        fasteners: "set 12".into(),
-        as_finished: true,
-        lubricant: "moly paste".into(),
-        steps: vec![TorqueStep::Torque { tenths: pounds * 10, unit: TorqueUnit::PoundFoot }],
-        drawn_square: true,
-        washers_chamfer_up: true,
-        washers: None,
-        lubricated: None,
-        groups: Vec::new(),
-        caps: Vec::new(),
         shells: vec![ShellsIn { station: M2, upper: "std".into(), lower: lower.into() }],
+        ..torqued(
+            BearingRow::Mains,
+            "set 12",
+            vec![TorqueStep::Torque { tenths: pounds * 10, unit: TorqueUnit::PoundFoot }],
+        )
     };
     let lower = |bench: &Bench| shells_in(&bench.build().notes(), BearingRow::Mains).first().map(|(.., l)| l.clone());
     bench.set_up(set_up(60, "std"))?;

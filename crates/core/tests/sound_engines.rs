@@ -4,11 +4,11 @@ use jagged_pin_core::Length;
 use jagged_pin_core::assess::{Assessment, evaluate};
 use jagged_pin_core::engine::{BearingRow, Crank, Cylinders, Figure, Layout, Place, Read, Rods, Role};
 use jagged_pin_core::figure::Finding;
-use jagged_pin_core::log::{FastenerKind, SetUp, SignerRole, TorqueStep, TorqueUnit, ZeroSource};
+use jagged_pin_core::log::{SignerRole, TorqueStep, TorqueUnit, ZeroSource};
 use jagged_pin_core::maths::TargetRule;
 use jagged_pin_core::record::Refusal;
 use jagged_pin_core::sheet::SealStatus;
-use jagged_pin_workbench::{Bench, Pattern, patterns, person};
+use jagged_pin_workbench::{Bench, Pattern, patterns, person, torqued};
 
 /// What shells are thinner by at forty-five degrees to either side, in tenths.
 const RELIEF: f64 = 7.0;
@@ -56,24 +56,6 @@ fn window(bench: &mut Bench, figure: &str, row: BearingRow, [low, aim, high]: [i
     bench.figure_target(figure, row, TargetRule::Range { low, aim: Some(aim), high }, "the maker's sheet")
 }
 
-fn torqued(row: BearingRow) -> SetUp {
-    SetUp {
-        row,
-        fastener: FastenerKind::Studs,
-        fasteners: "new".into(),
-        as_finished: true,
-        lubricant: "moly paste".into(),
-        steps: vec![TorqueStep::Torque { tenths: 600, unit: TorqueUnit::PoundFoot }],
-        drawn_square: true,
-        washers_chamfer_up: true,
-        washers: None,
-        lubricated: None,
-        groups: Vec::new(),
-        caps: Vec::new(),
-        shells: Vec::new(),
-    }
-}
-
 /// Types all places of one part of one place.
 fn all(bench: &mut Bench, at: Place, role: Role, read: Read, places: &[String]) -> Outcome {
     let places: Vec<&str> = places.iter().map(String::as_str).collect();
@@ -92,8 +74,10 @@ fn measured(layout: Layout, seed: u64) -> Outcome<Bench> {
     let mut bench = Bench::book_in(60, "SL-060", &pattern, 1_780_000_000_000, person("harrow"))?;
     let mut hand = Hand(seed);
     bench.hand_over(person("oduya"), 60);
-    bench.set_up(torqued(BearingRow::Mains))?;
-    bench.set_up(torqued(BearingRow::Rods))?;
+    for row in [BearingRow::Mains, BearingRow::Rods] {
+        let step = TorqueStep::Torque { tenths: 600, unit: TorqueUnit::PoundFoot };
+        bench.set_up(torqued(row, "new", vec![step]))?;
+    }
 
     let mic = bench.open_session("mic-tenths", Some(("2.0000 in", "2.0000")))?;
     for at in (1..=mains).map(Place::main) {

@@ -8,7 +8,7 @@ use jagged_pin_core::maths::State;
 use jagged_pin_core::record::{Refusal, impact};
 use jagged_pin_core::sheet::Needs;
 use jagged_pin_core::{Build, Length};
-use jagged_pin_workbench::{Bench, patterns, person};
+use jagged_pin_workbench::{Bench, patterns, person, torqued};
 use proptest::prelude::*;
 
 type Outcome = Result<(), Refusal>;
@@ -31,21 +31,8 @@ fn measure(bench: &mut Bench, main: u8) -> Outcome {
 }
 
 fn studs() -> SetUp {
-    SetUp {
-        row: BearingRow::Mains,
-        fastener: FastenerKind::Studs,
-        fasteners: "set 12".into(),
-        as_finished: true,
-        lubricant: "moly paste".into(),
-        steps: vec![TorqueStep::Torque { tenths: 650, unit: TorqueUnit::PoundFoot }],
-        drawn_square: true,
-        washers_chamfer_up: true,
-        washers: None,
-        lubricated: None,
-        groups: Vec::new(),
-        caps: Vec::new(),
-        shells: Vec::new(),
-    }
+    let step = TorqueStep::Torque { tenths: 650, unit: TorqueUnit::PoundFoot };
+    torqued(BearingRow::Mains, "set 12", vec![step])
 }
 
 fn judged(build: &Build, station: Place) -> Option<State> {

@@ -2,8 +2,8 @@
 use jagged_pin_core::engine::Read::{Dial, Size};
 use jagged_pin_core::engine::{BearingRow, Figure, Place, Role, Scope};
 use jagged_pin_core::log::{
-    FastenerKind, FittedPair, Fitting, InspectedPart, Job, OrderItem, OrderStep, SetUp, Sign, SignerRole, TorqueStep,
-    TorqueUnit, Tray, TrayShell, Work, WorkOrder, ZeroSource,
+    FittedPair, Fitting, InspectedPart, Job, OrderItem, OrderStep, SetUp, Sign, SignerRole, TorqueStep, TorqueUnit,
+    Tray, TrayShell, Work, WorkOrder, ZeroSource,
 };
 use jagged_pin_core::maths::TargetRule;
 use jagged_pin_core::record::Refusal;
@@ -12,8 +12,8 @@ use jagged_pin_core::{Build, Length};
 
 use crate::days::{DAY, MORNING};
 use crate::{block, pictures, top_end, two_stroke, vintage};
-use jagged_pin_workbench::Bench;
 use jagged_pin_workbench::person;
+use jagged_pin_workbench::{Bench, torqued};
 use jagged_pin_workbench::{Pattern, patterns};
 
 /// The builds on the floor.
@@ -42,21 +42,8 @@ pub fn builds() -> Result<Vec<Build>, Refusal> {
 
 /// Studs of one set, moly paste, three steps: how the mains of a six are torqued here.
 fn studs(row: BearingRow, steps: Vec<TorqueStep>) -> SetUp {
-    SetUp {
-        row,
-        fastener: if row == BearingRow::Mains { FastenerKind::Studs } else { FastenerKind::Bolts },
-        fasteners: if row == BearingRow::Mains { "stud set 12".into() } else { "rod bolts, first use".into() },
-        as_finished: true,
-        lubricant: "moly paste".into(),
-        steps,
-        drawn_square: true,
-        washers_chamfer_up: true,
-        washers: None,
-        lubricated: None,
-        groups: Vec::new(),
-        caps: Vec::new(),
-        shells: Vec::new(),
-    }
+    let fasteners = if row == BearingRow::Mains { "stud set 12" } else { "rod bolts, first use" };
+    torqued(row, fasteners, steps)
 }
 
 fn feet(pounds: u16) -> TorqueStep {

@@ -6,12 +6,14 @@
 
 mod bench;
 mod engines;
+mod set_ups;
 mod shells;
 mod shop;
 mod washers;
 
 pub use bench::Bench;
 pub use engines::{Pattern, patterns};
+pub use set_ups::torqued;
 pub use shells::{families, shelf};
 pub use shop::{DemoPerson, gauges, people, person};
 pub use washers::washer_boxes;

@@ -118,7 +118,7 @@ fn assess_figure(context: &Context<'_>, figure: Figure, place: Place) -> Option<
     let inputs =
         Inputs { build, rules, sessions, gauges, figure, place, undersize, measured: &measured, former: false };
     let mut methods = inputs.methods();
-    if figure.name() == "tunnel_gap" {
+    if figure.row().methods.iter().any(|method| method.freed_of_size) {
         free_of_size(context, place, &mut methods);
     }
     let chosen = judged_method(figure, rules, &methods);

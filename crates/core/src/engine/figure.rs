@@ -196,6 +196,9 @@ pub struct MethodRow {
     pub at_each_end: Option<EndFormula>,
     /// Whether its parts meet place by place along the axis, so that each end has a smallest and a largest.
     pub place_by_place: bool,
+    /// Whether what it reads holds the size of the housing it is read in, which is taken out of it before it is judged: a
+    /// straight edge shows how large a housing is together with how far it stands off the line.
+    pub freed_of_size: bool,
 }
 
 impl MethodRow {
@@ -210,6 +213,7 @@ impl MethodRow {
             warm_at: None,
             at_each_end: None,
             place_by_place: false,
+            freed_of_size: false,
         }
     }
 

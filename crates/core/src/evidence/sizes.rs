@@ -285,8 +285,8 @@ fn taken_before<'a>(slot: &Slot<'a>, seq: u32) -> Vec<TakenReading<'a>> {
     ended.chain(slot.fresh.iter().copied()).filter(|t| t.fact.seq < seq).collect()
 }
 
-/// Something as it was just before a place in the build's order, place by place; how many touches are still wanted stays as it
-/// is now.
+/// Something as it was just before a place in the build's order, place by place. How many touches are still wanted is said as of
+/// today and not as of then.
 pub(crate) fn as_it_was(
     rules: &Rules,
     touches: &SlottedReadings<'_>,

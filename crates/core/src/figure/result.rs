@@ -478,7 +478,7 @@ pub enum Finding {
     },
     /// Blades that one place says both of: one went, and one no thicker did not. One of them is struck.
     BladesContradict {
-        /// Of what.
+        /// What they were tried in.
         part: Role,
     },
     /// A grid of bridge readings shows a face farther out of flat than it may be.

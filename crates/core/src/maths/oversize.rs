@@ -12,7 +12,7 @@ use crate::units::Length;
 pub enum Wear {
     /// On one side of its old centre.
     OneSided,
-    /// All round.
+    /// As much all round, so that its centre stayed where it was.
     Even,
 }
 

@@ -58,7 +58,7 @@ impl Material {
 pub enum Alloy {
     /// Cast with more silicon than dissolves: grows least.
     Hypereutectic,
-    /// Forged, eutectic.
+    /// Forged with as much silicon as just dissolves: grows a little more.
     ForgedEutectic,
     /// Forged, of low silicon: grows most.
     ForgedLowSilicon,

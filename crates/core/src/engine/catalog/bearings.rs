@@ -298,6 +298,7 @@ const OIL_CLEARANCE: FigureRow = FigureRow {
             warm_at: Some(Role::BORE),
             at_each_end: None,
             place_by_place: true,
+            freed_of_size: false,
         },
         MethodRow {
             id: "subtract",
@@ -320,6 +321,7 @@ const OIL_CLEARANCE: FigureRow = FigureRow {
             warm_at: Some(Role::BORE),
             at_each_end: None,
             place_by_place: true,
+            freed_of_size: false,
         },
         MethodRow {
             id: "components",
@@ -344,6 +346,7 @@ const OIL_CLEARANCE: FigureRow = FigureRow {
             warm_at: Some(Role::HOUSING),
             at_each_end: None,
             place_by_place: true,
+            freed_of_size: false,
         },
         MethodRow {
             id: "strip",
@@ -363,6 +366,7 @@ const OIL_CLEARANCE: FigureRow = FigureRow {
             warm_at: None,
             at_each_end: None,
             place_by_place: false,
+            freed_of_size: false,
         },
     ],
     wanted: Wanting::Always,
@@ -401,6 +405,7 @@ const TRACK_STEP: FigureRow = FigureRow {
         warm_at: None,
         at_each_end: None,
         place_by_place: false,
+        freed_of_size: false,
     }],
     wanted: Wanting::WithTarget,
     believable: Believable::PartOfJournal(200),
@@ -432,6 +437,7 @@ const fn along_the_shell(terms: &'static [Term]) -> MethodRow {
         warm_at: None,
         at_each_end: None,
         place_by_place: false,
+        freed_of_size: false,
     }
 }
 

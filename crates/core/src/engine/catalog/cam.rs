@@ -132,6 +132,7 @@ const CLEARANCE: FigureRow = FigureRow {
     ],
     methods: &[MethodRow {
         place_by_place: true,
+        freed_of_size: false,
         ..MethodRow::plain("bore_less_journal", &[sized(1, BEARING), sized(-1, JOURNAL)], Judges::Always)
     }],
     wanted: Wanting::OnceBegun,

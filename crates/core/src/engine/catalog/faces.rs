@@ -289,7 +289,10 @@ pub(super) const FIGURES: &[FigureRow] = &[
         wanted: Wanting::ForOthers,
         id: "tunnel_gap",
         inputs: &[Input::of(TUNNEL, Read::Blades, Group::Beside, Asked::ByDefault)],
-        methods: &[MethodRow::plain("blades", &[by_blades(TUNNEL)], Judges::Always)],
+        methods: &[MethodRow {
+            freed_of_size: true,
+            ..MethodRow::plain("blades", &[by_blades(TUNNEL)], Judges::Always)
+        }],
         presets: &[
             fixed(PlaceKind::Main, "in line, race", [Length::ZERO, Length::tenths(5), Length::tenths(15)]),
             fixed(PlaceKind::Main, "in line, street", [Length::ZERO, Length::tenths(10), Length::tenths(20)]),
