@@ -3398,7 +3398,7 @@ export interface components {
         } | {
             /** @enum {string} */
             kind: "blades_contradict";
-            /** @description Of what. */
+            /** @description What they were tried in. */
             part: components["schemas"]["Role"];
         } | {
             /** @enum {string} */
