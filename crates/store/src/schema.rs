@@ -104,6 +104,7 @@ diesel::table! {
         to_nm -> Nullable<BigInt>,
         calibrated -> Nullable<Varchar>,
         due -> Nullable<Varchar>,
+        people_nm -> Nullable<BigInt>,
         version -> Integer,
     }
 }

@@ -69,6 +69,7 @@ struct GaugeRow {
     to_nm: Option<i64>,
     calibrated: Option<String>,
     due: Option<String>,
+    people_nm: Option<i64>,
     version: i32,
 }
 
@@ -89,6 +90,7 @@ impl GaugeRow {
             to_nm: g.range.map(|r| r.to.nm()),
             calibrated: g.calibrated.map(|d| d.to_string()),
             due: g.due.map(|d| d.to_string()),
+            people_nm: g.between_people.map(|l| l.nm()),
             version,
         })
     }
@@ -111,7 +113,7 @@ impl GaugeRow {
                 range: range.map(|(f, t)| GaugeRange { from: Length::from_nm(f), to: Length::from_nm(t) }),
                 calibrated: day(self.calibrated)?,
                 due: day(self.due)?,
-                between_people: None,
+                between_people: self.people_nm.map(Length::from_nm),
             },
         })
     }

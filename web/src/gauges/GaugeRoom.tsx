@@ -33,6 +33,7 @@ const EMPTY: Texts = {
   to: "",
   calibrated: "",
   due: "",
+  between_people: "",
 };
 
 /** The gauge room: every instrument of the shop, what it reaches and how long its calibration holds. */
@@ -232,6 +233,7 @@ function GaugeForm({ gauge, onDone }: { gauge: ShopGauge | undefined; onDone: (i
         />
         {field("from", "Reaches from", unit === "in" ? "2" : "50")}
         {field("to", "to", unit === "in" ? "3" : "75")}
+        {field("between_people", "Differs from person to person by (1 s)", "not studied")}
         {field("calibrated", "Calibrated on", "2026-03-02")}
         {field("due", "Due", "2027-03-02")}
       </div>

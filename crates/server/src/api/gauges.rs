@@ -48,6 +48,9 @@ struct GaugeTexts {
     calibrated: String,
     /// The last day that holds.
     due: String,
+    /// What one person reads otherwise than another with it: one standard deviation; empty where nobody studied it.
+    #[serde(default)]
+    between_people: String,
 }
 
 impl GaugeTexts {
@@ -62,6 +65,7 @@ impl GaugeTexts {
             to: g.range.map(|r| typed(r.to)).unwrap_or_default(),
             calibrated: day(g.calibrated),
             due: day(g.due),
+            between_people: g.between_people.map(typed).unwrap_or_default(),
         }
     }
 }
@@ -127,7 +131,11 @@ impl PutGauge {
             range,
             calibrated: day(&t.calibrated, "calibrated")?,
             due: day(&t.due, "due")?,
-            between_people: None,
+            between_people: if t.between_people.trim().is_empty() {
+                None
+            } else {
+                Some(typed(&t.between_people, "between_people")?)
+            },
         };
         // The form has its figures in one group.
         gauge.check().map_err(|flaw| match flaw.part {

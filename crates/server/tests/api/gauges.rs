@@ -39,6 +39,15 @@ async fn a_gauge_is_registered_changed_over_what_was_seen_and_refused_when_it_ca
     assert_eq!((status, &wrong["code"], &wrong["field"]), (422, &json!("bad_field"), &json!("texts.due")));
     let Answer { status, body: _ } = house.person("fenn").await?.put("/gauges/mic-9", gauge(0)).await?;
     assert_eq!(status, 403, "an apprentice registers nothing");
+    let mut studied = gauge(1);
+    studied["texts"]["between_people"] = json!("less");
+    let refused = person.put("/gauges/mic-1-2", studied.clone()).await?;
+    assert_eq!((refused.status, &refused.body["field"]), (422, &json!("texts.between_people")));
+    studied["texts"]["between_people"] = json!(".00008");
+    let all = person.put("/gauges/mic-1-2", studied).await?.body;
+    assert_eq!(found(&all).map(|g| g["gauge"]["between_people"].clone()), Some(json!(2_032)));
+    let kept = person.get("/gauges").await?.body;
+    assert_eq!(found(&kept).map(|g| g["texts"]["between_people"].clone()), Some(json!("0.00008")));
     Ok(())
 }
 
