@@ -120,7 +120,8 @@ fn a_piston_is_measured_anew_where_its_gauge_point_is_another_one() -> Outcome {
     let mut bench = opened()?;
     bench.size(W(1), PISTON, &["3.4716 16"])?;
     let point = |from, tenths, coating| {
-        What::GaugePoint(GaugePoint { from, height: t(tenths), coating, note: "sheet 4".into() })
+        let note = "sheet 4".into();
+        What::GaugePoint(GaugePoint { from, height: t(tenths), coating, thickness: None, note })
     };
     let stale = |bench: &Bench| {
         let wall = of(bench.build(), Figure::PISTON_TO_WALL, B(1))?;
@@ -139,6 +140,25 @@ fn a_piston_is_measured_anew_where_its_gauge_point_is_another_one() -> Outcome {
     bench.record(point(GaugeEdge::OilGroove, 5_000, Coating::Over))?;
     assert!(stale(&bench)?.is_some(), "over the coating is another size");
     assert!(bench.record(point(GaugeEdge::Crown, 0, Coating::None)).is_err());
+    Ok(())
+}
+
+#[test]
+fn a_coating_under_which_the_sheet_counts_comes_off_twice() -> Outcome {
+    let mut bench = opened()?;
+    bench.size(W(1), PISTON, &["3.4712 12"])?;
+    bore(&mut bench, 1, BORE, ["3.4749", "50", "50", "50", "50", "50"])?;
+    let room = |bench: &Bench| -> Result<_, Box<dyn std::error::Error>> {
+        Ok(of(bench.build(), Figure::PISTON_TO_WALL, B(1))?.judged.as_ref().ok_or("measured")?.clearance)
+    };
+    let bare = room(&bench)?;
+    let (from, height, note) = (GaugeEdge::SkirtBottom, t(5_000), String::new());
+    let thickness = Some(t(5));
+    let said = GaugePoint { from, height, coating: Coating::Under, thickness, note };
+    bench.record(What::GaugePoint(said.clone()))?;
+    assert_eq!(room(&bench)? - bare, t(10), "half a thou a side is a thou of the diameter");
+    bench.record(What::GaugePoint(GaugePoint { coating: Coating::Over, ..said }))?;
+    assert!(room(&bench).is_err(), "measured to something else, it is measured again");
     Ok(())
 }
 

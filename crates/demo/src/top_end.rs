@@ -111,6 +111,7 @@ pub fn weights(bench: &mut Bench) -> Result<(), Refusal> {
         from: GaugeEdge::SkirtBottom,
         height: Length::tenths(5_000),
         coating: Coating::Over,
+        thickness: None,
         note: "the sheet in the box".into(),
     };
     bench.record(What::GaugePoint(point))?;

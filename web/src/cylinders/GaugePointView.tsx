@@ -33,8 +33,15 @@ export function GaugePointView({ build, unit }: { build: Build; unit: Unit }) {
               <b>
                 <Figure nm={point.height} unit={unit} /> {EDGE_WORD[point.from]}
               </b>
-              , square to the pin; {COATING_WORD[point.coating]}.{" "}
-              {point.note && <span className="text-ink-2">{point.note}</span>}
+              , square to the pin; {COATING_WORD[point.coating]}
+              {point.thickness ? (
+                <>
+                  , <Figure nm={point.thickness} unit={unit} /> a side comes off
+                </>
+              ) : (
+                ""
+              )}
+              . {point.note && <span className="text-ink-2">{point.note}</span>}
             </p>
           ) : (
             <p className="leading-snug" data-gauge-point="open">
@@ -90,7 +97,7 @@ function Drawing({ point }: { point: Point | undefined }) {
 function PointForm({ build, unit, said }: { build: Build; unit: Unit; said: Point | undefined }) {
   const client = useQueryClient();
   const [id, setId] = useState(newId);
-  const [form, setForm] = useState({ height: "", note: "" });
+  const [form, setForm] = useState({ height: "", thickness: "", note: "" });
   const [from, setFrom] = useState<Edge>();
   const [coating, setCoating] = useState<Coating>();
   const edge = from ?? said?.from ?? "skirt_bottom";
@@ -106,7 +113,7 @@ function PointForm({ build, unit, said }: { build: Build; unit: Unit; said: Poin
     onSuccess: (recorded) => {
       showRecorded(client, recorded);
       setId(newId());
-      setForm({ height: "", note: "" });
+      setForm({ height: "", thickness: "", note: "" });
     },
   });
   const submit = (event: FormEvent) => {
@@ -138,6 +145,16 @@ function PointForm({ build, unit, said }: { build: Build; unit: Unit; said: Poin
           onChange={setCoating}
           options={COATINGS.map((value) => ({ value, text: COATING_WORD[value] }))}
         />
+        {coat === "under" && (
+          <SmallField
+            label="Thick, a side"
+            name="thickness"
+            above
+            value={form.thickness}
+            usual={unit === "in" ? ".0005" : "0.012"}
+            onChange={(thickness) => setForm({ ...form, thickness })}
+          />
+        )}
         <SmallField
           label="Sheet"
           name="gauge-note"
@@ -149,7 +166,9 @@ function PointForm({ build, unit, said }: { build: Build; unit: Unit; said: Poin
         <button
           type="submit"
           className="btn min-h-8 px-3 text-small"
-          disabled={say.isPending || form.height.trim() === ""}
+          disabled={
+            say.isPending || form.height.trim() === "" || (coat === "under" && form.thickness.trim() === "")
+          }
         >
           Say it
         </button>

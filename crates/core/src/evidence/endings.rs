@@ -135,6 +135,8 @@ pub struct Endings<'a> {
     changed: Vec<Tag>,
     /// Indices into the causes, by place.
     of_place: Vec<Vec<(Characteristic, Vec<usize>)>>,
+    /// What a coating takes of a diameter that is read at the gauge point.
+    off_coated: Length,
 }
 
 impl<'a> Endings<'a> {
@@ -150,6 +152,7 @@ impl<'a> Endings<'a> {
             ends: Vec::new(),
             changed: Vec::new(),
             of_place,
+            off_coated: Length::ZERO,
         };
         let mut set_ups: BTreeMap<BearingRow, Cow<'_, SetUp>> = BTreeMap::new();
         let mut gauge_point: Option<&GaugePoint> = None;
@@ -198,6 +201,7 @@ impl<'a> Endings<'a> {
                 }
                 What::GaugePoint(point) => {
                     // What was measured before anybody said where was measured there as far as anybody knows.
+                    endings.off_coated = point.off_diameter();
                     let before = gauge_point.replace(point);
                     if before.is_some_and(|before| point.moves(before)) {
                         endings.add(fact, EndingCause::GaugePoint { point: point.clone() }, &[GaugePoint::ends()]);
@@ -210,6 +214,12 @@ impl<'a> Endings<'a> {
             }
         }
         endings
+    }
+
+    /// What comes off a size that was read over a coating, where the sheet means the metal under it.
+    pub fn off_coated(&self, characteristic: Characteristic) -> Length {
+        let at_gauge_point = || characteristic.row().ended_by.iter().any(|(tag, _)| *tag == Tag::GaugePoint);
+        if self.off_coated != Length::ZERO && at_gauge_point() { self.off_coated } else { Length::ZERO }
     }
 
     /// Whether any of these was changed after `seq`: there, or anywhere where no place is named.

@@ -17,7 +17,7 @@ use crate::units::Length;
 /// One reading with what its session and its temperatures make of it.
 #[derive(Debug, Clone, Copy)]
 pub(crate) struct TakenReading<'a> {
-    /// The size, corrected for drift and temperature.
+    /// The size, corrected for drift and temperature, and without a coating that the sheet does not count.
     pub size: Length,
     /// The size as it was read: repeats are held against each other before any correction.
     pub read: Length,
@@ -305,7 +305,8 @@ impl<'a> SlottedReadings<'a> {
         let slot = self.slots.get_mut(number)?;
         let read = reading.measure.size();
         let as_read = from.sessions.all.is_empty() && reading.temperatures.is_none();
-        let size = if as_read { read } else { corrected(from, (fact, reading), session, read) };
+        let whole = if as_read { read } else { corrected(from, (fact, reading), session, read) };
+        let size = whole - from.endings.off_coated(characteristic);
         let noted = reading.temperatures.is_some_and(|t| t.part_mc.is_some() && t.gauge_mc.is_some());
         let to_soak = reading.temperatures.is_some_and(|t| t.let_it_soak());
         let touch = TakenReading { size, read, gauge, hand, noted, to_soak, session, reading, fact };

@@ -45,6 +45,9 @@ pub struct GaugePoint {
     pub height: Length,
     /// What the coating is to the size.
     pub coating: Coating,
+    /// How thick a coating is that comes off what is read, on one side of the piston.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub thickness: Option<Length>,
     /// Which sheet says so.
     #[serde(default, skip_serializing_if = "String::is_empty")]
     pub note: String,
@@ -52,6 +55,8 @@ pub struct GaugePoint {
 
 /// No piston is taller: a fifth of a metre.
 const TALLEST: Length = Length::microns(200_000);
+/// Nor is a coating thicker: a quarter of a millimetre a side.
+const THICKEST: Length = Length::microns(250);
 
 impl GaugePoint {
     /// Checks its height and its note.
@@ -63,12 +68,24 @@ impl GaugePoint {
         let least = if self.from == GaugeEdge::PinAxis { Length::ZERO } else { Length::microns(1) };
         let sane = (least..=TALLEST).contains(&self.height);
         must(sane, Flaw::of("height", Wrong::Figure("a height on a piston")))?;
+        let thick = self.thickness.is_none_or(|t| t > Length::ZERO && t <= THICKEST);
+        must(thick, Flaw::of("thickness", Wrong::Figure("above zero and a quarter of a millimetre at most")))?;
         must_be_text_or_none(&self.note, "note", LONGEST_TEXT)
     }
 
     /// Whether a piston is measured at another place, or otherwise, than by the one before.
     pub fn moves(&self, before: &GaugePoint) -> bool {
-        (self.from, self.height, self.coating) != (before.from, before.height, before.coating)
+        self.read_at() != before.read_at()
+    }
+
+    const fn read_at(&self) -> (GaugeEdge, Length, Coating, Option<Length>) {
+        (self.from, self.height, self.coating, self.thickness)
+    }
+
+    /// What comes off a diameter that is read over a coating, to the metal that the sheet means: both sides of it.
+    pub fn off_diameter(&self) -> Length {
+        let side = if self.coating == Coating::Under { self.thickness.unwrap_or_default() } else { Length::ZERO };
+        side + side
     }
 
     /// What it ends where it is another one: the size of every piston.
@@ -88,6 +105,7 @@ mod tests {
             from,
             height: Length::microns(microns),
             coating: Coating::None,
+            thickness: None,
             note: String::new(),
         };
         assert_eq!(point(GaugeEdge::SkirtBottom, 12_000).check(), Ok(()));
@@ -98,5 +116,14 @@ mod tests {
         let first = point(GaugeEdge::SkirtBottom, 12_000);
         assert!(!first.moves(&GaugePoint { note: "sheet 4".into(), ..first.clone() }));
         assert!(first.moves(&GaugePoint { coating: Coating::Over, ..first.clone() }));
+        let thousandths = |microns| GaugePoint {
+            coating: Coating::Under,
+            thickness: Some(Length::microns(microns)),
+            ..first.clone()
+        };
+        assert_eq!(thousandths(12).off_diameter(), Length::microns(24));
+        assert_eq!(GaugePoint { coating: Coating::Over, ..thousandths(12) }.off_diameter(), Length::ZERO);
+        assert!(thousandths(0).check().is_err() && thousandths(251).check().is_err());
+        assert!(thousandths(12).moves(&thousandths(13)));
     }
 }

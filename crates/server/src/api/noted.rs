@@ -166,6 +166,9 @@ pub(super) struct NewGaugePoint {
     height: String,
     /// What the coating is to the size.
     coating: Coating,
+    /// How thick it is on one side, as typed: asked where the sheet means the metal under it.
+    #[serde(default)]
+    thickness: String,
     /// Which sheet says so.
     #[serde(default)]
     note: String,
@@ -183,6 +186,14 @@ pub(super) async fn say_gauge_point(
 ) -> Result<Json<RecordedView>, Problem> {
     let unit = state.store.build(find(&state, &name).await?).await?.unit;
     let height = length(&new.height, unit, "height")?;
-    let point = GaugePoint { from: new.from, height, coating: new.coating, note: new.note.trim().to_owned() };
+    let thickness = match (new.coating, new.thickness.trim()) {
+        (Coating::Under, "") => {
+            return Err(Problem::field("thickness", "how thick the coating is on one side: twice that comes off"));
+        }
+        (Coating::Under, text) => Some(length(text, unit, "thickness")?),
+        _ => None,
+    };
+    let note = new.note.trim().to_owned();
+    let point = GaugePoint { from: new.from, height, coating: new.coating, thickness, note };
     record_what(&state, who, &name, new.id, What::GaugePoint(point)).await
 }

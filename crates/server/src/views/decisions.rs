@@ -118,7 +118,9 @@ pub fn decision(build: &Build, fact: &Fact) -> Option<DecisionView> {
         What::GaugePoint(g) => {
             let (from, coating) = (name(&g.from).replace('_', " "), name(&g.coating));
             let note = if g.note.is_empty() { String::new() } else { format!(": {}", g.note) };
-            (None, format!("pistons measured {} from {from}, coating {coating}{note}", g.height.show(build.unit)))
+            let off = g.thickness.map(|t| format!(", {} a side", t.show(build.unit))).unwrap_or_default();
+            let height = g.height.show(build.unit);
+            (None, format!("pistons measured {height} from {from}, coating {coating}{off}{note}"))
         }
         What::Noted(n) => {
             (Some(n.at), format!("{}: {}", name(&n.note).replace('_', " "), n.note.show(n.value, build.unit)))
@@ -248,6 +250,10 @@ pub fn work_words(work: Work) -> &'static str {
         Work::CrankFlushed => "crank brushed and flushed",
         Work::RingsFitted => "rings fitted for good",
         Work::FaceMachined => "face machined",
+        Work::BlockFlushed => "block brushed and flushed",
+        Work::RodWashed => "rod washed",
+        Work::HeadWashed => "head washed",
+        Work::Blasted => "blasted or dressed with a disc",
     }
 }
 

@@ -200,6 +200,14 @@ async fn another_gauge_point_ends_what_was_measured_at_the_one_before() -> Outco
     }
     let said = person.get("/builds/SL-041/noted").await?.body["gauge_point"].clone();
     assert_eq!((&said["from"], &said["height"]), (&json!("oil_groove"), &json!(12_700_000)));
+    let mut coated = say("oil_groove", ".500");
+    coated["coating"] = json!("under");
+    let unsaid = person.post("/builds/SL-041/gauge-point", coated.clone()).await?;
+    assert_eq!(unsaid.problem(), (422, "bad_field", "thickness"), "it comes off: how much has to be said");
+    coated["thickness"] = json!(".0005");
+    assert_eq!(person.post("/builds/SL-041/gauge-point", coated).await?.status, 200);
+    let said = person.get("/builds/SL-041/noted").await?.body["gauge_point"].clone();
+    assert_eq!(said["thickness"], json!(12_700));
     for (from, height, code, field) in [
         ("crown", "0", "unsound", "height"),
         ("crown", "high", "bad_field", "height"),
