@@ -213,7 +213,7 @@ fn ends(work: &WorkEvent, station: Place, part: Role) -> bool {
         Scope::Pins => station.kind() == PlaceKind::Pin,
         Scope::Rods => station.kind() == PlaceKind::Rod,
         Scope::Crank => station.kind() != PlaceKind::Rod,
-        Scope::Cylinders => false,
+        Scope::Cylinders | Scope::Block => false,
     };
     here && match work.work {
         JournalPolished | JournalGround | JournalWelded => part == Role::JOURNAL,

@@ -12,6 +12,7 @@ import {
   shownState,
   staleText,
   verdictSentence,
+  WORK_WORD,
 } from "../shared/words";
 import { gateText } from "./gates";
 
@@ -64,7 +65,7 @@ export function Blocks({ build, unit, session, onMeasure, onAccept, onParts, onL
           return (
             station && (
               <li
-                key={`${block.station} ${block.figure} ${block.needs} ${block.check ?? block.look ?? block.gate ?? ""}`}
+                key={`${block.station} ${block.figure} ${block.needs} ${block.check ?? block.look ?? block.gate ?? block.wash ?? ""}`}
                 data-block={block.station}
                 data-needs={block.needs}
                 className="flex items-center gap-3 border-b border-hair-strong py-1.5"
@@ -150,7 +151,7 @@ function blockText(block: Schemas["Block"], station: FigureAssessment, unit: Uni
   if (block.needs === "picture")
     return "Washers and rings the wrong way round show in no figure: a picture of how they were fitted, under Pictures.";
   if (block.needs === "clean")
-    return "Stone or wheel was there and nobody washed it since: grit ruins what was measured. W at the bench records it.";
+    return `Grit is left of what was done there: it ruins what was measured. To be done and recorded with W at the bench: ${(block.wash ? WORK_WORD[block.wash] : "washed or flushed").toLowerCase()}.`;
   if (block.needs === "hot_room") {
     return "What is left of it when the engine is hot is under the floor: nobody signs that. File the gap, or hone.";
   }

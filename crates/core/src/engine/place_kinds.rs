@@ -415,15 +415,18 @@ pub enum Scope {
     Crank,
     /// Every cylinder.
     Cylinders,
+    /// The whole block: what is bored, honed or cut in it.
+    Block,
 }
 
 /// The groups, each with the kinds of place it holds.
-const GROUPS: [(Scope, &str, &[PlaceKind]); 5] = [
+const GROUPS: [(Scope, &str, &[PlaceKind]); 6] = [
     (Scope::Mains, "mains", &[PlaceKind::Main]),
     (Scope::Pins, "pins", &[PlaceKind::Pin]),
     (Scope::Rods, "rods", &[PlaceKind::Rod]),
     (Scope::Crank, "crank", &[PlaceKind::Main, PlaceKind::Pin]),
     (Scope::Cylinders, "cylinders", &[PlaceKind::Cylinder]),
+    (Scope::Block, "block", &[PlaceKind::Main, PlaceKind::Cam, PlaceKind::Cylinder, PlaceKind::Deck]),
 ];
 
 impl Scope {

@@ -4,7 +4,7 @@ use uuid::Uuid;
 
 use super::ends::Ends;
 use super::work::Work;
-use crate::engine::{Characteristic, Place, Role, Scope, Tag};
+use crate::engine::{Characteristic, Place, PlaceKind, Role, Scope, Tag};
 use crate::units::{Flaw, LONGEST_TEXT, Length, Wrong, must, must_be_text, must_count, must_differ};
 
 /// What an outside shop is to do.
@@ -44,12 +44,15 @@ impl Job {
         }
     }
 
-    /// The step that takes the grit of it away, where it leaves any in what runs.
-    pub const fn cleaned_by(self) -> Option<Work> {
+    /// The work of this shop that it is: it leaves the same grit.
+    pub const fn as_work(self, on: Place) -> Work {
         match self {
-            Job::Grind | Job::Polish => Some(Work::CrankFlushed),
-            Job::BoreCylinder | Job::HoneCylinder => Some(Work::CylinderWashed),
-            Job::ResizeHousing | Job::BoreBearing => None,
+            Job::Grind => Work::JournalGround,
+            Job::Polish => Work::JournalPolished,
+            Job::BoreCylinder => Work::CylinderBored,
+            Job::HoneCylinder => Work::CylinderHoned,
+            Job::ResizeHousing | Job::BoreBearing if matches!(on.kind(), PlaceKind::Rod) => Work::RodResized,
+            Job::ResizeHousing | Job::BoreBearing => Work::TunnelHoned,
         }
     }
 

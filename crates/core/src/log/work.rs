@@ -16,7 +16,8 @@
 //! | pistons coated or machined | a wrist pin's place | that piston's sizes |
 //! | small end honed or bushed | a rod or all | its bush |
 //! | rings filed or changed | a cylinder | their gaps |
-//! | cylinders washed, crank flushed, rings fitted | cylinders, the crank | nothing: they are steps with ticks |
+//! | cylinders, rods, heads washed, crank or block flushed, rings fitted | them | nothing: they are steps with ticks |
+//! | blasted, or dressed with an abrasive disc | block, crank, rods, a head | nothing, but grit stays in every drilling |
 //! | deck or head face machined | that face | its flatness; of a deck its heights and what the pistons have below it |
 //! | rods narrowed | a rod or all | their widths and the side clearance of their pins |
 //! | journal of the thrust main ground, welded | that main | the end play: the wheel may touch its cheeks |
@@ -27,7 +28,7 @@ use serde::{Deserialize, Serialize};
 
 use super::ends::Ends;
 use super::ticks::Tick;
-use crate::engine::{PlaceKind, Scope, Tag};
+use crate::engine::{Place, PlaceKind, Scope, Tag};
 use crate::units::{Flaw, LONGEST_TEXT, Wrong, must, must_be_text, must_count, must_differ};
 
 /// What was done.
@@ -87,6 +88,14 @@ pub enum Work {
     RingsFitted,
     /// A deck or a head face was machined.
     FaceMachined,
+    /// The galleries of the block were brushed and flushed with every plug out.
+    BlockFlushed,
+    /// A rod was washed: its bolt holes and its oil hole brushed.
+    RodWashed,
+    /// A head was washed: its drillings and water spaces flushed.
+    HeadWashed,
+    /// A part was blasted, or its faces dressed with an abrasive disc.
+    Blasted,
 }
 
 /// A work event.
@@ -113,7 +122,7 @@ pub struct WorkEvent {
 
 impl Work {
     /// All kinds, in the order they are offered.
-    pub const ALL: [Work; 26] = [
+    pub const ALL: [Work; 30] = [
         Work::JournalPolished,
         Work::CapDeburred,
         Work::ShellsFitted,
@@ -140,6 +149,10 @@ impl Work {
         Work::CrankFlushed,
         Work::RingsFitted,
         Work::FaceMachined,
+        Work::BlockFlushed,
+        Work::RodWashed,
+        Work::HeadWashed,
+        Work::Blasted,
     ];
 
     /// What it changes.
@@ -159,7 +172,13 @@ impl Work {
             Work::PistonMachined => &[Tag::Piston],
             Work::SmallEndHoned => &[Tag::SmallEnd],
             Work::RingsFiled => &[Tag::Rings],
-            Work::CylinderWashed | Work::CrankFlushed | Work::RingsFitted => &[],
+            Work::CylinderWashed
+            | Work::CrankFlushed
+            | Work::RingsFitted
+            | Work::BlockFlushed
+            | Work::RodWashed
+            | Work::HeadWashed
+            | Work::Blasted => &[],
         }
     }
 
@@ -185,7 +204,10 @@ impl Work {
             Work::ThrustSeated | Work::WashersFitted => (&[], &[PlaceKind::Thrust]),
             Work::CrankStraightened | Work::CrankFlushed => (&[Scope::Crank], &[]),
             Work::TunnelHoned => (&[Scope::Mains], &[]),
-            Work::RodResized | Work::RodNarrowed => (&[Scope::Rods], &[PlaceKind::Rod]),
+            Work::RodResized | Work::RodNarrowed | Work::RodWashed => (&[Scope::Rods], &[PlaceKind::Rod]),
+            Work::BlockFlushed => (&[Scope::Block], &[]),
+            Work::HeadWashed => (&[], &[PlaceKind::Head]),
+            Work::Blasted => (&[Scope::Block, Scope::Crank, Scope::Rods], &[PlaceKind::Head, PlaceKind::Rod]),
             Work::CapDeburred
             | Work::CapReplaced
             | Work::CapTurned
@@ -202,17 +224,37 @@ impl Work {
             Work::CylinderWashed => &[Tick::Scrubbed, Tick::WhiteCloth, Tick::Oiled],
             Work::CrankFlushed => &[Tick::DrillingsBrushed, Tick::WhiteCloth, Tick::PlugsBack],
             Work::RingsFitted => &[Tick::MarksUp, Tick::GapsApart, Tick::ExpanderButts],
+            Work::BlockFlushed => &[Tick::DrillingsBrushed, Tick::WhiteCloth, Tick::PlugsBack],
+            Work::RodWashed | Work::HeadWashed => &[Tick::Scrubbed, Tick::WhiteCloth, Tick::Oiled],
             _ => &[],
         }
     }
 
-    /// What has to follow it before anything that was touched there goes on the sheet: grit ruins what was measured.
-    pub const fn cleaned_by(self) -> Option<Work> {
+    /// What has to follow it before anything that was touched there goes on the sheet: grit ruins what was measured. Each
+    /// of them cleans the places that it can be done to. A main is of the block and of the crank: what was blasted says which.
+    pub const fn cleaned_by(self, on: Scope) -> &'static [Work] {
         match self {
-            Work::CylinderBored | Work::CylinderHoned => Some(Work::CylinderWashed),
-            Work::JournalPolished | Work::JournalGround | Work::JournalWelded => Some(Work::CrankFlushed),
-            _ => None,
+            Work::CylinderBored | Work::CylinderHoned => &[Work::CylinderWashed],
+            Work::JournalPolished | Work::JournalGround | Work::JournalWelded => &[Work::CrankFlushed],
+            Work::TunnelHoned | Work::BushFitted => &[Work::BlockFlushed],
+            Work::RodResized | Work::RodNarrowed | Work::SmallEndHoned => &[Work::RodWashed],
+            Work::FaceMachined => &[Work::BlockFlushed, Work::HeadWashed],
+            Work::Blasted if matches!(on, Scope::Crank) => &[Work::CrankFlushed],
+            Work::Blasted => &[Work::BlockFlushed, Work::RodWashed, Work::HeadWashed],
+            _ => &[],
         }
+    }
+
+    /// Whether the first reckonings asked for a cleaning after it: stones in cylinders and on journals only.
+    pub const fn was_always_cleaned(self) -> bool {
+        let first = matches!(self, Work::CylinderBored | Work::CylinderHoned);
+        first || matches!(self, Work::JournalPolished | Work::JournalGround | Work::JournalWelded)
+    }
+
+    /// Whether it is done to the place, by itself or with its group.
+    pub fn reaches(self, place: Place) -> bool {
+        let (groups, kinds) = self.done_to();
+        kinds.contains(&place.kind()) || groups.iter().any(|group| group.covers(place))
     }
 
     /// Whether it can be done to that.
@@ -260,7 +302,6 @@ impl WorkEvent {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::engine::Place;
 
     #[test]
     fn a_tunnel_is_honed_as_a_whole_and_a_rod_is_no_journal() {
@@ -273,8 +314,12 @@ mod tests {
     #[test]
     fn every_work_ends_something_or_is_a_step_with_ticks_and_is_offered_once() {
         for (i, work) in Work::ALL.iter().enumerate() {
-            assert!(!work.changes().is_empty() || !work.ticks().is_empty());
-            assert!(work.cleaned_by().is_none_or(|by| by.changes().is_empty() && !by.ticks().is_empty()));
+            assert!(
+                !work.changes().is_empty() || !work.ticks().is_empty() || !work.cleaned_by(Scope::Block).is_empty()
+            );
+            for by in work.cleaned_by(Scope::Block) {
+                assert!(by.changes().is_empty() && !by.ticks().is_empty(), "{work:?}");
+            }
             assert!(!Work::ALL[i + 1..].contains(work));
         }
     }

@@ -6,6 +6,7 @@ mod proof;
 mod seal;
 mod signoff;
 mod unchecked;
+mod unclean;
 
 pub use key::{NotAKey, SealKey};
 pub use proof::{SealFault, SealFlaw, SealProof, last_signature, missing, prove, prove_seals};

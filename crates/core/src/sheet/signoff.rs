@@ -9,12 +9,11 @@ use serde::{Deserialize, Serialize};
 
 use super::away::Away;
 use super::proof::SealProof;
-use crate::build::{Build, order_of};
-use crate::engine::{BearingRow, Figure, Place, PlaceKind, Scope};
+use super::unclean::unclean;
+use crate::build::Build;
+use crate::engine::{BearingRow, Figure, Place, PlaceKind};
 use crate::figure::{FigureAssessment, Finding, StandsHere};
-use crate::log::{
-    Check, Fact, Gate, Imported, InspectedPart, Lifted, Moment, OrderStep, Rules, SignerRole, What, Work, WorkOrder,
-};
+use crate::log::{Check, Fact, Gate, Imported, InspectedPart, Lifted, Moment, Rules, SignerRole, What, Work};
 use crate::maths::State;
 use crate::units::{Person, Timestamp};
 
@@ -92,13 +91,16 @@ pub struct Block {
     /// The remark that blocks.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub gate: Option<Gate>,
+    /// What has to be washed or flushed.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub wash: Option<Work>,
 }
 
 impl Block {
     /// A figure that blocks.
     pub(crate) fn of(f: &FigureAssessment, needs: Needs) -> Self {
         let state = f.judged.as_ref().map(|j| j.state);
-        Block { station: f.station, figure: f.figure, state, needs, check: None, look: None, gate: None }
+        Block { station: f.station, figure: f.figure, state, needs, check: None, look: None, gate: None, wash: None }
     }
 }
 
@@ -299,43 +301,6 @@ fn remarks(figures: &[FigureAssessment]) -> Vec<Block> {
 /// A build with its notes and the rules in force.
 pub(crate) type Known<'a> = (&'a Build, &'a [&'a Fact], &'a Rules);
 
-/// What was touched by stone or wheel and not washed or flushed since: the first figure of each that is asked for.
-fn unclean((_, notes, rules): Known<'_>, figures: &[FigureAssessment]) -> Vec<Block> {
-    if !rules.cleaning_gate {
-        return Vec::new();
-    }
-    let works = || notes.iter().filter_map(|f| if let What::Work(w) = &f.what { Some((f.seq, w)) } else { None });
-    // What left grit where, here or at another shop.
-    let here = works().map(|(seq, done)| (seq, done.on, done.work.cleaned_by()));
-    let elsewhere = notes.iter().filter_map(|f| match &f.what {
-        What::OrderMoved(moved) if moved.step == OrderStep::Returned => Some((f.seq, order_of(notes, moved.order)?)),
-        _ => None,
-    });
-    let of_order = |(seq, order): (u32, &WorkOrder)| {
-        order.items.iter().map(move |i| (seq, Scope::One(i.station), i.job.cleaned_by())).collect::<Vec<_>>()
-    };
-    let gritty: Vec<(u32, Scope, Work)> =
-        here.chain(elsewhere.flat_map(of_order)).filter_map(|(seq, on, by)| Some((seq, on, by?))).collect();
-    let dirty = |at: Place| {
-        gritty.iter().any(|(seq, on, by)| {
-            let cleaned = || works().any(|(s, w)| s > *seq && w.work == *by && w.on.covers(at));
-            // What is not of the crank is not flushed with it.
-            let of_it = by.done_to().0.iter().any(|group| group.covers(at));
-            on.covers(at) && of_it && !cleaned()
-        })
-    };
-    let mut said: Vec<Place> = Vec::new();
-    let mut blocks = Vec::new();
-    for f in figures.iter().filter(|f| f.asked) {
-        let at = if f.figure.row().fitted { f.journal_at } else { f.station };
-        if !said.contains(&at) && dirty(at) {
-            said.push(at);
-            blocks.push(Block::of(f, Needs::Clean));
-        }
-    }
-    blocks
-}
-
 /// Rings the wrong way round show in no figure either.
 fn rings_without_a_picture((build, notes, rules): Known<'_>, figures: &[FigureAssessment]) -> Vec<Block> {
     if !rules.orientation_pictures {
@@ -462,7 +427,8 @@ pub(crate) fn sign_off(known: Known<'_>, figures: &[FigureAssessment], further: 
             .filter(same)
             .any(|b| more.needs == Needs::Picture || matches!(b.needs, Needs::Measure | Needs::MeasureAgain))
     };
-    for more in remarks(figures).into_iter().chain(unclean(known, figures)).chain(unseen) {
+    let dirty = unclean(known, figures, |block| waits(&blocks, block));
+    for more in remarks(figures).into_iter().chain(dirty).chain(unseen) {
         if !waits(&blocks, &more) {
             blocks.push(more);
         }
