@@ -1,12 +1,12 @@
 //! Thrust washers: which put end play right, what each does to the crank, and the promise held against the next push.
 use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::choose::{WasherProposal, WasherWish, propose_washers, washers_in};
+use jagged_pin_core::choose::{WasherProposal, WasherWish, propose_washers, thrust_need, washers_in};
 use jagged_pin_core::engine::{BearingRow, Figure, Place, Role};
 use jagged_pin_core::figure::{FigureAssessment, Finding};
 use jagged_pin_core::log::{FittedPair, WasherIn, WashersIn, What, Work};
 use jagged_pin_core::maths::{State, TargetRule};
 use jagged_pin_core::record::Refusal;
-use jagged_pin_core::shells::{ThrustSide, WasherBox};
+use jagged_pin_core::shells::{ThrustLayout, ThrustSide, WasherBox};
 use jagged_pin_core::{Build, Length};
 use jagged_pin_workbench::{Bench, patterns, person, washer_boxes};
 
@@ -111,6 +111,40 @@ fn fitted(proposal: &WasherProposal) -> WashersIn {
         grooves_open: true,
         note: "three thou too much".into(),
     }
+}
+
+#[test]
+fn where_both_sides_do_as_well_the_stand_of_the_crank_is_asked() -> Outcome {
+    let bench = pushed("0 110 0", "0 110 0")?;
+    let of = curlew()?;
+    let proposal = ask(bench.build(), &of, WasherWish::default())?;
+    assert!(proposal.either_side && proposal.choices[0].shift != Length::ZERO, "{:?}", proposal.choices[0]);
+    let known = WasherWish { stands: Some(t(-20)), ..WasherWish::default() };
+    assert!(!ask(bench.build(), &of, known)?.either_side);
+    Ok(())
+}
+
+#[test]
+fn flanged_shells_give_their_bearing_faces_and_washers_their_backs() -> Outcome {
+    let bench = pushed("0 20 0", "0 20 0")?;
+    for (layout, off_faces) in [(ThrustLayout::Saddle, false), (ThrustLayout::Flanged, true)] {
+        let of = WasherBox { layout, classes: Vec::new(), ..curlew()? };
+        let plan = ask(bench.build(), &of, WasherWish::default())?.tight.ok_or("it is tight")?;
+        assert_eq!((plan.total, plan.off_faces), (t(45), off_faces));
+    }
+    Ok(())
+}
+
+#[test]
+fn without_a_box_the_end_play_says_which_washers_would_do() -> Outcome {
+    let bench = pushed("0 110 0", "0 113 0")?;
+    let need = thrust_need(bench.build())?;
+    // 0.01115 less 0.0065; the larger position inside from 0.0033 on, the smaller one up to 0.0060.
+    assert_eq!(need.growth, Length::from_nm(118_110));
+    assert_eq!(need.within, Some([t(33), t(60)]));
+    let uneven = pushed("0 60 0", "0 95 0")?;
+    assert_eq!(thrust_need(uneven.build())?.within, None, "no washer makes a face square");
+    Ok(())
 }
 
 #[test]

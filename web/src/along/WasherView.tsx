@@ -1,5 +1,6 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import type { Build, Schemas, Unit } from "../api/client";
+import { api, type Build, type Schemas, type Unit, unwrap } from "../api/client";
 import { Choice, Segments } from "../shared/Choice";
 import { lineText, stepPhrase } from "../shared/figure";
 import { ProblemNote } from "../shared/ProblemNote";
@@ -20,14 +21,7 @@ export function WasherView({ build, unit, width }: WasherViewProps) {
   const found = proposal.data;
   const box = fits.find((b) => b.washers.id === asked.from);
   const chosen = found?.choices.find((c) => keyOfChoice(c) === key) ?? found?.choices[0];
-  if (boxes.data && fits.length === 0) {
-    return (
-      <p className="mt-4 leading-snug text-ink-2">
-        <b className="text-ink">No washers on the shelf for this unit.</b> Add a box of them in the shell
-        room: their thicknesses, how many halves lie where, and what they stand between.
-      </p>
-    );
-  }
+  if (boxes.data && fits.length === 0) return <WithoutBox build={build} unit={unit} />;
   return (
     <div className="mt-1" data-washers-of={asked.from}>
       <div className="flex flex-wrap items-center gap-x-3 gap-y-2">
@@ -135,6 +129,7 @@ function words(p: Schemas["WasherProposal"], c: WasherChoice, unit: Unit) {
     <>
       {best && <b>Best there is, proven: </b>}
       {best && `of ${p.weighed} pairs ${p.inside} land inside. `}
+      {p.either_side && <b>Either side does: where does the crank stand? Type it, and the side follows. </b>}
       {buy}
       {predicted.trim()}
       {stands}
@@ -149,12 +144,46 @@ function Tight({ plan, unit }: { plan: Schemas["TightPlan"]; unit: Unit }) {
   return (
     <p className="mt-2 border-l-4 border-ink pl-3 leading-snug">
       <b>Tight, and no washer makes room.</b> First clean, seat again, and look for a half in the wrong place.
-      Then {off(plan.total)} comes off in all, off the steel backs, every half of a side alike:{" "}
+      Then {off(plan.total)} comes off in all,{" "}
+      {plan.off_faces ? "off the bearing faces" : "off the steel backs, every half of a side alike"}:{" "}
       {off(plan.off_first)} at the {plan.first}, which carries no load
-      {plan.off_second > 0 && `, and ${off(plan.off_second)} at the ${other}`}. The loaded side keeps its face
-      and its grooves.
+      {plan.off_second > 0 && `, and ${off(plan.off_second)} at the ${other}`}.{" "}
+      {plan.off_faces
+        ? "Its oil grooves have to remain; the loaded side keeps its face as it came."
+        : "The loaded side keeps its face and its grooves."}
       {plan.short > 0 &&
-        ` ${off(plan.short)} are still missing: a wider saddle for the crank, which is for life.`}
+        ` ${off(plan.short)} are still missing: the crank's cheeks ground apart, which touches its fillets and is for life.`}
     </p>
+  );
+}
+
+/** Nothing on the shelf: which washers would do, whoever sells them. */
+function WithoutBox({ build, unit }: { build: Build; unit: Unit }) {
+  const need = useQuery({
+    queryKey: ["thrust-need", build.code, build.assessment.seq],
+    queryFn: () =>
+      unwrap(api.GET("/api/v1/builds/{build}/thrust-need", { params: { path: { build: build.code } } })),
+    retry: false,
+  });
+  const { growth, within } = need.data ?? {};
+  const step = unit === "in" ? "thou" : "\u00b5m";
+  const thicker = (nm: number) =>
+    nm === 0 ? "no thicker" : `${lineText(Math.abs(nm), unit)} ${step} ${nm > 0 ? "thicker" : "thinner"}`;
+  return (
+    <section aria-label="Washers that would do" className="mt-4 grid gap-2 leading-snug">
+      {growth !== undefined && (
+        <p data-thrust-need={growth}>
+          <b>Both sides together {thicker(growth)}</b> bring end play to its aim.{" "}
+          {within
+            ? `Anything from ${thicker(within[0] ?? growth)} to ${thicker(within[1] ?? growth)} lands inside: on one side alone, or shared.`
+            : "No washer brings both positions inside: they differ by more than the window. A face is out of square."}
+        </p>
+      )}
+      <ProblemNote problem={need.error} />
+      <p className="text-ink-2">
+        <b className="text-ink">No washers on the shelf for this unit.</b> Add a box of them in the shell
+        room: their thicknesses, how many halves lie where, and what they stand between.
+      </p>
+    </section>
   );
 }

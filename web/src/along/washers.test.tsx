@@ -46,6 +46,7 @@ const PROPOSAL: Schemas["WasherProposal"] = {
   weighed: 9,
   inside: 3,
   tight: null,
+  either_side: false,
 };
 
 function answer(proposal: Schemas["WasherProposal"]) {
@@ -87,11 +88,45 @@ describe("the washers of a thrust", () => {
   });
 
   it("say where metal comes off when none makes room", async () => {
-    const tight = { total: 35 * T, first: "front" as const, off_first: 30 * T, off_second: 5 * T, short: 0 };
+    const tight = {
+      total: 35 * T,
+      first: "front" as const,
+      off_first: 30 * T,
+      off_second: 5 * T,
+      short: 0,
+      off_faces: false,
+    };
     answer({ ...PROPOSAL, tight });
     show(<WasherView build={build([station(1)])} unit="in" width={616} />);
     expect(await screen.findByText(/no washer makes room/)).toBeVisible();
     expect(screen.getByText(/carries no load/)).toHaveTextContent("3.00 thou at the front");
+    expect(screen.getByText(/carries no load/)).toHaveTextContent("off the steel backs");
+  });
+
+  it("are taken off the faces of flanged shells, and the stand of the crank is asked where sides are alike", async () => {
+    const tight = { total: 5 * T, first: "front" as const, off_first: 5 * T, off_second: 0, short: 1 * T };
+    answer({ ...PROPOSAL, tight: { ...tight, off_faces: true }, either_side: true });
+    show(<WasherView build={build([station(1)])} unit="in" width={616} />);
+    expect(await screen.findByText(/carries no load/)).toHaveTextContent(
+      /off the bearing faces.*ground apart/,
+    );
+    expect(screen.getByText(/where does the crank stand/)).toBeVisible();
+  });
+
+  it("are named by what they have to be where no box of them is on the shelf", async () => {
+    server({
+      "GET /washers": [],
+      "GET /builds/T-1/thrust-need": {
+        seq: 9,
+        play: [110 * T, 113 * T],
+        target: PROPOSAL.target,
+        growth: 46.5 * T,
+        within: [33 * T, 60 * T],
+      },
+    });
+    show(<WasherView build={build([station(1)])} unit="in" width={616} />);
+    expect(await screen.findByText(/4.65 thou thicker/)).toBeVisible();
+    expect(screen.getByText(/lands inside/)).toHaveTextContent("from 3.30 thou thicker to 6.00 thou thicker");
   });
 
   it("are picked from their place, and what is not there is ordered and comes in", async () => {

@@ -104,6 +104,7 @@ export function WasherEditor({ view, onDone }: WasherEditorProps) {
           [
             { value: "saddle", text: "on a saddle of the block" },
             { value: "collar", text: "around a collar of the crank" },
+            { value: "flanged", text: "as flanges of a bearing's shells" },
           ],
           (layout) => set({ layout }),
         )}

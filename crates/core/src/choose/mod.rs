@@ -25,6 +25,6 @@ pub use rods::{AssignedRod, RodAssignment, rods_to_pins};
 pub use track_record::{FittingRecord, prediction_record};
 pub use tray::{NoTrayChoice, TrayPlace, TrayProposal, choose_from_tray};
 pub use washers::{
-    NoWashers, RoomLeft, TightPlan, WasherAim, WasherChoice, WasherProposal, WasherSide, WasherWish, WashersToBuy,
-    propose_washers, washers_in,
+    NoWashers, RoomLeft, ThrustNeed, TightPlan, WasherAim, WasherChoice, WasherProposal, WasherSide, WasherWish,
+    WashersToBuy, propose_washers, thrust_need, washers_in,
 };

@@ -7,9 +7,10 @@ use thiserror::Error;
 use crate::assess::{Assessment, evaluate};
 use crate::build::Build;
 use crate::engine::{Figure, Place, PlaceKind};
+use crate::figure::Judged;
 use crate::log::What;
 use crate::maths::{Acceptance, State, Target, Window, half_width, verdict};
-use crate::shells::{ThrustSide, WasherBox};
+use crate::shells::{ThrustLayout, ThrustSide, WasherBox};
 use crate::units::Length;
 
 /// Choices that are shown beside the best one, at most.
@@ -136,6 +137,8 @@ pub struct TightPlan {
     pub off_second: Length,
     /// What still lacks then: more than both sides may give.
     pub short: Length,
+    /// Whether it comes off the bearing faces of flanged shells, and not off the steel backs of washers.
+    pub off_faces: bool,
 }
 
 /// The washers for a build.
@@ -156,6 +159,25 @@ pub struct WasherProposal {
     pub inside: usize,
     /// Where metal comes off, when play is tight and no washer brings it inside.
     pub tight: Option<TightPlan>,
+    /// Whether the best choice does as well with its sides exchanged: where the crank stands decides, and nobody said it.
+    pub either_side: bool,
+}
+
+/// What end play wants of washers, whatever lies on the shelf: `growth = end play - the end play wanted`.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ThrustNeed {
+    /// Place of the last fact it rests on.
+    pub seq: u32,
+    /// End play as it is, the smaller of its positions and the larger.
+    pub play: [Length; 2],
+    /// The window and the aim.
+    pub target: Target,
+    /// How much thicker both sides together have to be for the aim; thinner where it is below zero.
+    pub growth: Length,
+    /// The least that brings the larger position inside, and the most that leaves the smaller one inside; none where the
+    /// positions differ by more than the window.
+    pub within: Option<[Length; 2]>,
 }
 
 /// Why nothing is proposed.
@@ -189,17 +211,14 @@ pub fn propose_washers(
     wish: WasherWish,
 ) -> Result<WasherProposal, NoWashers> {
     let assessed = evaluate(build);
-    let figure = assessed.figure(Figure::END_PLAY, Place::THRUST).ok_or(NoWashers::NotMeasured)?;
-    let judged = figure.judged.as_ref().ok_or(NoWashers::NotMeasured)?;
-    let method = figure.methods.iter().find(|m| m.method == judged.method).ok_or(NoWashers::NotMeasured)?;
-    let target = figure.target.as_ref().ok_or(NoWashers::NoTarget)?.window;
+    let PlayNow { judged, ends, target } = PlayNow::of(&assessed)?;
     let stock = of.stock(on_shelf);
     let steps = |lap: Length| {
         let whole = lap.nm().checked_div(of.lap_step.nm()).unwrap_or(0);
         u16::try_from(whole).unwrap_or(u16::MAX)
     };
     let asked = Play {
-        play: [method.smallest.nm(), method.largest.nm()],
+        play: ends.map(Length::nm),
         target: target.into(),
         thrust: of.layout.as_searched(),
         fitted: washers_in(build, of).map(Length::nm),
@@ -222,7 +241,7 @@ pub fn propose_washers(
         open: judged.expanded,
         acceptance: assessed.rules.acceptance,
         wish,
-        play: Length::mean(&[method.smallest, method.largest]).unwrap_or(judged.clearance),
+        play: Length::mean(&ends).unwrap_or(judged.clearance),
         rooms: least_rooms(&assessed),
     };
     // With a stone at hand the washers that are in are among the choices only as lapped ones.
@@ -232,7 +251,47 @@ pub fn propose_washers(
     let inside = found.iter().filter(|c| c.inside).count();
     let choices = found.iter().take(MOST_SHOWN).map(|c| shown.choice(c)).collect();
     let tight = (judged.state == State::Tight && inside == 0).then(|| tight_plan(of, &now, target));
-    Ok(WasherProposal { seq: assessed.seq, now, target, choices, weighed: found.len(), inside, tight })
+    let either_side = wish.stands.is_none() && found.first().is_some_and(|best| has_a_twin(best, &found));
+    Ok(WasherProposal { seq: assessed.seq, now, target, choices, weighed: found.len(), inside, tight, either_side })
+}
+
+/// Whether another choice differs from the best one only in the way that the crank goes.
+fn has_a_twin(best: &Choice, all: &[Choice]) -> bool {
+    let alike = |c: &&Choice| {
+        (c.play, c.cost, c.sides_changed) == (best.play, best.cost, best.sides_changed)
+            && c.twice_shift == -best.twice_shift
+    };
+    best.twice_shift != 0 && all.iter().any(|c| alike(&c))
+}
+
+/// End play as it is judged, with the ends of its positions and its window.
+struct PlayNow<'a> {
+    judged: &'a Judged,
+    ends: [Length; 2],
+    target: Target,
+}
+
+impl<'a> PlayNow<'a> {
+    fn of(assessed: &'a Assessment) -> Result<Self, NoWashers> {
+        let figure = assessed.figure(Figure::END_PLAY, Place::THRUST).ok_or(NoWashers::NotMeasured)?;
+        let judged = figure.judged.as_ref().ok_or(NoWashers::NotMeasured)?;
+        let method = figure.methods.iter().find(|m| m.method == judged.method).ok_or(NoWashers::NotMeasured)?;
+        let target = figure.target.as_ref().ok_or(NoWashers::NoTarget)?.window;
+        Ok(PlayNow { judged, ends: [method.smallest, method.largest], target })
+    }
+}
+
+/// What end play wants of washers where no box of them is on the shelf.
+///
+/// # Errors
+/// [`NoWashers`] where end play is not judged.
+pub fn thrust_need(build: &Build) -> Result<ThrustNeed, NoWashers> {
+    let assessed = evaluate(build);
+    let PlayNow { judged, ends: [smallest, largest], target } = PlayNow::of(&assessed)?;
+    let growth = Length::mean(&[smallest, largest]).unwrap_or(judged.clearance) - target.aim;
+    let (least, most) = (largest - target.high, smallest - target.low);
+    let within = (least <= most).then_some([least, most]);
+    Ok(ThrustNeed { seq: assessed.seq, play: [smallest, largest], target, growth, within })
 }
 
 /// The least room of each kind along the axis that a crank that moves takes from: the figure, where, and the room.
@@ -257,7 +316,8 @@ fn tight_plan(of: &WasherBox, now: &WasherChoice, target: Target) -> TightPlan {
     let total = target.aim - middle;
     let off_first = total.min(most);
     let off_second = (total - off_first).min(other);
-    TightPlan { total, first, off_first, off_second, short: total - off_first - off_second }
+    let off_faces = of.layout == ThrustLayout::Flanged;
+    TightPlan { total, first, off_first, off_second, short: total - off_first - off_second, off_faces }
 }
 
 /// What every choice is shown with.

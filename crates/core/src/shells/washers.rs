@@ -24,13 +24,15 @@ pub enum ThrustLayout {
     Saddle,
     /// A collar of the crank, between two washers.
     Collar,
+    /// Flanges of a bearing's own shells on a saddle of the block, between two cheeks of the crank.
+    Flanged,
 }
 
 impl ThrustLayout {
     /// As the search calls it.
     pub const fn as_searched(self) -> Thrust {
         match self {
-            ThrustLayout::Saddle => Thrust::Saddle,
+            ThrustLayout::Saddle | ThrustLayout::Flanged => Thrust::Saddle,
             ThrustLayout::Collar => Thrust::Collar,
         }
     }

@@ -170,6 +170,7 @@ fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(washers::put_washers))
         .routes(routes!(washers::move_washers))
         .routes(routes!(washers::ask_washers))
+        .routes(routes!(washers::ask_thrust_need))
         .routes(routes!(washers::fit_washers))
         .routes(routes!(crank_check::check_family))
         .routes(routes!(crank_check::record_stamps))

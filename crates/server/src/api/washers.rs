@@ -2,7 +2,8 @@
 use axum::Json;
 use axum::extract::State;
 use jagged_pin_core::choose::{
-    NoWashers, WasherAim, WasherChoice, WasherProposal, WasherSide, WasherWish, propose_washers,
+    NoWashers, ThrustNeed, WasherAim, WasherChoice, WasherProposal, WasherSide, WasherWish, propose_washers,
+    thrust_need,
 };
 use jagged_pin_core::engine::Place;
 use jagged_pin_core::log::{FittedPair, WasherIn, WashersIn, What};
@@ -183,14 +184,29 @@ async fn proposal(state: &AppState, build: &Build, ask: &AskWashers) -> Result<(
     let of = known_box(state, &ask.from).await?.washers;
     let shelf = state.store.shelf(&of.id).await?;
     let count = |class: &str| shelf.iter().find(|s| s.class == class).map_or(0, |s| s.count);
-    let proposed = propose_washers(build, &of, count, ask.wish(build.unit)?).map_err(|why| {
-        let code = match why {
-            NoWashers::NotMeasured => "nothing_measured",
-            NoWashers::NoTarget => "no_target",
-        };
-        Problem::Unanswerable { code, detail: why.to_string() }
-    })?;
+    let proposed = propose_washers(build, &of, count, ask.wish(build.unit)?).map_err(none)?;
     Ok((of, proposed))
+}
+
+fn none(why: NoWashers) -> Problem {
+    let code = match why {
+        NoWashers::NotMeasured => "nothing_measured",
+        NoWashers::NoTarget => "no_target",
+    };
+    Problem::Unanswerable { code, detail: why.to_string() }
+}
+
+/// How much thicker or thinner the washers of a build have to be, whatever lies on the shelf.
+#[utoipa::path(get, path = "/api/v1/builds/{build}/thrust-need",
+    params(("build" = String, Path, description = "Short name or id")),
+    responses((status = 200, body = ThrustNeed), (status = "4XX", body = ProblemBody)))]
+pub(super) async fn ask_thrust_need(
+    State(state): State<AppState>,
+    _: Who,
+    Path(name): Path<String>,
+) -> Result<Json<ThrustNeed>, Problem> {
+    let build = state.store.build(find(&state, &name).await?).await?;
+    Ok(Json(thrust_need(&build).map_err(none)?))
 }
 
 /// The washers that put the end play of a build right, proven; nothing is changed.

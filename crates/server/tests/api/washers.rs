@@ -32,6 +32,10 @@ async fn five_thou_at_the_front_is_proposed_fitted_once_and_taken_off_the_shelf(
     // Five thou less play, two and a half forward: the worse end is where it was.
     assert_eq!(best["leaves"][0]["now"], best["leaves"][0]["left"]);
 
+    let need = person.get("/builds/SL-041/thrust-need").await?.body;
+    assert_eq!((&need["growth"], need["within"].as_array().map(Vec::len)), (&json!(118_110), Some(2)));
+    assert_eq!(person.get("/builds/SL-046/thrust-need").await?.problem().1, "nothing_measured");
+
     let id = Uuid::new_v4();
     for ticks in [[false, true], [true, false]] {
         let answer = person.post("/builds/SL-041/washers/fit", fit(id, "+5", ticks)).await?;
