@@ -12,7 +12,7 @@ pub fn deck_and_stacks(bench: &mut Bench) -> Result<(), Refusal> {
     window(bench, "face_flatness", BearingRow::Mains, [0, 10, 20], "thin metal gasket")?;
     window(bench, "deck_height", BearingRow::Mains, [84_000, 84_030, 84_060], "as it was made")?;
     window(bench, "deck_parallel", BearingRow::Mains, [0, 10, 20], "street")?;
-    window(bench, "deck_clearance", BearingRow::Rods, [20, 120, 160], "flat top, steel rods")?;
+    window(bench, "deck_clearance", BearingRow::Rods, [20, 120, 160], "the gasket decides the rest")?;
     let under: Vec<&[&str]> = vec![&["5 10"], &["5 10"], &["5 10"], &["10 15"], &["5 10"], &["5 10"], &["5 10"]];
     bench.pushes(deck, Role::new("face_gap"), &under)?;
     bench.size(deck, Role::new("deck_corner"), &["8.4020", "8.4030", "8.4040", "8.4025"])?;

@@ -61,8 +61,8 @@ fn runout(bench: &mut Bench) -> Result<(), Refusal> {
 fn cylinders(bench: &mut Bench) -> Result<(), Refusal> {
     let rods = BearingRow::Rods;
     window(bench, "piston_to_wall", rods, [50, 60, 70], Some([50, 120]), "the maker's sheet")?;
-    window(bench, "cylinder_round", rods, [0, 10, 30], Some([0, 50]), "small two-stroke")?;
-    window(bench, "cylinder_taper", rods, [0, 30, 80], Some([0, 100]), "small two-stroke")?;
+    window(bench, "cylinder_round", rods, [0, 5, 10], Some([0, 30]), "small two-stroke")?;
+    window(bench, "cylinder_taper", rods, [0, 20, 50], Some([0, 80]), "small two-stroke")?;
     window(bench, "piston_size", rods, [53_920, 53_940, 53_960], None, "stamped on its crown, less 20 \u{b5}m")?;
     bench.take("bore-microns");
     let bores = [

@@ -8,7 +8,9 @@ use super::narrowing::FacingPass;
 use crate::build::Build;
 use crate::engine::{Axial, Characteristic, Figure, Place, Read, Role};
 use crate::figure::FigureAssessment;
-use crate::maths::{Corner, FilletEdge, body_room, edge_room, facing_passes, fillet, usual_fillet_margin};
+use crate::maths::{
+    Corner, FilletEdge, body_room, edge_room, facing_passes, fillet, usual_fillet_margin, usual_flat_margin,
+};
 use crate::units::Length;
 
 const RADIUS: Role = Role::new("fillet_radius");
@@ -98,7 +100,7 @@ pub struct FilletPlan {
     pub now: Edge,
     /// The room that is wanted.
     pub margin: Length,
-    /// How far beyond the arc the flat shall begin; where nobody asked for more it is enough that it does.
+    /// How far beyond the arc the flat begins once it is cut: as its target says, else ten thou or a quarter of a millimetre.
     pub beyond: Option<Length>,
     /// What is taken off the edge: the least that clears.
     pub take: Length,
@@ -165,7 +167,10 @@ pub fn plan_fillet(
     };
     let margin = room.target.as_ref().map_or_else(|| usual_fillet_margin(build.unit), |t| t.window.low);
     let flat = figures.iter().find(|f| f.figure == Figure::FILLET_FLAT && f.station == at);
-    let beyond = flat.and_then(|f| f.target.as_ref()).map(|t| t.window.low);
+    let asked = flat.and_then(|f| f.target.as_ref()).map(|t| t.window.low);
+    // What is cut anyway is cut so that the flat begins well beyond the arc; what clears is left as it is.
+    let cut = fillet(radius, edge, margin, asked).extra_inset > Length::ZERO;
+    let beyond = asked.or(cut.then(|| usual_flat_margin(build.unit)));
     let take = fillet(radius, edge, margin, beyond).extra_inset;
     let shown = |more: Length| shown(radius, FilletEdge { inset: edge.inset + more, ..edge }, margin);
     let passes = facing_passes(take, wish.rough, wish.finish).ok_or(NoFillet::Impossible)?;
@@ -221,7 +226,9 @@ fn shown(radius: Length, edge: FilletEdge, margin: Length) -> Option<Edge> {
 fn cost(contact: Length, take: Length) -> Option<NarrowingCost> {
     let (width, off) = (i128::from(contact.nm()), i128::from(take.nm()));
     let left = width.checked_sub(off).filter(|left| *left > 0)?;
-    let thousandths = |of: i128, whole: i128| of.checked_mul(1_000)?.checked_div(whole);
+    // To the nearest thousandth: 8.39 per cent is not 8.3.
+    let thousandths =
+        |of: i128, whole: i128| of.checked_mul(2_000)?.checked_add(whole)?.checked_div(whole.checked_mul(2)?);
     let (lost, load) = (thousandths(off, width)?, thousandths(off, left)?);
     Some(NarrowingCost {
         contact: contact - take,

@@ -60,6 +60,15 @@ pub fn usual_fillet_margin(unit: Unit) -> Length {
     }
 }
 
+/// How far beyond the end of the arc a flat that is cut anew begins unless said otherwise: ten thou, or a quarter of a
+/// millimetre. One that begins where the arc ends rides as soon as anything lies a tenth otherwise.
+pub fn usual_flat_margin(unit: Unit) -> Length {
+    match unit {
+        Unit::Inch => Length::tenths(100),
+        Unit::Mm => Length::microns(250),
+    }
+}
+
 /// Room of a point in nanometres; `None` where it cannot touch.
 pub fn corner_room(radius: Length, corner: Corner) -> Option<f64> {
     let (dx, dy) = (radius - corner.x, radius - corner.y);

@@ -58,7 +58,8 @@ pub use end_play::{EndPlay, PushedPlace, end_play, usual_square_limit};
 pub use entry::{Cell, CellKind, Entry, EntryError, How, parse_entry, parse_length};
 pub use estimate::{Estimate, EstimateLine, Task, Times};
 pub use fillet::{
-    Corner, FilletEdge, FilletRoom, body_room, corner_room, edge_room, fillet, has_margin, least_x, usual_fillet_margin,
+    Corner, FilletEdge, FilletRoom, body_room, corner_room, edge_room, fillet, has_margin, least_x,
+    usual_fillet_margin, usual_flat_margin,
 };
 pub use flatness::{FacePoint, Flatness, MOST_POINTS, Straightness, flatness, range, straightness};
 pub use gauge_study::{GaugeStudy, gauge_study};

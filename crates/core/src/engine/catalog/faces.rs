@@ -233,7 +233,7 @@ pub(super) const FIGURES: &[FigureRow] = &[
         presets: &[
             fixed(
                 PlaceKind::Cylinder,
-                "flat top, steel rods",
+                "below the deck, its gasket decides the rest",
                 [Length::tenths(20), Length::tenths(80), Length::tenths(140)],
             ),
             fixed(PlaceKind::Cylinder, "level with the deck", [Length::tenths(-20), Length::ZERO, Length::tenths(20)]),

@@ -176,6 +176,11 @@ const ROOM: FigureRow = FigureRow {
             [Length::tenths(20), Length::tenths(50), Length::tenths(2_500)],
         ),
         Preset::fixed(
+            PlaceKind::MainFillet,
+            "usual margin, metric",
+            [Length::microns(50), Length::microns(130), Length::microns(6_000)],
+        ),
+        Preset::fixed(
             PlaceKind::PinFillet,
             "usual margin, metric",
             [Length::microns(50), Length::microns(130), Length::microns(6_000)],
@@ -228,6 +233,11 @@ pub(super) const FIGURES: &[FigureRow] = &[
                 PlaceKind::PinFillet,
                 "five thou",
                 [Length::tenths(50), Length::tenths(150), Length::tenths(2_500)],
+            ),
+            Preset::fixed(
+                PlaceKind::MainFillet,
+                "metric",
+                [Length::microns(250), Length::microns(500), Length::microns(6_000)],
             ),
             Preset::fixed(
                 PlaceKind::PinFillet,

@@ -126,6 +126,21 @@ pub(super) const FIGURES: &[FigureRow] = &[FigureRow {
             "steel, two on a pin",
             [Length::tenths(100), Length::tenths(150), Length::tenths(200)],
         ),
+        Preset::fixed(
+            PlaceKind::Side,
+            "endurance, two on a pin",
+            [Length::tenths(120), Length::tenths(160), Length::tenths(200)],
+        ),
+        Preset::fixed(
+            PlaceKind::Side,
+            "race, two on a pin",
+            [Length::tenths(140), Length::tenths(190), Length::tenths(240)],
+        ),
+        Preset::fixed(
+            PlaceKind::Side,
+            "steel, two on a pin, metric",
+            [Length::microns(250), Length::microns(375), Length::microns(500)],
+        ),
         Preset::fixed(PlaceKind::Side, "aluminium", [Length::tenths(200), Length::tenths(250), Length::tenths(300)]),
         Preset::fixed(
             PlaceKind::Side,

@@ -201,6 +201,7 @@ pub(super) const FIGURES: &[FigureRow] = &[
         believable: Believable::UpTo(2_540_000),
         presets: &[
             Preset::fixed(PlaceKind::WristPin, "wire locks", [Length::ZERO, Length::tenths(25), Length::tenths(50)]),
+            Preset::fixed(PlaceKind::WristPin, "spiral locks", [Length::ZERO, Length::tenths(10), Length::tenths(20)]),
             Preset::fixed(
                 PlaceKind::WristPin,
                 "wire locks, metric",
