@@ -1058,6 +1058,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/builds/{build}/thrust-need": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How much thicker or thinner the washers of a build have to be, whatever lies on the shelf. */
+        get: operations["ask_thrust_need"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/builds/{build}/tray": {
         parameters: {
             query?: never;
@@ -2220,6 +2237,7 @@ export interface components {
             state?: components["schemas"]["State"] | null;
             /** @description The place. */
             station: components["schemas"]["Place"];
+            wash?: components["schemas"]["Work"] | null;
         };
         /** @description The block as a whole. */
         BlockPlan: {
@@ -3833,6 +3851,7 @@ export interface components {
             height: components["schemas"]["Length"];
             /** @description Which sheet says so. */
             note?: string;
+            thickness?: components["schemas"]["Length"] | null;
         };
         /** @description The sizes a gauge reaches. */
         GaugeRange: {
@@ -3883,6 +3902,8 @@ export interface components {
         };
         /** @description The figures of a gauge as typed, in its unit. */
         GaugeTexts: {
+            /** @description What one person reads otherwise than another with it: one standard deviation; empty where nobody studied it. */
+            between_people?: string;
             /** @description When it was calibrated, such as 2026-03-02; empty when it never was. */
             calibrated: string;
             /** @description Its calibration: expanded uncertainty. */
@@ -4843,6 +4864,8 @@ export interface components {
             id: string;
             /** @description Which sheet says so. */
             note?: string;
+            /** @description How thick it is on one side, as typed: asked where the sheet means the metal under it. */
+            thickness?: string;
         };
         /** @description Bridge readings of a face as they are typed. */
         NewGrid: {
@@ -7388,7 +7411,26 @@ export interface components {
          * @description What the washers stand between.
          * @enum {string}
          */
-        ThrustLayout: "saddle" | "collar";
+        ThrustLayout: "saddle" | "collar" | "flanged";
+        /** @description What end play wants of washers, whatever lies on the shelf: `growth = end play - the end play wanted`. */
+        ThrustNeed: {
+            /** @description How much thicker both sides together have to be for the aim; thinner where it is below zero. */
+            growth: components["schemas"]["Length"];
+            /** @description End play as it is, the smaller of its positions and the larger. */
+            play: components["schemas"]["Length"][];
+            /**
+             * Format: int32
+             * @description Place of the last fact it rests on.
+             */
+            seq: number;
+            /** @description The window and the aim. */
+            target: components["schemas"]["Target"];
+            /**
+             * @description The least that brings the larger position inside, and the most that leaves the smaller one inside; none where the
+             *     positions differ by more than the window.
+             */
+            within?: components["schemas"]["Length"][] | null;
+        };
         /**
          * @description Front or rear of the thrust.
          * @enum {string}
@@ -7406,6 +7448,8 @@ export interface components {
              *     relief.
              */
             first: components["schemas"]["ThrustSide"];
+            /** @description Whether it comes off the bearing faces of flanged shells, and not off the steel backs of washers. */
+            off_faces: boolean;
             /** @description What comes off that side. */
             off_first: components["schemas"]["Length"];
             /** @description What is left for the other. */
@@ -8000,6 +8044,8 @@ export interface components {
         WasherProposal: {
             /** @description The choices, the best first; the first is proven to be the best there is. */
             choices: components["schemas"]["WasherChoice"][];
+            /** @description Whether the best choice does as well with its sides exchanged: where the crank stands decides, and nobody said it. */
+            either_side: boolean;
             /** @description See above. */
             inside: number;
             /** @description As it is: the choice that changes nothing. */
@@ -8108,7 +8154,7 @@ export interface components {
          * @description What was done.
          * @enum {string}
          */
-        Work: "journal_polished" | "journal_ground" | "journal_welded" | "crank_straightened" | "cap_deburred" | "cap_replaced" | "cap_turned" | "tunnel_honed" | "rod_resized" | "shells_fitted" | "shells_coated" | "shells_narrowed" | "thrust_seated" | "washers_fitted" | "rod_narrowed" | "bush_fitted" | "cam_plate_fitted" | "cylinder_bored" | "cylinder_honed" | "piston_machined" | "small_end_honed" | "rings_filed" | "cylinder_washed" | "crank_flushed" | "rings_fitted" | "face_machined";
+        Work: "journal_polished" | "journal_ground" | "journal_welded" | "crank_straightened" | "cap_deburred" | "cap_replaced" | "cap_turned" | "tunnel_honed" | "rod_resized" | "shells_fitted" | "shells_coated" | "shells_narrowed" | "thrust_seated" | "washers_fitted" | "rod_narrowed" | "bush_fitted" | "cam_plate_fitted" | "cylinder_bored" | "cylinder_honed" | "piston_machined" | "small_end_honed" | "rings_filed" | "cylinder_washed" | "crank_flushed" | "rings_fitted" | "face_machined" | "block_flushed" | "rod_washed" | "head_washed" | "blasted";
         /** @description A work event. */
         WorkEvent: {
             /** @description Grits of a polishing ladder, coarse to fine. */
@@ -10367,6 +10413,36 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecordedView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    ask_thrust_need: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThrustNeed"];
                 };
             };
             "4XX": {

@@ -22,6 +22,7 @@ import {
   placePhrase,
   STRIP_TYPE_WORD,
   TYPE_WORD,
+  tableWords,
   ZERO_SOURCES,
   ZERO_WORD,
 } from "../shared/words";
@@ -157,7 +158,7 @@ function SectionHead(props: EntryProps & Section) {
   if (!first) return null;
   const elsewhere = first.place !== station.station && first.role === "journal";
   const pin = first.track == null ? `Pin ${first.place}` : `Pin ${first.place}, track ${first.track}`;
-  const title = elsewhere ? pin : PARTS_WORD[first.role];
+  const title = elsewhere ? pin : tableWords(first.role, props.build.layout).heading;
   const { reads } = characteristicRow(first.characteristic);
   return (
     <Head title={title} taken={sum((m) => m.taken)} of={sum((m) => m.planned)}>

@@ -2,7 +2,7 @@ import { characteristicRow, kindOf } from "../api/catalog";
 import type { Build, FigureAssessment, Measured, PositionAssessment, Read, Unit } from "../api/client";
 import { Digits, Figure } from "../shared/Figure";
 import { stepText, stepWord } from "../shared/figure";
-import { ANGLE_WORD, AXIAL_WORD, TABLE_WORD } from "../shared/words";
+import { ANGLE_WORD, AXIAL_WORD, tableWords } from "../shared/words";
 import { type Cell, cellAt, keyOf, placeOf } from "./cells";
 import { EntryCell } from "./EntryCell";
 import { StruckList } from "./StruckList";
@@ -34,7 +34,7 @@ export function EntryTable({ headless = false, ...props }: EntryTableProps & { h
   return (
     <table className="w-full table-fixed border-collapse">
       <caption className="sr-only">
-        Touches of the {TABLE_WORD[of.role]}, {station.station}
+        Touches of the {tableWords(of.role, props.build.layout).table}, {station.station}
       </caption>
       <colgroup>
         <col className="w-[19%]" />

@@ -57,8 +57,8 @@ export function BoresView({ build, unit, chosen }: BoresViewProps) {
             <CylinderOrder build={build} tolerance={tolerance} label="Order these bores" />
           )}
           <p className="mt-2 text-small leading-snug">
-            Measured cool, plate on, washed. A piston under its own sheet is worn or collapsed: another bore
-            does not mend it.
+            Measured cool, {build.layout.rollers ? "held down as it runs" : "plate on"}, washed. A piston
+            under its own sheet is worn or collapsed: another bore does not mend it.
           </p>
           <GaugePointView build={build} unit={unit} />
           <NotedTable

@@ -164,9 +164,11 @@ export function BoringView({ build, unit, chosen }: BoringViewProps) {
           )}
           <Hatch build={build} unit={unit} />
           <p className="mt-2 text-small leading-snug">
-            Main caps torqued, torque plate on with the gasket and fasteners of the build. A flexible hone
-            gives texture only. Never pull a hone out turning; afterwards wash, plugs out, until a white cloth
-            stays white.
+            {build.layout.rollers
+              ? "Held down by its own studs as it runs."
+              : "Main caps torqued, torque plate on with the gasket and fasteners of the build."}{" "}
+            A flexible hone gives texture only. Never pull a hone out turning; afterwards wash, plugs out,
+            until a white cloth stays white.
           </p>
         </>
       )}

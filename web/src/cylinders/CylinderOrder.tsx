@@ -15,10 +15,13 @@ type CylinderOrderProps = {
   label: string;
 };
 
-const USUAL = {
-  finish: "45 degrees included; 280 to 320, then plateau",
-  note: "main caps torqued, torque plate on with the gasket and fasteners of the build",
-};
+const FINISH = "45 degrees included; 280 to 320, then plateau";
+
+/** How a cylinder is held while it is bored: as it is held when it runs. */
+const heldAs = (build: Build) =>
+  build.layout.rollers
+    ? "held down by its own studs, with the gasket of the build"
+    : "main caps torqued, torque plate on with the gasket and fasteners of the build";
 
 /** Writes the order for whoever hones or bores, and says how those before it stand. */
 export function CylinderOrder({ build, tolerance, oversize, label }: CylinderOrderProps) {
@@ -44,7 +47,7 @@ export function CylinderOrder({ build, tolerance, oversize, label }: CylinderOrd
       {writing && (
         <PaperDialog
           title={label}
-          usual={USUAL}
+          usual={{ finish: FINISH, note: heldAs(build) }}
           write={({ fillet: _, ...paper }) =>
             unwrap(
               api.POST("/api/v1/builds/{build}/cylinder-orders", {

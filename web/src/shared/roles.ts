@@ -44,6 +44,8 @@ export type RoleWords = {
   around?: string;
   /** Whether it is touched at one place only, which needs no name of its own. */
   single?: boolean;
+  /** What both are called on an engine on rollers, which has no caps to torque and no plate to bolt down. */
+  onRollers?: { heading: string; table: string };
   /** Whether its places are ends that have nothing to do with each other, so that it has no shape. */
   edge?: boolean;
 };
@@ -111,6 +113,7 @@ export const ROLES: Record<Role, RoleWords> = {
     heading: "End play, pushed",
     gauge: "Indicator on the nose",
     table: "travel, all caps torqued",
+    onRollers: { heading: "End play, pushed", table: "travel, crankcase bolted together" },
     axial: () => "Crank at",
     angle: (angle) => `${angle}\u00b0`,
     around: "between positions",
@@ -208,6 +211,7 @@ export const ROLES: Record<Role, RoleWords> = {
     heading: "Rods, cap torqued",
     gauge: "Gauge over the rods",
     table: "width over the big end",
+    onRollers: { heading: "Rods", table: "width over the big end" },
     axial: () => "Big end",
     angle: (angle) => `${(angle + 360) % 360}\u00b0`,
     around: "around",
@@ -408,6 +412,7 @@ export const ROLES: Record<Role, RoleWords> = {
     heading: "Cylinder, torque plate on",
     gauge: "Gauge in the cylinder",
     table: "cylinder, plate on",
+    onRollers: { heading: "Cylinder, held down as it runs", table: "cylinder, held down" },
     axial: (axial) => DEPTH[axial],
     angle: inBore,
   },
@@ -417,6 +422,7 @@ export const ROLES: Record<Role, RoleWords> = {
     heading: "Cylinder, plate off",
     gauge: "Gauge in the cylinder",
     table: "cylinder, plate off",
+    onRollers: { heading: "Cylinder, loose on the bench", table: "cylinder, loose" },
     axial: (axial) => DEPTH[axial],
     angle: inBore,
   },

@@ -92,6 +92,15 @@ export const PART_WORD = column("word");
 export const PART_PLACE = column("where");
 /** What stands over it on the bench, with others of its kind. */
 export const PARTS_WORD = column("heading");
+/** What stands over a table of touches in this engine, and what the table is called. */
+export function tableWords(
+  role: Role,
+  { rollers }: { rollers?: boolean },
+): { heading: string; table: string } {
+  const words = ROLES[role];
+  return (rollers && words.onRollers) || words;
+}
+
 /** What the gauge for it is called there. */
 export const GAUGE_FOR = column("gauge");
 /** What is typed on the bench to go to a part. */
@@ -410,7 +419,7 @@ function decidePhrase({ station, needs, figure }: Extract<Schemas["Next"], { kin
     case "picture":
       return `A picture of ${station}: which way it was fitted`;
     case "clean":
-      return `${station} was under a stone or a wheel: wash or flush it`;
+      return `${station} has grit left of what was done there: wash or flush it`;
     case "hot_room":
       return `${station} leaves too little when hot: file the gap, or more room`;
     case "check":
@@ -452,6 +461,10 @@ export const WORK_WORD: Record<Schemas["Work"], string> = {
   crank_flushed: "Crank brushed and flushed",
   rings_fitted: "Rings fitted for good",
   face_machined: "Face machined",
+  block_flushed: "Block brushed and flushed",
+  rod_washed: "Rod washed",
+  head_washed: "Head washed",
+  blasted: "Blasted, or dressed with an abrasive disc",
 };
 
 /** What shows in no figure: somebody looks and ticks it. */
@@ -473,6 +486,7 @@ const SCOPE_WORD: Record<string, string> = {
   rods: "all rods",
   crank: "the whole crank",
   cylinders: "all cylinders",
+  block: "the whole block",
 };
 
 export function scopeWord(scope: string): string {
