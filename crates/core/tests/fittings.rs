@@ -166,6 +166,8 @@ fn a_promise_does_not_tell_somebody_who_measures_blind() -> Outcome {
     let seen = |who: &Person| redacted(bench.build(), who.id).unwrap_or_else(|| bench.build().clone());
     assert!(m2(&seen(&checker)).is_some_and(|s| s.predicted.is_none() && s.journal().taken == 0));
     assert!(m2(&seen(&person("oduya"))).is_some_and(|s| s.predicted.is_some()));
+    let bores = |who: &Person| m2(&seen(who)).map(|s| s.bore_in_use().taken);
+    assert_eq!(bores(&checker), bores(&person("oduya")), "what the fitting ended stays ended");
     Ok(())
 }
 

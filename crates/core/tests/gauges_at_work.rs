@@ -1,6 +1,6 @@
 //! Sessions, methods side by side, temperatures, blind touches: what makes a figure believable.
 
-use jagged_pin_core::assess::{Assessment, Suspicion, evaluate};
+use jagged_pin_core::assess::{Assessment, Suspicion, evaluate, evaluate_as_seen};
 use jagged_pin_core::build::redacted;
 use jagged_pin_core::engine::{Characteristic, Method, Place, Read, Role, Scope};
 use jagged_pin_core::evidence::SessionProof;
@@ -259,6 +259,26 @@ fn wear_patterns_suggest_what_the_trade_would_suspect() -> Outcome {
     bench.look(M(2), InspectedPart::Upper, &[Sign::Wiped])?;
     bench.look(M(3), InspectedPart::Lower, &[Sign::Wiped])?;
     assert!(suspicions(&bench).contains(&Suspicion::CrankOrTunnel));
+    Ok(())
+}
+
+#[test]
+fn whoever_measures_blind_reads_everything_else_as_everybody_does() -> Result<(), Box<dyn std::error::Error>> {
+    let mut bench = bench();
+    // The second main is read by a restless hand: what is known of the hand changes without it.
+    for (main, places) in [(1, ["2.6238 38", "38 38", "38 38", "38 38"]), (2, ["2.6236 41", "36 40", "41 36", "40 36"])]
+    {
+        bench.journal(M(main), places)?;
+    }
+    bench.bore(M(1), Read::Dial, &["22 22", "22 22"])?;
+    bench.ask_blind(person("kell"), M(2), Role::JOURNAL)?;
+    let whole = evaluate(bench.build());
+    let (seen, shown) = evaluate_as_seen(bench.build(), person("kell").id).ok_or("a journal is hidden")?;
+    let doubt = |a: &Assessment| station(a, M(1)).judged.as_ref().map(|j| (j.clearance, j.expanded, j.state));
+    assert_eq!(doubt(&shown), doubt(&whole));
+    assert_ne!(doubt(&evaluate(&seen)), doubt(&whole), "left out before, it changed its neighbour");
+    assert!(station(&shown, M(2)).journal().size.is_none(), "what is hidden stays hidden");
+    assert_eq!(evaluate_as_seen(bench.build(), person("wick").id), None);
     Ok(())
 }
 

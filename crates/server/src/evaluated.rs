@@ -5,8 +5,8 @@ use std::sync::atomic::{AtomicU64, Ordering};
 use std::sync::{Arc, Mutex, PoisonError};
 
 use jagged_pin_core::Build;
-use jagged_pin_core::assess::{Assessment, evaluate};
-use jagged_pin_core::build::{open_requests, redacted};
+use jagged_pin_core::assess::{Assessment, evaluate, evaluate_as_seen};
+use jagged_pin_core::build::open_requests;
 use jagged_pin_core::log::BlindRequest;
 use jagged_pin_core::log::{Fact, What};
 use jagged_pin_core::sheet::{SealKey, SealProof, last_signature, missing, prove_seals};
@@ -108,9 +108,9 @@ impl EvaluatedBuilds {
         if let Some(known) = self.kept().get(&key) {
             return Arc::clone(known);
         }
-        let seen = redacted(build, viewer).map_or_else(|| Arc::clone(build), Arc::new);
         self.evaluations.fetch_add(1, Ordering::Relaxed);
-        let mut assessment = evaluate(&seen);
+        let hidden = evaluate_as_seen(build, viewer).map(|(seen, assessment)| (Arc::new(seen), assessment));
+        let (seen, mut assessment) = hidden.unwrap_or_else(|| (Arc::clone(build), evaluate(build)));
         assessment.sign_off = assessment.sign_off.proven(self.proof(build));
         let evaluated = Arc::new(Evaluated { assessment, build: seen, asked });
         self.kept().put(key, Arc::clone(&evaluated));

@@ -8,7 +8,7 @@ use uuid::Uuid;
 
 use super::model::Build;
 use crate::engine::{Characteristic, Place, Read};
-use crate::log::{BlindRequest, Fact, Fitting, Reading, What, WorkOrder};
+use crate::log::{BlindRequest, Fact, FittedPair, Fitting, Reading, What, WorkOrder};
 
 /// The requests among a build's notes, in order.
 pub(crate) fn requests<'a>(notes: &[&'a Fact]) -> impl Iterator<Item = (&'a Fact, &'a BlindRequest)> {
@@ -70,17 +70,17 @@ pub fn redacted(build: &Build, person: Uuid) -> Option<Build> {
         What::Strike(s) => !readings.contains(&s.reading),
         What::Concession(c) => !tells(c.station),
         What::Signature(_) => false,
-        What::Fitting(f) => f.pairs.iter().any(|p| !tells(p.station)),
         What::Order(o) => o.items.iter().any(|i| !tells(i.station)),
         _ => true,
     };
     let as_first = |fact: &Fact| {
         let what = match &fact.what {
             What::Reading(r) if answers(r.blind) => What::Reading(Reading { blind: None, ..r.clone() }),
-            // What was promised of a bearing, or ordered of a part, tells its size.
+            // What was promised of a bearing, or ordered of a part, tells its size. That shells were changed does not, and
+            // what they ended stays ended.
             What::Fitting(f) => {
-                let pairs = f.pairs.iter().filter(|p| !tells(p.station)).cloned().collect();
-                What::Fitting(Fitting { pairs, ..f.clone() })
+                let unpromised = |p: &FittedPair| if tells(p.station) { p.without_promise() } else { p.clone() };
+                What::Fitting(Fitting { pairs: f.pairs.iter().map(unpromised).collect(), ..f.clone() })
             }
             What::Order(o) => {
                 let items = o.items.iter().filter(|i| !tells(i.station)).cloned().collect();

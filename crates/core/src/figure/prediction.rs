@@ -54,7 +54,7 @@ fn standing<'a>(context: &Context<'a>, figure: Figure, place: Place) -> Option<(
         _ => None,
     })?;
     let moved = context.endings.next_at(figure, place, fact.seq).is_some();
-    (!moved).then_some((fact, pair))
+    (!moved && pair.promises()).then_some((fact, pair))
 }
 
 /// What was predicted of a bearing: while nothing is measured the prediction itself, afterwards its check.

@@ -22,6 +22,18 @@ pub struct FittedPair {
     pub expanded: Length,
 }
 
+impl FittedPair {
+    /// The same halves without what was expected of them, for somebody who must not see it.
+    pub fn without_promise(&self) -> Self {
+        FittedPair { clearance: Length::ZERO, expanded: Length::ZERO, ..self.clone() }
+    }
+
+    /// Whether anything is promised: nothing is without a doubt.
+    pub fn promises(&self) -> bool {
+        self.expanded > Length::ZERO
+    }
+}
+
 /// Shells were fitted.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(deny_unknown_fields)]
