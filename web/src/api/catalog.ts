@@ -57,6 +57,14 @@ export function kindOf(place: string): Schemas["PlaceKind"] {
   return found(placeKind(place), place).kind;
 }
 
+/** The places of a kind, as a deed names them. */
+export function pluralOfKind(kind: Schemas["PlaceKind"]): string {
+  return found(
+    catalog().places.find((k) => k.kind === kind),
+    kind,
+  ).plural;
+}
+
 /** All places of the kind of a place, as a deed names them. */
 export function pluralOf(place: string): string {
   return found(placeKind(place), place).plural;

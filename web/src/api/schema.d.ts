@@ -1041,6 +1041,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/builds/{build}/target-rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What can be held to a window in a build, row by row, with the windows that the shop starts from. */
+        get: operations["target_rows"];
+        put?: never;
+        /** Sets the targets of rows together, with one reason. */
+        post: operations["set_target_rows"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/builds/{build}/targets": {
         parameters: {
             query?: never;
@@ -5369,6 +5387,38 @@ export interface components {
             version: number;
             wear?: components["schemas"]["TypedWear"] | null;
         };
+        /** @description One of them as typed. */
+        NewTargetRow: {
+            /** @description The aim; the middle when empty. */
+            aim: string;
+            /** @description The kind of places. */
+            at: components["schemas"]["PlaceKind"];
+            /** @description The figure. */
+            figure: components["schemas"]["Figure"];
+            /** @description Upper limit; empty where there is only a lower one. */
+            high: string;
+            /** @description Lower limit; empty where there is only an upper one. */
+            low: string;
+            /**
+             * Format: int32
+             * @description The `version` of the target that is being replaced; 0 where there is none.
+             */
+            version: number;
+        };
+        /** @description Targets of rows to be set together: all of them, or none. */
+        NewTargetRows: {
+            /**
+             * Format: uuid
+             * @description Made by the client: sending it twice sets them once.
+             */
+            id: string;
+            /** @description Why. */
+            reason: string;
+            /** @description Each of them. */
+            rows: components["schemas"]["NewTargetRow"][];
+            /** @description Where they come from. */
+            source: components["schemas"]["TargetSource"];
+        };
         /** @description A tray as it is typed. */
         NewTray: {
             /** @description The gauge the walls were measured with. */
@@ -7304,6 +7354,13 @@ export interface components {
             /** @description Lower limit. */
             low: components["schemas"]["Length"];
         };
+        /** @description A window that the shop starts from. */
+        TargetChoiceView: {
+            /** @description What it is for. */
+            name: string;
+            /** @description Low, aim and high as they would be typed. */
+            window: string[];
+        };
         /** @description A target and where it comes from. */
         TargetInForce: {
             /** @description When. */
@@ -7328,6 +7385,24 @@ export interface components {
             wear?: components["schemas"]["WearRange"] | null;
             /** @description The window and the aim. */
             window: components["schemas"]["Target"];
+        };
+        /** @description A figure along a row of an engine, or on one kind of its places. */
+        TargetRowView: {
+            /** @description The kind of places. */
+            at: components["schemas"]["PlaceKind"];
+            /** @description Where the shop starts from. */
+            choices: components["schemas"]["TargetChoiceView"][];
+            /** @description The figure. */
+            figure: components["schemas"]["Figure"];
+            /** @description Whether it is an upper limit, a lower limit or both. */
+            limits: components["schemas"]["Limits"];
+            /**
+             * Format: int32
+             * @description Counts its changes; 0 where there is none.
+             */
+            version: number;
+            /** @description Low, aim and high of the target in force as they would be typed; absent where there is none. */
+            window?: string[] | null;
         };
         /** @description How a target is stated. */
         TargetRule: {
@@ -10370,6 +10445,70 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["NewStrokes"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedView"];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    target_rows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TargetRowView"][];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    set_target_rows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Short name or id */
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewTargetRows"];
             };
         };
         responses: {

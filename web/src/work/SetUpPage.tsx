@@ -13,6 +13,7 @@ import { ImpactNote } from "./ImpactNote";
 import { NutOrder } from "./NutOrder";
 import { PlanForm } from "./PlanForm";
 import { RulesForm } from "./RulesForm";
+import { TargetRows } from "./TargetRows";
 import { TorqueScale, torqueUnit } from "./TorqueScale";
 import { useSetUp } from "./useSetUp";
 import { WorkLog } from "./WorkLog";
@@ -67,6 +68,7 @@ function SetUpOfRow({ build, row, onRow, inForce }: SetUpOfRowProps) {
   const unit = useShownUnit(build.unit);
   const line = useLine(build, undefined, "crank");
   const state = useSetUp(build, row, inForce);
+  const [targeting, setTargeting] = useState(false);
   const { written, set, dirty, complete, impact, record } = state;
   const columns = columnsOf(line, row);
   const gap = Math.min(...columns.slice(1).map((c, i) => c.x - (columns[i]?.x ?? 0)), COLUMN + APART);
@@ -105,6 +107,9 @@ function SetUpOfRow({ build, row, onRow, inForce }: SetUpOfRowProps) {
               {other} {other === 1 ? "shell differs" : "shells differ"} from what is recorded
             </b>
           )}
+          <button type="button" className="btn" onClick={() => setTargeting(true)}>
+            Targets
+          </button>
           <button
             type="submit"
             form="set-up"
@@ -116,6 +121,7 @@ function SetUpOfRow({ build, row, onRow, inForce }: SetUpOfRowProps) {
         </>
       }
     >
+      {targeting && <TargetRows build={build} onClose={() => setTargeting(false)} />}
       <main
         ref={line.ref}
         className="grid min-h-0 flex-1"

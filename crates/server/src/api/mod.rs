@@ -42,6 +42,7 @@ mod signatures;
 mod signing_in;
 mod straightness;
 mod tables;
+mod target_rows;
 mod targets;
 mod track_record;
 mod trays;
@@ -189,6 +190,7 @@ fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(orders::move_order))
         .routes(routes!(orders::order_file))
         .routes(routes!(targets::set))
+        .routes(routes!(target_rows::target_rows, target_rows::set_target_rows))
         .routes(routes!(concessions::accept))
         .routes(routes!(signatures::sign))
         .routes(routes!(files::export_json))

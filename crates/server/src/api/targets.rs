@@ -1,10 +1,10 @@
 //! Setting targets.
 use axum::Json;
 use axum::extract::State;
-use jagged_pin_core::assess::evaluate;
+use jagged_pin_core::assess::{Assessment, evaluate};
 use jagged_pin_core::build::Build;
 use jagged_pin_core::engine::{BearingRow, Figure, Limits, Place, PlaceKind};
-use jagged_pin_core::figure::FigureAssessment;
+use jagged_pin_core::figure::{FigureAssessment, TargetInForce};
 use jagged_pin_core::log::{Added, Adder, AimMade, TargetChange, WearRange, What};
 use jagged_pin_core::maths::{TargetRule, TargetSource, parse_proportion};
 use jagged_pin_core::{Length, Unit};
@@ -201,19 +201,21 @@ pub(super) async fn set(
     }
     let lifted = Vec::new();
     let what = What::Target(TargetChange { figure, station, row, kind, rule, source, made_of, wear, reason, lifted });
-    let as_seen = move |build: &Build| request.version == version_in_force(build, of, station, (row, kind));
+    let as_seen = move |build: &Build| {
+        let assessed = evaluate(build);
+        request.version == target_in_force(&assessed, of, station, (row, kind)).map_or(0, |t| t.version)
+    };
     record_change(&state, who, &name, request.id, what, as_seen).await
 }
 
-/// The version that a change for this scope replaces: what whoever changes it was looking at.
-fn version_in_force(
-    build: &Build,
+/// The target that a change for this scope replaces: what whoever changes it was looking at.
+pub(super) fn target_in_force(
+    assessed: &Assessment,
     figure: Figure,
     station: Option<Place>,
     (row, kind): (BearingRow, Option<PlaceKind>),
-) -> u32 {
-    let assessed = evaluate(build);
-    let target = match station {
+) -> Option<&TargetInForce> {
+    match station {
         None if figure == Figure::OIL_CLEARANCE => assessed.row_target(row),
         None => {
             let is_kind = |f: &FigureAssessment| kind.is_none_or(|kind| f.station.kind() == kind);
@@ -222,6 +224,5 @@ fn version_in_force(
             targets.rev().find(|t| !t.own)
         }
         Some(place) => assessed.figure(figure, place).and_then(|f| f.target.as_deref()),
-    };
-    target.map_or(0, |t| t.version)
+    }
 }

@@ -22,7 +22,7 @@ use crate::views::changes::{ChangesView, RecordedView};
 use crate::views::floor::Summary;
 
 /// Whom somebody asks whose change would lift what is tight.
-const WHO_LIFTS: &str = "the lead: it would lift a figure that is tight, and a tight bearing can seize";
+pub(crate) const WHO_LIFTS: &str = "the lead: it would lift a figure that is tight, and a tight bearing can seize";
 
 /// The build that an address names, by short name or identifier.
 pub(crate) async fn find(state: &AppState, name: &str) -> Result<Uuid, Problem> {

@@ -46,6 +46,44 @@ async fn an_apprentice_strikes_and_corrects_once_the_lead_says_so() -> Outcome {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn targets_of_rows_are_set_together_or_not_at_all() -> Outcome {
+    let house = House::demo().await?;
+    let person = house.person("oduya").await?;
+    let path = "/builds/SL-046/target-rows";
+    let rows = person.get(path).await?.body;
+    let row = |rows: &Value, figure: &str, at: &str| {
+        let all = rows.as_array().cloned().unwrap_or_default();
+        all.into_iter().find(|r| (&r["figure"], &r["at"]) == (&json!(figure), &json!(at))).unwrap_or_default()
+    };
+    let round = row(&rows, "cylinder_round", "cylinder");
+    assert_eq!((&round["version"], &round["limits"]), (&json!(0), &json!("maximum")), "{rows}");
+    let mains = row(&rows, "oil_clearance", "main");
+    assert!(!mains["window"].is_null() && mains["choices"].as_array().is_some_and(|c| !c.is_empty()));
+    let set = |id: Uuid, high: &str, version: &Value| {
+        let row = |figure: &str, at: &str, [low, aim, high]: [&str; 3], version: &Value| json!({ "figure": figure, "at": at, "low": low, "aim": aim, "high": high, "version": version });
+        let mains = row("oil_clearance", "main", [".0020", "", ".0030"], version);
+        let round = row("cylinder_round", "cylinder", ["", "", high], &json!(0));
+        json!({ "id": id, "source": "builders_rule", "reason": "agreed at booking", "rows": [mains, round] })
+    };
+    let (id, now) = (Uuid::new_v4(), &mains["version"]);
+    let wrong = person.post(path, set(id, "wide", now)).await?;
+    assert_eq!(wrong.problem(), (422, "bad_field", "rows.1.high"));
+    let late = person.post(path, set(id, ".0003", &json!(77))).await?;
+    assert_eq!((late.status, &late.body["code"]), (409, &json!("changed_meanwhile")));
+    assert!(row(&person.get(path).await?.body, "cylinder_round", "cylinder")["window"].is_null(), "none was set");
+    for again in [false, true] {
+        let kept = person.post(path, set(id, ".0003", now)).await?;
+        assert_eq!((kept.status, &kept.body["again"]), (200, &json!(again)), "{:?}", kept.body);
+    }
+    let after = person.get(path).await?.body;
+    assert_eq!(row(&after, "cylinder_round", "cylinder")["window"][2], json!("0.0003"));
+    assert_eq!(row(&after, "oil_clearance", "main")["window"], json!(["0.0020", "0.0025", "0.0030"]));
+    let apprentice = house.person("fenn").await?;
+    assert_eq!(apprentice.post(path, set(Uuid::new_v4(), ".0003", now)).await?.status, 403);
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn targets_start_from_the_shop_s_own_windows() -> Outcome {
     let house = House::demo().await?;
     let (wick, lead) = (house.person("wick").await?, house.person("harrow").await?);
