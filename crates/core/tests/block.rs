@@ -1,6 +1,8 @@
 //! Faces, deck and tunnel: what is measured of them, what the stack says, and what a cut changes elsewhere.
 use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::engine::{BearingRow, Cylinders, Figure, Layout, LayoutError, Place, PlaceKind, Role, Scope};
+use jagged_pin_core::engine::{
+    BearingRow, Crank, Cylinders, Figure, Layout, LayoutError, Place, PlaceKind, Role, Scope,
+};
 use jagged_pin_core::log::{BridgeGrid, What, Work};
 use jagged_pin_core::machining::{BlockCut, BlockPlan, StackPart, block_plan, grid_faces};
 use jagged_pin_core::maths::{State, TargetRule};
@@ -146,6 +148,16 @@ fn a_pin_that_should_be_level_tells_its_index() -> Outcome {
     let throw = bench.build().layout.crank.throw.as_f64();
     let expected = (t(20).as_f64() / throw).asin().to_degrees();
     assert!(sixth.is_some_and(|i| (i.degrees - expected).abs() < 1e-9));
+    // Nobody said where the pins of a crank stand that is only drawn in proportion.
+    let build = bench.build();
+    let guessed = Crank { proportional: true, ..build.layout.crank.clone() };
+    let phases: Vec<i16> = guessed.bays.iter().flatten().copied().collect();
+    assert_eq!(guessed.clone().with_throws(&phases[1..]), None, "each pin has a throw");
+    let said = guessed.clone().with_throws(&phases).ok_or(Refusal::NoTarget)?;
+    for (crank, told) in [(guessed, 0), (said, found.index.len())] {
+        let like = Build { layout: Layout { crank, ..build.layout.clone() }, ..build.clone() };
+        assert_eq!(plan(&like, BlockCut::default())?.index.len(), told);
+    }
     Ok(())
 }
 

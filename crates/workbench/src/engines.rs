@@ -55,6 +55,7 @@ fn layout(unit: Unit, s: &Sizes, thrust: u8, bays: &[&[i16]]) -> Option<Layout> 
     };
     let crank = Crank {
         proportional: false,
+        throws_said: false,
         main_width: size(s.main_width),
         pin_diameter: size(s.pin),
         pin_width: size(s.pin_width),

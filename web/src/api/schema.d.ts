@@ -2773,6 +2773,8 @@ export interface components {
             proportional: boolean;
             /** @description Throw: half the stroke. */
             throw: components["schemas"]["Length"];
+            /** @description Whether somebody said the phases of a crank in usual proportions; else they are a guess that serves for drawing. */
+            throws_said?: boolean;
             /** @description Thickness of a web. */
             web: components["schemas"]["Length"];
         };
@@ -4791,11 +4793,18 @@ export interface components {
             present_oversize?: string;
             rods?: components["schemas"]["NewRods"] | null;
             shells?: components["schemas"]["NewNominals"] | null;
+            /** @description The stroke as typed; as the engine it is like when empty. */
+            stroke?: string;
             /**
              * Format: uuid
              * @description Identifier of its first target, made by the client.
              */
             target_id: string;
+            /**
+             * @description Degrees of the pins from the front, such as `0 90 270 180`; as the engine it is like when empty, evenly firing where
+             *     nobody knows.
+             */
+            throws?: string;
             /** @description The main that carries thrust. */
             thrust: components["schemas"]["Place"];
             /** @description Working unit. */

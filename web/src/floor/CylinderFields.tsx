@@ -77,7 +77,9 @@ export function CylinderFields({ unit, rodsPerPin, value, problem, onChange }: C
   const banks = value.banks === "" ? (rodsPerPin === 2 ? 2 : 1) : Number(value.banks);
   return (
     <>
-      <div className="col-span-3">{field("bore", `Bore, where cylinders are built here (${unit})`)}</div>
+      <div className="col-span-3 col-start-1">
+        {field("bore", `Bore, where cylinders are built here (${unit})`)}
+      </div>
       {value.bore.trim() !== "" && (
         <fieldset className="col-span-6 grid grid-cols-10 gap-x-4 border-t border-hair pt-2">
           <legend className="sr-only">Cylinders and pistons</legend>

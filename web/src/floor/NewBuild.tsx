@@ -18,6 +18,8 @@ const EMPTY = {
   thrust: "M3",
   main_journal: "",
   pins_per_bay: "1",
+  throws: "",
+  stroke: "",
   low: "",
   aim: "",
   high: "",
@@ -100,6 +102,9 @@ export function NewBuild({ runsShop, onClose, onOpened }: NewBuildProps) {
       thrust: p.layout.thrust,
       main_journal: p.main_journal_text,
       pins_per_bay: String(p.layout.crank.bays[0]?.length ?? 1),
+      // What is known of the engine holds while nothing is typed over it.
+      throws: "",
+      stroke: "",
       low: low ?? "",
       aim: aim ?? "",
       high: high ?? "",
@@ -155,11 +160,16 @@ export function NewBuild({ runsShop, onClose, onOpened }: NewBuildProps) {
       onOpened(build.code);
     },
   });
-  const text = (name: keyof typeof EMPTY, label: string, more: { figure?: boolean; hint?: string } = {}) => (
+  const text = (
+    name: keyof typeof EMPTY,
+    label: string,
+    { usual, ...more }: { figure?: boolean; hint?: string; usual?: string } = {},
+  ) => (
     <Field
       label={label}
       name={name}
       value={form[name]}
+      placeholder={usual}
       problem={open.error}
       autoComplete="off"
       onChange={(e) => set({ [name]: e.target.value })}
@@ -263,9 +273,13 @@ export function NewBuild({ runsShop, onClose, onOpened }: NewBuildProps) {
             options={["1", "2", "3"].map((n) => ({ value: n, text: n }))}
           />
         </div>
-        <div className="col-span-3">
+        <div className="col-span-2">
           {text("main_journal", `Main journal, nominal (${form.unit})`, { figure: true })}
         </div>
+        <div className="col-span-2">
+          {text("throws", "Pins stand at, from the front", { figure: true, usual: "0 90 270 180" })}
+        </div>
+        <div className="col-span-2">{text("stroke", `Stroke (${form.unit})`, { figure: true })}</div>
         <CylinderFields
           unit={form.unit}
           rodsPerPin={Number(rods.per_pin)}

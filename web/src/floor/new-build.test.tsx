@@ -32,6 +32,8 @@ describe("a new build", () => {
     await type("Name on the floor", "SL-050");
     await type("Engine", "Five mains");
     await type("Main journal, nominal (in)", "2.6240");
+    await type("Pins stand at, from the front", "0 90 270 180");
+    await type("Stroke (in)", "3.480");
     await type("Low", ".0022");
     await type("High", ".0028");
     await userEvent.click(screen.getByRole("button", { name: "Open the build" }));
@@ -41,6 +43,8 @@ describe("a new build", () => {
       mains: 5,
       thrust: "M3",
       main_journal: "2.6240",
+      throws: "0 90 270 180",
+      stroke: "3.480",
       low: ".0022",
       aim: "",
       high: ".0028",

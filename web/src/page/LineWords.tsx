@@ -59,7 +59,7 @@ export function LineIdent({ build, row, of }: { build: Build; row: Row; of?: Fig
       {build.layout.crank.proportional && (
         <>
           <br />
-          Crank drawn in proportion
+          Crank drawn in proportion{build.layout.crank.throws_said ? "" : ", its throws guessed"}
         </>
       )}
     </>

@@ -226,6 +226,9 @@ pub struct Crank {
     pub counterweight: Length,
     /// For each gap between two mains, the phases of its pins in degrees, front to rear.
     pub bays: Vec<Vec<i16>>,
+    /// Whether somebody said the phases of a crank in usual proportions; else they are a guess that serves for drawing.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub throws_said: bool,
 }
 
 /// Why a layout is refused.
@@ -289,7 +292,22 @@ impl Crank {
             throw: part(54),
             counterweight: part(116),
             bays: phases(bays * per_bay).chunks(per_bay).map(<[i16]>::to_vec).collect(),
+            throws_said: false,
         }
+    }
+
+    /// The same crank with its pins at those phases, from the front; `None` where there are not as many of them as pins.
+    #[must_use]
+    pub fn with_throws(self, phases: &[i16]) -> Option<Self> {
+        let pins: usize = self.bays.iter().map(Vec::len).sum();
+        let mut rest = phases.iter().map(|p| p.rem_euclid(360));
+        let bays = self.bays.iter().map(|bay| rest.by_ref().take(bay.len()).collect()).collect();
+        (phases.len() == pins).then_some(Crank { bays, throws_said: true, ..self })
+    }
+
+    /// Whether the angles between its pins are known: of a crank in usual proportions they are only once somebody said them.
+    pub const fn knows_its_throws(&self) -> bool {
+        !self.proportional || self.throws_said
     }
 }
 

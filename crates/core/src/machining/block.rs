@@ -345,6 +345,10 @@ impl Found<'_> {
     }
 
     fn index(&self) -> Vec<IndexAt> {
+        // Pins that were never said to stand level are not out of index with each other.
+        if !self.build.layout.crank.knows_its_throws() {
+            return Vec::new();
+        }
         let phases: Vec<i16> = self.build.layout.crank.bays.iter().flatten().copied().collect();
         let pins: Vec<(Place, i16, Length, Length)> = self
             .build

@@ -154,6 +154,13 @@ pub(super) struct NewBuild {
     main_journal: String,
     /// Pins between two mains.
     pins_per_bay: u8,
+    /// Degrees of the pins from the front, such as `0 90 270 180`; as the engine it is like when empty, evenly firing where
+    /// nobody knows.
+    #[serde(default)]
+    throws: String,
+    /// The stroke as typed; as the engine it is like when empty.
+    #[serde(default)]
+    stroke: String,
     /// The engine it is like: its crank is drawn if mains and journal are the same.
     pattern: Option<String>,
     /// Lower limit of the main oil clearance.
@@ -384,6 +391,7 @@ fn layout(known: Option<&EnginePattern>, request: &NewBuild, main_journal: Lengt
             Layout::of_mains(mains, thrust, main_journal, crank)
         }
     };
+    let own = Layout { crank: crank_as_typed(own.crank, request)?, ..own };
     let main_nominals = match &request.shells {
         Some(typed) => typed.read(unit, MAIN_SHELLS, own.main_nominals.as_ref())?,
         None => own.main_nominals.clone(),
@@ -428,6 +436,33 @@ fn layout(known: Option<&EnginePattern>, request: &NewBuild, main_journal: Lengt
     };
     Ok(Layout { block, main_nominals, rods, cylinders, ..own }.with_usual_plans())
 }
+
+/// A crank with the throws and the stroke that were typed for it.
+fn crank_as_typed(crank: Crank, request: &NewBuild) -> Result<Crank, Problem> {
+    let crank = match request.stroke.trim() {
+        "" => crank,
+        text => {
+            let stroke = length(text, request.unit, "stroke")?;
+            if stroke <= Length::ZERO || stroke > LONGEST_STROKE {
+                return Err(Problem::field("stroke", "a stroke is above zero and half a metre at most"));
+            }
+            Crank { throw: Length::from_nm(stroke.nm() / 2), ..crank }
+        }
+    };
+    let typed = request.throws.trim();
+    if typed.is_empty() {
+        return Ok(crank);
+    }
+    let pins = crank.bays.iter().map(Vec::len).sum::<usize>();
+    let wanted = || Problem::field("throws", format!("{pins} whole degrees from the front, such as 0 90 270 180"));
+    let read = |text: &str| text.parse::<i16>().ok().filter(|d| (-360..=360).contains(d));
+    let degrees = typed.split([' ', ',', ';']).filter(|text| !text.is_empty()).map(read);
+    let degrees: Vec<i16> = degrees.collect::<Option<_>>().ok_or_else(wanted)?;
+    crank.with_throws(&degrees).ok_or_else(wanted)
+}
+
+/// No engine of these shops strokes longer: half a metre.
+const LONGEST_STROKE: Length = Length::microns(500_000);
 
 /// Where what is typed of the shells stands in a request.
 const MAIN_SHELLS: [&str; 4] = ["shells.housing", "shells.housing_tolerance", "shells.wall", "shells.wall_tolerance"];

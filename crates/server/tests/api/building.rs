@@ -43,6 +43,30 @@ async fn a_build_is_opened_once_however_often_it_is_sent() -> Outcome {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn an_own_engine_says_where_its_pins_stand_and_how_far_they_throw() -> Outcome {
+    let house = House::empty().await?;
+    let person = house.person("wick").await?;
+    let typed = |throws: &str, stroke: &str| with(with(new_build(), "throws", throws), "stroke", stroke);
+    let pins = person.post("/builds", new_build()).await?.body["layout"]["crank"]["bays"].clone();
+    let count = pins.as_array().map_or(0, Vec::len);
+    assert!(count > 1, "{pins}");
+    let request = |throws: &str, stroke: &str| {
+        let ids = ["id", "target_id"].into_iter();
+        let own = ids.fold(typed(throws, stroke), |body, field| with(body, field, Uuid::new_v4().to_string()));
+        with(own, "code", "SL-052")
+    };
+    assert_eq!(person.post("/builds", request("0 90", "")).await?.problem(), (422, "bad_field", "throws"));
+    assert_eq!(person.post("/builds", request("", "-1")).await?.problem(), (422, "bad_field", "stroke"));
+    let all: Vec<String> = (0..count).map(|n| (n * 90).to_string()).collect();
+    let opened = person.post("/builds", request(&all.join(" "), "90")).await?;
+    assert_eq!(opened.status, 201, "{:?}", opened.body);
+    let crank = &opened.body["layout"]["crank"];
+    assert_eq!((&crank["throws_said"], &crank["bays"][1]), (&json!(true), &json!([90])));
+    assert_eq!(crank["throw"], json!(45_000_000));
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn an_engine_the_shop_knows_brings_its_crank() -> Outcome {
     let house = House::empty().await?;
     let person = house.person("wick").await?;
