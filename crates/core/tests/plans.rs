@@ -5,9 +5,10 @@ mod stock;
 use jagged_pin_core::assess::{Assessment, evaluate};
 use jagged_pin_core::choose::{Says, choose_from_tray, family_check, rods_to_pins};
 use jagged_pin_core::engine::{BearingRow, Place, Role};
-use jagged_pin_core::log::{Job, OrderStep, Tray, TrayShell, What};
+use jagged_pin_core::log::{InspectedPart, Inspection, Job, Mark, OrderStep, Sign, Tray, TrayShell, What};
 use jagged_pin_core::machining::{
-    BorePlan, ChosenPlan, GrindAgainst, Machining, MachiningWish, NoPlan, booked_per_grit, machining_plans, order_items,
+    AllowedFrom, BorePlan, ChosenPlan, GrindAgainst, Machining, MachiningWish, NoPlan, booked_per_grit, clean_ups,
+    machining_plans, order_items,
 };
 use jagged_pin_core::maths::State;
 use jagged_pin_core::record::{Refusal, admit};
@@ -33,7 +34,7 @@ fn family(id: &str) -> Option<ShellFamily> {
 }
 
 fn wish(row: BearingRow) -> MachiningWish {
-    MachiningWish { row, tolerance: t(2), runout: t(0), damage: Vec::new(), without: Vec::new(), booked_per_grit: None }
+    MachiningWish { row, tolerance: t(2), runout: None, damage: Vec::new(), without: Vec::new(), booked_per_grit: None }
 }
 
 fn plan(code: &str, id: &str, wish: &MachiningWish) -> Result<Machining, NoPlan> {
@@ -111,7 +112,7 @@ fn the_mains_differ_too_much_for_one_ground_size_and_the_pins_do_not() -> Result
 fn damage_and_runout_come_off_before_a_journal_is_clean() -> Result<(), NoPlan> {
     let clean = |depth: i64, runout: i64| {
         let damage = vec![(Place::pin(3), t(depth))];
-        plan("SL-044", "none", &MachiningWish { runout: t(runout), damage, ..wish(BearingRow::Rods) })
+        plan("SL-044", "none", &MachiningWish { runout: Some(t(runout)), damage, ..wish(BearingRow::Rods) })
     };
     let (bare, scored) = (clean(0, 0)?, clean(20, 0)?);
     assert_eq!(bore(&bare).size - bore(&scored).size, t(40), "a score two thou deep takes four off the diameter");
@@ -124,10 +125,61 @@ fn damage_and_runout_come_off_before_a_journal_is_clean() -> Result<(), NoPlan> 
 }
 
 #[test]
+fn a_plan_allows_for_what_was_seen_and_ordered_until_something_else_is_typed() -> Result<(), NoPlan> {
+    let (mut build, _) = demo("SL-044");
+    let ask = |build: &Build, wish: &MachiningWish| machining_plans(build, &evaluate(build), None, wish);
+    let typed = MachiningWish { runout: Some(t(5)), damage: vec![(Place::main(2), t(20))], ..wish(BearingRow::Mains) };
+    let as_typed = ask(&build, &typed)?;
+    // The order that stands was written before orders kept what they allow for.
+    let kept = clean_ups(&as_typed, &ChosenPlan::BoreToFit);
+    for fact in &mut build.facts {
+        if let What::Order(order) = &mut fact.what {
+            order.clean_up.clone_from(&kept);
+        }
+    }
+    let again = ask(&build, &wish(BearingRow::Mains))?;
+    let second = again.bearings.iter().find(|b| b.journal_at == Place::main(2)).ok_or(NoPlan::NothingMeasured)?;
+    assert_eq!((second.damage.by, second.damage.from), (t(20), AllowedFrom::Ordered));
+    assert_eq!((second.runout.by, second.runout.from), (t(5), AllowedFrom::Ordered));
+    let size = |m: &Machining| m.bore.as_ref().map(|b| b.size);
+    assert_eq!(size(&again), size(&as_typed), "the same size, whoever asks again");
+    let none = MachiningWish { runout: Some(t(0)), damage: vec![(Place::main(2), t(0))], ..wish(BearingRow::Mains) };
+    let none = ask(&build, &none)?;
+    assert!(size(&none) > size(&again), "what is typed counts, none as well");
+    assert_eq!(clean_ups(&none, &ChosenPlan::BoreToFit), []);
+    Ok(())
+}
+
+#[test]
+fn a_mark_with_a_depth_and_a_turned_main_are_allowed_for() -> Outcome {
+    let known = patterns();
+    let curlew = known.iter().find(|p| p.id == "curlew-24").unwrap_or(&known[0]);
+    let mut bench = Bench::book_in(88, "T-88", curlew, 0, person("harrow"))?;
+    for n in 1..=7 {
+        bench.journal(Place::main(n), ["2.6238 38", "38 38", "38 38", "38 38"])?;
+    }
+    let mark = Mark { sign: Sign::Groove, along: None, clock: None, depth: Some(t(15)) };
+    bench.record(What::Inspection(Inspection {
+        station: Place::main(4),
+        part: InspectedPart::Journal,
+        signs: vec![Sign::Groove],
+        marks: vec![mark],
+    }))?;
+    let plan = machining_plans(bench.build(), &evaluate(bench.build()), None, &wish(BearingRow::Mains));
+    let fourth = plan.ok().and_then(|m| m.bearings.into_iter().find(|b| b.station == Place::main(4)));
+    assert_eq!(fourth.map(|b| (b.damage.by, b.damage.from, b.clean_up)), Some((t(15), AllowedFrom::Found, t(30))));
+    Ok(())
+}
+
+#[test]
 fn a_polish_takes_little() -> Result<(), NoPlan> {
     let mains = plan("SL-041", "CM", &wish(BearingRow::Mains))?;
     let polish: Vec<(Place, bool)> = mains.polish.iter().map(|p| (p.station, p.possible)).collect();
     assert_eq!(polish, [(Place::main(2), false), (Place::main(6), true)], "six tenths is a grind, not a polish");
+    // Three grits and a paste where lines are felt or nobody looked.
+    let m6 = &mains.polish[1];
+    assert_eq!(usize::from(m6.minutes), usize::from(mains.per_grit) * (m6.ladder.len() + 1));
+    assert!(m6.ladder.windows(2).all(|w| w[0] < w[1]) && mains.polish_limit > t(0));
     assert!(mains.polish.iter().all(|p| p.possible == (p.from - p.to <= t(3))));
     let items =
         order_items(&mains, &ChosenPlan::Polish { stations: vec![Place::main(2), Place::main(6)] }, Unit::Inch)?;
@@ -350,7 +402,7 @@ proptest! {
         depth in 0i64..30,
     ) {
         let damage = vec![(Place::pin(1), t(depth))];
-        let wish = MachiningWish { tolerance: t(tolerance), runout: t(runout), damage, row: BearingRow::Rods, without: Vec::new(), booked_per_grit: None };
+        let wish = MachiningWish { tolerance: t(tolerance), runout: Some(t(runout)), damage, row: BearingRow::Rods, without: Vec::new(), booked_per_grit: None };
         let plan = plan("SL-041", "CR", &wish);
         prop_assert!(plan.is_ok());
         for m in plan.iter() {
@@ -375,7 +427,7 @@ proptest! {
         depths in prop::collection::vec(0i64..30, 4),
     ) {
         let damage = (1..).map(Place::pin).zip(depths.iter().map(|d| t(*d))).collect();
-        let wish = MachiningWish { tolerance: t(tolerance), runout: t(runout), damage, ..wish(BearingRow::Rods) };
+        let wish = MachiningWish { tolerance: t(tolerance), runout: Some(t(runout)), damage, ..wish(BearingRow::Rods) };
         let plan = plan("SL-044", "none", &wish);
         prop_assert!(plan.is_ok());
         for m in plan.iter() {

@@ -419,6 +419,7 @@ fn pins_of_043() -> WorkOrder {
         fillet: Some(Length::tenths(1_250)),
         finish: "0.2 um Ra or better, polished both ways".into(),
         note: "crack test first; keep the fillets, break the edges of the oil holes".into(),
+        clean_up: Vec::new(),
     }
 }
 

@@ -3,7 +3,7 @@
 use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::engine::{BearingRow, Place};
 use jagged_pin_core::log::{InspectedPart, OrderStep, Sign, WorkOrder};
-use jagged_pin_core::machining::{ChosenPlan, MachiningWish, machining_plans, order_items};
+use jagged_pin_core::machining::{ChosenPlan, MachiningWish, clean_ups, machining_plans, order_items};
 use jagged_pin_core::record::Refusal;
 use jagged_pin_core::{Build, Length};
 
@@ -37,7 +37,7 @@ pub(crate) fn sl_044(turnstone: &Pattern) -> Result<Build, Refusal> {
     let wish = MachiningWish {
         row: BearingRow::Mains,
         tolerance: Length::tenths(2),
-        runout: Length::tenths(5),
+        runout: Some(Length::tenths(5)),
         damage: vec![(Place::main(2), Length::tenths(20))],
         without: Vec::new(),
         booked_per_grit: None,
@@ -45,6 +45,7 @@ pub(crate) fn sl_044(turnstone: &Pattern) -> Result<Build, Refusal> {
     let assessed = evaluate(bench.build());
     let plan = machining_plans(bench.build(), &assessed, None, &wish).map_err(|_| NO_PLAN)?;
     let items = order_items(&plan, &ChosenPlan::BoreToFit, turnstone.unit).map_err(|_| NO_PLAN)?;
+    let clean_up = clean_ups(&plan, &ChosenPlan::BoreToFit);
     let order = bench.order(WorkOrder {
         number: "SL-044-1".into(),
         shop: "the grinder, then the white-metal shop".into(),
@@ -52,6 +53,7 @@ pub(crate) fn sl_044(turnstone: &Pattern) -> Result<Build, Refusal> {
         fillet: Some(Length::tenths(1_250)),
         finish: "0.2 um Ra or better".into(),
         note: "grind until clean and tell us the size before anything is poured; pour, then line bore".into(),
+        clean_up,
     })?;
     bench.move_order(order, OrderStep::Sent, "block and crank, crated")?;
     Ok(bench.finish())

@@ -1902,6 +1902,18 @@ export interface components {
             per_million?: number | null;
             sheet?: components["schemas"]["Length"] | null;
         };
+        /** @description How much, and where that comes from. */
+        Allowed: {
+            /** @description How much. */
+            by: components["schemas"]["Length"];
+            /** @description Where that comes from. */
+            from: components["schemas"]["AllowedFrom"];
+        };
+        /**
+         * @description Where an allowance comes from.
+         * @enum {string}
+         */
+        AllowedFrom: "typed" | "found" | "ordered" | "nothing";
         /**
          * @description What a piston is made of.
          * @enum {string}
@@ -1981,13 +1993,13 @@ export interface components {
         };
         /** @description What is asked of machining. Lengths are texts as typed. */
         AskMachining: {
-            /** @description Journals with damage. */
+            /** @description Journals with damage; the rest as they were seen, or as an open order has them. */
             damage?: components["schemas"]["Damage"][];
             /** @description The family whose undersizes are planned for; without one, those of the engine. */
             family?: string | null;
             /** @description The row. */
             row: components["schemas"]["BearingRow"];
-            /** @description Runout to be ground out, as a dial shows it. */
+            /** @description Runout to be ground out of every journal, as a dial shows it; as each main was turned when empty. */
             runout?: string;
             /** @description What the other shop holds to either side; two tenths when empty. */
             tolerance?: string;
@@ -2695,6 +2707,15 @@ export interface components {
             lower: string;
             /** @description Class of the upper. */
             upper: string;
+        };
+        /** @description What comes off a journal before it is clean, beside its own shape. */
+        CleanUp: {
+            /** @description How deep its damage goes on one side. */
+            damage: components["schemas"]["Length"];
+            /** @description The journal. */
+            journal: components["schemas"]["Place"];
+            /** @description What a dial travels over a turn of it. */
+            runout: components["schemas"]["Length"];
         };
         /**
          * @description What a coating is to the size.
@@ -4428,6 +4449,8 @@ export interface components {
         Machined: {
             /** @description What must come off to clean it up. */
             clean_up: components["schemas"]["Length"];
+            /** @description How deep its damage goes on one side; twice that comes off. */
+            damage: components["schemas"]["Allowed"];
             /** @description The journal's effective size. */
             journal: components["schemas"]["Length"];
             /** @description Where its journal is. */
@@ -4435,6 +4458,8 @@ export interface components {
             /** @description Whether that was measured over shells; else it is the housing less catalogue walls. */
             over_shells: boolean;
             over_std?: components["schemas"]["Length"] | null;
+            /** @description What of that its runout takes. */
+            runout: components["schemas"]["Allowed"];
             /** @description Its smallest place. */
             smallest: components["schemas"]["Length"];
             /** @description The bearing. */
@@ -4458,6 +4483,8 @@ export interface components {
             per_grit_booked: boolean;
             /** @description Tight journals polished to size. */
             polish: components["schemas"]["ToSize"][];
+            /** @description Most that a polish takes off a diameter: where it is reached, the journal goes to the grinder. */
+            polish_limit: components["schemas"]["Length"];
             /** @description Housings of the set that are to be brought to the maker's size; none while all are in its tolerance. */
             resize: components["schemas"]["Resized"][];
             /** @description What the window leaves for that, the grinder's tolerance taken off both ends. */
@@ -7594,9 +7621,11 @@ export interface components {
         ToSize: {
             /** @description Its size now. */
             from: components["schemas"]["Length"];
+            /** @description Grits that it goes through, coarse to fine; a paste follows. A grit is left once the lines of the one before are gone. */
+            ladder: number[];
             /**
              * Format: int32
-             * @description How long it takes here.
+             * @description How long it takes here, wiping, looking and measuring included.
              */
             minutes: number;
             /**
@@ -8259,6 +8288,8 @@ export interface components {
         };
         /** @description A work order. */
         WorkOrder: {
+            /** @description What its sizes allow for beside the shape of the journals. */
+            clean_up?: components["schemas"]["CleanUp"][];
             fillet?: components["schemas"]["Length"] | null;
             /** @description Surface finish, as it is written on the paper. */
             finish: string;

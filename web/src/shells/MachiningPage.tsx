@@ -1,9 +1,9 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { bearingsOf, rowOf } from "../api/catalog";
-import { api, type Build, type Schemas, unwrap } from "../api/client";
+import { api, type Build, type Schemas, type Unit, unwrap } from "../api/client";
 import { BuildFrame, WithBuild } from "../page/BuildPage";
-import { stepPhrase } from "../shared/figure";
+import { clearanceParts, plain, stepPhrase } from "../shared/figure";
 import { ProblemNote } from "../shared/ProblemNote";
 import { useShownUnit } from "../shared/units";
 import { GrindTable, LeaveOut } from "./GrindTable";
@@ -76,7 +76,13 @@ function MachiningOf({ build }: { build: Build }) {
                 hint={unit === "in" ? "0.0002" : "0.005"}
                 onChange={setTolerance}
               />
-              <Small label="Runout" name="runout" value={runout} hint="none" onChange={setRunout} />
+              <Small
+                label="Runout"
+                name="runout"
+                value={runout}
+                hint={m?.bearings.some((b) => b.runout.by > 0) ? "as known" : "none"}
+                onChange={setRunout}
+              />
               <fieldset className="flex flex-wrap items-end gap-1.5">
                 <legend className="sr-only">Depth of damage</legend>
                 {journals.map((j, i) => (
@@ -85,7 +91,7 @@ function MachiningOf({ build }: { build: Build }) {
                     label={i === 0 ? `Damage at ${j}` : j}
                     name={`damage-${j}`}
                     value={damage[j] ?? ""}
-                    hint="deep"
+                    hint={knownDepth(m, j, unit)}
                     narrow={i > 0}
                     onChange={(depth) => setDamage({ ...damage, [j]: depth })}
                   />
@@ -96,6 +102,7 @@ function MachiningOf({ build }: { build: Build }) {
           <div className="mt-3">
             <ProblemNote problem={plan.error} />
           </div>
+          {m && <AllowedFor m={m} unit={unit} />}
           {m && (
             <>
               {m.grinds.length > 0 && grind ? (
@@ -139,6 +146,37 @@ function MachiningOf({ build }: { build: Build }) {
       </main>
       {choice && <OrderDialog build={build} ask={ask} choice={choice} onClose={() => setChoice(undefined)} />}
     </BuildFrame>
+  );
+}
+
+type Plans = Schemas["Machining"];
+
+/** The depth that a plan takes where none is typed. */
+function knownDepth(m: Plans | undefined, journal: string, unit: Unit): string {
+  const by = m?.bearings.find((b) => b.journal_at === journal)?.damage.by ?? 0;
+  return by > 0 ? plain(clearanceParts(by, unit)) : "deep";
+}
+
+const FROM: Partial<Record<Schemas["AllowedFrom"], string>> = {
+  found: "as it was turned or seen",
+  ordered: "as its open order allows",
+};
+
+/** What is taken off beside the shape of the journals though nobody typed it here. */
+function AllowedFor({ m, unit }: { m: Plans; unit: Unit }) {
+  const of = (b: Plans["bearings"][number]) =>
+    [
+      { what: "runout", ...b.runout },
+      { what: "damage a side", ...b.damage },
+    ].flatMap(({ what, by, from }) =>
+      by > 0 && FROM[from] ? [`${b.journal_at} ${stepPhrase(by, unit)} of ${what}, ${FROM[from]}`] : [],
+    );
+  const said = [...new Set(m.bearings.flatMap(of))];
+  if (said.length === 0) return null;
+  return (
+    <p className="mt-1 text-small leading-snug" data-allowed={said.length}>
+      <b>Allowed for, unless something else is typed:</b> {said.join("; ")}.
+    </p>
   );
 }
 

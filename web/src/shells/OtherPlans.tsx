@@ -1,3 +1,4 @@
+import type { Schemas } from "../api/client";
 import { Figure } from "../shared/Figure";
 import { stepPhrase } from "../shared/figure";
 import { minutesText } from "../shared/words";
@@ -50,6 +51,14 @@ export function Polishes({ m, unit, onOrder }: PlanProps) {
               : `, ${stepPhrase(p.to - p.from, unit)}: more than a polish takes off`}
           </div>
         ))}
+        {m.polish.some((p) => p.possible) && (
+          <p className="mt-1">
+            {laddersText(m)}. Leave a grit once the lines of the one before are gone. Stop when the finish is
+            reached, {stepPhrase(m.polish_limit, unit)} are off, the shape gets worse, or it takes half as
+            long again as planned: then it goes to the grinder. Brush and flush every drilling, and measure{" "}
+            {possible.join(", ")} again at every place.
+          </p>
+        )}
         <div className="text-note text-ink-2">
           {m.per_grit} minutes a grit and journal,{" "}
           {m.per_grit_booked ? "as the shop booked them" : "until the shop has booked three polishes"}.
@@ -66,6 +75,18 @@ export function Polishes({ m, unit, onOrder }: PlanProps) {
       )}
     </div>
   );
+}
+
+/** The grits of each journal, those that go the same way together. */
+function laddersText(m: Schemas["Machining"]): string {
+  const possible = m.polish.filter((p) => p.possible);
+  const ways = [...new Set(possible.map((p) => p.ladder.join(", ")))];
+  return ways
+    .map((way) => {
+      const on = possible.filter((p) => p.ladder.join(", ") === way).map((p) => p.station);
+      return `${on.join(", ")}: ${way}, then paste`;
+    })
+    .join("; ");
 }
 
 /** The set of housings to the maker's size: crush first, shells after. */

@@ -172,6 +172,7 @@ describe("the tape of a ground size", () => {
       grinds: [grind],
       bore: { size: 0, decided_by: "P1", bores: [], estimate: { lines: [], minutes: 0 } },
       polish: [],
+      polish_limit: 3 * T,
       resize: [],
       per_grit: 8,
       per_grit_booked: false,

@@ -158,6 +158,8 @@ describe("machining", () => {
       journal: 26_238 * T,
       smallest: 26_237 * T,
       clean_up: 2 * T,
+      runout: { by: 0, from: "nothing" as const },
+      damage: { by: 15 * T, from: "ordered" as const },
       over_std: 26_263 * T,
       over_shells: true,
     })),
@@ -178,7 +180,18 @@ describe("machining", () => {
       bores: [{ station: "M1", to: 26_255 * T }],
       estimate: { lines: [], minutes: 16 },
     },
-    polish: [{ station: "M2", from: 26_239 * T, to: 26_233 * T, possible: false, minutes: 12 }],
+    polish: [
+      { station: "M2", from: 26_239 * T, to: 26_233 * T, possible: false, ladder: [1600], minutes: 12 },
+      {
+        station: "M4",
+        from: 26_239 * T,
+        to: 26_237 * T,
+        possible: true,
+        ladder: [400, 800, 1600],
+        minutes: 32,
+      },
+    ],
+    polish_limit: 3 * T,
     resize: [],
     per_grit: 8,
     per_grit_booked: false,
@@ -190,6 +203,11 @@ describe("machining", () => {
     await screen.findByText("the smallest that does");
     expect(screen.getByText("does not clean up")).toBeVisible();
     expect(screen.getByText(/more than a polish takes off/)).toBeVisible();
+    expect(screen.getByText(/M4: 400, 800, 1600, then paste/)).toHaveTextContent(/measure M4 again/);
+    expect(screen.getByText(/Allowed for/).parentElement).toHaveTextContent(
+      /M1 1.5 thou of damage a side, as its open order allows/,
+    );
+    expect(screen.getByLabelText("M2")).toHaveAttribute("placeholder", "0.0015");
     await userEvent.type(screen.getByLabelText("Held to ±"), ".0001");
     await userEvent.type(screen.getByLabelText("M2"), ".003");
     await userEvent.click(screen.getByRole("button", { name: "M1", pressed: false }));
@@ -249,7 +267,7 @@ describe("machining", () => {
   });
 
   it("orders no grind while a journal is not measured", async () => {
-    server({ ...known, "POST /builds/T-1/machining": { ...plan, open: ["M3"] } });
+    server({ ...known, "POST /builds/T-1/machining": { ...plan, polish: [], open: ["M3"] } });
     showPage(<MachiningPage />);
     expect(await screen.findByText(/a crank is ground as a whole/)).toBeVisible();
     expect(screen.queryByRole("button", { name: "Write the order" })).toBeNull();

@@ -59,7 +59,7 @@ pub(super) fn remedies(
     let wish = MachiningWish {
         row: family.row,
         tolerance: USUAL_GRIND_TOLERANCE,
-        runout: Length::ZERO,
+        runout: None,
         damage: Vec::new(),
         without: Vec::new(),
         booked_per_grit: None,

@@ -46,7 +46,7 @@ pub use import::{Imported, is_digest};
 pub use inspection::{InspectedPart, Inspection, LOOKS, LookRow, Mark, Sign};
 pub use mishap::{Befell, Mishap};
 pub use noted::{NOTES, NoFigure, Note, NoteRow, Noted, Quantity, show_roughness};
-pub use order::{Job, OrderItem, OrderMoved, OrderStep, WorkOrder, may_follow};
+pub use order::{CleanUp, Job, OrderItem, OrderMoved, OrderStep, WorkOrder, may_follow};
 pub use part::{Assignment, Condemnation, Part, PartMove};
 pub use picture::{MOST_PICTURES, Moment, Picture};
 pub use reading::{Measure, Reading, Source, Strike};

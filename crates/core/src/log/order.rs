@@ -106,6 +106,22 @@ pub struct WorkOrder {
     pub finish: String,
     /// What else the other shop has to know.
     pub note: String,
+    /// What its sizes allow for beside the shape of the journals.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub clean_up: Vec<CleanUp>,
+}
+
+/// What comes off a journal before it is clean, beside its own shape.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct CleanUp {
+    /// The journal.
+    pub journal: Place,
+    /// What a dial travels over a turn of it.
+    pub runout: Length,
+    /// How deep its damage goes on one side.
+    pub damage: Length,
 }
 
 /// Most features of one order.
@@ -132,6 +148,11 @@ impl WorkOrder {
             must(tolerated, flaw(Wrong::Figure("a tolerance above zero and below the size")))?;
             must_be_text(&i.why, "items", Some(line), LONGEST_TEXT)?;
         }
+        let depth = |l: Length| l >= Length::ZERO && l.in_limits();
+        for (line, c) in self.clean_up.iter().enumerate() {
+            must(depth(c.runout) && depth(c.damage), Flaw::at("clean_up", line, Wrong::Figure("zero or more")))?;
+        }
+        must_differ(self.clean_up.iter().map(|c| c.journal), "clean_up")?;
         must_differ(self.items.iter().map(|i| (i.station, i.job.role())), "items")?;
         must(self.fillet.is_none_or(size), Flaw::of("fillet", Wrong::Figure("a radius above zero")))
     }
@@ -195,6 +216,7 @@ mod tests {
             fillet: Some(t(1_000)),
             finish: "0.2 um Ra".into(),
             note: "crack test first".into(),
+            clean_up: Vec::new(),
         }
     }
 

@@ -4,6 +4,7 @@ mod block;
 mod bores;
 mod boring;
 mod cam;
+mod clean_up;
 mod cylinder_orders;
 mod fillet;
 mod grid;
@@ -23,6 +24,7 @@ pub use boring::{
     plan_boring,
 };
 pub use cam::{CamJournalPlan, CamOutcome, CamPlan, fit_cam};
+pub use clean_up::{Allowed, AllowedFrom};
 pub use cylinder_orders::{bore_items, hone_items};
 pub use fillet::{BodyEdge, Edge, FilletPlan, FilletWish, NarrowingCost, NoFillet, plan_fillet};
 pub use grid::{GridFace, grid_faces};
@@ -30,7 +32,7 @@ pub use narrowing::{FacePlan, FacingPass, NarrowingWish, NoRodNarrowing, RodNarr
 
 pub use plans::{
     BorePlan, BoredTo, ChosenPlan, GrindAgainst, GrindPlan, GroundAt, Machined, Machining, MachiningWish, NoPlan,
-    Resized, ToSize, booked_per_grit, machining_plans, order_items,
+    Resized, ToSize, booked_per_grit, clean_ups, machining_plans, order_items,
 };
 pub use polish_log::{LearnedPolish, Polished, learned, polish_log};
 pub use straightness::{MainThrow, Packing, Straightness, straightness};

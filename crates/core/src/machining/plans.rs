@@ -12,13 +12,14 @@
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 
+use super::clean_up::{Allowed, KnownDamage};
 use super::polish_log::{LearnedPolish, learned, polish_log};
 use crate::assess::Assessment;
 use crate::build::Build;
 use crate::engine::{BearingRow, Place};
 use crate::evidence::mean_housing;
 use crate::figure::FigureAssessment;
-use crate::log::{Job, OrderItem, Work, WorkEvent};
+use crate::log::{CleanUp, Job, OrderItem, Work, WorkEvent};
 use crate::maths::{
     Estimate, Grind, GrindObstacle, GroundBearing, Side, State, Target, Task, grind_options, smallest_feasible,
 };
@@ -32,9 +33,9 @@ pub struct MachiningWish {
     pub row: BearingRow,
     /// What the other shop holds to either side.
     pub tolerance: Length,
-    /// Runout to be ground out of every journal, as a dial shows it.
-    pub runout: Length,
-    /// Depth of damage, by journal.
+    /// Runout to be ground out of every journal, as a dial shows it; as each was turned when absent.
+    pub runout: Option<Length>,
+    /// Depth of damage, by journal; as it was seen for those that are not named.
     pub damage: Vec<(Place, Length)>,
     /// Bearings that are put right another way: their journals are ground with the rest, their clearances do not
     /// count.
@@ -57,6 +58,10 @@ pub struct Machined {
     pub smallest: Length,
     /// What must come off to clean it up.
     pub clean_up: Length,
+    /// What of that its runout takes.
+    pub runout: Allowed,
+    /// How deep its damage goes on one side; twice that comes off.
+    pub damage: Allowed,
     /// The bearing's inside diameter over standard shells; absent where it is not known well enough.
     pub over_std: Option<Length>,
     /// Whether that was measured over shells; else it is the housing less catalogue walls.
@@ -155,7 +160,9 @@ pub struct ToSize {
     pub passes: Option<u16>,
     /// Whether that can be done: a polish takes little.
     pub possible: bool,
-    /// How long it takes here.
+    /// Grits that it goes through, coarse to fine; a paste follows. A grit is left once the lines of the one before are gone.
+    pub ladder: Vec<u16>,
+    /// How long it takes here, wiping, looking and measuring included.
     pub minutes: u16,
 }
 
@@ -181,6 +188,8 @@ pub struct Machining {
     pub bore: Option<BorePlan>,
     /// Tight journals polished to size.
     pub polish: Vec<ToSize>,
+    /// Most that a polish takes off a diameter: where it is reached, the journal goes to the grinder.
+    pub polish_limit: Length,
     /// Minutes of one grit on one journal that the polish is estimated with.
     pub per_grit: u16,
     /// Whether those were learned from what was booked.
@@ -246,11 +255,11 @@ fn common_target(row: &[&FigureAssessment]) -> Result<Target, NoPlan> {
 fn machined(
     build: &Build,
     shift: &impl Fn(Place) -> Length,
-    wish: &MachiningWish,
+    (wish, known): (&MachiningWish, &KnownDamage<'_>),
     s: &FigureAssessment,
 ) -> Option<Machined> {
     let journal = s.journal().size.as_ref().filter(|_| s.journal().complete)?;
-    let damage = wish.damage.iter().find(|(at, _)| *at == s.journal_at).map_or(Length::ZERO, |(_, depth)| *depth);
+    let (damage, runout) = (known.damage(wish, s.journal_at), known.runout(wish, s.journal_at));
     let undersize = s.class.and_then(|c| c.undersize).unwrap_or_default();
     let measured = s.judged.as_ref().map(|j| journal.effective + j.clearance - shift(s.station) + undersize);
     let by_book = || {
@@ -263,7 +272,9 @@ fn machined(
         journal_at: s.journal_at,
         journal: journal.effective,
         smallest: journal.smallest,
-        clean_up: journal.out_of_round + journal.taper + wish.runout + damage + damage,
+        clean_up: journal.out_of_round + journal.taper + runout.by + damage.by + damage.by,
+        runout,
+        damage,
         over_shells: measured.is_some(),
         over_std: measured.or_else(by_book).filter(|_| !wish.without.contains(&s.station)),
     })
@@ -287,7 +298,9 @@ pub fn machining_plans(
         let pair = pairs.iter().find(|(s, _)| *s == station).map(|(_, p)| p);
         family.zip(pair).and_then(|(f, p)| f.pair_shift(&p.upper, &p.lower)).unwrap_or_default()
     };
-    let mut bearings: Vec<Machined> = row.iter().filter_map(|s| machined(build, &shift, wish, s)).collect();
+    let known = KnownDamage::of(build, assessed);
+    let of_row = row.iter().filter_map(|s| machined(build, &shift, (wish, &known), s));
+    let mut bearings: Vec<Machined> = of_row.collect();
     // Catalogue walls leave more open than a window is wide: they serve only where nothing better is known.
     if bearings.iter().any(|b| b.over_shells) {
         bearings.iter_mut().filter(|b| !b.over_shells).for_each(|b| b.over_std = None);
@@ -315,16 +328,14 @@ pub fn machining_plans(
             Estimate::of(&times, &[(Task::ReadingSet, n)])
         }),
         bore,
-        polish: polish(assessed, &row, usize::from(per_grit) * POLISH_STEPS, learned(&polish_log(build))),
+        polish: polish(assessed, &row, (per_grit, &known), learned(&polish_log(build))),
+        polish_limit: assessed.rules.polish_limit(),
         per_grit,
         per_grit_booked: wish.booked_per_grit.is_some(),
         resize,
         bearings,
     })
 }
-
-/// Grits of a polish, coarse to fine.
-const POLISH_STEPS: usize = 2;
 
 fn grinds(
     target: Target,
@@ -392,7 +403,7 @@ fn off<'a>(row: &[&'a FigureAssessment]) -> Vec<(&'a FigureAssessment, Length, S
 fn polish(
     assessed: &Assessment,
     row: &[&FigureAssessment],
-    minutes: usize,
+    (per_grit, known): (u16, &KnownDamage<'_>),
     learned: Option<LearnedPolish>,
 ) -> Vec<ToSize> {
     let mut all: Vec<ToSize> = Vec::new();
@@ -403,8 +414,12 @@ fn polish(
         }
         // Rods side by side run on one pin: what comes off it comes off for both.
         let shared = assessed.bearings().filter(|o| o.journal_at == s.journal_at).count() > 1;
-        let minutes = u16::try_from(minutes).unwrap_or(u16::MAX);
+        let ladder = known.ladder(s.journal_at);
+        // The paste after the grits takes as long as one of them.
+        let steps = u16::try_from(ladder.len().saturating_add(1)).unwrap_or(u16::MAX);
+        let minutes = per_grit.saturating_mul(steps);
         let plan = ToSize {
+            ladder: ladder.to_vec(),
             station: s.journal_at,
             from,
             to: from - wanted,
@@ -475,6 +490,20 @@ pub enum ChosenPlan {
         /// The bearings.
         stations: Vec<Place>,
     },
+}
+
+/// What a plan allows for beside the shape of the journals that are ground by it: kept with its order.
+pub fn clean_ups(plan: &Machining, choice: &ChosenPlan) -> Vec<CleanUp> {
+    let ground = matches!(choice, ChosenPlan::Grind { .. } | ChosenPlan::BoreToFit);
+    let mut all: Vec<CleanUp> = Vec::new();
+    for b in plan.bearings.iter().filter(|_| ground) {
+        let known = CleanUp { journal: b.journal_at, runout: b.runout.by, damage: b.damage.by };
+        let says = known.runout > Length::ZERO || known.damage > Length::ZERO;
+        if says && all.iter().all(|c| c.journal != known.journal) {
+            all.push(known);
+        }
+    }
+    all
 }
 
 /// The lines of a work order for a plan.

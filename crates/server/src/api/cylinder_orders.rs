@@ -1,6 +1,7 @@
 //! Work orders for cylinders: honed to their pistons, or bored to the next oversize.
 use axum::Json;
 use axum::extract::State;
+use jagged_pin_core::log::What;
 use jagged_pin_core::machining::{NoPlan, bore_items, hone_items, plan_bores, plan_boring};
 use serde::Deserialize;
 use utoipa::ToSchema;
@@ -62,7 +63,7 @@ pub(super) async fn write_cylinder_order(
         None => plan_bores(&build, &assessed.figures, tolerance, &[]).map(|plan| hone_items(&plan, unit)),
     };
     let items = items.filter(|items| !items.is_empty()).ok_or_else(|| no_plan(NoPlan::NoSuchPlan))?;
-    let what = paper.order(&build, assessed.orders.len(), items)?;
+    let what = What::Order(paper.order(&build, assessed.orders.len(), items)?);
     let seq = build.seq();
     record_change(&state, who, &name, request.id, what, move |build| build.seq() == seq).await
 }

@@ -8,7 +8,7 @@ use jagged_pin_core::choose::USUAL_GRIND_TOLERANCE;
 use jagged_pin_core::engine::{BearingRow, Place};
 use jagged_pin_core::log::{OrderItem, OrderMoved, OrderStep, What, WorkOrder};
 use jagged_pin_core::machining::{
-    ChosenPlan, Machining, MachiningWish, NoPlan, booked_per_grit, machining_plans, order_items,
+    ChosenPlan, Machining, MachiningWish, NoPlan, booked_per_grit, clean_ups, machining_plans, order_items,
 };
 use jagged_pin_core::{Build, Length, Unit};
 use serde::{Deserialize, Serialize};
@@ -49,10 +49,10 @@ pub(super) struct AskMachining {
     /// What the other shop holds to either side; two tenths when empty.
     #[serde(default)]
     tolerance: String,
-    /// Runout to be ground out, as a dial shows it.
+    /// Runout to be ground out of every journal, as a dial shows it; as each main was turned when empty.
     #[serde(default)]
     runout: String,
-    /// Journals with damage.
+    /// Journals with damage; the rest as they were seen, or as an open order has them.
     #[serde(default)]
     damage: Vec<Damage>,
     /// Bearings that are put right another way.
@@ -81,7 +81,7 @@ impl AskMachining {
         let wish = MachiningWish {
             row: self.row,
             tolerance: or(&self.tolerance, "tolerance", USUAL_GRIND_TOLERANCE)?,
-            runout: or(&self.runout, "runout", Length::ZERO)?,
+            runout: if self.runout.trim().is_empty() { None } else { Some(or(&self.runout, "runout", Length::ZERO)?) },
             damage: damage.collect::<Result<_, Problem>>()?,
             without: self.without.clone(),
             booked_per_grit: booked(state).await?,
@@ -176,7 +176,7 @@ impl Paper<'_> {
     ///
     /// # Errors
     /// A [`Problem`] that names the field the other shop needs.
-    pub(super) fn order(&self, build: &Build, before: usize, items: Vec<OrderItem>) -> Result<What, Problem> {
+    pub(super) fn order(&self, build: &Build, before: usize, items: Vec<OrderItem>) -> Result<WorkOrder, Problem> {
         let fillet = match self.fillet.trim() {
             "" => None,
             text => Some(length(text, build.unit, "fillet")?),
@@ -185,14 +185,15 @@ impl Paper<'_> {
             "" => Err(Problem::field(field, "the other shop needs this")),
             t => Ok(t.to_owned()),
         };
-        Ok(What::Order(WorkOrder {
+        Ok(WorkOrder {
             number: format!("{}-{}", build.code, before + 1),
             shop: text(self.shop, "shop")?,
             items,
             fillet,
             finish: text(self.finish, "finish")?,
             note: text(self.note, "note")?,
-        }))
+            clean_up: Vec::new(),
+        })
     }
 }
 
@@ -216,7 +217,8 @@ pub(super) async fn write_order(
     let assessed = &whole.assessment;
     let plan = request.ask.clone().plan(&state, &build, assessed).await?;
     let items = order_items(&plan, &request.choice, build.unit).map_err(no_plan)?;
-    let what = paper.order(&build, assessed.orders.len(), items)?;
+    let order = paper.order(&build, assessed.orders.len(), items)?;
+    let what = What::Order(WorkOrder { clean_up: clean_ups(&plan, &request.choice), ..order });
     let seq = build.seq();
     record_change(&state, who, &name, request.id, what, move |build| build.seq() == seq).await
 }

@@ -44,6 +44,9 @@ impl Figure {
     /// How far beyond its fillet the flat of a shell begins.
     pub const FILLET_FLAT: Figure = Figure { subject: 4, row: 1 };
 
+    /// How a main runs: what a bend adds to a turn of it.
+    pub const MAIN_RUNOUT: Figure = Figure { subject: 6, row: 0 };
+
     /// What a piston has to the wall of its cylinder.
     pub const PISTON_TO_WALL: Figure = Figure { subject: 8, row: 0 };
 
@@ -224,5 +227,6 @@ mod tests {
         assert_eq!(Figure::TRACK_STEP.name(), "track_step");
         assert_eq!("upper_taper".parse::<Figure>().map(|f| f.row().limits), Ok(Limits::Maximum));
         assert_eq!(Figure::END_PLAY.name(), "end_play");
+        assert_eq!(Figure::MAIN_RUNOUT.name(), "main_runout");
     }
 }
