@@ -116,6 +116,7 @@ fn a_honer_is_told_each_bore_and_what_comes_back_is_held_against_it() -> Outcome
         fillet: None,
         finish: "45 degrees included".into(),
         note: "plate on".into(),
+        clean_up: Vec::new(),
     };
     // The block goes with its cylinder: only what is not made of it can be measured meanwhile.
     let to_measure = |bench: &Bench| match evaluate(bench.build()).sign_off.next {

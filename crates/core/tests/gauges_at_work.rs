@@ -187,6 +187,10 @@ fn disagreement_names_what_could_explain_it_by_share() -> Outcome {
     assert_eq!(suspects[0].contribution.source, DoubtSource::Calibration);
     // One bearing of one row: what may be wrong everywhere is not told from what is wrong here.
     assert!(agreement.suspects.iter().any(|s| s.everywhere) && agreement.suspects.iter().any(|s| !s.everywhere));
+    // A mic over, a bore gauge under and a wrong zero do the same to a row: they are named together, one after the other.
+    let tied: Vec<usize> = (0..).zip(&agreement.suspects).filter(|(_, s)| s.tied).map(|(i, _)| i).collect();
+    assert!(tied.len() >= 2 && tied.windows(2).all(|w| w[1] == w[0] + 1), "{:?}", agreement.suspects);
+    assert!(suspects.iter().all(|s| !s.tied), "by the rules of before nothing is tied");
     Ok(())
 }
 

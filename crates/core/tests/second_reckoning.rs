@@ -3,7 +3,8 @@ use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::engine::{BearingRow, Method, Place, Read, Role, Scope};
 use jagged_pin_core::figure::{DoubtSource, FigureAssessment, Finding, Improvement, MethodResult};
 use jagged_pin_core::log::{
-    CapSeat, FastenerKind, FittedPair, Fitting, SetUp, ShellsIn, TorqueStep, TorqueUnit, Work, ZeroSource,
+    CapSeat, FastenerKind, FittedPair, Fitting, Reckoning, Rules, SetUp, ShellsIn, TorqueStep, TorqueUnit, Work,
+    ZeroSource,
 };
 use jagged_pin_core::maths::{State, TargetRule};
 use jagged_pin_core::record::Refusal;
@@ -186,6 +187,22 @@ fn a_cap_that_sits_elsewhere_is_missing_where_it_came_from() -> Outcome {
     bench.set_up(set_up(vec![CapSeat { station: M(1), cap: 2, forward: true }], &[]))?;
     assert_eq!([judged(&bench, 1), judged(&bench, 2)], [None, None], "main 2 cannot wear the cap that is on main 1");
     assert!(judged(&bench, 3).is_some());
+    Ok(())
+}
+
+#[test]
+fn shells_that_a_set_up_does_not_name_are_not_forgotten() -> Outcome {
+    let ended_by = |reckoning| -> Result<bool, Box<dyn std::error::Error>> {
+        let mut bench = six()?;
+        bench.rules(Rules { reckoning, ..bench.build().rules_now().clone() }, "as it was opened")?;
+        bench.set_up(set_up(Vec::new(), &[(1, "std"), (2, "std")]))?;
+        measured(&mut bench, 2)?;
+        bench.set_up(set_up(Vec::new(), &[(1, "std")]))?;
+        bench.set_up(set_up(Vec::new(), &[(1, "std"), (2, "+1")]))?;
+        Ok(judged(&bench, 2).is_none())
+    };
+    assert!(ended_by(Reckoning::Third)?, "another upper is in");
+    assert!(!ended_by(Reckoning::Second)?, "builds of before forgot what stood in between");
     Ok(())
 }
 

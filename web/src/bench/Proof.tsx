@@ -137,10 +137,13 @@ export function Proof({ build, station, unit, width }: ProofProps) {
           <p key={a.with} className="mt-2 text-small leading-snug">
             <b>{METHOD_WORD[a.with]} disagrees.</b> Suspects, by how much of the row each explains:{" "}
             {a.suspects
-              .slice(0, 3)
+              .slice(0, Math.max(3, a.suspects.findLastIndex((s) => s.tied) + 1))
               .map((s) => `${suspectText(s)} (${percent(s.contribution.share)})`)
               .join("; ")}
-            . Nothing is averaged: measure the first of them again.
+            .{" "}
+            {a.suspects[0]?.tied
+              ? "Gauges and zero look alike here: check the mic on its standard, and the bore gauge on a ring, before anything else."
+              : "Nothing is averaged: measure the first of them again."}
           </p>
         ))}
       {judgedBy && <BudgetOf m={judgedBy} unit={unit} width={width} />}

@@ -1,7 +1,8 @@
 //! What the figures of a row of cylinders betray of how they were taken.
 //!
-//! * **Read off the box**: three or more pieces that show one and the same printed figure at every touch. Pieces differ, and
-//!   hands do.
+//! * **Read off the box**: three or more pieces that show one and the same printed figure at every touch, touched so often that
+//!   a hand would make as many touches alike less than once in a hundred rows. Matched pieces at their sheet's figure are what
+//!   one pays for: only touches that never differ betray.
 //! * **Directions exchanged**: cylinders wear and are honed alike; one that is wide the other way than all of the rest was
 //!   touched with the names of the directions exchanged.
 //! * **Plate forgotten**: a bore said to be read with the plate on that is round below and out of round at its top, where the
@@ -14,9 +15,12 @@
 //!   in the smallest part of its travel.
 //! * **Ends that are not parallel**: two touches of one gap whose blades shut each other out were taken at different places of the
 //!   ends, inside and outside, or with the ring at a slant. The narrow side is the one that touches first when hot.
+use crate::build::Build;
 use crate::engine::{Axial, Figure, Place, Position, Read, Role};
-use crate::evidence::SizeAssessment;
+use crate::evidence::{Sessions, SizeAssessment, gauge_behind};
 use crate::figure::{FigureAssessment, Finding, Measured};
+use crate::log::Reckoning;
+use crate::maths::Touching;
 use crate::units::Length;
 
 const BORE: Role = Role::new("cylinder");
@@ -27,6 +31,8 @@ const GAPS: [&str; 2] = ["top_ring_gap", "second_ring_gap"];
 
 /// Pieces that read alike before it is said.
 const ALIKE: usize = 3;
+/// How rarely a hand may make so many touches alike before they are said to be read off.
+const RARE: f64 = 0.01;
 /// What a direction differs by before it is one.
 const CLEAR: Length = Length::tenths(2);
 /// What a plate leaves at the top when it is missing, and what a round top may have.
@@ -40,14 +46,22 @@ const RIDGE: Length = Length::tenths(5);
 /// What a gap differs by along a bore before it matters: a blade.
 const BLADE: Length = Length::tenths(10);
 
-/// Puts what is betrayed with the figure of each cylinder it shows at; `nominal` is the bore as it is called.
-pub(super) fn say_what_is_betrayed(nominal: Option<Length>, figures: &mut [FigureAssessment]) {
+/// Puts what is betrayed with the figure of each cylinder it shows at.
+pub(super) fn say_what_is_betrayed(
+    (build, sessions): (&Build, &Sessions),
+    reckoning: Reckoning,
+    figures: &mut [FigureAssessment],
+) {
     let walls: Vec<usize> = (0..figures.len()).filter(|i| figures[*i].figure == Figure::PISTON_TO_WALL).collect();
     let of: Vec<&FigureAssessment> = walls.iter().filter_map(|i| figures.get(*i)).collect();
-    let printed = printed(nominal, figures);
+    let printed = printed(build.layout.cylinders.as_ref().map(|c| c.bore), figures);
     let mut found: Vec<(usize, Finding)> = Vec::new();
     for role in [PISTON, BORE] {
-        found.extend(copied(&of, role, &printed));
+        // By the first reckonings a printed figure was enough.
+        let unlikely = |alike: &[&SizeAssessment]| {
+            reckoning < Reckoning::Third || chance_of_alike((build, sessions), alike) < RARE
+        };
+        found.extend(copied(&of, role, &printed, unlikely));
     }
     found.extend(exchanged(&of));
     found.extend(without_plate(&of));
@@ -132,13 +146,35 @@ fn one_value(size: &SizeAssessment) -> Option<Length> {
     (size.complete && counted().all(same)).then_some(first)
 }
 
-fn copied(of: &[&FigureAssessment], role: Role, printed: &[Length]) -> Vec<(usize, Finding)> {
+/// How likely a usual hand makes all touches of each place of some sizes alike, by what the shop says of their gauges: what
+/// repeats without any spread would speak for a hand of its own.
+fn chance_of_alike((build, sessions): (&Build, &Sessions), sizes: &[&SizeAssessment]) -> f64 {
+    let of_size = |size: &&SizeAssessment| {
+        let gauge = gauge_behind(build, sessions, size.size.as_ref()?)?;
+        let hand = Touching { s: gauge.repeatability.as_f64(), step: gauge.resolution.as_f64() };
+        let places = size.positions.iter().filter(|p| !p.advisory);
+        let again: usize = places.map(|p| p.touches.len().saturating_sub(1)).sum();
+        Some(hand.alike().powi(i32::try_from(again).unwrap_or(i32::MAX)))
+    };
+    sizes.iter().filter_map(of_size).product()
+}
+
+fn copied(
+    of: &[&FigureAssessment],
+    role: Role,
+    printed: &[Length],
+    unlikely: impl Fn(&[&SizeAssessment]) -> bool,
+) -> Vec<(usize, Finding)> {
     let values: Vec<(usize, Length)> =
         of.iter().enumerate().filter_map(|(i, f)| Some((i, one_value(f.part(role, Read::Size))?))).collect();
     let alike = |size: Length| values.iter().filter(|(_, v)| *v == size).count();
+    let sizes = |size: Length| -> Vec<&SizeAssessment> {
+        let of_size = values.iter().filter(|(_, v)| *v == size).filter_map(|(i, _)| of.get(*i));
+        of_size.map(|f| f.part(role, Read::Size)).collect()
+    };
     let said = |(i, size): &(usize, Length)| {
         let count = alike(*size);
-        let read_off = count >= ALIKE && printed.contains(size);
+        let read_off = count >= ALIKE && printed.contains(size) && unlikely(&sizes(*size));
         read_off.then_some((*i, Finding::ReadOffTheBox { part: role, size: *size, count }))
     };
     values.iter().filter_map(said).collect()

@@ -45,10 +45,10 @@ fn assess(context: &Context<'_>, evidence: Evidence<'_>) -> Assessment {
     figures.extend(all.into_iter().filter_map(|(figure, place)| assess_figure(context, figure, place)));
     if rules.reckoning >= Reckoning::Second {
         for row in BearingRow::ALL {
-            name_suspects(build, context.sessions, row, &mut figures);
+            name_suspects((build, rules.reckoning), context.sessions, row, &mut figures);
         }
     }
-    say_what_is_betrayed(build.layout.cylinders.as_ref().map(|c| c.bore), &mut figures);
+    say_what_is_betrayed((build, context.sessions), rules.reckoning, &mut figures);
     let blind = blind_touches(context, evidence, &mut figures);
     let unfit = condemn(context, &mut figures);
     let checks = Checks::of(notes, context.endings);

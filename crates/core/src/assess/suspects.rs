@@ -18,6 +18,7 @@ use crate::build::Build;
 use crate::engine::{BearingRow, Doubt, Figure, Place, Read, Role, Term};
 use crate::evidence::{Sessions, SizeAssessment, gauge_behind};
 use crate::figure::{Alike, Contribution, DoubtSource, FigureAssessment, Finding, MethodResult, SuspectPart};
+use crate::log::Reckoning;
 use crate::maths::combined;
 use crate::units::Length;
 
@@ -29,6 +30,9 @@ const SURE: f64 = 20.0;
 
 /// How far the parts of a row lie off their drawing all alike, in nanometres: two tenths.
 const OFF_DRAWING: f64 = 5_080.0;
+
+/// Cosine between what two faults do to a row from which on nobody can tell them apart.
+const SAME_WAY: f64 = 0.99;
 
 /// Something that may be wrong.
 #[derive(Debug, Clone, PartialEq, Eq, PartialOrd, Ord)]
@@ -247,6 +251,22 @@ impl<'a> Seen<'a> {
         .filter(|allowed| *allowed > 0.0)
     }
 
+    /// Gauges and zeroes that move the methods against each other just as the likeliest of them does: a mic that reads over, a
+    /// bore gauge that reads under and a wrong zero look alike, and only the drawing or a check on a standard tells them apart.
+    fn tied(&self, ranked: &[(Fault, f64, f64)]) -> Vec<Fault> {
+        let observed: Vec<Observed> = self.observed().into_iter().filter(|o| o.bearing.is_some()).collect();
+        let of = |fault: &Fault| -> Vec<f64> { self.pattern(fault).into_iter().take(observed.len()).collect() };
+        let gauges = ranked.iter().map(|(fault, ..)| fault).filter(|f| matches!(f, Fault::Scale(_) | Fault::Zero));
+        let with_patterns: Vec<(&Fault, Vec<f64>)> = gauges.map(|f| (f, of(f))).collect();
+        let Some((_, first)) = with_patterns.first() else { return Vec::new() };
+        let size = |v: &[f64]| plain(&observed, v, v).max(0.0).sqrt();
+        let same = |(_, pattern): &&(&Fault, Vec<f64>)| {
+            plain(&observed, first, pattern).abs() >= SAME_WAY * size(first) * size(pattern) && size(pattern) > 0.0
+        };
+        let tied: Vec<Fault> = with_patterns.iter().filter(same).map(|(fault, _)| (*fault).clone()).collect();
+        if tied.len() > 1 { tied } else { Vec::new() }
+    }
+
     /// Every fault with how well it explains the row, the best first.
     fn ranked(&self) -> Vec<(Fault, f64, f64)> {
         let observed = self.observed();
@@ -364,7 +384,7 @@ fn part(fault: &Fault, share: f64, said: &Said<'_>) -> SuspectPart {
     };
     let everywhere = !matches!(fault, Fault::Seat(_) | Fault::Touches(..) | Fault::Swapped { .. });
     let contribution = Contribution { share, gauge, ..Contribution::new(of, source, 0.0) };
-    SuspectPart { method: said.result.method, contribution, everywhere }
+    SuspectPart { method: said.result.method, contribution, everywhere, tied: false }
 }
 
 /// Says that two neighbours' touches were written down at each other's bearings, where nothing explains the row better and
@@ -382,8 +402,24 @@ fn say_what_was_swapped(ranked: &[(Fault, f64, f64)], figures: &mut [FigureAsses
     }
 }
 
+/// Those that nobody can tell apart stand together, where the likeliest of them stands.
+fn together(parts: Vec<SuspectPart>) -> Vec<SuspectPart> {
+    let Some(first) = parts.iter().position(|p| p.tied) else { return parts };
+    let (mut tied, apart): (Vec<SuspectPart>, Vec<SuspectPart>) = parts.into_iter().partition(|p| p.tied);
+    let mut all: Vec<SuspectPart> = apart;
+    let after = all.split_off(first.min(all.len()));
+    all.append(&mut tied);
+    all.extend(after);
+    all
+}
+
 /// Names the suspects of every disagreement in a row, by how well each fits all its bearings.
-pub(super) fn name_suspects(build: &Build, sessions: &Sessions, row: BearingRow, figures: &mut [FigureAssessment]) {
+pub(super) fn name_suspects(
+    (build, reckoning): (&Build, Reckoning),
+    sessions: &Sessions,
+    row: BearingRow,
+    figures: &mut [FigureAssessment],
+) {
     let of_row = |f: &FigureAssessment| f.figure == Figure::OIL_CLEARANCE && f.row == row;
     let disagrees = |f: &FigureAssessment| of_row(f) && f.agreements.iter().any(|a| !a.agree);
     if !figures.iter().any(|f| of_row(f) && !f.agreements.is_empty()) {
@@ -391,6 +427,7 @@ pub(super) fn name_suspects(build: &Build, sessions: &Sessions, row: BearingRow,
     }
     let seen = Seen::of(build, sessions, figures.iter().filter(|f| of_row(f)).collect());
     let ranked = seen.ranked();
+    let tied = if reckoning >= Reckoning::Third { seen.tied(&ranked) } else { Vec::new() };
     let best = ranked.first().map_or(0.0, |(.., explains)| *explains).max(f64::MIN_POSITIVE);
     let mut named: Vec<(Place, Vec<SuspectPart>)> = Vec::new();
     for (figure, said) in seen.figures.iter().zip(&seen.said) {
@@ -402,9 +439,9 @@ pub(super) fn name_suspects(build: &Build, sessions: &Sessions, row: BearingRow,
         let parts = ranked.iter().filter(|(fault, ..)| here(fault)).filter_map(|(fault, _, explains)| {
             let moved = |s: &&Said<'_>| effect(fault, s, |t| seen.gauge(figure, t)) != 0.0;
             let by = said.iter().find(moved)?;
-            Some(part(fault, (explains / best).min(1.0), by))
+            Some(SuspectPart { tied: tied.contains(fault), ..part(fault, (explains / best).min(1.0), by) })
         });
-        named.push((figure.station, parts.collect()));
+        named.push((figure.station, together(parts.collect())));
     }
     say_what_was_swapped(&ranked, figures);
     for figure in figures.iter_mut().filter(|f| disagrees(f)) {

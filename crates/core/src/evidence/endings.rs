@@ -122,6 +122,15 @@ fn partners(next: &SetUp, changes: &[SetUpChange]) -> Vec<SetUpChange> {
     from.filter(|partner| !stays(partner)).map(|station| SetUpChange::Cap { station }).collect()
 }
 
+/// Shells that were fitted stay known though the next set-up names only others.
+fn keep_unnamed(before: &SetUp, now: &mut Cow<'_, SetUp>) {
+    let named = |s: &&ShellsIn| now.shells.iter().any(|n| n.station == s.station);
+    let kept: Vec<ShellsIn> = before.shells.iter().filter(|s| !named(s)).cloned().collect();
+    if !kept.is_empty() {
+        now.to_mut().shells.extend(kept);
+    }
+}
+
 /// For every characteristic of an engine, the events that ended its evidence, in order.
 #[derive(Debug)]
 pub struct Endings<'a> {
@@ -164,6 +173,11 @@ impl<'a> Endings<'a> {
                 }
                 What::SetUp(next) => {
                     let before = set_ups.insert(next.row, Cow::Borrowed(next));
+                    if reckoning >= Reckoning::Third
+                        && let (Some(before), Some(now)) = (before.as_ref(), set_ups.get_mut(&next.row))
+                    {
+                        keep_unnamed(before, now);
+                    }
                     let mut changes = before.as_ref().map(|b| b.changes(next)).unwrap_or_default();
                     if reckoning >= Reckoning::Second {
                         changes.extend(partners(next, &changes));

@@ -479,7 +479,7 @@ fn agreement(a: &MethodResult, b: &MethodResult) -> Agreement {
     let of = |method, budget: Budget| {
         budget.parts.into_iter().map(move |mut contribution| {
             contribution.share = share(contribution.standard, whole);
-            SuspectPart { method, contribution, everywhere: false }
+            SuspectPart { method, contribution, everywhere: false, tied: false }
         })
     };
     let mut suspects: Vec<SuspectPart> =

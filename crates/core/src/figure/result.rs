@@ -291,6 +291,9 @@ pub struct SuspectPart {
     /// Whether it would show at every bearing of the row.
     #[serde(skip_serializing_if = "std::ops::Not::not")]
     pub everywhere: bool,
+    /// Whether the row cannot tell it from others that are named with it: a check on a standard does.
+    #[serde(skip_serializing_if = "std::ops::Not::not")]
+    pub tied: bool,
 }
 
 /// Why a method is the judged one.

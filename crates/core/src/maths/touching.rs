@@ -23,6 +23,8 @@
 //! let steady = Touching { s: 0.0, step: 1.0 };
 //! assert!((steady.of_mean(1) - steady.of_mean(5)).abs() < 1e-9);
 //! ```
+use statrs::function::erf::erf;
+
 use super::doubt::of_repeat;
 
 /// A hand on a gauge.
@@ -65,6 +67,18 @@ impl Touching {
         step * step * f64::min(sum, 1.0 / 12.0)
     }
 
+    /// How likely two touches of one place show the same figure, wherever it lies between two steps of the gauge: with
+    /// `a = s sqrt(2) / step`, `erf(1 / (a sqrt 2)) - a sqrt(2 / pi) (1 - exp(-1 / (2 a^2)))`; always where the hand is steady.
+    pub fn alike(self) -> f64 {
+        let a = self.s * std::f64::consts::SQRT_2 / self.step.max(f64::MIN_POSITIVE);
+        if a <= 0.0 {
+            return 1.0;
+        }
+        let within = erf(1.0 / (a * std::f64::consts::SQRT_2));
+        let lost = a * (2.0 / std::f64::consts::PI).sqrt() * (1.0 - (-1.0 / (2.0 * a * a)).exp());
+        (within - lost).clamp(0.0, 1.0)
+    }
+
     /// Variance that shows among repeats.
     pub fn seen(self) -> f64 {
         (self.s * self.s + self.step * self.step / 12.0 - self.hidden()).max(0.0)
@@ -96,6 +110,15 @@ impl Touching {
 mod tests {
     use super::*;
     use proptest::prelude::*;
+
+    #[test]
+    fn touches_are_alike_as_often_as_a_hand_over_a_step_makes_them() {
+        let alike = |s: f64| Touching { s, step: 1.0 }.alike();
+        assert_eq!(alike(0.0), 1.0);
+        // Three tenths of a step: two of three pairs; a whole step: a quarter.
+        assert!((alike(0.3) - 0.665).abs() < 0.005, "{}", alike(0.3));
+        assert!((alike(1.0) - 0.27).abs() < 0.01, "{}", alike(1.0));
+    }
 
     proptest! {
         #[test]

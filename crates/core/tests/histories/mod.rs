@@ -598,6 +598,7 @@ impl History {
             fillet: None,
             finish: "polished".into(),
             note: "call when it is done".into(),
+            clean_up: Vec::new(),
         };
         self.bench.order(order).map(drop)
     }
