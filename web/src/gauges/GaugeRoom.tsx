@@ -109,7 +109,7 @@ function GaugeLine({ g, on, onChoose }: { g: ShopGauge; on: boolean; onChoose: (
       data-gauge={g.gauge.id}
       data-past-due={g.past_due}
     >
-      <th scope="row" className="text-left font-semibold">
+      <th scope="row" className="pr-2 text-left font-semibold">
         <button type="button" className="text-left underline-offset-4 hover:underline" onClick={onChoose}>
           {g.gauge.name}
         </button>
@@ -117,15 +117,15 @@ function GaugeLine({ g, on, onChoose }: { g: ShopGauge; on: boolean; onChoose: (
           <span className="num ml-2 text-note font-normal text-ink-2">{g.gauge.serial}</span>
         )}
       </th>
-      <td className="num">
+      <td className="num pr-3">
         <Digits text={`${g.texts.resolution} ${unit}`} />
       </td>
-      <td className="num">
+      <td className="num pr-3">
         <Digits text={g.texts.to ? `${g.texts.from}\u2013${g.texts.to}` : ""} />
       </td>
-      <td>
+      <td className="whitespace-nowrap">
         {g.past_due ? (
-          <span className="bg-ink px-2 font-bold text-white">Past due {g.texts.due}</span>
+          <span className="bg-ink px-2 font-bold whitespace-nowrap text-white">Past due {g.texts.due}</span>
         ) : (
           <span className="text-ink-2">{g.texts.due ? `until ${g.texts.due}` : "none needed"}</span>
         )}

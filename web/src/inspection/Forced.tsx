@@ -46,12 +46,12 @@ export function ForcedChecks({ build }: ForcedChecksProps) {
   const all = build.assessment.forced ?? [];
   const done = build.decisions.filter((d) => d.kind === "checked").slice(-LAST_CHECKS);
   return (
-    <section aria-label="What befell it" className="mb-3 border-b-[1.5px] border-ink pb-3">
+    <section aria-label="What happened to it" className="mb-3 border-b-[1.5px] border-ink pb-3">
       <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1">
-        <h2 className="flex-1 whitespace-nowrap text-lead font-bold">What befell it</h2>
+        <h2 className="flex-1 whitespace-nowrap text-lead font-bold">What happened to it</h2>
         <div className="flex gap-3">
           <button type="button" className="btn min-h-8 px-3 text-small" onClick={() => setTelling(true)}>
-            Something befell it
+            Something happened
           </button>
           <button type="button" className="btn min-h-8 px-3 text-small" onClick={() => setChecking(true)}>
             A check was done

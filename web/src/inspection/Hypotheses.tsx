@@ -11,7 +11,7 @@ type Suspicion = Schemas["Suspicion"];
 const SPEAKS: Record<Schemas["CheckSays"], string> = {
   confirms: "speaks for it",
   kills: "speaks against it",
-  leaves_open: "is off the other way: that leaves it open",
+  leaves_open: "is off the other way, which leaves the question open",
 };
 
 const SUSPICION: Record<Suspicion, { title: string; because: string }> = {
@@ -167,7 +167,7 @@ export function Hypotheses({ build }: { build: Build }) {
           <>
             {" "}
             <b className="text-ink" data-next-of-all={first.check}>
-              Tells most for its time: {CHECK_WORD[first.check]}, {first.minutes} minutes.
+              Do first: {CHECK_WORD[first.check]}, {first.minutes} min.
             </b>
           </>
         )}

@@ -38,7 +38,7 @@ export function MishapDialog({ build, onClose }: { build: Build; onClose: () => 
     },
   });
   return (
-    <Sheetlet open title="Something befell it" onClose={onClose} width={560}>
+    <Sheetlet open title="Something happened to it" onClose={onClose} width={560}>
       <DialogForm
         problem={record.error}
         disabled={record.isPending}
@@ -48,7 +48,7 @@ export function MishapDialog({ build, onClose }: { build: Build; onClose: () => 
         <div className="flex gap-4">
           <div className="flex-1">
             <Choice
-              label="What befell it"
+              label="What happened"
               showLabel
               value={befell}
               options={ALL}

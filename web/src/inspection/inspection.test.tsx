@@ -83,7 +83,7 @@ describe("eyes and fingernail", () => {
       },
     ]);
     const line = (name: RegExp) => screen.getByRole("link", { name }).closest("li");
-    expect(line(/^piston to wall/)).toHaveTextContent(/off the other way: that leaves it open/);
+    expect(line(/^piston to wall/)).toHaveTextContent(/off the other way, which leaves the question open/);
     expect(line(/^cylinder size/)).toHaveTextContent(/speaks against it/);
     expect(line(/^ring gaps/)).toHaveTextContent(/speaks for it/);
   });
@@ -125,7 +125,7 @@ describe("what befell an engine", () => {
     const sent = () => asked.filter((a) => !a.path.endsWith("impact")).map((a) => a.body);
     expect(sent()[0]).toMatchObject({ check: "rod_alignment", at: "B2", found: "bad" });
 
-    await userEvent.click(screen.getByRole("button", { name: "Something befell it" }));
+    await userEvent.click(screen.getByRole("button", { name: "Something happened" }));
     await userEvent.type(await screen.findByLabelText("Why, and what was seen"), "hose off");
     await userEvent.click(screen.getByRole("button", { name: "Record it" }));
     await waitFor(() => expect(sent()[1]).toMatchObject({ befell: "hydrolock", at: null, note: "hose off" }));

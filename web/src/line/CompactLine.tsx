@@ -54,7 +54,9 @@ export function CompactLine({ build, onChoose, aside }: CompactLineProps) {
           </g>
         </svg>
         <div className="absolute inset-y-0 left-6 overflow-hidden py-1.5" style={{ width: side - 40 }}>
-          <h1 className="num text-[19px]/[19px] font-bold text-white">{build.code}</h1>
+          <h1 className="num text-[19px]/[19px] font-bold text-white">
+            <Digits text={build.code} />
+          </h1>
           <div className="truncate text-small leading-tight text-scribe-2">{build.engine}</div>
         </div>
         <div

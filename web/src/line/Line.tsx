@@ -146,7 +146,9 @@ export function Line({ build, chosen, onChoose, ident, aside, view = "crank", on
           className="pointer-events-none absolute inset-y-0 left-6 py-3"
           style={{ width: side - (onView ? 124 : 40) }}
         >
-          <h1 className="num text-[27px]/none font-bold text-white">{build.code}</h1>
+          <h1 className="num text-[27px]/none font-bold text-white">
+            <Digits text={build.code} />
+          </h1>
           <div className="mt-1.5 leading-tight font-semibold">{build.engine}</div>
           <div className="mt-1.5 text-small leading-snug text-scribe-2">{ident}</div>
         </div>

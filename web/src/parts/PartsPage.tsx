@@ -117,7 +117,8 @@ function PartsOf({ build, session }: { build: Build; session: Session }) {
               ))}
           </ul>
           <p className="mt-2 text-note leading-snug text-ink-2">
-            Press one to condemn it. What was measured belongs to the part and goes where it goes.
+            Pressed, a part opens: there it is condemned, with a reason. What was measured belongs to the part
+            and goes where it goes.
           </p>
         </section>
       </main>

@@ -11,7 +11,7 @@ import { ShopLog } from "./ShopLog";
 
 /** Whom somebody is to the shop: by shape and word. */
 function standing(member: Member): { word: string; look: string } {
-  if (member.disabled) return { word: "shut out", look: "border-ink bg-ink text-white" };
+  if (member.disabled) return { word: "cannot sign in", look: "border-ink bg-ink text-white" };
   if (member.has_password) return { word: "signs in", look: "border-dye bg-dye text-white" };
   if (member.invited_until != null) return { word: "invited", look: "border-dye bg-paper text-dye" };
   return { word: "no way in", look: "border-hair-strong bg-paper text-ink-2 border-dashed" };
@@ -60,7 +60,8 @@ export function PeoplePage({ session }: { session: Session }) {
         </div>
         <div className="grad" />
         <p className="mt-3 mb-2 text-small text-ink-2">
-          What somebody recorded keeps the name they had. Nobody is ever removed: who left is shut out.
+          What somebody recorded keeps the name they had. Nobody is ever removed: those who left cannot sign
+          in.
         </p>
         <ProblemNote problem={people.error ?? invite.error ?? end.error} />
         <table className="w-full border-collapse text-[14px]">

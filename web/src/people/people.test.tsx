@@ -27,7 +27,7 @@ describe("the people of the shop", () => {
     show(<PeoplePage session={lead} />);
     for (const [name, word] of [
       ["WICK", "signs in"],
-      ["KELL", "shut out"],
+      ["KELL", "cannot sign in"],
       ["ODUYA", "invited"],
       ["FENN", "no way in"],
     ] as const) {

@@ -22,16 +22,16 @@ export function Logo({ size = 34 }: { size?: number }) {
 }
 
 function Tab({ to, text, on }: { to: string | undefined; text: string; on: boolean }) {
-  const look = `relative px-3 max-[1150px]:px-2 leading-10 ${on ? "tab-on font-bold text-dye" : "text-ink-2"}`;
+  const look = `relative px-3 max-[1150px]:px-2 leading-10 ${on ? "tab-on font-bold text-dye" : ""}`;
   if (!to) {
     return (
-      <span className={`${look} opacity-60`} aria-disabled="true" title="Choose a build on the floor first">
+      <span className={`${look} text-ink-2`} aria-disabled="true" title="Choose a build on the floor first">
         {text}
       </span>
     );
   }
   return (
-    <NavLink to={to} className={look}>
+    <NavLink to={to} className={`${look} ${on ? "" : "text-ink"}`}>
       {text}
     </NavLink>
   );

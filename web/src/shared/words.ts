@@ -551,7 +551,7 @@ export function staleText(stale: Stale, unit: Unit): string {
     case "gauge_point":
       return `Pistons are measured elsewhere now: ${plain(sizeParts(cause.point.height, unit))} ${EDGE_WORD[cause.point.from]}, ${COATING_WORD[cause.point.coating]}`;
     case "mishap":
-      return `Something befell it: ${cause.mishap.note}`;
+      return `Something happened to it: ${cause.mishap.note}`;
     case "session":
       return `${cause.gauge} had walked ${stepPhrase(cause.drift, unit)} at its close check`;
   }

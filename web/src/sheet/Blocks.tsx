@@ -129,7 +129,7 @@ const CHANGE: Record<string, string> = {
   trial: "the cam was turned",
   strokes: "strokes were made under a hone or a file",
   checked: "a check was recorded",
-  mishap: "something befell the engine",
+  mishap: "something happened to the engine",
   grid: "a bridge was read on a face",
 };
 
@@ -156,7 +156,8 @@ function blockText(block: Schemas["Block"], station: FigureAssessment, unit: Uni
     return "What is left of it when the engine is hot is under the floor: nobody signs that. File the gap, or hone.";
   }
   if (block.needs === "check") {
-    if (block.check) return `${capital(CHECK_WORD[block.check])}: what befell it forces it. Page Look.`;
+    if (block.check)
+      return `${capital(CHECK_WORD[block.check])}: what happened to the engine forces it. Page Look.`;
     return `${block.look ? PARTS_LOOKED_AT[block.look] : "Parts"} to be looked at since then. Page Look.`;
   }
   if (block.needs === "remedy" && block.gate) return gateText(station, block.gate, unit);

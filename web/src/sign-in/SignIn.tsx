@@ -18,7 +18,6 @@ export function SignIn() {
           <div>
             <Logo size={150} />
             <h1 className="mt-6 text-[34px]/none font-[750] text-white [font-stretch:108%]">Jagged Pin</h1>
-            <p className="mt-3 text-scribe-2">Measure it, judge it, sign it.</p>
             {front && <p className="mt-6 font-semibold text-white">{front.shop}</p>}
           </div>
           <div className="grid gap-4 bg-paper p-6 text-ink">

@@ -32,7 +32,7 @@ async fn a_hydraulic_lock_forces_its_checks_and_the_sheet_waits_for_them() -> St
     let page = rig.page(Size::BENCH).await?;
     page.sign_in("wick", "mudflat-morning").await?;
     page.go("/builds/SL-041/look").await?;
-    page.click_text("Something befell it").await?;
+    page.click_text("Something happened").await?;
     page.click("button[aria-label^='Where']").await?;
     page.choose("B1").await?;
     page.fill("note", "ford, third stage").await?;

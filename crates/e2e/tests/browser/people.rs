@@ -43,7 +43,7 @@ async fn the_lead_adds_somebody_who_comes_in_by_the_invitation_and_measures() ->
     lead.click("[data-person=sedge] button:first-child").await?;
     lead.click("[name=disabled]").await?;
     lead.click_text("Change it").await?;
-    lead.see("[data-person=sedge] [data-standing='shut out']").await?;
+    lead.see("[data-person=sedge] [data-standing='cannot sign in']").await?;
     lead.read("[data-log=person_changed]", "shut out").await?;
     page.go("/").await?;
     page.see("[name=login]").await?;
