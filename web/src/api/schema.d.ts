@@ -7368,6 +7368,8 @@ export interface components {
             everywhere?: boolean;
             /** @description The method it belongs to. */
             method: components["schemas"]["Method"];
+            /** @description Whether the row cannot tell it from others that are named with it: a check on a standard does. */
+            tied?: boolean;
         };
         /**
          * @description What a pattern suggests.

@@ -91,7 +91,7 @@ export function Entry(props: EntryProps) {
       aria-label={`Readings of ${station.station}`}
       className="flex min-h-0 flex-col overflow-auto px-6 pt-2 max-[1150px]:px-4"
     >
-      <div className="flex flex-wrap items-center gap-x-3 gap-y-1.5 pb-1.5">
+      <div className="flex flex-wrap items-center gap-x-2 gap-y-1.5 pb-1.5">
         <Segments
           label="What is measured"
           value={group}
@@ -216,7 +216,7 @@ function GaugeChoice({
         value={means.gauges[use]}
         options={fits.map((g) => ({ value: g.gauge.id, text: g.gauge.name }))}
         onChange={(id) => onGauge(use, id)}
-        className="h-7 max-w-[172px] text-small"
+        className="h-7 max-w-[230px] text-small max-[1150px]:max-w-[172px]"
       />
       {checked && (
         <button
@@ -240,8 +240,10 @@ export function gaugeCallOuts(g: Gauge, row: FigureAssessment["row"]): { text: s
   const ratio = g.ratio_tenths == null ? "" : `${Math.round(g.ratio_tenths / 10)} to 1`;
   return [
     ...(g.past_due ? [{ text: `past due since ${g.gauge.due}`, grave: true }] : []),
-    ...(fit === "too_coarse" ? [{ text: `too coarse: ${ratio}, must not decide`, grave: true }] : []),
-    ...(fit === "coarse" ? [{ text: `coarse: ${ratio}`, grave: false }] : []),
+    ...(fit === "too_coarse"
+      ? [{ text: `${ratio} on the window: too coarse, must not decide`, grave: true }]
+      : []),
+    ...(fit === "coarse" ? [{ text: `${ratio} on the window`, grave: false }] : []),
     ...(g.session ? [] : [{ text: "not checked in", grave: false }]),
     ...(g.session && g.proof === "unproven" ? [{ text: "not checked", grave: false }] : []),
   ];
@@ -313,7 +315,7 @@ function TemperatureFields({ value, onChange }: { value: Noted; onChange: (value
         title={`Temperature of the ${name}, noted with every touch`}
         aria-label={`Temperature of the ${name}, degrees ${DEGREES_WORD[degrees]}`}
         onChange={(e) => onChange({ ...value, [name]: e.target.value })}
-        className="num h-7 w-11 border border-hair-strong bg-paper px-1 text-center text-ink"
+        className="num h-7 w-9 border border-hair-strong bg-paper px-1 text-center text-ink"
       />
     </label>
   );

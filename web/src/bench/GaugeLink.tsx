@@ -15,7 +15,7 @@ type GaugeLinkProps = {
 type Link = { state: "off" | "trying" | "on" | "lost"; note: string };
 
 const WORD: Record<Link["state"], string> = {
-  off: "Pair the gauge",
+  off: "Pair",
   trying: "Pairing \u2026",
   on: "Paired",
   lost: "Gauge lost",
@@ -80,7 +80,7 @@ export function GaugeLink({ build, gauge, ready, typing, onReading }: GaugeLinkP
       <button
         type="button"
         aria-pressed={wanted}
-        title={name}
+        title={`Pair the ${name}: what it sends is typed`}
         onClick={() => setWanted((w) => !w)}
         className={`flex h-7 items-center gap-1.5 border px-2 font-semibold whitespace-nowrap ${
           link.state === "on" ? "border-dye bg-dye text-white" : "border-hair-strong bg-paper text-ink"

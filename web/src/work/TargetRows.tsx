@@ -5,6 +5,7 @@ import { api, type Build, type Schemas, unwrap } from "../api/client";
 import { showRecorded } from "../api/queries";
 import { Choice } from "../shared/Choice";
 import { Field } from "../shared/Field";
+import { Digits } from "../shared/Figure";
 import { newId } from "../shared/id";
 import { fieldProblem, ProblemNote } from "../shared/ProblemNote";
 import { Sheetlet } from "../shared/Sheetlet";
@@ -185,7 +186,9 @@ function RowFields({ row, typed, line, problem, onChange }: RowFieldsProps) {
       <th scope="row" className="py-1 pr-2 text-left font-semibold">
         {name}
       </th>
-      <td className="num pr-3 text-note text-ink-2">{row.window ? now[row.limits] : "none"}</td>
+      <td className="num pr-3 text-note text-ink-2">
+        <Digits text={row.window ? now[row.limits] : "none"} />
+      </td>
       <td className="pr-2">
         {row.choices.length > 0 && (
           <Choice

@@ -35,7 +35,9 @@ describe("the targets of every row", () => {
       "POST /builds/T-1/target-rows": { seq: 9, again: false, changes: {} },
     });
     show(<TargetRows build={build([station(1)])} onClose={vi.fn()} />);
-    expect(await screen.findByText("0.0022\u20130.0028, aim 0.0025")).toBeVisible();
+    expect(await screen.findByRole("row", { name: /Oil clearance/ })).toHaveTextContent(
+      "0.0022\u20130.0028, aim 0.0025",
+    );
     expect(screen.getByRole("button", { name: "Set targets" })).toBeDisabled();
     // One row alone is named after the street: that is no use of the engine.
     expect(screen.queryByRole("button", { name: "street" })).toBeNull();

@@ -82,7 +82,7 @@ async fn a_paired_gauge_drops_its_figure_into_the_active_cell() -> Step {
     tokio::spawn(Hub::new(vec![mic]).serve(listener));
     let rig = Rig::start_with_gauges(&hub)?;
     let page = oduya(&rig, "/builds/SL-046/bench/M1").await?;
-    page.click_text("Pair the gauge").await?;
+    page.click_text("Pair").await?;
     page.see("[data-link=on]").await?;
     for touch in 1..=8 {
         press(&hub, "PRESS mic-tenths").await?;
