@@ -78,8 +78,9 @@ function Words({ plan, unit }: { plan: Plan; unit: Unit }) {
             <span className="text-[27px]/none text-dye">{size(plan.take)}</span>
             <p>
               <b>Off the {plan.end} edge of both halves, the least that clears.</b> The corner of its chamfer
-              then stands {steps(plan.after.corner_room)} clear, its flat begins where the radius ends
-              {plan.beyond != null && plan.beyond > 0 && ` and ${steps(plan.beyond)} beyond`}.
+              then stands {steps(plan.after.corner_room)} clear, its flat begins{" "}
+              {plan.beyond != null && plan.beyond > 0 && `${steps(plan.beyond)} beyond `}
+              where the radius ends.
             </p>
           </div>
           <p className="mt-1">

@@ -44,7 +44,7 @@ async fn main() -> Step {
     page.go("/builds/SL-041/bench/FP2").await?;
     page.see("[data-entry]").await?;
     page.click_text("Section").await?;
-    page.see("[data-take='381000']").await?;
+    page.see("[data-take='635000']").await?;
     shot(&page, "fillet").await?;
     page.go("/builds/SL-041/shells/machining").await?;
     page.click_text("Rods").await?;

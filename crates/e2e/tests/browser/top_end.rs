@@ -52,11 +52,11 @@ async fn the_shell_that_rides_on_a_fillet_is_drawn_and_narrowed() -> Step {
     page.stands_at("FP2", "fp2 did not lead to FP2").await?;
     page.see("nav [data-station=FP2][data-state=tight]").await?;
     page.click_text("Section").await?;
-    page.see("[data-fillet='FP2 front'] [data-take='381000']").await?;
+    page.see("[data-fillet='FP2 front'] [data-take='635000']").await?;
     page.fill("claimed", ".010").await?;
     page.read("[data-claimed]", "does not clear").await?;
     page.fill("contact", ".880").await?;
-    page.read("[data-take]", "load up by 1.7 %").await?;
+    page.read("[data-take]", "load up by 2.9 %").await?;
     page.click_text("Rear").await?;
     page.see("[data-fillet='FP2 rear'] [data-take='0']").await?;
     page.close().await
