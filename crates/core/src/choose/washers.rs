@@ -259,7 +259,7 @@ pub fn propose_washers(
 fn has_a_twin(best: &Choice, all: &[Choice]) -> bool {
     let alike = |c: &&Choice| {
         (c.play, c.cost, c.sides_changed) == (best.play, best.cost, best.sides_changed)
-            && c.twice_shift == -best.twice_shift
+            && c.twice_shift.checked_add(best.twice_shift) == Some(0)
     };
     best.twice_shift != 0 && all.iter().any(|c| alike(&c))
 }
