@@ -7,6 +7,7 @@
 pub mod chance;
 pub mod coverage;
 pub mod faults;
+pub mod judgements;
 pub mod parts;
 pub mod predictions;
 pub mod rows;

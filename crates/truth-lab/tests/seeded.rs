@@ -2,8 +2,10 @@
 use jagged_pin_core::engine::Method;
 use jagged_pin_core::log::ZeroSource;
 use jagged_pin_core::maths::Material;
+use jagged_pin_core::record::Refusal;
 use jagged_pin_truth_lab::coverage::coverage;
 use jagged_pin_truth_lab::faults::disagreement;
+use jagged_pin_truth_lab::judgements::{Judgement, both_sides};
 use jagged_pin_truth_lab::parts::Form;
 use jagged_pin_truth_lab::predictions::{Boxes, predictions};
 use jagged_pin_truth_lab::rows::{row_of, rows};
@@ -129,6 +131,19 @@ fn a_straight_row_seldom_leans_or_has_an_odd_one_and_a_fault_is_named() {
     }
     let named = rows(&row_of(7, 0.5, 4.0), 100, SEED).third;
     assert!(named.percent() >= 80.0, "four tenths off: {named}");
+}
+
+#[test]
+fn what_has_one_limit_or_is_a_difference_is_not_called_good_beyond_it_nor_bad_within_it() -> Result<(), Refusal> {
+    for judgement in Judgement::ALL {
+        for off in [0.5, 2.0] {
+            let found = both_sides(judgement, off, 120, SEED)?;
+            let (good, bad) = (found.false_in, found.false_alarm);
+            assert!(good.percent() <= 2.5, "{judgement:?}, {off} tenths beyond: called in {good}");
+            assert!(bad.percent() <= 5.0, "{judgement:?}, {off} tenths within: called out {bad}");
+        }
+    }
+    Ok(())
 }
 
 #[test]

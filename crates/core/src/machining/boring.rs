@@ -13,8 +13,8 @@ use serde::Serialize;
 
 use crate::build::Build;
 use crate::engine::{Axial, Figure, Place, Position, Read, Role};
-use crate::evidence::Inspections;
-use crate::figure::FigureAssessment;
+use crate::evidence::{Inspections, Sessions, SizeAssessment, gauge_behind};
+use crate::figure::{FigureAssessment, MeasuredBy, of_size};
 use crate::log::{InspectedPart, Mark};
 use crate::maths::{Bar, CleanPlace, CleanUp, Wear, clean_up, combined};
 use crate::units::Length;
@@ -190,7 +190,8 @@ pub fn plan_boring(build: &Build, figures: &[FigureAssessment], wish: &BoringWis
     let around = Around { wish, nominal: layout.bore };
     let of_wall = figures.iter().filter(|f| f.figure == Figure::PISTON_TO_WALL);
     let seen = damage_seen(build);
-    let worn: Vec<(Place, Worn)> = of_wall.map(|f| (f.station, Worn::of(f, wish, &seen))).collect();
+    let sessions = Sessions::of(&build.notes(), build.rules_now().reckoning);
+    let worn: Vec<(Place, Worn)> = of_wall.map(|f| (f.station, Worn::of((build, &sessions), f, wish, &seen))).collect();
     let deepest = |at: Place| seen.iter().filter(|d| d.at == at).map(|d| d.depth).max();
     let view = |(at, w): &(Place, Worn)| CylinderWorn { seen: deepest(*at), ..w.view(*at, around) };
     let cylinders: Vec<CylinderWorn> = worn.iter().map(view).collect();
@@ -262,15 +263,27 @@ struct Worn {
     wall: Option<Length>,
 }
 
-/// What a size leaves open by itself in the figure that it is part of.
-fn doubt_of(f: &FigureAssessment, role: Role) -> Length {
-    let parts = f.methods.iter().find(|m| m.budget.parts.iter().any(|p| p.of == role)).map(|m| &m.budget.parts);
-    let own = parts.into_iter().flatten().filter(|p| p.of == role).map(|p| p.standard);
-    Length::from_f64(2.0 * combined(own)).unwrap_or_default()
+/// What a size leaves open by itself: in the figure that it is part of, else as it was measured. Pistons are seldom there
+/// when a block is bored, and without them there is no figure.
+fn doubt_of(
+    (build, sessions): (&Build, &Sessions),
+    f: &FigureAssessment,
+    (role, part): (Role, &SizeAssessment),
+) -> Length {
+    let in_figure = f.methods.iter().find(|m| m.budget.parts.iter().any(|p| p.of == role)).map(|m| {
+        let own = m.budget.parts.iter().filter(|p| p.of == role).map(|p| p.standard);
+        Length::from_f64(2.0 * combined(own)).unwrap_or_default()
+    });
+    let alone = || {
+        let size = part.size.as_ref()?;
+        let gauge = gauge_behind(build, sessions, size)?;
+        Some(of_size(role, MeasuredBy::of(gauge, size)).expanded)
+    };
+    in_figure.or_else(alone).unwrap_or_default()
 }
 
 impl Worn {
-    fn of(f: &FigureAssessment, wish: &BoringWish, seen: &[Damage]) -> Self {
+    fn of(known_by: (&Build, &Sessions), f: &FigureAssessment, wish: &BoringWish, seen: &[Damage]) -> Self {
         let plated = f.part(BORE, Read::Size);
         let (role, part, plate) =
             if plated.complete { (BORE, plated, true) } else { (BARE, f.part(BARE, Read::Size), false) };
@@ -281,7 +294,7 @@ impl Worn {
             let here = |d: &&Damage| d.at == f.station && d.near.or(largest) == Some(position);
             wish.damage.iter().chain(seen).filter(here).map(|d| d.depth).max().unwrap_or_default()
         };
-        let doubt = doubt_of(f, role);
+        let doubt = doubt_of(known_by, f, (role, part));
         let place = |(position, size): &(Position, Length)| CleanPlace {
             size: (*size, doubt),
             damage: (damage(*position), Length::ZERO),
