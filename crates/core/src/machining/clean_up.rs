@@ -5,7 +5,6 @@
 //! that is asked again tells the same size, whoever asks.
 use serde::Serialize;
 
-use super::plans::MachiningWish;
 use crate::assess::Assessment;
 use crate::build::{Build, last_step};
 use crate::engine::{Figure, Place};
@@ -86,19 +85,19 @@ impl<'a> KnownDamage<'a> {
     }
 
     /// Depth of damage on one side of a journal.
-    pub fn damage(&self, wish: &MachiningWish, journal: Place) -> Allowed {
-        let typed = wish.damage.iter().find(|(at, _)| *at == journal).map(|(_, depth)| *depth);
+    pub fn damage(&self, typed: &[(Place, Length)], journal: Place) -> Allowed {
+        let typed = typed.iter().find(|(at, _)| *at == journal).map(|(_, depth)| *depth);
         let seen = self.seen.iter().filter(|(at, _)| *at == journal).map(|(_, depth)| *depth).max();
         let ordered = self.ordered(journal).map(|c| c.damage);
         Allowed::first([(typed, AllowedFrom::Typed), (seen, AllowedFrom::Found), (ordered, AllowedFrom::Ordered)])
     }
 
     /// What a dial travels over a turn of a journal for its bend.
-    pub fn runout(&self, wish: &MachiningWish, journal: Place) -> Allowed {
+    pub fn runout(&self, typed: Option<Length>, journal: Place) -> Allowed {
         let turned = self.assessed.figure(Figure::MAIN_RUNOUT, journal).and_then(|f| f.judged.as_ref());
         let found = turned.map(|j| j.clearance.max(Length::ZERO));
         let ordered = self.ordered(journal).map(|c| c.runout);
-        let from = [(wish.runout, AllowedFrom::Typed), (found, AllowedFrom::Found), (ordered, AllowedFrom::Ordered)];
+        let from = [(typed, AllowedFrom::Typed), (found, AllowedFrom::Found), (ordered, AllowedFrom::Ordered)];
         Allowed::first(from)
     }
 }

@@ -259,7 +259,7 @@ fn machined(
     s: &FigureAssessment,
 ) -> Option<Machined> {
     let journal = s.journal().size.as_ref().filter(|_| s.journal().complete)?;
-    let (damage, runout) = (known.damage(wish, s.journal_at), known.runout(wish, s.journal_at));
+    let (damage, runout) = (known.damage(&wish.damage, s.journal_at), known.runout(wish.runout, s.journal_at));
     let undersize = s.class.and_then(|c| c.undersize).unwrap_or_default();
     let measured = s.judged.as_ref().map(|j| journal.effective + j.clearance - shift(s.station) + undersize);
     let by_book = || {

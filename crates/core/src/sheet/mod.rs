@@ -1,6 +1,7 @@
 //! The sheet: what still blocks it, who has signed, and the seal.
 
 mod away;
+mod block;
 mod key;
 mod proof;
 mod seal;
@@ -8,10 +9,11 @@ mod signoff;
 mod unchecked;
 mod unclean;
 
+pub use block::{Block, Needs};
 pub use key::{NotAKey, SealKey};
 pub use proof::{SealFault, SealFlaw, SealProof, last_signature, missing, prove, prove_seals};
 pub use seal::{canonical_json, seal_digest};
 pub(crate) use signoff::sign_off;
-pub use signoff::{Block, Broken, ImportedBy, LiftedBy, Needs, Next, SealStatus, SignOff, Signed};
+pub use signoff::{Broken, ImportedBy, LiftedBy, Next, SealStatus, SignOff, Signed};
 pub use unchecked::NotChecked;
 pub(crate) use unchecked::not_checked;

@@ -1,6 +1,6 @@
 //! Grit: what was honed, ground, cut or blasted has to be washed or flushed before the sheet is signed. What stays in a
 //! gallery or a drilling comes out with the first oil and ruins everything that was measured.
-use super::signoff::{Block, Known, Needs};
+use super::block::{Block, Known, Needs};
 use crate::build::order_of;
 use crate::engine::{Place, Scope};
 use crate::figure::FigureAssessment;
