@@ -189,6 +189,9 @@ fn oversize(chance: &mut Chance, beyond: f64) -> Result<Said, Refusal> {
     const STANDARD: f64 = 34_750.0;
     const OVER: f64 = 100.0;
     const STOCK: f64 = 50.0;
+    /// What certainty keeps back: nearer than that the next size is no false alarm, pistons are bought on it.
+    const KEPT_BACK: f64 = 6.0;
+    let beyond = if beyond < 0.0 { beyond - KEPT_BACK } else { beyond };
     let mut bench = opened()?;
     bench.take("bore-tenths");
     let gauge = Reader::of(&bench, "bore-tenths", chance)?;

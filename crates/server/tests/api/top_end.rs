@@ -13,10 +13,10 @@ async fn the_shell_that_rides_on_its_fillet_is_narrowed_by_the_least_that_clears
         person.post("/builds/SL-041/fillet", body).await
     };
     let plan = ask(json!({ "contact": ".880", "claimed": "0.010" })).await?.body;
-    assert_eq!((&plan["take"], &plan["radius"], &plan["margin"]), (&json!(381_000), &json!(2_286_000), &json!(50_800)));
-    assert_eq!(plan["passes"].as_array().map(Vec::len), Some(3));
+    assert_eq!((&plan["take"], &plan["radius"], &plan["margin"]), (&json!(635_000), &json!(2_286_000), &json!(50_800)));
+    assert_eq!(plan["passes"].as_array().map(Vec::len), Some(4));
     assert_eq!((&plan["now"]["clears"], &plan["after"]["clears"]), (&json!(false), &json!(true)));
-    assert_eq!((&plan["claimed"]["clears"], &plan["cost"]["lost"]), (&json!(false), &json!(17)));
+    assert_eq!((&plan["claimed"]["clears"], &plan["cost"]["lost"]), (&json!(false), &json!(28)));
     assert_eq!(ask(json!({ "end": "rear" })).await?.body["take"], json!(0));
     assert_eq!(ask(json!({ "contact": "-1" })).await?.problem(), (422, "bad_field", "contact"));
     assert_eq!(ask(json!({ "end": "middle" })).await?.problem(), (422, "bad_field", "end"));
