@@ -29,7 +29,7 @@ pub struct ShelfMove {
     pub kind: MoveKind,
     /// By how many: negative takes away.
     pub by: i32,
-    /// Why.
+    /// Why, in the words of whoever decided it.
     pub reason: String,
     /// Who did it.
     pub who: Person,

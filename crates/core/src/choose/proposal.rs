@@ -198,7 +198,7 @@ pub enum NoProposal {
     /// The journals do not belong to the family in that undersize.
     #[error("{station}'s journal does not belong to these shells: {why}. Stop before shells are ordered")]
     WrongFamily {
-        /// The journal.
+        /// The journal it is about.
         station: Place,
         /// What it measures as.
         why: String,

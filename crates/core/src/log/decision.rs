@@ -14,7 +14,7 @@ use crate::units::{Flaw, Length, Wrong, must};
 pub struct RulesChange {
     /// The rules.
     pub rules: Rules,
-    /// Why.
+    /// Why, in the words of whoever decided it.
     pub reason: String,
     /// What was tight by the rules before and is not any more.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
@@ -42,7 +42,7 @@ pub struct Lifted {
 pub struct PlanChange {
     /// The feature and its positions.
     pub plan: Plan,
-    /// Why.
+    /// Why, in the words of whoever decided it.
     pub reason: String,
 }
 
@@ -72,7 +72,7 @@ pub struct TargetChange {
     /// what a build aims at.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub wear: Option<WearRange>,
-    /// Why.
+    /// Why, in the words of whoever decided it.
     pub reason: String,
     /// What was tight until then and is not any more.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]

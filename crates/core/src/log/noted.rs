@@ -129,7 +129,7 @@ pub const NOTES: [NoteRow; 8] = [
 #[serde(deny_unknown_fields)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Noted {
-    /// Of what.
+    /// What was noted.
     pub note: Note,
     /// Where the part stands.
     pub at: Place,

@@ -85,7 +85,7 @@ pub struct OrderItem {
     pub plus: Length,
     /// How much less it may be.
     pub minus: Length,
-    /// Why.
+    /// Why, in the words of whoever decided it.
     pub why: String,
 }
 
@@ -116,7 +116,7 @@ pub struct WorkOrder {
 #[serde(deny_unknown_fields)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct CleanUp {
-    /// The journal.
+    /// The journal it is about.
     pub journal: Place,
     /// What a dial travels over a turn of it.
     pub runout: Length,

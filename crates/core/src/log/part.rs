@@ -39,7 +39,7 @@ pub struct PartMove {
 pub struct Assignment {
     /// Part by part.
     pub moves: Vec<PartMove>,
-    /// Why.
+    /// Why, in the words of whoever decided it.
     pub reason: String,
 }
 
@@ -53,7 +53,7 @@ pub struct Condemnation {
     /// Whether a condemnation is taken back.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub lifted: bool,
-    /// Why.
+    /// Why, in the words of whoever decided it.
     pub reason: String,
 }
 

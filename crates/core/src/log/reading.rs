@@ -157,6 +157,6 @@ impl Measure {
 pub struct Strike {
     /// The reading.
     pub reading: Uuid,
-    /// Why.
+    /// Why, in the words of whoever decided it.
     pub reason: String,
 }

@@ -150,7 +150,7 @@ pub struct BoredTo {
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct ToSize {
-    /// The journal.
+    /// The journal it is about.
     pub station: Place,
     /// Its size now.
     pub from: Length,

@@ -14,11 +14,11 @@ pub(crate) type Known<'a> = (&'a Build, &'a [&'a Fact], &'a Rules);
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Block {
-    /// The place.
+    /// Where the figure that blocks stands.
     pub station: Place,
-    /// The figure.
+    /// The figure that blocks.
     pub figure: Figure,
-    /// Its state; absent while open.
+    /// The state it is judged to be in; absent while it is open.
     pub state: Option<State>,
     /// What would lift the block.
     pub needs: Needs,
@@ -49,30 +49,30 @@ impl Block {
 #[serde(rename_all = "snake_case")]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub enum Needs {
-    /// Measure it.
+    /// The figure has to be measured.
     Measure,
-    /// Acknowledge the edge.
+    /// Somebody has to acknowledge that it lies on the edge.
     Acknowledgement,
-    /// Concede it.
+    /// Somebody has to concede it.
     Concession,
-    /// Have the lead concede it.
+    /// The lead has to concede it.
     LeadConcession,
-    /// Measure it again: what was known ended.
+    /// It has to be measured again: what was known of it ended.
     MeasureAgain,
-    /// Settle two sizes that disagree: strike the wrong one.
+    /// Two sizes disagree: the wrong one has to be struck.
     Settle,
-    /// Take the journal to the grinder.
+    /// The journal has to go to the grinder.
     Grinder,
-    /// Put another part in: the one that stood there is condemned or was taken out.
+    /// Another part has to be put in: the one that stood there is condemned or was taken out.
     Part,
-    /// Take a picture of how it faces: no figure shows it.
+    /// How it faces has to be shown by a picture: no figure shows it.
     Picture,
-    /// Washed or flushed: stone or wheel was there, and grit ruins what was measured.
+    /// The part has to be washed or flushed: a stone or a wheel was there, and grit ruins what was measured.
     Clean,
-    /// A check by eye or hand, or a look, that something forces.
+    /// A check by eye or hand, or a look, has to be done because something forces it.
     Check,
-    /// More room when hot: what is left would close.
+    /// The part needs more room when it is hot: what is left would close.
     HotRoom,
-    /// What a remark asks for, or the lead's concession of it.
+    /// What a remark asks for has to be done, or the lead has to concede it.
     Remedy,
 }

@@ -125,7 +125,7 @@ pub struct LiftedBy {
     pub by: Person,
     /// When.
     pub at: Timestamp,
-    /// Why.
+    /// Why, in the words of whoever decided it.
     pub reason: String,
 }
 

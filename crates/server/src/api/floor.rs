@@ -142,7 +142,7 @@ pub(super) async fn archive(
 pub(super) struct Removal {
     /// Its short name, typed once more.
     code: String,
-    /// Why.
+    /// Why, in the words of whoever decided it.
     reason: String,
 }
 

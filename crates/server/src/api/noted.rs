@@ -67,7 +67,7 @@ fn places(layout: &Layout, note: Note) -> Vec<NotePlace> {
 /// A figure in force.
 #[derive(Serialize, ToSchema)]
 pub(super) struct NotedView {
-    /// Of what.
+    /// What was noted.
     note: Note,
     /// Where its part stands now.
     at: Place,
@@ -130,7 +130,7 @@ pub(super) async fn notes_of(
 pub(super) struct NewNoted {
     /// Made by the client: sending it twice notes it once.
     id: Uuid,
-    /// Of what.
+    /// What was noted.
     note: Note,
     /// Where the part stands.
     at: Place,

@@ -286,7 +286,7 @@ pub(super) struct OrderLine {
     to: String,
     /// Tolerance.
     tolerance: String,
-    /// Why.
+    /// Why, in the words of whoever decided it.
     why: String,
 }
 

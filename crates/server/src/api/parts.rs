@@ -62,7 +62,7 @@ pub(super) struct NewAssignment {
     id: Uuid,
     /// Part by part.
     moves: Vec<PartMove>,
-    /// Why.
+    /// Why, in the words of whoever decided it.
     reason: String,
 }
 
@@ -112,7 +112,7 @@ pub(super) struct NewCondemnation {
     /// Whether a condemnation is taken back.
     #[serde(default)]
     lifted: bool,
-    /// Why.
+    /// Why, in the words of whoever decided it.
     reason: String,
 }
 

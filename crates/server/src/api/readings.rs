@@ -308,7 +308,7 @@ pub(super) struct NewStrike {
     id: Uuid,
     /// The reading.
     reading: Uuid,
-    /// Why.
+    /// Why, in the words of whoever decided it.
     reason: String,
 }
 

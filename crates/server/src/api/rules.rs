@@ -24,7 +24,7 @@ pub(super) struct NewRules {
     seen: Rules,
     /// The rules.
     rules: Rules,
-    /// Why.
+    /// Why, in the words of whoever decided it.
     reason: String,
 }
 
@@ -57,7 +57,7 @@ pub(super) struct NewPlan {
     seen: Vec<Planned>,
     /// Its positions in the order they are touched.
     positions: Vec<Planned>,
-    /// Why.
+    /// Why, in the words of whoever decided it.
     reason: String,
 }
 

@@ -61,7 +61,7 @@ pub(super) struct NewMove {
     kind: MoveKind,
     /// By how many: received ones are more than none, picked ones less.
     by: i32,
-    /// Why.
+    /// Why, in the words of whoever decided it.
     reason: String,
 }
 

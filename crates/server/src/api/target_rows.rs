@@ -27,9 +27,9 @@ use crate::views::changes::RecordedView;
 /// A figure along a row of an engine, or on one kind of its places.
 #[derive(Serialize, ToSchema)]
 pub(super) struct TargetRowView {
-    /// The figure.
+    /// The figure that the window holds.
     figure: Figure,
-    /// The kind of places.
+    /// The kind of places along the row.
     at: PlaceKind,
     /// Low, aim and high of the target in force as they would be typed; absent where there is none.
     window: Option<[String; 3]>,
@@ -106,11 +106,11 @@ pub(super) async fn target_rows(
 pub(super) struct NewTargetRows {
     /// Made by the client: sending it twice sets them once.
     id: Uuid,
-    /// Where they come from.
+    /// Where the targets come from.
     source: TargetSource,
-    /// Why.
+    /// Why they are set, in a few words.
     reason: String,
-    /// Each of them.
+    /// The targets, one for each row.
     rows: Vec<NewTargetRow>,
 }
 
@@ -118,9 +118,9 @@ pub(super) struct NewTargetRows {
 #[derive(Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 struct NewTargetRow {
-    /// The figure.
+    /// The figure that the window shall hold.
     figure: Figure,
-    /// The kind of places.
+    /// The kind of places along the row.
     at: PlaceKind,
     /// Lower limit; empty where there is only an upper one.
     low: String,

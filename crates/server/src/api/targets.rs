@@ -46,7 +46,7 @@ pub(super) struct NewTarget {
     /// The factory's wear range beside it.
     #[serde(default)]
     wear: Option<TypedWear>,
-    /// Why.
+    /// Why, in the words of whoever decided it.
     reason: String,
     /// Unit of bare figures.
     unit: Unit,

@@ -79,7 +79,7 @@ pub(super) struct MoveWashers {
     kind: MoveKind,
     /// By how many halves: received ones are more than none, picked ones less.
     by: i32,
-    /// Why.
+    /// Why, in the words of whoever decided it.
     reason: String,
     /// Where they lie, where that is to be said anew.
     place: Option<String>,

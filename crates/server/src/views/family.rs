@@ -44,7 +44,7 @@ pub(crate) struct MoveView {
     by: i32,
     /// How many were left.
     left: u16,
-    /// Why.
+    /// Why, in the words of whoever decided it.
     reason: String,
     /// Who did it.
     who: Person,

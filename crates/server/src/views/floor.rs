@@ -52,7 +52,7 @@ pub struct FloorRow {
 pub struct ArchivedView {
     /// When.
     pub at: Timestamp,
-    /// Why.
+    /// Why, in the words of whoever decided it.
     pub reason: String,
 }
 

@@ -41,7 +41,7 @@ pub struct Entered {
 /// Why a part is condemned.
 #[derive(Debug, PartialEq, Serialize, ToSchema)]
 pub struct CondemnedView {
-    /// Why.
+    /// Why, in the words of whoever decided it.
     pub reason: String,
     /// By whom.
     pub by: Person,
