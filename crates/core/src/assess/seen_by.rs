@@ -11,7 +11,7 @@ use super::assessment::Assessment;
 use super::evaluate::evaluate;
 use super::forced::in_the_way;
 use super::wanted::still_wanted;
-use crate::build::{Build, open_requests, redacted};
+use crate::build::{Build, open_requests, without};
 use crate::figure::FigureAssessment;
 use crate::log::BlindRequest;
 use crate::sheet::sign_off;
@@ -19,8 +19,11 @@ use crate::sheet::sign_off;
 /// The build as a person sees it while they are asked to measure blind, with what follows from it; `None` where nothing is
 /// hidden from them.
 pub fn evaluate_as_seen(build: &Build, person: Uuid) -> Option<(Build, Assessment)> {
-    let seen = redacted(build, person)?;
-    let requests: Vec<BlindRequest> = open_requests(build, person).into_iter().map(|(_, request)| request).collect();
+    let requests = open_requests(build, person);
+    if requests.is_empty() {
+        return None;
+    }
+    let seen = without(build, &requests);
     let mut assessed = evaluate(&seen);
     let whole = evaluate(build);
     for f in assessed.figures.iter_mut().filter(|f| !takes_of_hidden(f, &requests)) {
@@ -36,8 +39,8 @@ pub fn evaluate_as_seen(build: &Build, person: Uuid) -> Option<(Build, Assessmen
 }
 
 /// Whether a figure is of a place that somebody measures blind, or made of what they measure.
-fn takes_of_hidden(f: &FigureAssessment, requests: &[BlindRequest]) -> bool {
-    requests.iter().any(|r| {
+fn takes_of_hidden(f: &FigureAssessment, requests: &[(Uuid, BlindRequest)]) -> bool {
+    requests.iter().any(|(_, r)| {
         let measured = || f.measured.iter().any(|m| (m.place, m.characteristic) == (r.station, r.characteristic));
         f.station == r.station || f.journal_at == r.station || measured()
     })

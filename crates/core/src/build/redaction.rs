@@ -53,9 +53,11 @@ pub fn open_requests(build: &Build, person: Uuid) -> Vec<(Uuid, BlindRequest)> {
 /// the place of the first ones. `None` when nothing is hidden.
 pub fn redacted(build: &Build, person: Uuid) -> Option<Build> {
     let open = open_requests(build, person);
-    if open.is_empty() {
-        return None;
-    }
+    (!open.is_empty()).then(|| without(build, &open))
+}
+
+/// The build without what answers some open requests.
+pub(crate) fn without(build: &Build, open: &[(Uuid, BlindRequest)]) -> Build {
     let answers = |blind: Option<Uuid>| open.iter().any(|(id, _)| blind == Some(*id));
     let hidden = |r: &Reading| {
         !answers(r.blind) && open.iter().any(|(_, q)| (q.station, q.characteristic) == (r.station, r.characteristic))
@@ -84,12 +86,13 @@ pub fn redacted(build: &Build, person: Uuid) -> Option<Build> {
             }
             What::Order(o) => {
                 let items = o.items.iter().filter(|i| !tells(i.station)).cloned().collect();
-                What::Order(WorkOrder { items, ..o.clone() })
+                let clean_up = o.clean_up.iter().filter(|c| !tells(c.journal)).copied().collect();
+                What::Order(WorkOrder { items, clean_up, ..o.clone() })
             }
             other => other.clone(),
         };
         Fact { what, ..fact.clone() }
     };
     let facts = build.facts.iter().filter(shown).map(as_first).collect();
-    Some(Build { facts, known_to: build.seq(), ..build.without_facts() })
+    Build { facts, known_to: build.seq(), ..build.without_facts() }
 }
