@@ -174,3 +174,34 @@ fn what_was_fitted_is_predicted_until_it_is_pushed_again_and_then_held_against_i
     assert!(missed.findings.iter().any(|f| matches!(f, Finding::PredictionMissed { .. })), "{:?}", missed.findings);
     Ok(())
 }
+
+#[test]
+fn a_crank_that_goes_forward_takes_its_way_from_the_fillets_at_its_rear_cheeks() -> Outcome {
+    let mut bench = pushed("0 110 0", "0 110 0")?;
+    let least = TargetRule::Range { low: t(20), aim: None, high: t(2_500) };
+    bench.figure_target(Figure::FILLET_ROOM, BearingRow::Mains, least, "two thou")?;
+    // M5 has the least room of all, before its front cheek; of the rear cheeks M2's has least.
+    let edges = |bench: &mut Bench, at: Place, gaps: [&str; 2]| -> Outcome {
+        for (role, size) in
+            [("fillet_radius", ".090 .090"), ("shell_inset", ".060 .060"), ("edge_along", ".040 .040"), ("edge_up", ".030 .030")]
+        {
+            bench.size(at, Role::new(role), &[size, size])?;
+        }
+        bench.pushes(at, Role::new("saddle_gap"), &[&[gaps[0], gaps[0]], &[gaps[1], gaps[1]]])?;
+        Ok(())
+    };
+    edges(&mut bench, Place::main_fillet(2), ["150 160", "100 110"])?;
+    edges(&mut bench, Place::main_fillet(5), ["80 90", "200 210"])?;
+    let proposal = ask(bench.build(), &curlew()?, WasherWish::default())?;
+    let left = |front: &str, rear: &str| {
+        let choice = proposal.choices.iter().find(|c| (c.front.name.as_str(), c.rear.name.as_str()) == (front, rear));
+        let of_fillets = choice.and_then(|c| c.leaves.iter().find(|r| r.figure == Figure::FILLET_ROOM));
+        of_fillets.map(|r| (r.at, r.now - r.left))
+    };
+    // A thicker washer in front holds the crank forward by half of what it is thicker, and half of the play goes on either side.
+    let (at, forward) = left("+5", "std").ok_or("weighed")?;
+    let (other, back) = left("std", "+5").ok_or("weighed")?;
+    assert_eq!((at, other), (Place::main_fillet(2), Place::main_fillet(5)), "{forward:?} {back:?}");
+    assert!((forward - t(0)).abs() <= t(1) && (back - t(0)).abs() <= t(1), "{forward:?} {back:?}");
+    Ok(())
+}

@@ -6,8 +6,8 @@ use thiserror::Error;
 
 use crate::assess::{Assessment, evaluate};
 use crate::build::Build;
-use crate::engine::{Figure, Place, PlaceKind};
-use crate::figure::Judged;
+use crate::engine::{Axial, Figure, Place, PlaceKind};
+use crate::figure::{FigureAssessment, Judged, MethodResult};
 use crate::log::What;
 use crate::maths::{Acceptance, State, Target, Window, half_width, verdict};
 use crate::shells::{ThrustLayout, ThrustSide, WasherBox};
@@ -107,14 +107,15 @@ pub struct WasherChoice {
     pub leaves: Vec<RoomLeft>,
 }
 
-/// A room along the axis before and after: what a crank that moves, or plays more, takes of it at the worse end,
-/// `left = now - |shift| - (play then - play now) / 2`.
+/// A room along the axis before and after: what a crank that moves, or plays more, takes of it,
+/// `left = now - way - (play then - play now) / 2`. A crank that goes forward takes its way from what lies before its rear
+/// cheeks and gives it to the front ones; beside the rods either cheek comes nearer to one of them.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct RoomLeft {
     /// Of which figure: half the side clearance of rods, each cheek has a half; or a fillet's room with the crank pushed over.
     pub figure: Figure,
-    /// Where it is least.
+    /// Where it is least afterwards.
     pub at: Place,
     /// The room there is.
     pub now: Length,
@@ -242,7 +243,7 @@ pub fn propose_washers(
         acceptance: assessed.rules.acceptance,
         wish,
         play: Length::mean(&ends).unwrap_or(judged.clearance),
-        rooms: least_rooms(&assessed),
+        rooms: rooms_along(&assessed),
     };
     // With a stone at hand the washers that are in are among the choices only as lapped ones.
     let as_they_are = washers(&Play { stock: &[], lap_steps: [0, 0], ..asked });
@@ -294,16 +295,44 @@ pub fn thrust_need(build: &Build) -> Result<ThrustNeed, NoWashers> {
     Ok(ThrustNeed { seq: assessed.seq, play: [smallest, largest], target, growth, within })
 }
 
-/// The least room of each kind along the axis that a crank that moves takes from: the figure, where, and the room.
-fn least_rooms(assessed: &Assessment) -> Vec<(Figure, Place, Length)> {
-    let least = |figure: Figure, kind: PlaceKind, share: i64| {
-        let all = assessed.figures.iter().filter(move |f| f.figure == figure && f.station.kind() == kind);
-        let judged = all.filter_map(|f| f.judged.as_ref().map(|j| (f.station, j.clearance)));
-        let (at, room) = judged.min_by_key(|(_, room)| *room)?;
-        Some((figure, at, Length::from_nm(room.nm().checked_div(share)?)))
+/// A room that a crank takes from when it moves.
+struct Room {
+    at: Place,
+    now: Length,
+    /// At which end of its journal it lies; absent where it is alike at both.
+    end: Option<Axial>,
+}
+
+impl Room {
+    /// What is left of it once the crank stands `shift` farther forward.
+    fn after(&self, shift: Length) -> Length {
+        match self.end {
+            Some(Axial::Front) => self.now + shift,
+            Some(Axial::Rear) => self.now - shift,
+            _ => self.now - shift.abs(),
+        }
+    }
+}
+
+/// The rooms along the axis that a crank that moves takes from, by figure.
+fn rooms_along(assessed: &Assessment) -> Vec<(Figure, Vec<Room>)> {
+    let of = |figure: Figure, kind: PlaceKind| {
+        assessed.figures.iter().filter(move |f| f.figure == figure && f.station.kind() == kind)
     };
-    let sides = least(Figure::ROD_SIDE, PlaceKind::Side, 2);
-    sides.into_iter().chain(least(Figure::FILLET_ROOM, PlaceKind::MainFillet, 1)).collect()
+    let side = |f: &FigureAssessment| {
+        let now = f.judged.as_ref()?.clearance;
+        Some(Room { at: f.station, now: Length::from_nm(now.nm() / 2), end: None })
+    };
+    let fillets = |f: &FigureAssessment| -> Vec<Room> {
+        // Reckoned hard over, an edge lies as near as it ever can: no washer takes more of it.
+        let as_pushed = |m: &&MethodResult| f.judged.as_ref().is_some_and(|j| j.method == m.method) && m.method.name() == "as_pushed";
+        let ends = f.methods.iter().find(as_pushed).into_iter().flat_map(|m| &m.ends);
+        ends.map(|e| Room { at: f.station, now: e.clearance, end: Some(e.axial) }).collect()
+    };
+    vec![
+        (Figure::ROD_SIDE, of(Figure::ROD_SIDE, PlaceKind::Side).filter_map(side).collect()),
+        (Figure::FILLET_ROOM, of(Figure::FILLET_ROOM, PlaceKind::MainFillet).flat_map(fillets).collect()),
+    ]
 }
 
 /// Off the side that carries no load first, and no more than a side may give.
@@ -329,7 +358,7 @@ struct Shown<'a> {
     wish: WasherWish,
     /// End play as it is, the middle of its positions.
     play: Length,
-    rooms: Vec<(Figure, Place, Length)>,
+    rooms: Vec<(Figure, Vec<Room>)>,
 }
 
 impl Shown<'_> {
@@ -344,10 +373,15 @@ impl Shown<'_> {
         }
     }
 
-    fn left(&self, (figure, at, now): (Figure, Place, Length), shift: Length, play: [Length; 2]) -> RoomLeft {
+    /// The room of each kind that is least once the crank stands there.
+    fn left(&self, shift: Length, play: [Length; 2]) -> Vec<RoomLeft> {
         let more = Length::mean(&play).unwrap_or(self.play) - self.play;
-        let left = now - shift.abs() - Length::from_nm(more.nm() / 2);
-        RoomLeft { figure, at, now, left }
+        let least = |(figure, rooms): &(Figure, Vec<Room>)| {
+            let room = rooms.iter().min_by_key(|room| room.after(shift))?;
+            let left = room.after(shift) - Length::from_nm(more.nm() / 2);
+            Some(RoomLeft { figure: *figure, at: room.at, now: room.now, left })
+        };
+        self.rooms.iter().filter_map(least).collect()
     }
 
     fn choice(&self, choice: &Choice) -> WasherChoice {
@@ -382,11 +416,7 @@ impl Shown<'_> {
             sides_changed: choice.sides_changed,
             buy: buy.collect(),
             cost: choice.cost,
-            leaves: self
-                .rooms
-                .iter()
-                .map(|room| self.left(*room, half(choice.twice_shift), [smallest, largest]))
-                .collect(),
+            leaves: self.left(half(choice.twice_shift), [smallest, largest]),
         }
     }
 }
