@@ -120,7 +120,15 @@ fn stale_widths(bench: &Bench) -> Result<Vec<bool>, &'static str> {
 
 fn usual() -> NarrowingWish {
     let (rough, finish) = (t(200), t(40));
-    NarrowingWish { rough, finish, dial_in_diameter: false, bank_offset: None, beams: Vec::new(), most_a_face: None }
+    NarrowingWish {
+        rough,
+        finish,
+        dial_in_diameter: false,
+        bank_offset: None,
+        beams: Vec::new(),
+        most_a_face: None,
+        ring: None,
+    }
 }
 
 #[test]
@@ -138,8 +146,14 @@ fn rods_too_wide_for_their_pin_are_narrowed_to_the_aim() -> Outcome {
     let by_beam = plan(&bench, &beams)?;
     assert_eq!(by_beam.rods.iter().map(|r| r.width).collect::<Vec<_>>(), [t(9_320); 2]);
     assert!(by_beam.rods[0].front.off > by_beam.rods[0].rear.off);
-    let unknown = NarrowingWish { beams: Vec::new(), ..beams };
+    let unknown = NarrowingWish { beams: Vec::new(), ..beams.clone() };
     assert_eq!(plan(&bench, &unknown), Err(NoRodNarrowing::Beams));
+    let unsaid = NarrowingWish { bank_offset: None, ..beams };
+    assert_eq!(plan(&bench, &unsaid), Err(NoRodNarrowing::BankOffset), "never silently even");
+    // Five thou off rods of steel, from a ring of 2.750 around 2.249.
+    let weighed = plan(&bench, &NarrowingWish { ring: Some([t(27_500), t(22_490)]), ..usual() })?;
+    let lost: i64 = weighed.rods.iter().filter_map(|r| r.mass_off).sum();
+    assert_eq!((lost, weighed.hot_change), (1_266, None), "a gram and a quarter");
     // A chamfer that leaves little to take stops short of the aim, and says by how much.
     let held = plan(&bench, &NarrowingWish { most_a_face: Some(t(10)), dial_in_diameter: true, ..usual() })?;
     assert_eq!((held.removal, held.short), (t(40), t(10)));

@@ -20,6 +20,8 @@ export function NarrowView({ build, station, unit }: NarrowViewProps) {
     bank_offset: "",
     beams: [],
     most_a_face: "",
+    ring_outside: "",
+    ring_inside: "",
   });
   const set = (more: Partial<Ask>) => setAsk({ ...ask, ...more });
   const body: Ask = { ...ask, at: station.station };
@@ -45,13 +47,21 @@ export function NarrowView({ build, station, unit }: NarrowViewProps) {
         {field("Last pass", "finish", ask.finish, (text) => set({ finish: text }), finish)}
         {field("A face gives", "most_a_face", ask.most_a_face, (text) => set({ most_a_face: text }), "any")}
         {field(
-          "Bank offset",
-          "bank_offset",
-          ask.bank_offset,
-          (text) => set({ bank_offset: text }),
-          "even split",
+          "Faces outside \u2300",
+          "ring_outside",
+          ask.ring_outside,
+          (text) => set({ ring_outside: text }),
+          "for weight",
         )}
-        {ask.bank_offset.trim() !== "" &&
+        {rods.length === 2 &&
+          field(
+            "Bank offset",
+            "bank_offset",
+            ask.bank_offset,
+            (text) => set({ bank_offset: text }),
+            "even split",
+          )}
+        {rods.length <= 2 &&
           rods.map((rod, i) => (
             <span key={rod}>
               {field(
@@ -85,6 +95,7 @@ function Plan({ plan, unit }: { plan: Schemas["RodNarrowing"]; unit: Unit }) {
   if (plan.removal === 0) {
     return <p className="mt-3 leading-snug">There is as much room as is aimed at: nothing comes off.</p>;
   }
+  const weighed = plan.rods.some((rod) => rod.mass_off != null);
   return (
     <>
       <p className="mt-3 leading-snug">
@@ -100,6 +111,7 @@ function Plan({ plan, unit }: { plan: Schemas["RodNarrowing"]; unit: Unit }) {
             <th className="font-normal">Off</th>
             <th className="font-normal">Cut, then the dial shows</th>
             <th className="text-right font-normal">Width then</th>
+            {weighed && <th className="text-right font-normal">Weight off</th>}
           </tr>
         </thead>
         <tbody>
@@ -124,11 +136,25 @@ function Plan({ plan, unit }: { plan: Schemas["RodNarrowing"]; unit: Unit }) {
                 <td className="py-1.5 text-right">
                   {side === "rear" && <Figure nm={rod.width} unit={unit} className="font-bold" />}
                 </td>
+                {weighed && (
+                  <td className="num py-1.5 text-right">
+                    {side === "rear" && rod.mass_off != null && `${(rod.mass_off / 1000).toFixed(1)} g`}
+                  </td>
+                )}
               </tr>
             )),
           )}
         </tbody>
       </table>
+      {plan.hot_change != null && (
+        <p className="mt-3 leading-snug" data-hot-change>
+          These rods grow otherwise than the crank: 80 kelvin warmer, the clearance is{" "}
+          <b>
+            {off(Math.abs(plan.hot_change))} {plan.hot_change < 0 ? "smaller" : "larger"}
+          </b>
+          .
+        </p>
+      )}
       <p className="mt-3 text-small leading-snug">
         Figures in {step}. A spring pass repeats the last cut. <b>Turn the fixture through by hand</b> before
         cutting: rod and cap screws clear tool and bed; no gloves. Cut the spares in the same set-up, break

@@ -1,5 +1,9 @@
 //! How to narrow the rods of a pin that have too little room beside them: what comes off which face, pass by pass.
 //!
+//! * Weight off: the ring of the face times what comes off it times the density of the rod; the balancer has to know.
+//! * Rods that grow otherwise than their crank change what is beside them hot: `pin width x alpha crank x dT - the widths of
+//!   the rods x alpha rod x dT`.
+//!
 //! The rods' own widths are what is cut, so they have to be measured; a pin that was only gauged by blades says how much room
 //! there is, not whose it is.
 use thiserror::Error;
@@ -8,7 +12,7 @@ use crate::build::Build;
 use crate::engine::{Figure, Place, Read, Role};
 use crate::evidence::Size;
 use crate::figure::FigureAssessment;
-use crate::maths::{Face, Narrowing, NarrowingPlan, NoNarrowing, RodWidth, Share, Split, narrow};
+use crate::maths::{Face, Material, Narrowing, NarrowingPlan, NoNarrowing, RodWidth, Share, Split, narrow};
 use crate::units::Length;
 
 /// What is asked beside what was measured.
@@ -27,6 +31,8 @@ pub struct NarrowingWish {
     pub beams: Vec<Length>,
     /// What a fillet-side face can give at most, such as by its chamfer.
     pub most_a_face: Option<Length>,
+    /// Outside and inside diameter of the ring that is faced, for the weight that comes off.
+    pub ring: Option<[Length; 2]>,
 }
 
 /// A cut of a facing.
@@ -63,6 +69,8 @@ pub struct RodPlan {
     pub rear: FacePlan,
     /// Its width after that.
     pub width: Length,
+    /// What it loses, in milligrams, where the ring that is faced is known.
+    pub mass_off: Option<i64>,
 }
 
 /// How to narrow the rods of a pin.
@@ -81,6 +89,8 @@ pub struct RodNarrowing {
     pub clearance: Length,
     /// What then lacks to the aim.
     pub short: Length,
+    /// By how much the clearance changes when rods of another metal than the crank are 80 kelvin warmer; absent of steel rods.
+    pub hot_change: Option<Length>,
     /// The rods, from the front.
     pub rods: Vec<RodPlan>,
 }
@@ -100,6 +110,9 @@ pub enum NoRodNarrowing {
     /// A beam for each rod is needed.
     #[error("say where the beam of each rod stands, from its front face")]
     Beams,
+    /// Beams alone do not say where two pistons stand.
+    #[error("say how far the axes of both cylinders stand apart: the beams are split by that")]
+    BankOffset,
     /// One rod or two can be split by their beams.
     #[error("one rod or two can be split by their beams")]
     TooManyForBeams,
@@ -141,7 +154,10 @@ pub fn narrow_rods(
         .collect::<Result<_, NoRodNarrowing>>()?;
     let split = match wish.bank_offset {
         Some(bank_offset) => Split::Beam { bank_offset },
-        None => Split::Even,
+        None if wish.beams.is_empty() => Split::Even,
+        // A rod alone on its pin stands over its piston in the middle of it.
+        None if rods.len() == 1 => Split::Beam { bank_offset: Length::ZERO },
+        None => return Err(NoRodNarrowing::BankOffset),
     };
     let wanted = Narrowing { aim, rough: wish.rough, finish: wish.finish, split };
     let plan = narrow(pin, &rods, wanted).map_err(|why| match why {
@@ -150,14 +166,31 @@ pub fn narrow_rods(
         NoNarrowing::NothingLeft(_) | NoNarrowing::TooManyPasses => NoRodNarrowing::Impossible,
     })?;
     let widths: Vec<Length> = rods.iter().map(|r| r.width).collect();
-    Ok(shown(at, aim, (&places, &widths), &plan, wish))
+    let metal = build.layout.rods.as_ref().map_or(Material::Steel, |rods| rods.material);
+    let narrowed: Length = plan.rods.iter().map(|r| r.width.length()).fold(Length::ZERO, |sum, width| sum + width);
+    let hot_change = (metal != Material::Steel).then(|| {
+        let grown = |width: Length, metal: Material| width.as_f64() * metal.alpha() * WARMER_BY_K;
+        Length::from_f64(grown(pin, Material::Steel) - grown(narrowed, metal)).unwrap_or_default()
+    });
+    Ok(RodNarrowing { hot_change, ..shown(at, aim, (&places, &widths), (&plan, metal), wish) })
+}
+
+/// How much warmer rods and crank run than the bench, in kelvin.
+const WARMER_BY_K: f64 = 80.0;
+
+/// What a ring of that metal weighs by which a face goes back, in milligrams.
+fn ring_mass([outside, inside]: [Length; 2], off: Length, metal: Material) -> Option<i64> {
+    let square_mm = |d: Length| std::f64::consts::FRAC_PI_4 * (d.as_f64() / 1e6).powi(2);
+    let cubic_mm = (square_mm(outside) - square_mm(inside)) * off.as_f64() / 1e6;
+    // A gram a cubic centimetre is a milligram a cubic millimetre.
+    Length::from_f64((cubic_mm * metal.density()).max(0.0)).map(Length::nm)
 }
 
 fn shown(
     at: Place,
     aim: Length,
     (places, widths): (&[Place], &[Length]),
-    plan: &NarrowingPlan,
+    (plan, metal): (&NarrowingPlan, Material),
     wish: &NarrowingWish,
 ) -> RodNarrowing {
     let shows = if wish.dial_in_diameter { 2 } else { 1 };
@@ -170,6 +203,7 @@ fn shown(
         front: face(&planned.front),
         rear: face(&planned.rear),
         width: planned.width.length(),
+        mass_off: wish.ring.and_then(|ring| ring_mass(ring, *now - planned.width.length(), metal)),
     });
     RodNarrowing {
         at,
@@ -178,6 +212,7 @@ fn shown(
         removal: plan.removal.length(),
         clearance: plan.clearance.length(),
         short: plan.short.length(),
+        hot_change: None,
         rods: rods.collect(),
     }
 }

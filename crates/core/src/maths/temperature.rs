@@ -46,6 +46,16 @@ impl Material {
         }
     }
 
+    /// Density in grams a cubic centimetre.
+    pub const fn density(self) -> f64 {
+        match self {
+            Material::Iron => 7.2,
+            Material::Aluminium => 2.8,
+            Material::Magnesium => 1.8,
+            Material::Steel => 7.85,
+        }
+    }
+
     pub(crate) fn is_iron(&self) -> bool {
         *self == Material::Iron
     }

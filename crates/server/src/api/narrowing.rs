@@ -4,7 +4,7 @@ use axum::extract::State;
 use jagged_pin_core::Length;
 use jagged_pin_core::Unit;
 use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::engine::Place;
+use jagged_pin_core::engine::{BearingRow, Place};
 use jagged_pin_core::machining::{NarrowingWish, NoRodNarrowing, RodNarrowing, narrow_rods};
 use serde::Deserialize;
 use utoipa::ToSchema;
@@ -39,20 +39,37 @@ pub(super) struct AskNarrowing {
     /// What a face can give at most.
     #[serde(default)]
     most_a_face: String,
+    /// Outside diameter of the ring that is faced, for the weight that comes off.
+    #[serde(default)]
+    ring_outside: String,
+    /// Its inside diameter; the housing where it is left empty.
+    #[serde(default)]
+    ring_inside: String,
 }
 
 /// Most rods on a pin.
 const MOST_RODS: usize = 4;
 
 impl AskNarrowing {
-    fn wish(&self, unit: Unit) -> Result<NarrowingWish, Problem> {
+    fn wish(&self, unit: Unit, housing: Option<Length>) -> Result<NarrowingWish, Problem> {
         // Facing in passes of twenty thou, the last of four; half a millimetre, and a tenth.
         let (rough, finish) = match unit {
             Unit::Inch => (Length::tenths(200), Length::tenths(40)),
             Unit::Mm => (Length::microns(500), Length::microns(100)),
         };
         let beams = self.beams.iter().take(MOST_RODS).filter(|b| !b.trim().is_empty());
+        let inside = above_zero(&self.ring_inside, unit, "ring_inside")?.or(housing);
+        let outside = above_zero(&self.ring_outside, unit, "ring_outside")?;
+        let ring = match (outside, inside) {
+            (Some(outside), Some(inside)) if outside > inside => Some([outside, inside]),
+            (Some(_), Some(_)) => {
+                return Err(Problem::field("ring_outside", "the outside of the ring is larger than its inside"));
+            }
+            (Some(_), None) => return Err(Problem::field("ring_inside", "say the inside of the ring as well")),
+            (None, _) => None,
+        };
         Ok(NarrowingWish {
+            ring,
             rough: above_zero(&self.rough, unit, "rough")?.unwrap_or(rough),
             finish: above_zero(&self.finish, unit, "finish")?.unwrap_or(finish),
             dial_in_diameter: self.dial_in_diameter,
@@ -75,9 +92,11 @@ pub(super) async fn plan_narrowing(
 ) -> Result<Json<RodNarrowing>, Problem> {
     let id = find(&state, &name).await?;
     let build = state.store.build(id).await?;
-    let wish = ask.wish(build.unit)?;
+    let housing = build.layout.nominals(BearingRow::Rods).map(|n| n.housing);
+    let wish = ask.wish(build.unit, housing)?;
     let plan = narrow_rods(&build, &evaluate(&build).figures, ask.at, &wish).map_err(|why| match why {
         NoRodNarrowing::NotSides(_) => Problem::field("at", why.to_string()),
+        NoRodNarrowing::BankOffset => Problem::field("bank_offset", why.to_string()),
         NoRodNarrowing::Beams | NoRodNarrowing::TooManyForBeams => Problem::field("beams", why.to_string()),
         NoRodNarrowing::Impossible => Problem::field("most_a_face", why.to_string()),
         NoRodNarrowing::NoTarget | NoRodNarrowing::NotMeasured(_) => {
