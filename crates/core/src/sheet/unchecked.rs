@@ -109,9 +109,14 @@ pub(crate) fn not_checked(
         put(&mut all, !places.is_empty(), NotChecked::Look { part: look.part, places });
     }
     let asked: FxHashSet<(Figure, Place)> = figures.iter().filter(|f| f.asked).map(|f| (f.figure, f.station)).collect();
-    let named = |f: &Figure| !matches!(f.row().wanted, Wanting::Always | Wanting::ForOthers);
-    for figure in Figure::all_in(&build.layout).filter(named) {
-        let places: Vec<Place> = figure.places(&build.layout).filter(|p| !asked.contains(&(figure, *p))).collect();
+    // What only other figures are made of is known without anybody asking for it.
+    let known: FxHashSet<(Figure, Place)> =
+        figures.iter().filter(|f| f.methods.iter().any(|m| m.complete)).map(|f| (f.figure, f.station)).collect();
+    for figure in Figure::all_in(&build.layout).filter(|f| f.row().wanted != Wanting::Always) {
+        let covered = |p: Place| {
+            asked.contains(&(figure, p)) || (figure.row().wanted == Wanting::ForOthers && known.contains(&(figure, p)))
+        };
+        let places: Vec<Place> = figure.places(&build.layout).filter(|p| !covered(*p)).collect();
         put(&mut all, !places.is_empty(), NotChecked::Figure { figure, places });
     }
     all
