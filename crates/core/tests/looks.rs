@@ -211,6 +211,28 @@ fn what_overheated_is_measured_again() -> Outcome {
 }
 
 #[test]
+fn what_befell_an_engine_asks_for_figures_that_nobody_ever_measured() -> Outcome {
+    let asked = |bench: &Bench, figure: Figure, at: Place| {
+        evaluate(bench.build()).figure(figure, at).is_some_and(|f| f.asked)
+    };
+    let face: Figure = "face_flatness".parse().map_err(|_| Refusal::NoTarget)?;
+    for (befell, figure, at) in [
+        (Befell::Hydrolock, Figure::MAIN_RUNOUT, Place::main(2)),
+        (Befell::Overheated, face, Place::new(PlaceKind::Deck, 1)),
+        (Befell::Overheated, Figure::PISTON_TO_WALL, Place::cylinder(2)),
+        (Befell::Debris, Figure::PISTON_TO_WALL, Place::cylinder(2)),
+    ] {
+        let mut bench = six()?;
+        assert!(!asked(&bench, figure, at), "{figure:?}");
+        bench.befell(befell, None, "as told")?;
+        assert!(asked(&bench, figure, at), "{figure:?} after {befell:?}");
+        let blocks = evaluate(bench.build()).sign_off.blocks;
+        assert!(blocks.iter().any(|b| (b.figure, b.station) == (figure, at)), "{befell:?}");
+    }
+    Ok(())
+}
+
+#[test]
 fn a_journal_that_stops_the_work_is_crack_tested_before_anybody_signs() -> Outcome {
     let mut bench = six()?;
     let open = |bench: &Bench| evaluate(bench.build()).forced.iter().filter(|f| f.is_open()).count();

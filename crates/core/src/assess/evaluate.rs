@@ -154,7 +154,7 @@ fn assess_figure(context: &Context<'_>, figure: Figure, place: Place) -> Option<
         parts,
         moot,
         target: target.cloned().map(Box::new),
-        asked: is_asked(context, figure, target.is_some(), &measured),
+        asked: is_asked(context, (figure, place), target.is_some(), &measured),
         begun: measured.iter().any(|m| m.size.taken > 0),
         methods,
         agreements,
@@ -241,12 +241,13 @@ const fn blades_of<'a>(touch: &TakenReading<'a>) -> Option<(&'a str, [Length; 2]
     }
 }
 
-/// Whether anybody asks for a figure.
-fn is_asked(context: &Context<'_>, figure: Figure, targeted: bool, measured: &[Measured]) -> bool {
+/// Whether anybody asks for a figure. What befell an engine asks for what it can have harmed, though nobody ever measured it.
+fn is_asked(context: &Context<'_>, (figure, place): (Figure, Place), targeted: bool, measured: &[Measured]) -> bool {
     let begun = || targeted || measured.iter().any(|m| m.size.taken > 0 || m.size.stale.is_some());
+    let forces = context.rules.check_gate && context.rules.reckoning >= Reckoning::Third;
     match figure.row().wanted {
         Wanting::Always | Wanting::WithTarget => true,
-        Wanting::OnceBegun => begun(),
+        Wanting::OnceBegun => begun() || (forces && context.endings.befallen(figure, place)),
         Wanting::ForOthers => targeted,
         Wanting::OnceChanged(tag) => begun() || (context.rules.regrind_gate && context.endings.ever(tag)),
     }

@@ -269,6 +269,15 @@ impl<'a> Endings<'a> {
         self.changed.contains(&tag)
     }
 
+    /// Whether something befell the engine that can have harmed what a figure of that place rests on.
+    pub fn befallen(&self, figure: Figure, place: Place) -> bool {
+        let befell = |i: &usize| self.causes.get(*i).is_some_and(|c| matches!(c.cause, EndingCause::Mishap { .. }));
+        let harmed = |at: Place, role: Role| {
+            Characteristic::at(at, role).is_some_and(|c| self.causes_at(at, c).iter().any(befell))
+        };
+        figure.inputs().iter().any(|i| self.layout.places_with(place, i.role).any(|at| harmed(at, i.role)))
+    }
+
     /// Place in the order of the first event after `seq` that touched anything a figure of that place rests on.
     pub fn next_at(&self, figure: Figure, place: Place, seq: u32) -> Option<u32> {
         let input = |role: Role| {
