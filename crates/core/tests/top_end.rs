@@ -2,8 +2,8 @@
 use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::engine::{BearingRow, Cylinders, Figure, Layout, PartKind, Place, PlaceKind, Role, Scope};
 use jagged_pin_core::evidence::{EndingCause, Notes};
-use jagged_pin_core::figure::{Advice, FigureAssessment, Improvement};
-use jagged_pin_core::log::{Coating, GaugeEdge, GaugePoint, Note, Noted, What, Work};
+use jagged_pin_core::figure::{Advice, DoubtSource, FigureAssessment, Finding, Improvement};
+use jagged_pin_core::log::{Coating, GaugeEdge, GaugePoint, Note, Noted, Rules, What, Work};
 use jagged_pin_core::machining::{plan_bores, straightness};
 use jagged_pin_core::maths::{State, TargetRule};
 use jagged_pin_core::record::Refusal;
@@ -82,11 +82,25 @@ fn without_the_plate_a_bore_is_judged_until_it_was_measured_with_it() -> Outcome
     bench.size(W(1), PISTON, &["3.4717 17"])?;
     let off = of(bench.build(), Figure::PISTON_TO_WALL, B(1))?;
     assert_eq!(off.judged.as_ref().map(|j| (j.method.name(), j.smallest)), Some(("plate_off", t(30))));
+    // What the plate would pull stays open: five tenths while nobody knows it here, half of a span that wide.
+    let pull = |f: &FigureAssessment| {
+        let method = f.methods.iter().find(|m| m.method.name() == "plate_off");
+        let part = method.and_then(|m| m.budget.parts.iter().find(|p| p.source == DoubtSource::Plate).cloned());
+        part.map(|p| p.standard.round())
+    };
+    assert_eq!(pull(&off), Some((12_700.0 / 3f64.sqrt()).round()));
+    let never = Rules { plate_pull: Some(t(0)), ..bench.build().rules_now().clone() };
+    let mut bare = bench.clone();
+    bare.rules(never, "cylinders that nobody pulls")?;
+    assert_eq!(pull(&of(bare.build(), Figure::PISTON_TO_WALL, B(1))?), None);
     bore(&mut bench, 1, BORE, ["3.4750", "50", "50", "50", "50", "50"])?;
     let on = of(bench.build(), Figure::PISTON_TO_WALL, B(1))?;
     let judged = on.judged.as_ref().ok_or("it is judged")?;
     assert_eq!((judged.method.name(), judged.smallest), ("plate_on", t(33)));
     assert!(on.agreements.is_empty(), "what the plate does is no disagreement");
+    // By the middles of both bores: 3.47495 without it, 3.4750 with it.
+    assert!(on.findings.contains(&Finding::PlatePulls { by: Length::from_nm(-1_270) }), "{:?}", on.findings);
+    assert_eq!(pull(&on), Some((1_270.0 / 3f64.sqrt()).round()), "what it does is known here");
     Ok(())
 }
 
@@ -104,6 +118,25 @@ fn a_ring_gap_follows_its_bore_and_a_piston_goes_where_it_is_put() -> Outcome {
     assert_eq!(found.judged.as_ref().map(|j| j.state), Some(State::In));
     bench.work(Work::CylinderHoned, Scope::Cylinders, "six tenths more")?;
     assert!(of(bench.build(), gap, B(2))?.stale.is_some());
+    let in_new_bore = |bench: &Bench| {
+        let found = of(bench.build(), gap, B(2))?.findings;
+        let gap = |f: &Finding| match f {
+            Finding::GapInNewBore { gap, by } => Some((*gap, *by)),
+            _ => None,
+        };
+        Ok::<_, &str>(found.iter().find_map(gap))
+    };
+    assert_eq!(in_new_bore(&bench)?, None, "its bore is not measured yet");
+    // Never measured before it was honed: there is nothing to reckon from.
+    bore(&mut bench, 2, BORE, ["3.4756", "56", "56", "56", "56", "56"])?;
+    assert_eq!(in_new_bore(&bench)?, None);
+    bench.pushes(B(2), Role::new("top_ring_gap"), &[&["160 170", "160 170"]])?;
+    bench.work(Work::CylinderHoned, Scope::One(B(2)), "two tenths more")?;
+    bore(&mut bench, 2, BORE, ["3.4758", "58", "58", "58", "58", "58"])?;
+    // Pi times two tenths on top of sixteen and a half thou.
+    let (now, by) = in_new_bore(&bench)?.ok_or("it follows its bore")?;
+    assert_eq!(by, t(2));
+    assert!((now - (t(165) + Length::from_nm(15_959))).abs() < Length::from_nm(10), "{now:?}");
     // A piston carries its size to where it is put.
     bench.size(W(1), PISTON, &["3.4716 16"])?;
     bench.size(W(2), PISTON, &["3.4718 18"])?;

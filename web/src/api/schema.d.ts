@@ -1930,7 +1930,7 @@ export interface components {
         ArchivedView: {
             /** @description When. */
             at: components["schemas"]["Timestamp"];
-            /** @description Why. */
+            /** @description Why, in the words of whoever decided it. */
             reason: string;
         };
         /** @description What is known beside the bores, as typed; what is empty holds as the shop has it. */
@@ -2020,6 +2020,10 @@ export interface components {
             finish?: string;
             /** @description What a face can give at most. */
             most_a_face?: string;
+            /** @description Its inside diameter; the housing where it is left empty. */
+            ring_inside?: string;
+            /** @description Outside diameter of the ring that is faced, for the weight that comes off. */
+            ring_outside?: string;
             /** @description Most that a pass takes. */
             rough?: string;
         };
@@ -2182,7 +2186,7 @@ export interface components {
         Assignment: {
             /** @description Part by part. */
             moves: components["schemas"]["PartMove"][];
-            /** @description Why. */
+            /** @description Why, in the words of whoever decided it. */
             reason: string;
         };
         /** @description Parts that are at another shop. */
@@ -2258,14 +2262,14 @@ export interface components {
         /** @description One figure that blocks. */
         Block: {
             check?: components["schemas"]["Check"] | null;
-            /** @description The figure. */
+            /** @description The figure that blocks. */
             figure: components["schemas"]["Figure"];
             gate?: components["schemas"]["Gate"] | null;
             look?: components["schemas"]["InspectedPart"] | null;
             /** @description What would lift the block. */
             needs: components["schemas"]["Needs"];
             state?: components["schemas"]["State"] | null;
-            /** @description The place. */
+            /** @description Where the figure that blocks stands. */
             station: components["schemas"]["Place"];
             wash?: components["schemas"]["Work"] | null;
         };
@@ -2712,7 +2716,7 @@ export interface components {
         CleanUp: {
             /** @description How deep its damage goes on one side. */
             damage: components["schemas"]["Length"];
-            /** @description The journal. */
+            /** @description The journal it is about. */
             journal: components["schemas"]["Place"];
             /** @description What a dial travels over a turn of it. */
             runout: components["schemas"]["Length"];
@@ -2730,7 +2734,7 @@ export interface components {
             by: components["schemas"]["Person"];
             /** @description It came with a file: whoever gave it did not give it here, and it lifts nothing here. */
             elsewhere?: boolean;
-            /** @description Why. */
+            /** @description Why, in the words of whoever decided it. */
             reason: string;
         };
         /** @description Why a part is condemned. */
@@ -2739,7 +2743,7 @@ export interface components {
             at: components["schemas"]["Timestamp"];
             /** @description By whom. */
             by: components["schemas"]["Person"];
-            /** @description Why. */
+            /** @description Why, in the words of whoever decided it. */
             reason: string;
         };
         /** @description A check, and where in the product its figures are taken. */
@@ -2983,7 +2987,7 @@ export interface components {
          * @description Where a contribution comes from.
          * @enum {string}
          */
-        DoubtSource: "resolution" | "repeat" | "zeroing" | "calibration" | "catalogue" | "printed_step" | "temperature" | "angle" | "setting" | "reference" | "check" | "walk" | "seating" | "person";
+        DoubtSource: "resolution" | "repeat" | "zeroing" | "calibration" | "catalogue" | "printed_step" | "temperature" | "angle" | "setting" | "reference" | "check" | "walk" | "seating" | "person" | "plate";
         /** @description A build whose record does not hold. */
         DoubtView: components["schemas"]["Doubt"] & {
             /** @description Short name. */
@@ -3347,7 +3351,7 @@ export interface components {
             count: number;
             /** @enum {string} */
             kind: "read_off_the_box";
-            /** @description Of what. */
+            /** @description The part that the remark is about. */
             part: components["schemas"]["Role"];
             /** @description The figure. */
             size: components["schemas"]["Length"];
@@ -3377,10 +3381,22 @@ export interface components {
             /** @enum {string} */
             kind: "gap_follows_taper";
         } | {
+            /** @description By how much the bore is larger than it was. */
+            by: components["schemas"]["Length"];
+            /** @description The gap as it follows the bore. */
+            gap: components["schemas"]["Length"];
+            /** @enum {string} */
+            kind: "gap_in_new_bore";
+        } | {
             /** @description How far apart they lie. */
             by: components["schemas"]["Length"];
             /** @enum {string} */
             kind: "gap_ends_apart";
+        } | {
+            /** @description By how much the bore is smaller with the plate; negative where it is larger. */
+            by: components["schemas"]["Length"];
+            /** @enum {string} */
+            kind: "plate_pulls";
         } | {
             /** @description Where: the journal of a bearing, or the face itself. */
             at: components["schemas"]["Place"];
@@ -3481,7 +3497,7 @@ export interface components {
             count: number;
             /** @enum {string} */
             kind: "push_void";
-            /** @description Of what. */
+            /** @description The part that the remark is about. */
             part: components["schemas"]["Role"];
         } | {
             /** @description By how much. */
@@ -3490,7 +3506,7 @@ export interface components {
             kind: "places_differ";
             /** @description How much they may. */
             limit: components["schemas"]["Length"];
-            /** @description Of what. */
+            /** @description The part that the remark is about. */
             part: components["schemas"]["Role"];
         } | {
             /** @enum {string} */
@@ -3499,7 +3515,7 @@ export interface components {
             likely?: boolean;
             /** @description The limit. */
             limit: components["schemas"]["Length"];
-            /** @description Of what. */
+            /** @description The part that the remark is about. */
             part: components["schemas"]["Role"];
             /** @description Taper, or else out-of-round. */
             taper: boolean;
@@ -3516,21 +3532,21 @@ export interface components {
         } | {
             /** @enum {string} */
             kind: "unproven";
-            /** @description Of what. */
+            /** @description The part that the remark is about. */
             part: components["schemas"]["Role"];
         } | {
             /** @description The gauge. */
             gauge: string;
             /** @enum {string} */
             kind: "past_due";
-            /** @description Of what. */
+            /** @description The part that the remark is about. */
             part: components["schemas"]["Role"];
         } | {
             /** @description The gauge. */
             gauge: string;
             /** @enum {string} */
             kind: "too_coarse";
-            /** @description Of what. */
+            /** @description The part that the remark is about. */
             part: components["schemas"]["Role"];
             /**
              * Format: int64
@@ -3558,7 +3574,7 @@ export interface components {
             difference: components["schemas"]["Length"];
             /** @enum {string} */
             kind: "blind_disagrees";
-            /** @description Of what. */
+            /** @description The part that the remark is about. */
             part: components["schemas"]["Role"];
         } | {
             /** @description What both leave open together. */
@@ -4406,7 +4422,7 @@ export interface components {
             at: components["schemas"]["Timestamp"];
             /** @description Who changed it. */
             by: components["schemas"]["Person"];
-            /** @description Why. */
+            /** @description Why, in the words of whoever decided it. */
             reason: string;
         };
         /**
@@ -4693,7 +4709,7 @@ export interface components {
              * @description How many were left.
              */
             left: number;
-            /** @description Why. */
+            /** @description Why, in the words of whoever decided it. */
             reason: string;
             /** @description Which undersize. */
             undersize: components["schemas"]["Length"];
@@ -4718,7 +4734,7 @@ export interface components {
             kind: components["schemas"]["MoveKind"];
             /** @description Where they lie, where that is to be said anew. */
             place?: string | null;
-            /** @description Why. */
+            /** @description Why, in the words of whoever decided it. */
             reason: string;
         };
         /** @description What narrowing a shell costs, in thousandths. */
@@ -4752,7 +4768,7 @@ export interface components {
             id: string;
             /** @description Part by part. */
             moves: components["schemas"]["PartMove"][];
-            /** @description Why. */
+            /** @description Why, in the words of whoever decided it. */
             reason: string;
         };
         /** @description A request to measure blind. */
@@ -4883,7 +4899,7 @@ export interface components {
             lifted?: boolean;
             /** @description The part. */
             part: string;
-            /** @description Why. */
+            /** @description Why, in the words of whoever decided it. */
             reason: string;
         };
         /** @description A work order for the cylinders. Lengths are texts as typed. */
@@ -5016,7 +5032,7 @@ export interface components {
             id: string;
             /** @description What was done. */
             kind: components["schemas"]["MoveKind"];
-            /** @description Why. */
+            /** @description Why, in the words of whoever decided it. */
             reason: string;
             /** @description Which undersize, in nanometres. */
             undersize: components["schemas"]["Length"];
@@ -5041,7 +5057,7 @@ export interface components {
              * @description Made by the client: sending it twice notes it once.
              */
             id: string;
-            /** @description Of what. */
+            /** @description What was noted. */
             note: components["schemas"]["Note"];
             /** @description The figure: grams, cubic centimetres, a length, Ra, degrees Rockwell C. */
             text: string;
@@ -5126,7 +5142,7 @@ export interface components {
             id: string;
             /** @description Its positions in the order they are touched. */
             positions: components["schemas"]["Planned"][];
-            /** @description Why. */
+            /** @description Why, in the words of whoever decided it. */
             reason: string;
             /** @description The positions that were looked at. */
             seen: components["schemas"]["Planned"][];
@@ -5240,7 +5256,7 @@ export interface components {
              * @description Made by the client: sending it twice changes once.
              */
             id: string;
-            /** @description Why. */
+            /** @description Why, in the words of whoever decided it. */
             reason: string;
             /** @description The rules. */
             rules: components["schemas"]["Rules"];
@@ -5370,7 +5386,7 @@ export interface components {
              * @description The reading.
              */
             reading: string;
-            /** @description Why. */
+            /** @description Why, in the words of whoever decided it. */
             reason: string;
         };
         /** @description Strokes as typed. */
@@ -5406,7 +5422,7 @@ export interface components {
             id: string;
             kind?: components["schemas"]["PlaceKind"] | null;
             made_of?: components["schemas"]["TypedAim"] | null;
-            /** @description Why. */
+            /** @description Why, in the words of whoever decided it. */
             reason: string;
             /** @description The row it is for when it is not for one station; the mains unless said. */
             row?: components["schemas"]["BearingRow"];
@@ -5427,9 +5443,9 @@ export interface components {
         NewTargetRow: {
             /** @description The aim; the middle when empty. */
             aim: string;
-            /** @description The kind of places. */
+            /** @description The kind of places along the row. */
             at: components["schemas"]["PlaceKind"];
-            /** @description The figure. */
+            /** @description The figure that the window shall hold. */
             figure: components["schemas"]["Figure"];
             /** @description Upper limit; empty where there is only a lower one. */
             high: string;
@@ -5448,11 +5464,11 @@ export interface components {
              * @description Made by the client: sending it twice sets them once.
              */
             id: string;
-            /** @description Why. */
+            /** @description Why they are set, in a few words. */
             reason: string;
-            /** @description Each of them. */
+            /** @description The targets, one for each row. */
             rows: components["schemas"]["NewTargetRow"][];
-            /** @description Where they come from. */
+            /** @description Where the targets come from. */
             source: components["schemas"]["TargetSource"];
         };
         /** @description A tray as it is typed. */
@@ -5663,7 +5679,7 @@ export interface components {
             by: components["schemas"]["Person"];
             /** @description What it may be, where the rules have a limit. */
             limit?: string | null;
-            /** @description Of what. */
+            /** @description What was noted. */
             note: components["schemas"]["Note"];
             /** @description The figure as it is shown, with its unit where that is no length. */
             text: string;
@@ -5830,7 +5846,7 @@ export interface components {
             station: components["schemas"]["Place"];
             /** @description The size wanted. */
             to: components["schemas"]["Length"];
-            /** @description Why. */
+            /** @description Why, in the words of whoever decided it. */
             why: string;
         };
         /** @description One feature of an order against what was measured since it came back. */
@@ -5853,7 +5869,7 @@ export interface components {
             to: string;
             /** @description Tolerance. */
             tolerance: string;
-            /** @description Why. */
+            /** @description Why, in the words of whoever decided it. */
             why: string;
         };
         /** @description How far an order is. */
@@ -6536,7 +6552,7 @@ export interface components {
         Removal: {
             /** @description Its short name, typed once more. */
             code: string;
-            /** @description Why. */
+            /** @description Why, in the words of whoever decided it. */
             reason: string;
         };
         /** @description A housing brought to the maker's size. */
@@ -6581,6 +6597,7 @@ export interface components {
             at: components["schemas"]["Place"];
             /** @description The clearance after that. */
             clearance: components["schemas"]["Length"];
+            hot_change?: components["schemas"]["Length"] | null;
             /** @description Their clearance as it is, from the widths. */
             now: components["schemas"]["Length"];
             /** @description What comes off in all. */
@@ -6594,6 +6611,11 @@ export interface components {
         RodPlan: {
             /** @description Its front face. */
             front: components["schemas"]["FacePlan"];
+            /**
+             * Format: int64
+             * @description What it loses, in milligrams, where the ring that is faced is known.
+             */
+            mass_off?: number | null;
             /** @description Its width as it is. */
             now: components["schemas"]["Length"];
             /** @description Its rear face. */
@@ -6638,11 +6660,12 @@ export interface components {
             version: number;
         };
         /**
-         * @description A room along the axis before and after: what a crank that moves, or plays more, takes of it at the worse end,
-         *     `left = now - |shift| - (play then - play now) / 2`.
+         * @description A room along the axis before and after: what a crank that moves, or plays more, takes of it,
+         *     `left = now - way - (play then - play now) / 2`. A crank that goes forward takes its way from what lies before its rear
+         *     cheeks and gives it to the front ones; beside the rods either cheek comes nearer to one of them.
          */
         RoomLeft: {
-            /** @description Where it is least. */
+            /** @description Where it is least afterwards. */
             at: components["schemas"]["Place"];
             /** @description Of which figure: half the side clearance of rods, each cheek has a half; or a fillet's room with the crank pushed over. */
             figure: components["schemas"]["Figure"];
@@ -6701,6 +6724,7 @@ export interface components {
             odd_half?: components["schemas"]["OddHalf"] | null;
             /** @description Whether washers and rings that were fitted want a picture of how they face before their figures may sign; builds of before did not. */
             orientation_pictures?: boolean;
+            plate_pull?: components["schemas"]["Length"] | null;
             polish_limit?: components["schemas"]["Length"] | null;
             /** @description The method that is judged where it is complete; else the one that proves most. */
             preferred?: components["schemas"]["Method"];
@@ -7426,11 +7450,11 @@ export interface components {
         };
         /** @description A figure along a row of an engine, or on one kind of its places. */
         TargetRowView: {
-            /** @description The kind of places. */
+            /** @description The kind of places along the row. */
             at: components["schemas"]["PlaceKind"];
             /** @description Where the shop starts from. */
             choices: components["schemas"]["TargetChoiceView"][];
-            /** @description The figure. */
+            /** @description The figure that the window holds. */
             figure: components["schemas"]["Figure"];
             /** @description Whether it is an upper limit, a lower limit or both. */
             limits: components["schemas"]["Limits"];
@@ -7637,7 +7661,7 @@ export interface components {
             passes?: number | null;
             /** @description Whether that can be done: a polish takes little. */
             possible: boolean;
-            /** @description The journal. */
+            /** @description The journal it is about. */
             station: components["schemas"]["Place"];
             /** @description The size that puts the clearance on its aim. */
             to: components["schemas"]["Length"];
@@ -7947,12 +7971,16 @@ export interface components {
         };
         /** @description What rules count with where nobody has said otherwise. */
         UsualRules: {
+            /** @description Most that is polished off a cam journal. */
+            cam_polish_limit: components["schemas"]["Length"];
             /** @description How rough surfaces may be. */
             finish: components["schemas"]["FinishLimits"];
             /** @description How hot an engine runs. */
             hot: components["schemas"]["HotRunning"];
             /** @description Most that the classes of a pair differ. */
             max_step: components["schemas"]["Length"];
+            /** @description What a torque plate may pull a bore by that was measured without one. */
+            plate_pull: components["schemas"]["Length"];
             /** @description Most that is polished off a diameter. */
             polish_limit: components["schemas"]["Length"];
             /** @description How long work takes. */

@@ -15,6 +15,7 @@ const SOURCE: Record<Contribution["source"], string> = {
   check: "gauge check",
   walk: "gauge drift",
   person: "one hand from another",
+  plate: "plate left off",
   seating: "dirt, a burr or a shell that is not home",
   calibration: "calibration",
   catalogue: "catalogue tolerance",

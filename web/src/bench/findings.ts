@@ -101,6 +101,12 @@ export function findingText(f: Finding, unit: Unit, at: string): string {
       return `The top is narrower than all below it, by ${step(f.by)}: touched in the ridge over the rings' travel? Go lower.`;
     case "gap_follows_taper":
       return `This bore tapers: between its widest and its narrowest depth a gap differs by ${step(f.by)}. Square the ring in the smallest part of its travel.`;
+    case "plate_pulls":
+      return f.by > 0
+        ? `The plate pulls this bore in by ${step(f.by)}.`
+        : `The plate opens this bore by ${step(-f.by)}.`;
+    case "gap_in_new_bore":
+      return `The bore is ${step(Math.abs(f.by))} ${f.by > 0 ? "larger" : "smaller"} than when this gap was measured: by arithmetic it is ${step(f.gap)} now. Measure it with blades.`;
     case "gap_ends_apart":
       return `Two touches of this gap lie ${step(f.by)} apart, more than one gap explains: are its ends parallel, and did the ring lie square? Gauge it inside and outside; file until both agree.`;
     case "rough":

@@ -17,6 +17,15 @@ const POLISH: Record<Unit, number[]> = {
   in: [2_540, 5_080, 7_620, 10_160, 12_700],
   mm: [2_000, 5_000, 8_000, 10_000, 13_000],
 };
+const CAM_POLISH: Record<Unit, number[]> = {
+  in: [7_620, 12_700, 25_400, 50_800],
+  mm: [8_000, 13_000, 25_000, 50_000],
+};
+/** What a plate may pull a bore by; nothing where cylinders are never pulled. */
+const PULLS: Record<Unit, number[]> = {
+  in: [0, 5_080, 12_700, 25_400],
+  mm: [0, 5_000, 13_000, 25_000],
+};
 const STEPS: Record<Unit, number[]> = { in: [0, 12_700, 25_400, 50_800], mm: [0, 12_000, 25_000, 50_000] };
 
 /** Lengths to choose from, with the one in force among them. */
@@ -317,6 +326,30 @@ export function RulesForm({ build }: { build: Build }) {
               onChange={(nm) => set({ polish_limit: Number(nm) })}
             />,
             "on the diameter; what wants more goes to the grinder",
+          )}
+          {row(
+            "Off a cam journal",
+            <Choice
+              label="Polished off a cam journal at most"
+              value={String(rules.cam_polish_limit ?? usual.cam_polish_limit)}
+              options={lengths(
+                CAM_POLISH[build.unit],
+                rules.cam_polish_limit ?? usual.cam_polish_limit,
+                build.unit,
+              )}
+              onChange={(nm) => set({ cam_polish_limit: Number(nm) })}
+            />,
+            "at most, and never more than half of its hard skin",
+          )}
+          {row(
+            "A torque plate pulls",
+            <Choice
+              label="A torque plate pulls a bore by"
+              value={String(rules.plate_pull ?? usual.plate_pull)}
+              options={lengths(PULLS[build.unit], rules.plate_pull ?? usual.plate_pull, build.unit)}
+              onChange={(nm) => set({ plate_pull: Number(nm) })}
+            />,
+            "left open where a bore was measured without it, until it was measured both ways",
           )}
           {row(
             "As rough as",

@@ -192,6 +192,8 @@ pub struct MethodRow {
     pub transfer: Option<Transfer>,
     /// The term that unequal temperatures are written down at.
     pub warm_at: Option<Role>,
+    /// The part that was measured without the plate or cap that pulls it out of shape in the engine.
+    pub unclamped: Option<Role>,
     /// Where its terms are not added up: what the places of one end make. The worst end counts.
     pub at_each_end: Option<EndFormula>,
     /// Whether its parts meet place by place along the axis, so that each end has a smallest and a largest.
@@ -211,6 +213,7 @@ impl MethodRow {
             replaces: &[],
             transfer: None,
             warm_at: None,
+            unclamped: None,
             at_each_end: None,
             place_by_place: false,
             freed_of_size: false,

@@ -134,6 +134,7 @@ fn transferred<'a>(figure: Figure, basis: &Basis<'a>) -> Option<Basis<'a>> {
         known,
         zero: zero.then_some(ZeroSource::Locked),
         weights: None,
+        pull: basis.pull,
     })
 }
 
@@ -229,7 +230,7 @@ mod tests {
     fn basis<'a>(method: &str, known: Vec<Known<'a>>) -> Basis<'a> {
         let method = method.parse().ok().and_then(|m| Figure::OIL_CLEARANCE.method(m));
         let method = method.unwrap_or(&Figure::OIL_CLEARANCE.row().methods[0]);
-        Basis { method, terms: method.terms.iter().collect(), known, zero: None, weights: None }
+        Basis { method, terms: method.terms.iter().collect(), known, zero: None, weights: None, pull: Length::ZERO }
     }
 
     #[test]

@@ -53,7 +53,7 @@ impl<'a> Inputs<'a> {
             Reckoning::Third => reaches(&at(worst_at), &doubts, |values| formula(values, wall)),
         };
         let terms = parts.iter().map(|p| p.term).collect();
-        let mut basis = Basis { method, terms, known, zero: None, weights: Some(weights) };
+        let mut basis = Basis { method, terms, known, zero: None, weights: Some(weights), pull: Length::ZERO };
         let noted = parts.iter().all(|p| p.size.noted_temperatures);
         let warm = self.warmth(noted);
         let budget = basis.budget(warm.standard());

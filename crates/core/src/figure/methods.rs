@@ -231,7 +231,8 @@ impl<'a> Inputs<'a> {
             value = Length::mean(&[goes, stops]).unwrap_or(value);
         }
         let moved = value - band.value;
-        let mut basis = Basis { method, terms, known, zero, weights: None };
+        let pull = method.unclamped.map_or(Length::ZERO, |bare| self.pull(method, bare));
+        let mut basis = Basis { method, terms, known, zero, weights: None, pull };
         let warmth = self.warmth(noted);
         let budget = basis.budget(warmth.standard());
         Some(MethodResult {
@@ -250,6 +251,19 @@ impl<'a> Inputs<'a> {
             between_blades: blades.is_some(),
             alike: if complete { self.alike(basis, summands, warmth) } else { None },
         })
+    }
+
+    /// What a part that was measured unclamped may be pulled by: as much as it was here, where it was measured both ways,
+    /// whatever ended since; else what the rules allow for. The reckonings of before did not ask.
+    fn pull(&self, method: &MethodRow, bare: Role) -> Length {
+        if self.rules.reckoning < Reckoning::Third {
+            return Length::ZERO;
+        }
+        let clamped = self.figure.row().methods.iter().find(|m| method.judges == Judges::Unless(m.id));
+        let same_part = |of: &Term| of.role != bare && method.terms.iter().all(|t| t.role != of.role);
+        let clamped = clamped.and_then(|m| m.terms.iter().find(|of| same_part(of)));
+        let seen = clamped.and_then(|of| pulled(self.part(of.role, of.read)?, self.part(bare, of.read)?));
+        seen.map_or_else(|| self.rules.plate_pull(), Length::abs).min(Length::LIMIT)
     }
 
     /// What blades prove, where a figure is what they were pushed into.
@@ -388,6 +402,17 @@ fn measured_by<'k, 'a>(terms: &[&Term], known: &'k [Known<'a>], doubt: Doubt) ->
 fn carried(terms: &[&Term], known: &[Known<'_>]) -> Option<Length> {
     let (low, high) = measured_by(terms, known, Doubt::Zeroed)?.open?.zeroed_at?;
     Length::mean(&[low, high])
+}
+
+/// By how much a part is smaller clamped than it is free, by the means of its places; `None` where it was not measured both
+/// ways. What ended since still tells how far they lay apart.
+pub(crate) fn pulled(clamped: &SizeAssessment, free: &SizeAssessment) -> Option<Length> {
+    let size = |part: &SizeAssessment| {
+        let now = part.size.as_deref().filter(|_| part.complete);
+        let size = now.or_else(|| part.stale.as_ref()?.size.as_ref())?;
+        Length::mean(&[size.smallest, size.largest])
+    };
+    Some(size(free)? - size(clamped)?)
 }
 
 /// The angle in line with the load.

@@ -23,7 +23,7 @@ pub(crate) use context::{Context, UsualSizes};
 pub(crate) use hot_room::hot_rooms;
 pub use hot_room::{HotBy, HotRoom};
 pub(crate) use judgement::{judge, stale_judged, too_coarse};
-pub(crate) use methods::{Inputs, agreements, judged_method, warmth};
+pub(crate) use methods::{Inputs, agreements, judged_method, pulled, warmth};
 pub use prediction::differs;
 pub(crate) use prediction::{prediction, shared_with_promise};
 pub use promise::{Predicted, PredictionCheck};

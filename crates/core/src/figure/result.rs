@@ -344,7 +344,7 @@ pub struct Judged {
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct ConcessionInForce {
-    /// Why.
+    /// Why, in the words of whoever decided it.
     pub reason: String,
     /// Who accepted it.
     pub by: Person,
@@ -362,7 +362,7 @@ pub struct ConcessionInForce {
 pub enum Finding {
     /// Several pieces show one and the same printed figure at every touch: measured, or read off the box?
     ReadOffTheBox {
-        /// Of what.
+        /// The part that the remark is about.
         part: Role,
         /// The figure.
         size: Length,
@@ -395,10 +395,22 @@ pub enum Finding {
         /// By how much the gap differs between the widest depth and the narrowest.
         by: Length,
     },
+    /// What the gap of a ring comes to in its bore, which was bored or honed since the gap was measured.
+    GapInNewBore {
+        /// The gap as it follows the bore.
+        gap: Length,
+        /// By how much the bore is larger than it was.
+        by: Length,
+    },
     /// Two touches of one ring's gap that no one gap can explain: its ends are not parallel, so that it is narrower inside than
     /// outside, or the ring did not lie square.
     GapEndsApart {
         /// How far apart they lie.
+        by: Length,
+    },
+    /// A bore that was measured with the plate and without it: what the plate does to it.
+    PlatePulls {
+        /// By how much the bore is smaller with the plate; negative where it is larger.
         by: Length,
     },
     /// A surface is rougher than the rules allow.
@@ -503,14 +515,14 @@ pub enum Finding {
     },
     /// Pushes that did not come back to where they began: they count for nothing.
     PushVoid {
-        /// Of what.
+        /// The part that the remark is about.
         part: Role,
         /// How many.
         count: usize,
     },
     /// Places of one thing that differ by more than they may.
     PlacesDiffer {
-        /// Of what.
+        /// The part that the remark is about.
         part: Role,
         /// By how much.
         difference: Length,
@@ -519,7 +531,7 @@ pub enum Finding {
     },
     /// A shape beyond its limit.
     Shape {
-        /// Of what.
+        /// The part that the remark is about.
         part: Role,
         /// Taper, or else out-of-round.
         taper: bool,
@@ -540,19 +552,19 @@ pub enum Finding {
     NotOfFamily,
     /// Readings of a gauge that was not checked, or whose session has no close check.
     Unproven {
-        /// Of what.
+        /// The part that the remark is about.
         part: Role,
     },
     /// A gauge past its calibration was used.
     PastDue {
-        /// Of what.
+        /// The part that the remark is about.
         part: Role,
         /// The gauge.
         gauge: String,
     },
     /// A gauge too coarse for the window was used.
     TooCoarse {
-        /// Of what.
+        /// The part that the remark is about.
         part: Role,
         /// The gauge.
         gauge: String,
@@ -575,7 +587,7 @@ pub enum Finding {
     OtherFasteners,
     /// A blind second touch found another size.
     BlindDisagrees {
-        /// Of what.
+        /// The part that the remark is about.
         part: Role,
         /// First less second.
         difference: Length,

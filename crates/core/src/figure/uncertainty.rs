@@ -68,6 +68,8 @@ pub enum DoubtSource {
     Seating,
     /// What one person reads otherwise than another, from a study of hands.
     Person,
+    /// What a torque plate that was left off would have pulled the part to.
+    Plate,
 }
 
 /// One contribution.
@@ -313,6 +315,8 @@ pub struct Basis<'a> {
     pub zero: Option<ZeroSource>,
     /// By how much each term moves the figure, where that is not its factor.
     pub weights: Option<Vec<f64>>,
+    /// What a part that was measured unclamped may be pulled by, either way; nothing where all were clamped.
+    pub pull: Length,
 }
 
 impl<'a> Basis<'a> {
@@ -411,6 +415,11 @@ impl<'a> Basis<'a> {
                 }
             }
         }
+        let unclamped = self.method.terms.iter().find(|t| Some(t.role) == self.method.unclamped);
+        if let Some(term) = unclamped.filter(|_| self.pull > Length::ZERO) {
+            let standard = half_width(self.pull.as_f64());
+            add(Raw { of: term.role, read: term.read, source: DoubtSource::Plate, standard, gauge: None });
+        }
         let warm = self.method.terms.iter().find(|t| Some(t.role) == self.method.warm_at);
         if let Some(term) = warm.filter(|_| temperature > 0.0) {
             let (of, read) = (term.role, term.read);
@@ -486,7 +495,7 @@ mod tests {
     fn basis<'a>(method: &str, known: &[Known<'a>]) -> Basis<'a> {
         let method = method.parse().ok().and_then(|m| Figure::OIL_CLEARANCE.method(m));
         let method = method.unwrap_or(&Figure::OIL_CLEARANCE.row().methods[0]);
-        Basis { method, terms: method.terms.iter().collect(), known: known.to_vec(), zero: None, weights: None }
+        Basis { method, terms: method.terms.iter().collect(), known: known.to_vec(), zero: None, weights: None, pull: Length::ZERO }
     }
 
     #[test]

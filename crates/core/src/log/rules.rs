@@ -43,6 +43,10 @@ pub struct Rules {
     /// Most that is polished off a cam journal, where it is not the usual thou; never more than half of its hard skin.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub cam_polish_limit: Option<Length>,
+    /// What a torque plate may pull a bore by that was measured without one, where it is not the usual five tenths; zero where
+    /// the cylinders are never pulled.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub plate_pull: Option<Length>,
     /// Most that the classes of a pair of shells may differ in what they shift, where it is not the usual thou; zero where
     /// classes are not mixed.
     #[serde(default, skip_serializing_if = "Option::is_none")]
@@ -239,6 +243,7 @@ impl Rules {
             times: None,
             polish_limit: None,
             cam_polish_limit: None,
+            plate_pull: None,
             max_step: None,
             odd_half: None,
             reckoning: Reckoning::Third,
@@ -265,6 +270,12 @@ impl Rules {
     /// Most that is polished off a cam journal.
     pub fn cam_polish_limit(&self) -> Length {
         self.cam_polish_limit.unwrap_or(USUAL_CAM_POLISH)
+    }
+
+    /// What a torque plate may pull a bore by that was measured without one; nothing by the reckonings of before.
+    pub fn plate_pull(&self) -> Length {
+        let asked = self.reckoning >= Reckoning::Third;
+        if asked { self.plate_pull.unwrap_or(USUAL_PULL) } else { Length::ZERO }
     }
 
     /// Most that the classes of a pair may differ.
@@ -298,6 +309,8 @@ impl Rules {
         must(small(self.polish_limit, Length::tenths(10)), polish)?;
         let of_cam = Flaw::of("cam_polish_limit", Wrong::Figure("at most three thou"));
         must(small(self.cam_polish_limit, Length::tenths(30)), of_cam)?;
+        let pull = Flaw::of("plate_pull", Wrong::Figure("at most five thou"));
+        must(small(self.plate_pull, Length::tenths(50)), pull)?;
         let step = Flaw::of("max_step", Wrong::Figure("at most three thou"));
         must(small(self.max_step, Length::tenths(30)), step)?;
         let hot = self.hot.is_none_or(|hot| hot.is_believable());
@@ -315,6 +328,9 @@ const USUAL_POLISH: Length = Length::tenths(3);
 
 /// A thou: a cam is polished to fit where a crank is not, and its hard skin is thin.
 const USUAL_CAM_POLISH: Length = Length::tenths(10);
+
+/// Five tenths: what a plate pulls a bore of a usual block by.
+const USUAL_PULL: Length = Length::tenths(5);
 
 /// A thou: with classes half a thou apart, two steps are exact and allowed.
 const USUAL_STEP: Length = Length::tenths(10);

@@ -1,8 +1,9 @@
 //! What a practised eye would remark on at a bearing.
 use super::faces::beyond_on_grid;
+use super::rings::in_new_bore;
 use crate::engine::{Figure, Place, Role};
 use crate::evidence::{Size, SizeAssessment, gauge_behind, material};
-use crate::figure::{Context, FigureAssessment, Finding, Measured, shape_of};
+use crate::figure::{Context, FigureAssessment, Finding, Measured, pulled, shape_of};
 use crate::gauge::{GaugeFit, steps_in_tenths};
 use crate::log::{InspectedPart, Inspection, Note, Reckoning, SetUp, ShapeLimits, What};
 use crate::maths::{Material, State, suspects};
@@ -39,6 +40,8 @@ pub(crate) fn findings(context: &Context<'_>, s: &FigureAssessment, remarks: Rem
     found.extend(beyond_on_grid(context, s));
     found.extend(below_floor(context, s));
     found.extend(rough(context, s));
+    found.extend(plate_pulls(context, s));
+    found.extend(in_new_bore(context, s));
     for m in &s.measured {
         of_part(context, s, m, &mut found);
     }
@@ -71,6 +74,17 @@ fn rough(context: &Context<'_>, s: &FigureAssessment) -> Option<Finding> {
     }
     let limit = context.rules.finish().exceeded(at, roughness)?;
     Some(Finding::Rough { at, roughness, limit })
+}
+
+/// What a torque plate does to a bore that was measured with it and without.
+fn plate_pulls(context: &Context<'_>, s: &FigureAssessment) -> Option<Finding> {
+    let asked = context.rules.reckoning >= Reckoning::Third && s.figure == Figure::PISTON_TO_WALL;
+    let bare = s.figure.row().methods.iter().find_map(|m| m.unclamped).filter(|_| asked)?;
+    let clamped = s.figure.row().inputs.first()?;
+    let (with, without) = (s.part(clamped.role, clamped.read), s.part(bare, clamped.read));
+    let both = with.complete && without.complete;
+    let by = pulled(with, without).filter(|by| both && *by != Length::ZERO)?;
+    Some(Finding::PlatePulls { by })
 }
 
 /// What the factory's wear range says of a figure that is outside its window.

@@ -3,6 +3,7 @@
 mod faces;
 mod findings;
 mod gates;
+mod rings;
 
 pub(crate) use findings::{Remarks, findings};
 pub(crate) use gates::shut_gates;

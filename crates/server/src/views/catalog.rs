@@ -33,6 +33,10 @@ pub struct UsualRules {
     pub times: Times,
     /// Most that is polished off a diameter.
     pub polish_limit: Length,
+    /// Most that is polished off a cam journal.
+    pub cam_polish_limit: Length,
+    /// What a torque plate may pull a bore by that was measured without one.
+    pub plate_pull: Length,
     /// Most that the classes of a pair differ.
     pub max_step: Length,
     /// How rough surfaces may be.
@@ -202,6 +206,8 @@ fn usual_rules() -> UsualRules {
         hot: HotRunning::USUAL,
         times: rules.times(),
         polish_limit: rules.polish_limit(),
+        cam_polish_limit: rules.cam_polish_limit(),
+        plate_pull: rules.plate_pull(),
         max_step: rules.max_step(),
         finish: rules.finish(),
     }

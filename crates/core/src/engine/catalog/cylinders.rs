@@ -9,6 +9,9 @@
 //! | rings in their grooves by blades | once around | |
 //!
 //! *Across* is thrust. The ends are called front, middle and rear in data for top, middle and bottom, as everywhere.
+//! A bore that was measured without its plate leaves open what the plate would pull: the difference where both were measured
+//! there, else what the rules allow for it.
+//!
 //! `piston to wall = bore - piston`, tight on the smallest place of the bore, loose on the largest. A piston is held against
 //! its own sheet as well: below it, it is condemned.
 use super::super::characteristic::{
@@ -111,6 +114,11 @@ const fn shape(role: Role, statistic: Statistic) -> Term {
     Term { statistic, doubt: Doubt::Compared, ..Term::size(1, role) }
 }
 
+/// Without the plate, while nobody measured with it: what the plate would pull stays open.
+const fn bare(terms: &'static [Term]) -> MethodRow {
+    MethodRow { unclamped: Some(BARE), ..MethodRow::plain("plate_off", terms, Judges::Unless("plate_on")) }
+}
+
 const fn per_inch(name: &'static str, low: u32, high: u32) -> Preset {
     Preset { at: PlaceKind::Cylinder, name, limits: PresetLimits::PerShaft { low, aim: None, high } }
 }
@@ -142,10 +150,7 @@ const TO_WALL: FigureRow = FigureRow {
             warm_at: Some(PISTON),
             ..MethodRow::plain("plate_on", &[sized(1, BORE), sized(-1, PISTON)], Judges::Always)
         },
-        MethodRow {
-            warm_at: Some(PISTON),
-            ..MethodRow::plain("plate_off", &[sized(1, BARE), sized(-1, PISTON)], Judges::Unless("plate_on"))
-        },
+        MethodRow { warm_at: Some(PISTON), ..bare(&[sized(1, BARE), sized(-1, PISTON)]) },
     ],
     wanted: Wanting::OnceBegun,
     // A twentieth of an inch.
@@ -216,7 +221,7 @@ pub(super) const FIGURES: &[FigureRow] = &[
         "cylinder_round",
         &[
             MethodRow::plain("plate_on", &[shape(BORE, Statistic::OutOfRound)], Judges::Always),
-            MethodRow::plain("plate_off", &[shape(BARE, Statistic::OutOfRound)], Judges::Unless("plate_on")),
+            bare(&[shape(BARE, Statistic::OutOfRound)]),
         ],
         &[
             fixed("race", [Length::ZERO, Length::tenths(1), Length::tenths(3)]),
@@ -229,7 +234,7 @@ pub(super) const FIGURES: &[FigureRow] = &[
         "cylinder_taper",
         &[
             MethodRow::plain("plate_on", &[shape(BORE, Statistic::Taper)], Judges::Always),
-            MethodRow::plain("plate_off", &[shape(BARE, Statistic::Taper)], Judges::Unless("plate_on")),
+            bare(&[shape(BARE, Statistic::Taper)]),
         ],
         &[
             fixed("race", [Length::ZERO, Length::tenths(1), Length::tenths(3)]),
