@@ -3,7 +3,7 @@ mod six;
 
 use jagged_pin_core::assess::{Assessment, evaluate};
 use jagged_pin_core::engine::{BearingRow, Figure, Place, Role, Wanting};
-use jagged_pin_core::log::{InspectedPart, LOOKS, Sign};
+use jagged_pin_core::log::{InspectedPart, LOOKS, Rules, Sign};
 use jagged_pin_core::maths::TargetRule;
 use jagged_pin_core::record::Refusal;
 use jagged_pin_core::sheet::NotChecked;
@@ -68,6 +68,34 @@ fn a_figure_that_nobody_asks_for_is_named_until_somebody_does() -> Outcome {
         window(&mut bench, figure)?;
         assert_eq!(unchecked(&says_all(bench.build()), named(figure)?), [], "{figure}");
     }
+    Ok(())
+}
+
+#[test]
+fn of_a_row_that_is_sampled_nothing_is_claimed_between_its_ends() -> Outcome {
+    let mut bench = six::opened(97)?;
+    let asked = |bench: &Bench| -> Vec<u8> {
+        let all = evaluate(bench.build()).figures;
+        let mains = all.iter().filter(|f| f.figure == Figure::OIL_CLEARANCE && f.row == BearingRow::Mains && f.asked);
+        mains.map(|f| f.station.number()).collect()
+    };
+    let left_out = |bench: &Bench| -> Vec<Vec<Place>> {
+        let of = |n: NotChecked| if let NotChecked::Sampled { places } = n { Some(places) } else { None };
+        evaluate(bench.build()).not_checked.into_iter().filter_map(of).collect()
+    };
+    assert_eq!((asked(&bench).len(), left_out(&bench).len()), (7, 0));
+    let sampled = Rules { sampled: vec![BearingRow::Mains], ..bench.build().rules_now().clone() };
+    bench.rules(sampled, "a touring engine, ends only")?;
+    assert_eq!(asked(&bench), [1, 7]);
+    assert_eq!(left_out(&bench), [(2..7).map(Place::main).collect::<Vec<_>>()]);
+    let blocks = evaluate(bench.build()).sign_off.blocks;
+    assert!(!blocks.iter().any(|b| b.station == Place::main(3)), "nobody asks for it");
+    let mains = evaluate(bench.build()).rows.into_iter().find(|r| r.row == BearingRow::Mains);
+    assert!(mains.is_some_and(|r| r.trend.is_none() && r.spread.is_none()));
+    // Somebody looks at one of those between after all: then it counts.
+    bench.take("mic-tenths");
+    bench.journal(Place::main(3), ["2.6238 2.6238", "2.6238 2.6238", "2.6238 2.6238", "2.6238 2.6238"])?;
+    assert_eq!(asked(&bench), [1, 3, 7]);
     Ok(())
 }
 

@@ -37,6 +37,8 @@ function whatText(n: Unchecked): string {
       return "Gauges checked on a standard";
     case "look":
       return `${PARTS_LOOKED_AT[n.part]} looked at`;
+    case "sampled":
+      return "Left out on purpose, a sample was measured";
     case "set_up":
       return `Set-up of the ${ROW_WORD[n.row]} written down`;
   }

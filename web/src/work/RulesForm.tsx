@@ -7,7 +7,7 @@ import { Choice } from "../shared/Choice";
 import { roughText, stepPhrase } from "../shared/figure";
 import { GATE_WORD } from "../shared/gates";
 import { newId } from "../shared/id";
-import { METHOD_WORD } from "../shared/words";
+import { METHOD_WORD, ROW_WORD } from "../shared/words";
 import { ChangeWhy } from "./ChangeWhy";
 
 type Rules = Schemas["Rules"];
@@ -393,6 +393,27 @@ export function RulesForm({ build }: { build: Build }) {
               </span>,
               "taper and out-of-round at most; what is proven beyond is named, and blocks where it is ticked below",
             )}
+          {row(
+            "Bearings to measure",
+            <span className="flex gap-2">
+              {(["mains", "rods"] as const).map((of) => (
+                <Choice
+                  key={of}
+                  label={`${ROW_WORD[of]} to measure`}
+                  value={rules.sampled?.includes(of) ? "ends" : "all"}
+                  options={[
+                    { value: "all", text: `all ${ROW_WORD[of]}` },
+                    { value: "ends", text: `front and rear ${ROW_WORD[of]} only` },
+                  ]}
+                  onChange={(which) => {
+                    const others = (rules.sampled ?? []).filter((r) => r !== of);
+                    set({ sampled: which === "ends" ? [...others, of] : others });
+                  }}
+                />
+              ))}
+            </span>,
+            "of a sample, nothing is claimed of those between, nor of how the row leans; the sheet says so",
+          )}
           {row(
             "Nobody signs past",
             <span className="grid grid-cols-2 gap-x-3">

@@ -243,9 +243,11 @@ const fn blades_of<'a>(touch: &TakenReading<'a>) -> Option<(&'a str, [Length; 2]
 
 /// Whether anybody asks for a figure. What befell an engine asks for what it can have harmed, though nobody ever measured it.
 fn is_asked(context: &Context<'_>, (figure, place): (Figure, Place), targeted: bool, measured: &[Measured]) -> bool {
-    let begun = || targeted || measured.iter().any(|m| m.size.taken > 0 || m.size.stale.is_some());
+    let begun_by_touch = || measured.iter().any(|m| m.size.taken > 0 || m.size.stale.is_some());
+    let begun = || targeted || begun_by_touch();
     let forces = context.rules.check_gate && context.rules.reckoning >= Reckoning::Third;
     match figure.row().wanted {
+        Wanting::Always if context.rules.samples_around(&context.build.layout, place) => begun_by_touch(),
         Wanting::Always | Wanting::WithTarget => true,
         Wanting::OnceBegun => begun() || (forces && context.endings.befallen(figure, place)),
         Wanting::ForOthers => targeted,
@@ -326,7 +328,9 @@ fn row(rules: &Rules, targets: &Targets, row: BearingRow, figures: &[FigureAsses
         .iter()
         .map(|(s, j)| TrendPoint { station: s.number(), value: j.clearance, expanded: j.expanded })
         .collect();
-    let trend = trend(&points).map(|mut fit| {
+    // A sample of two tells nothing of those between.
+    let whole = !rules.sampled.contains(&row);
+    let trend = trend(&points).filter(|_| whole).map(|mut fit| {
         let ends = points.first().zip(points.last());
         let mut doubt = ends.map_or(0.0, |(a, b)| a.expanded.as_f64().hypot(b.expanded.as_f64()));
         if rules.reckoning >= Reckoning::Second {
@@ -347,7 +351,7 @@ fn row(rules: &Rules, targets: &Targets, row: BearingRow, figures: &[FigureAsses
         row,
         target: targets.of_row(Figure::OIL_CLEARANCE, row).cloned(),
         measured: points.len(),
-        spread: (points.len() >= 2).then(|| Length::span(points.iter().map(|p| p.value))),
+        spread: (points.len() >= 2 && whole).then(|| Length::span(points.iter().map(|p| p.value))),
         trend,
         undersize: classes.first().copied().flatten().filter(|_| same),
         mixed_undersizes: !same || classes.contains(&None),

@@ -2,7 +2,7 @@
 use serde::{Deserialize, Serialize};
 
 use super::gate::Gate;
-use crate::engine::{Method, Place, PlaceKind};
+use crate::engine::{BearingRow, Layout, Method, Place, PlaceKind};
 use crate::maths::{Acceptance, Cell, CellKind, SizeRule, Times};
 use crate::units::{Flaw, Length, Unit, Wrong, must, must_differ};
 
@@ -77,6 +77,9 @@ pub struct Rules {
     /// How rough surfaces may be, where that is not the usual.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub finish: Option<FinishLimits>,
+    /// Rows of which only the front and the rear bearing are measured, on purpose: of those between nothing is claimed.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub sampled: Vec<BearingRow>,
     /// Remarks that nobody signs past without the lead's concession; builds of before only said them.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub gates: Vec<Gate>,
@@ -253,8 +256,15 @@ impl Rules {
             check_gate: true,
             hot: Some(HotRunning::USUAL),
             finish: None,
+            sampled: Vec::new(),
             gates: Gate::ALL.to_vec(),
         }
+    }
+
+    /// Whether a bearing lies between the two of its row that are measured as a sample.
+    pub fn samples_around(&self, layout: &Layout, place: Place) -> bool {
+        let ends = || [1, layout.count(place.kind())].contains(&usize::from(place.number()));
+        self.sampled.contains(&place.row()) && !ends()
     }
 
     /// How rough surfaces may be.
@@ -318,6 +328,7 @@ impl Rules {
         let finish = self.finish.is_none_or(FinishLimits::are_believable);
         must(finish, Flaw::of("finish", Wrong::Figure("above zero, fifty micrometres at most")))?;
         must_differ(self.gates.iter().copied(), "gates")?;
+        must_differ(self.sampled.iter().copied(), "sampled")?;
         let times = self.times.is_none_or(|t| t.are_believable());
         must(times, Flaw::of("times", Wrong::Figure("a minute to a working day each")))
     }

@@ -50,6 +50,11 @@ pub enum NotChecked {
         /// Where.
         places: Vec<Place>,
     },
+    /// Bearings that were left out on purpose, where a row was sampled: nothing is claimed of them, nor of how the row lies.
+    Sampled {
+        /// Which.
+        places: Vec<Place>,
+    },
     /// What caps were torqued with.
     SetUp {
         /// For which row.
@@ -65,6 +70,7 @@ impl NotChecked {
             | NotChecked::Part { places, .. }
             | NotChecked::Relief { places }
             | NotChecked::Unproven { places }
+            | NotChecked::Sampled { places }
             | NotChecked::Look { places, .. } => places,
             NotChecked::SetUp { .. } => &[],
         }
@@ -88,8 +94,11 @@ pub(crate) fn not_checked(
         if bearings.is_empty() {
             continue;
         }
+        let left_out = |f: &&&FigureAssessment| !f.asked;
+        let places: Vec<Place> = bearings.iter().filter(left_out).map(|f| f.station).collect();
+        put(&mut all, !places.is_empty(), NotChecked::Sampled { places });
         let places = |lacks: &dyn Fn(&FigureAssessment) -> bool| -> Vec<Place> {
-            bearings.iter().filter(|f| lacks(f)).map(|f| f.station).collect()
+            bearings.iter().filter(|f| f.asked).filter(|f| lacks(f)).map(|f| f.station).collect()
         };
         for role in PARTS {
             let places = places(&|f| lacks_size(f, role));
