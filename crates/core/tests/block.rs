@@ -244,3 +244,21 @@ fn a_line_hone_moves_pistons_up_by_what_the_banks_lean() -> Outcome {
     assert_eq!(leaning(5).check(), Err(LayoutError::BankAngle));
     Ok(())
 }
+
+#[test]
+fn a_face_is_held_to_what_any_span_of_it_may_be() -> Outcome {
+    let mut bench = bench()?;
+    let span = figure("face_span")?;
+    let window = TargetRule::Range { low: t(0), aim: None, high: t(10) };
+    bench.figure_target(span, BearingRow::Mains, window, "thin metal gasket, any 3 in")?;
+    let state = |bench: &Bench| {
+        let found = evaluate(bench.build()).figure(span, deck()).cloned();
+        found.and_then(|f| f.judged).map(|j| j.state)
+    };
+    let (flat, hollow) = (["30 50", "30 50"], ["120 130", "120 130"]);
+    bench.pushes(deck(), Role::new("face_span_gap"), &[&flat, &flat, &hollow, &flat, &flat])?;
+    assert_eq!(state(&bench), None, "one span is left");
+    bench.pushes(deck(), Role::new("face_span_gap"), &[&[], &[], &[], &[], &[], &flat])?;
+    assert_eq!(state(&bench), Some(State::Loose), "one span is enough to be out");
+    Ok(())
+}

@@ -2640,7 +2640,7 @@ export interface components {
             whole?: components["schemas"]["BuildView"] | null;
         };
         /** @enum {string} */
-        Characteristic: "below_deck" | "body_along" | "body_up" | "cam_bearing" | "cam_gap" | "cam_journal" | "cam_travel" | "cam_turn" | "compression_height" | "cylinder" | "cylinder_bare" | "deck_corner" | "edge_along" | "edge_up" | "end_turn" | "face_gap" | "fillet_radius" | "lock_distance" | "lower_wall" | "main_bearing" | "main_housing" | "main_journal" | "main_turn" | "nip" | "pin_boss" | "pin_bottom" | "pin_journal" | "pin_level" | "pin_top" | "pin_width" | "piston" | "rod_bearing" | "rod_eye" | "rod_housing" | "rod_length" | "rod_side_gap" | "rod_width" | "saddle_gap" | "second_ring_gap" | "shell_inset" | "small_end_rock" | "strip" | "thrust_first_look" | "thrust_flanges" | "thrust_gap" | "thrust_saddle" | "thrust_space" | "thrust_travel" | "top_ring_gap" | "top_ring_side" | "tunnel_gap" | "upper_wall" | "washer_front" | "washer_rear" | "wrist_pin" | "wrist_pin_length";
+        Characteristic: "below_deck" | "body_along" | "body_up" | "cam_bearing" | "cam_gap" | "cam_journal" | "cam_travel" | "cam_turn" | "compression_height" | "cylinder" | "cylinder_bare" | "deck_corner" | "edge_along" | "edge_up" | "end_turn" | "face_gap" | "face_span_gap" | "fillet_radius" | "lock_distance" | "lower_wall" | "main_bearing" | "main_housing" | "main_journal" | "main_turn" | "nip" | "pin_boss" | "pin_bottom" | "pin_journal" | "pin_level" | "pin_top" | "pin_width" | "piston" | "rod_bearing" | "rod_eye" | "rod_housing" | "rod_length" | "rod_side_gap" | "rod_width" | "saddle_gap" | "second_ring_gap" | "shell_inset" | "small_end_rock" | "strip" | "thrust_first_look" | "thrust_flanges" | "thrust_gap" | "thrust_saddle" | "thrust_space" | "thrust_travel" | "top_ring_gap" | "top_ring_side" | "tunnel_gap" | "upper_wall" | "washer_front" | "washer_rear" | "wrist_pin" | "wrist_pin_length";
         /** @description Something that can be measured. */
         CharacteristicView: {
             /** @description The kinds of place that have it. */
@@ -2918,6 +2918,8 @@ export interface components {
         Day: string;
         /** @description A fact that is not a reading. */
         DecisionView: {
+            /** @description What a target is of, with its window; absent for every other fact. */
+            about?: string | null;
             /** @description When. */
             at: components["schemas"]["Timestamp"];
             /** @description Who. */
@@ -3261,7 +3263,7 @@ export interface components {
          */
         FastenerKind: "studs" | "bolts";
         /** @enum {string} */
-        Figure: "cam_clearance" | "cam_end_play" | "crown_height" | "crush" | "cylinder_round" | "cylinder_taper" | "deck_clearance" | "deck_height" | "deck_parallel" | "end_play" | "end_runout" | "face_flatness" | "fillet_flat" | "fillet_room" | "lock_to_lock" | "lower_taper" | "main_runout" | "oil_clearance" | "pin_height" | "pin_in_piston" | "pin_in_rod" | "pin_press" | "piston_size" | "piston_to_wall" | "rod_centres" | "rod_edge_room" | "rod_side" | "second_ring_gap" | "small_end_rock" | "stroke" | "top_ring_gap" | "top_ring_side" | "track_step" | "tunnel_gap" | "upper_taper";
+        Figure: "cam_clearance" | "cam_end_play" | "crown_height" | "crush" | "cylinder_round" | "cylinder_taper" | "deck_clearance" | "deck_height" | "deck_parallel" | "end_play" | "end_runout" | "face_flatness" | "face_span" | "fillet_flat" | "fillet_room" | "lock_to_lock" | "lower_taper" | "main_runout" | "oil_clearance" | "pin_height" | "pin_in_piston" | "pin_in_rod" | "pin_press" | "piston_size" | "piston_to_wall" | "rod_centres" | "rod_edge_room" | "rod_side" | "second_ring_gap" | "small_end_rock" | "stroke" | "top_ring_gap" | "top_ring_side" | "track_step" | "tunnel_gap" | "upper_taper";
         /** @description What is known about one figure. */
         FigureAssessment: {
             /** @description The judged method against each other complete one. */
@@ -3980,7 +3982,7 @@ export interface components {
          * @description Kinds of instrument.
          * @enum {string}
          */
-        GaugeType: "outside_mic" | "ball_mic" | "bore_gauge" | "indicator" | "caliper" | "strip" | "base_indicator" | "blades" | "radius_gauges" | "depth_mic" | "height_gauge";
+        GaugeType: "outside_mic" | "ball_mic" | "bore_gauge" | "indicator" | "caliper" | "strip" | "base_indicator" | "blades" | "radius_gauges" | "depth_mic" | "transfer_gauge" | "height_gauge";
         /**
          * @description What a gauge can be put on.
          * @enum {string}
@@ -5642,6 +5644,11 @@ export interface components {
             places: components["schemas"]["Place"][];
         } | {
             /** @enum {string} */
+            kind: "sampled";
+            /** @description Which. */
+            places: components["schemas"]["Place"][];
+        } | {
+            /** @enum {string} */
             kind: "set_up";
             /** @description For which row. */
             row: components["schemas"]["BearingRow"];
@@ -6644,7 +6651,7 @@ export interface components {
             tracks?: boolean;
         };
         /** @enum {string} */
-        Role: "below_deck" | "blades" | "body_along" | "body_up" | "bore" | "cam_bearing" | "cam_gap" | "cam_journal" | "cam_travel" | "cam_turn" | "compression_height" | "cylinder" | "cylinder_bare" | "deck_corner" | "edge_along" | "edge_up" | "face_gap" | "fillet_radius" | "first_look" | "flanges" | "housing" | "journal" | "lock_distance" | "lower_wall" | "main_turn" | "nip" | "pin_boss" | "pin_bottom" | "pin_level" | "pin_top" | "pin_width" | "piston" | "rod_eye" | "rod_length" | "rod_width" | "saddle" | "saddle_gap" | "second_ring_gap" | "shell_inset" | "side_gap" | "small_end_rock" | "space" | "strip" | "top_ring_gap" | "top_ring_side" | "travel" | "tunnel_gap" | "upper_wall" | "washer_front" | "washer_rear" | "wrist_pin" | "wrist_pin_length";
+        Role: "below_deck" | "blades" | "body_along" | "body_up" | "bore" | "cam_bearing" | "cam_gap" | "cam_journal" | "cam_travel" | "cam_turn" | "compression_height" | "cylinder" | "cylinder_bare" | "deck_corner" | "edge_along" | "edge_up" | "face_gap" | "face_span_gap" | "fillet_radius" | "first_look" | "flanges" | "housing" | "journal" | "lock_distance" | "lower_wall" | "main_turn" | "nip" | "pin_boss" | "pin_bottom" | "pin_level" | "pin_top" | "pin_width" | "piston" | "rod_eye" | "rod_length" | "rod_width" | "saddle" | "saddle_gap" | "second_ring_gap" | "shell_inset" | "side_gap" | "small_end_rock" | "space" | "strip" | "top_ring_gap" | "top_ring_side" | "travel" | "tunnel_gap" | "upper_wall" | "washer_front" | "washer_rear" | "wrist_pin" | "wrist_pin_length";
         /** @description A role and what it allows. */
         RoleView: {
             /** @description What it allows. */
@@ -6732,6 +6739,8 @@ export interface components {
             reckoning?: components["schemas"]["Reckoning"];
             /** @description Whether a grinding wheel on any journal puts every fillet of the crank to *measure*; builds of before did not ask. */
             regrind_gate?: boolean;
+            /** @description Rows of which only the front and the rear bearing are measured, on purpose: of those between nothing is claimed. */
+            sampled?: components["schemas"]["BearingRow"][];
             shape?: components["schemas"]["ShapeLimits"] | null;
             /** @description Largest believable distance of a size from the expected one. */
             size_band: components["schemas"]["Length"];

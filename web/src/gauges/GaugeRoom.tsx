@@ -23,6 +23,7 @@ const KIND: Record<Kind, string> = {
   radius_gauges: "Radius gauges",
   depth_mic: "Depth mic, shadow scale",
   height_gauge: "Height gauge, centres",
+  transfer_gauge: "Transfer gauge, read by a mic",
 };
 
 const EMPTY: Texts = {

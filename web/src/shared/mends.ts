@@ -33,6 +33,7 @@ const MEND: Record<Schemas["Figure"], Mend> = {
   top_ring_side: { tight: "the groove cut", loose: "another ring or piston" },
   piston_size: either("another piston"),
   face_flatness: either("the face cut"),
+  face_span: either("the face cut"),
   deck_height: either("the deck cut"),
   deck_parallel: either("the deck cut"),
   deck_clearance: { tight: "another gasket or piston", loose: "the deck cut" },

@@ -476,6 +476,17 @@ export const ROLES: Record<Role, RoleWords> = {
     around: "between places",
     edge: true,
   },
+  face_span_gap: {
+    word: "gap under a short edge",
+    where: "under a short edge",
+    heading: "Short edge, a span at a time",
+    gauge: "Blades",
+    table: "gap under a short edge",
+    axial: (axial) => ALONG[axial],
+    angle: (angle) => (angle === 0 ? "left side" : "right side"),
+    around: "between places",
+    edge: true,
+  },
   deck_corner: {
     word: "height of the deck",
     where: "at the corners of the deck",

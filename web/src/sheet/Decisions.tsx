@@ -26,11 +26,22 @@ const WORD: Record<string, string> = {
   assigned: "Put in",
   condemned: "Condemned",
   imported: "Imported",
+  washers: "Washers",
+  picture: "Picture",
+  trial: "Cam turned",
+  strokes: "Strokes",
+  checked: "Checked",
+  mishap: "Mishap",
+  grid: "Grid",
+  noted: "Noted",
+  gauge_point: "Gauge point",
 };
 
 /** Decisions of one kind, by one person, for one reason, one after the other: told once. */
-function together(decisions: Decision[]): { first: Decision; count: number }[] {
-  const groups: { first: Decision; count: number }[] = [];
+type Group = { first: Decision; count: number; about: string[] };
+
+function together(decisions: Decision[]): Group[] {
+  const groups: Group[] = [];
   for (const d of decisions) {
     const last = groups.at(-1);
     const same =
@@ -39,8 +50,11 @@ function together(decisions: Decision[]): { first: Decision; count: number }[] {
       last.first.by.id === d.by.id &&
       last.first.station === d.station &&
       last.first.text === d.text;
-    if (same) last.count += 1;
-    else groups.push({ first: d, count: 1 });
+    const about = d.about ? [d.about] : [];
+    if (same) {
+      last.count += 1;
+      last.about.push(...about);
+    } else groups.push({ first: d, count: 1, about });
   }
   return groups.reverse();
 }
@@ -51,7 +65,7 @@ export function Decisions({ build }: { build: Build }) {
     <section aria-label="Decisions" className="mt-5">
       <h2 className="border-b border-ink pb-0.5 font-bold">Decisions</h2>
       <ol>
-        {together(build.decisions.filter((d) => d.kind !== "look")).map(({ first, count }) => (
+        {together(build.decisions.filter((d) => d.kind !== "look")).map(({ first, count, about }) => (
           <li
             key={first.seq}
             data-decision={first.kind}
@@ -65,7 +79,10 @@ export function Decisions({ build }: { build: Build }) {
               {count > 1 ? `${WORD[first.kind] ?? first.kind} ${count}` : (WORD[first.kind] ?? first.kind)}
             </b>
             <span>{first.station}</span>
-            <span className="text-ink-2">{first.text}</span>
+            <span className="text-ink-2">
+              {about.length > 0 && <span className="text-ink">{about.join("; ")}: </span>}
+              {first.text}
+            </span>
           </li>
         ))}
       </ol>

@@ -43,6 +43,8 @@ pub enum GaugeType {
     RadiusGauges,
     /// Depth micrometer, or a shadow scale for edges.
     DepthMic,
+    /// A telescope gauge that carries the size of a bore to a mic: what it repeats by holds both contacts.
+    TransferGauge,
     /// Height gauge on a plate, or a large caliper from centre to centre.
     HeightGauge,
 }
@@ -52,7 +54,7 @@ impl GaugeType {
     pub const fn measures(self) -> GaugeUse {
         match self {
             GaugeType::OutsideMic | GaugeType::Caliper => GaugeUse::Outside,
-            GaugeType::BoreGauge | GaugeType::Indicator => GaugeUse::Inside,
+            GaugeType::BoreGauge | GaugeType::Indicator | GaugeType::TransferGauge => GaugeUse::Inside,
             GaugeType::BallMic => GaugeUse::Wall,
             GaugeType::Strip => GaugeUse::Gap,
             GaugeType::BaseIndicator => GaugeUse::Travel,

@@ -4,6 +4,7 @@ use std::collections::HashSet;
 use axum::Json;
 use axum::body::Bytes;
 use axum::extract::State;
+use axum::extract::rejection::BytesRejection;
 use axum::http::{HeaderMap, HeaderValue, header};
 use axum::response::{IntoResponse, Response};
 use base64::Engine as _;
@@ -72,7 +73,7 @@ pub(super) struct PictureFile {
 
 fn refused(why: NoPicture) -> Problem {
     match why {
-        NoPicture::TooLarge => Problem::TooLarge,
+        NoPicture::TooLarge => Problem::PictureTooLarge(why.to_string()),
         NoPicture::NotReadable => Problem::field("picture", why.to_string()),
     }
 }
@@ -88,7 +89,7 @@ pub(super) async fn take_picture(
     Path(name): Path<String>,
     Query(new): Query<NewPicture>,
     headers: HeaderMap,
-    sent: Bytes,
+    sent: Result<Bytes, BytesRejection>,
 ) -> Result<Json<RecordedView>, Problem> {
     who.must(|c| c.measure, "somebody who measures")?;
     // Other sites cannot send this content type without asking first.
@@ -96,6 +97,7 @@ pub(super) async fn take_picture(
     if !matches!(kind, "image/jpeg" | "image/png") {
         return Err(Problem::field("picture", format!("it came as \"{kind}\": a PNG or a JPEG is taken")));
     }
+    let sent = sent.map_err(|_| refused(NoPicture::TooLarge))?;
     let kept = state.limits.work_out(move || prepare(&sent)).await?.map_err(refused)?;
     let build = find(&state, &name).await?;
     let digest = digest(&kept.jpeg);

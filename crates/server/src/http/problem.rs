@@ -61,6 +61,9 @@ pub enum Problem {
     /// The body is larger than anything sensible.
     #[error("the request is too large")]
     TooLarge,
+    /// The picture is larger than is taken in.
+    #[error("{0}")]
+    PictureTooLarge(String),
     /// The identifier was used for something else.
     #[error("that id was used for something else: make a new one and send again")]
     IdReused,
@@ -191,7 +194,7 @@ impl Problem {
             Problem::NoSuchBuild | Problem::NoSuchAddress | Problem::NoSuchFamily => StatusCode::NOT_FOUND,
             Problem::NoSuchMethod => StatusCode::METHOD_NOT_ALLOWED,
             Problem::BadJson(_) => StatusCode::BAD_REQUEST,
-            Problem::TooLarge => StatusCode::PAYLOAD_TOO_LARGE,
+            Problem::TooLarge | Problem::PictureTooLarge(_) => StatusCode::PAYLOAD_TOO_LARGE,
             Problem::IdReused | Problem::CodeTaken(_) | Problem::BuildExists(_) | Problem::ChangedMeanwhile => {
                 StatusCode::CONFLICT
             }
@@ -232,7 +235,7 @@ impl Problem {
             Problem::NoSuchMethod => "no_such_method",
             Problem::BadJson(_) => "bad_json",
             Problem::BadField { .. } => "bad_field",
-            Problem::TooLarge => "too_large",
+            Problem::TooLarge | Problem::PictureTooLarge(_) => "too_large",
             Problem::IdReused => "id_reused",
             Problem::CodeTaken(_) => "code_taken",
             Problem::BuildExists(_) => "build_exists",
@@ -269,6 +272,7 @@ impl Problem {
         match self {
             Problem::BadField { field, .. } => Some(field.clone()),
             Problem::CodeTaken(_) => Some("code".into()),
+            Problem::PictureTooLarge(_) => Some("picture".into()),
             Problem::LoginTaken(_) => Some("login".into()),
             Problem::Refused(refusal) => field_of(refusal),
             Problem::BadBuild(BuildError::Code) => Some("code".into()),

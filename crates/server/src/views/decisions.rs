@@ -1,9 +1,10 @@
 //! What people did and decided, in words for the record: every fact that is not a reading.
-use jagged_pin_core::engine::{BearingRow, Place, Scope};
+use jagged_pin_core::engine::{BearingRow, Figure, Place, Scope};
 use jagged_pin_core::log::{
     Fact, FastenerGroup, Fitting, GaugeCheck, Imported, Lifted, Mark, PartMove, SessionClosed, SetUp, SignerRole,
-    Stroked, StrokesDone, TorqueStep, WasherIn, WashersIn, What, Work, WorkEvent,
+    Stroked, StrokesDone, TargetChange, TorqueStep, WasherIn, WashersIn, What, Work, WorkEvent,
 };
+use jagged_pin_core::maths::TargetRule;
 use jagged_pin_core::units::{Person, Timestamp};
 use jagged_pin_core::{Build, Length};
 use serde::Serialize;
@@ -25,6 +26,9 @@ pub struct DecisionView {
     pub kind: String,
     /// The place it is about, if one.
     pub station: Option<Place>,
+    /// What a target is of, with its window; absent for every other fact.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub about: Option<String>,
     /// What was done and why, in words.
     pub text: String,
 }
@@ -129,7 +133,27 @@ pub fn decision(build: &Build, fact: &Fact) -> Option<DecisionView> {
         What::Picture(p) => (Some(p.place), format!("picture, {}: {}", name(&p.moment), p.note)),
     };
     let (id, seq, at, by) = (fact.id, fact.seq, fact.at, fact.by.clone());
-    Some(DecisionView { id, seq, at, by, kind: fact.what.kind().into(), station, text })
+    let about = if let What::Target(t) = &fact.what { Some(targeted(build, t)) } else { None };
+    Some(DecisionView { id, seq, at, by, kind: fact.what.kind().into(), station, about, text })
+}
+
+/// What a target is of, and its window: a place has a column of its own.
+fn targeted(build: &Build, t: &TargetChange) -> String {
+    let figure = t.figure.unwrap_or(Figure::OIL_CLEARANCE).name().replace('_', " ");
+    let row = match (t.station, t.kind) {
+        (Some(_), _) => String::new(),
+        (None, Some(kind)) => format!(" of every {}", name(&kind).replace('_', " ")),
+        (None, None) => format!(" of the {}", name(&t.row)),
+    };
+    let window = match &t.rule {
+        None => "follows the row again".to_owned(),
+        Some(TargetRule::Range { low, high, .. }) => format!("{} to {}", low.show(build.unit), high.show(build.unit)),
+        Some(TargetRule::Hot { low, high, .. }) => {
+            format!("{} to {} hot", low.show(build.unit), high.show(build.unit))
+        }
+        Some(TargetRule::PerDiameter { .. }) => "by the diameter".to_owned(),
+    };
+    format!("{figure}{row}, {window}")
 }
 
 /// Where on a part a sign was seen, in words that follow the signs.

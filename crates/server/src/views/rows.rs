@@ -138,6 +138,7 @@ pub(crate) fn unchecked_rows(assessed: &Assessment) -> Vec<[String; 3]> {
             NotChecked::Relief { .. } => ("relief", String::new()),
             NotChecked::Unproven { .. } => ("gauge check", String::new()),
             NotChecked::Look { part, .. } => ("look", word(part)),
+            NotChecked::Sampled { .. } => ("left out of a sample", String::new()),
             NotChecked::SetUp { row } => ("set-up", word(row)),
         };
         let places: Vec<String> = n.places().iter().map(ToString::to_string).collect();

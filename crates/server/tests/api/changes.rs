@@ -163,7 +163,7 @@ async fn the_catalogue_names_what_is_measured_and_what_is_made_of_it() -> Outcom
         all.map(|c| c["id"].as_str().unwrap_or_default().to_owned()).collect()
     };
     let measured = named("characteristics");
-    assert_eq!(measured.len(), 56);
+    assert_eq!(measured.len(), 57);
     assert_eq!(
         named("figures"),
         [
@@ -202,6 +202,7 @@ async fn the_catalogue_names_what_is_measured_and_what_is_made_of_it() -> Outcom
             "stroke",
             "pin_height",
             "tunnel_gap",
+            "face_span",
         ]
     );
     // Whatever a build asks for has its row.

@@ -62,7 +62,8 @@ async fn what_is_no_picture_is_refused_and_nothing_is_kept() -> Outcome {
     assert_eq!(no.problem(), (422, "bad_field", "picture"));
     assert_eq!(person.send_bytes(&at("M3"), "text/html", png(4, 4, 0)).await?.problem(), (422, "bad_field", "picture"));
     let large = person.send_bytes(&at("M3"), "image/jpeg", vec![0; 13 * 1024 * 1024]).await?;
-    assert_eq!(large.status, 413, "{:?}", large.body);
+    assert_eq!(large.problem(), (413, "too_large", "picture"), "{:?}", large.body);
+    assert!(large.body["detail"].as_str().is_some_and(|d| d.contains("12 MB")), "{:?}", large.body);
     assert_eq!(person.send_bytes(&at("M9"), "image/png", png(4, 4, 0)).await?.status, 422);
     let nameless = format!("/builds/SL-046/pictures?id={}&place=M3&moment=found&note=", Uuid::new_v4());
     assert_eq!(person.send_bytes(&nameless, "image/png", png(4, 4, 0)).await?.status, 422);

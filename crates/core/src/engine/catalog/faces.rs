@@ -3,6 +3,7 @@
 //! | characteristic | positions by default | counts |
 //! |---|---|---|
 //! | gap under a straight edge on a face, by blades | both edges, the middle, both diagonals, across at both ends | all |
+//! | gap under a short edge, a span at a time, by blades | front, middle and rear of both edges | all |
 //! | height of the deck over the mains' axis | the four corners | all |
 //! | piston below the deck at dead centre, less than nothing where it stands proud | on the pin's axis to both sides | their mean: rock cancels |
 //! | compression height, length of the rod | once | |
@@ -33,6 +34,14 @@ const STRAIGHT_EDGE: [Planned; 7] = [
     counts(Axial::Front, 90),
     counts(Axial::Rear, 90),
 ];
+const SPANS: [Planned; 6] = [
+    counts(Axial::Front, 0),
+    counts(Axial::Middle, 0),
+    counts(Axial::Rear, 0),
+    counts(Axial::Front, 180),
+    counts(Axial::Middle, 180),
+    counts(Axial::Rear, 180),
+];
 const CORNERS: [Planned; 4] =
     [counts(Axial::Front, 0), counts(Axial::Front, 180), counts(Axial::Rear, 180), counts(Axial::Rear, 0)];
 const BOTH_SIDES: [Planned; 2] = [counts(Axial::Middle, 0), counts(Axial::Middle, 180)];
@@ -40,6 +49,7 @@ const BOTH_WAYS: [Planned; 2] = [counts(Axial::Middle, 0), counts(Axial::Middle,
 const ONCE: [Planned; 1] = [counts(Axial::Middle, 0)];
 
 const FACE: Role = Role::new("face_gap");
+const SPAN: Role = Role::new("face_span_gap");
 const CORNER: Role = Role::new("deck_corner");
 const BELOW: Role = Role::new("below_deck");
 const CROWN: Role = Role::new("compression_height");
@@ -108,6 +118,7 @@ const fn of_pin(id: &'static str, role: Role) -> CharacteristicRow {
 /// What is measured of faces, deck and tunnel.
 pub(super) const CHARACTERISTICS: &[CharacteristicRow] = &[
     under_the_edge("face_gap", FACES, FACE, &STRAIGHT_EDGE, &[(Tag::Deck, Reach::Here)]),
+    under_the_edge("face_span_gap", FACES, SPAN, &SPANS, &[(Tag::Deck, Reach::Here)]),
     CORNER_ROW,
     CharacteristicRow {
         id: "below_deck",
@@ -296,6 +307,19 @@ pub(super) const FIGURES: &[FigureRow] = &[
         presets: &[
             fixed(PlaceKind::Main, "in line, race", [Length::ZERO, Length::tenths(5), Length::tenths(15)]),
             fixed(PlaceKind::Main, "in line, street", [Length::ZERO, Length::tenths(10), Length::tenths(20)]),
+        ],
+        ..FLATNESS
+    },
+    FigureRow {
+        id: "face_span",
+        inputs: &[Input::of(SPAN, Read::Blades, Group::Beside, Asked::ByDefault)],
+        methods: &[MethodRow::plain("blades", &[by_blades(SPAN)], Judges::Always)],
+        wanted: Wanting::WithTarget,
+        presets: &[
+            fixed(PlaceKind::Deck, "composite gasket, any 6 in", [Length::ZERO, Length::tenths(15), Length::tenths(30)]),
+            fixed(PlaceKind::Deck, "thin metal gasket, any 3 in", [Length::ZERO, Length::tenths(5), Length::tenths(10)]),
+            fixed(PlaceKind::Head, "composite gasket, any 6 in", [Length::ZERO, Length::tenths(15), Length::tenths(30)]),
+            fixed(PlaceKind::Head, "thin metal gasket, any 3 in", [Length::ZERO, Length::tenths(5), Length::tenths(10)]),
         ],
         ..FLATNESS
     },
