@@ -206,6 +206,7 @@ function BenchOf({ build, station, session, part }: BenchProps) {
     if (there) goTo(there.station);
     else if (layer) goTo(bearingsOf(build)[0]?.station ?? station.station);
   };
+  const toggleView = (to: View) => setView((v) => (v === to ? "station" : to));
   const letter = useRef("");
   const onKey = benchKeys({
     bench,
@@ -217,7 +218,7 @@ function BenchOf({ build, station, session, part }: BenchProps) {
     goTo,
     toPart,
     toggleRead: () => changeRead(read === "dial" ? "size" : "dial"),
-    toggleView: (to) => setView((v) => (v === to ? "station" : to)),
+    toggleView,
     stepLayer: (by) => {
       const layers = LAYERS.filter((l) => facesOf(build, l).length > 0);
       const at = layers.indexOf(layerShowing(lineView)) + by;
@@ -317,11 +318,13 @@ function BenchOf({ build, station, session, part }: BenchProps) {
           keys={[
             { press: ["Enter"], does: "keep, next" },
             ...partKeys(station),
-            { press: ["X"], does: "strike" },
-            { press: ["W"], does: "work" },
-            { press: ["G"], does: "gauge" },
-            { press: ["U"], does: "proof" },
-            ...(turned ? [{ press: ["L"], does: turned.name.toLowerCase() }] : []),
+            ...(turned
+              ? [{ press: ["F"], does: turned.word.toLowerCase(), run: () => showLayer(turned.view) }]
+              : []),
+            { press: ["X"], does: "strike", run: strikeLast },
+            { press: ["W"], does: "work", run: () => setOpen("work") },
+            { press: ["G"], does: "gauge", run: () => setOpen("check") },
+            { press: ["U"], does: "proof", run: () => toggleView("proof") },
           ]}
         />
         <div className="ml-auto flex items-center gap-3">

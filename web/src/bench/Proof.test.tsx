@@ -39,7 +39,7 @@ const walls = method("components", 20, [part("catalogue", "upper_wall", 1)], { l
 
 function shown(methods: Schemas["MethodResult"][], agreements: Schemas["Agreement"][] = []) {
   const s = { ...station(1, judged(24, "in", 2)), methods, agreements };
-  render(<Proof build={build([s])} station={s} unit="in" width={600} />);
+  render(<Proof build={build([s])} station={s} unit="in" />);
 }
 
 describe("what a figure rests on", () => {

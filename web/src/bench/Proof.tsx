@@ -58,30 +58,54 @@ function betterText(better: Schemas["Improvement"]): string {
   }
 }
 
-/** Fills of the shares: dense to light, so that neighbours differ without hue. */
-const FILL = ["#27307f", "#5f69b3", "#8e9aa5", "#b3bbdf", "#cfd6dc", "#444e5b", "#a9b4bd"];
+/** Steps of the axis in tenths of a thou or micrometres, the finest that leaves room for their figures. */
+const AXIS_STEPS = [0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50];
+const MOST_STEPS = 6;
 
-/** Shares of a budget as one bar, the largest first. Each fill is named below with its figure. */
-export function BudgetBar({ parts, width }: { parts: Contribution[]; width: number }) {
-  let x = 0;
+/** What each source leaves open, as bars on one axis: the largest first, all of them together last. */
+function BudgetBars({ m, unit }: { m: MethodResult; unit: Unit }) {
+  const parts = [...m.budget.parts].sort((a, b) => b.share - a.share);
+  const whole = Number(fineText(m.budget.expanded, unit));
+  const step = AXIS_STEPS.find((s) => whole / s <= MOST_STEPS) ?? 100;
+  const end = Math.max(step, Math.ceil(whole / step) * step);
+  const along = (nm: number) => `${Number(fineText(nm * 100, unit)) / end}%`;
+  const ticks = Array.from({ length: Math.round(end / step) + 1 }, (_, n) => n * step);
+  const at = (n: number) => ({ left: `${(100 * n) / end}%` });
   return (
-    <svg width={width} height="14" aria-hidden="true" className="block">
-      {parts.map((p, i) => {
-        const at = x;
-        x += p.share * width;
-        return (
-          <rect
+    <div className="mt-1 grid grid-cols-[minmax(0,190px)_minmax(0,1fr)_44px] gap-x-3 text-small">
+      <div className="relative col-start-2 h-[26px] border-b border-ink" aria-hidden="true">
+        {ticks.map((n) => (
+          <span key={n} style={at(n)} className="absolute bottom-0 h-[7px] border-l border-ink">
+            <span className="num absolute bottom-[7px] -translate-x-1/2 text-note text-ink-2">
+              <Digits text={n.toFixed(step < 1 ? 1 : 0)} />
+            </span>
+          </span>
+        ))}
+      </div>
+      <ul className="col-span-full grid grid-cols-subgrid">
+        {parts.map((p) => (
+          <li
             key={contributionText(p)}
-            x={at}
-            y="0"
-            width={Math.max(0, p.share * width - 1)}
-            height="14"
-            fill={FILL[i % FILL.length]}
-          />
-        );
-      })}
-      <path d={`M0 13.500H${width}`} stroke="var(--color-ink)" />
-    </svg>
+            className="col-span-full grid grid-cols-subgrid items-center border-b border-hair leading-[21px]"
+          >
+            <span className="truncate" title={p.gauge ?? undefined}>
+              {contributionText(p)}
+            </span>
+            <span className="block h-[11px] bg-dye" style={{ width: along(2 * p.standard) }} />
+            <b className="num text-right">
+              <Digits text={percent(p.share)} />
+            </b>
+          </li>
+        ))}
+        <li className="col-span-full grid grid-cols-subgrid items-center leading-[24px]">
+          <b>all together</b>
+          <span className="block h-[5px] bg-ink" style={{ width: along(m.budget.expanded) }} />
+          <b className="num text-right">
+            <Digits text={`\u00b1${fineText(m.budget.expanded, unit)}`} />
+          </b>
+        </li>
+      </ul>
+    </div>
   );
 }
 
@@ -89,10 +113,10 @@ function percent(share: number): string {
   return `${Math.round(share * 100)} %`;
 }
 
-type ProofProps = { build: Build; station: FigureAssessment; unit: Unit; width: number };
+type ProofProps = { build: Build; station: FigureAssessment; unit: Unit };
 
 /** What the figure rests on: every method side by side, each with its budget. */
-export function Proof({ build, station, unit, width }: ProofProps) {
+export function Proof({ build, station, unit }: ProofProps) {
   const { methods, judged } = station;
   const { rules } = build.assessment;
   if (methods.length === 0) {
@@ -147,7 +171,7 @@ export function Proof({ build, station, unit, width }: ProofProps) {
               : "Nothing is averaged: measure the first of them again."}
           </p>
         ))}
-      {judgedBy && <BudgetOf m={judgedBy} unit={unit} width={width} />}
+      {judgedBy && <BudgetOf m={judgedBy} unit={unit} />}
     </div>
   );
 }
@@ -206,8 +230,7 @@ function MethodRow({
   );
 }
 
-function BudgetOf({ m, unit, width }: { m: MethodResult; unit: Unit; width: number }) {
-  const parts = [...m.budget.parts].sort((a, b) => b.share - a.share);
+function BudgetOf({ m, unit }: { m: MethodResult; unit: Unit }) {
   return (
     <section aria-label={`Budget of ${METHOD_WORD[m.method]}`} className="mt-3" data-budget={m.method}>
       <h3 className="mb-1 text-small font-bold">
@@ -227,20 +250,7 @@ function BudgetOf({ m, unit, width }: { m: MethodResult; unit: Unit; width: numb
           {unit === "mm" ? "\u00b5m" : "tenths"} are in the figure for it.
         </p>
       )}
-      <BudgetBar parts={parts} width={Math.min(width, 600)} />
-      <ul className="mt-1.5 grid grid-cols-2 gap-x-6 text-small">
-        {parts.map((p, i) => (
-          <li key={contributionText(p)} className="flex items-center gap-2 leading-[20px]">
-            <span className="size-3 flex-none" style={{ background: FILL[i % FILL.length] }} />
-            <span className="flex-1 truncate" title={p.gauge ?? undefined}>
-              {contributionText(p)}
-            </span>
-            <b className="num">
-              <Digits text={percent(p.share)} />
-            </b>
-          </li>
-        ))}
-      </ul>
+      <BudgetBars m={m} unit={unit} />
       {m.advice.length > 0 && (
         <>
           <h3 className="mt-3 mb-0.5 text-small font-bold">What would shrink it most</h3>

@@ -103,7 +103,7 @@ export function Results(props: ResultsProps) {
           />
         </div>
       </div>
-      {view === "proof" && <Proof build={build} station={station} unit={unit} width={width} />}
+      {view === "proof" && <Proof build={build} station={station} unit={unit} />}
       {special === "crank" && <CrankView build={build} chosen={station.station} unit={unit} width={width} />}
       {special === "runout" && <StraightView build={build} unit={unit} chosen={station.station} />}
       {special === "washers" && <WasherView build={build} unit={unit} width={width} />}

@@ -64,11 +64,10 @@ export function Floor({ session }: { session: Session }) {
   return (
     <>
       <main className="flex min-h-0 flex-1 flex-col bg-paper">
-        <div className="flex h-14 flex-none items-center gap-4 px-6">
+        <div className="flex min-h-14 flex-none flex-wrap items-center gap-x-4 gap-y-2 px-6 py-2">
           <h1 className="text-title font-bold text-dye">Floor</h1>
-          <p className="text-ink-2">
-            {floor.isSuccess && `${counted(rows.length, floor.hasNextPage, archived)}. `}Cranks drawn to one
-            scale, front at the left.
+          <p className="min-w-[72px] whitespace-nowrap text-ink-2">
+            {floor.isSuccess && counted(rows.length, floor.hasNextPage, archived)}
           </p>
           <Input
             ref={find}
@@ -83,16 +82,18 @@ export function Floor({ session }: { session: Session }) {
             }}
             className="field-input h-9 w-[180px]"
           />
-          <Segments
-            label="Which builds"
-            value={archived ? "away" : "floor"}
-            onChange={(value) => setArchived(value === "away")}
-            options={[
-              { value: "floor", text: "On the floor" },
-              { value: "away", text: "Put away" },
-            ]}
-          />
-          <div className="ml-auto flex gap-4 max-[1270px]:hidden" aria-hidden="true">
+          <div className="flex-none">
+            <Segments
+              label="Which builds"
+              value={archived ? "away" : "floor"}
+              onChange={(value) => setArchived(value === "away")}
+              options={[
+                { value: "floor", text: "On the floor" },
+                { value: "away", text: "Put away" },
+              ]}
+            />
+          </div>
+          <div className="ml-auto flex gap-4 max-[1150px]:ml-0 max-[1150px]:w-full" aria-hidden="true">
             {LEGEND.map((state) => (
               <Mark key={state} state={state} size={16} />
             ))}
@@ -105,7 +106,7 @@ export function Floor({ session }: { session: Session }) {
             className="grid h-8 flex-none grid-cols-[160px_minmax(330px,400px)_1fr_190px] items-center gap-2 border-b border-hair-strong px-6 text-small text-ink-2"
           >
             <span>Build</span>
-            <span>Line, front at the left</span>
+            <span>Crank, front at the left, all to one scale</span>
             <span>Next</span>
             <span>Last recorded</span>
           </div>
@@ -159,20 +160,20 @@ export function Floor({ session }: { session: Session }) {
           ]}
         />
         <div className="ml-auto flex gap-3">
+          {current && session.capabilities.run_shop && current.status !== "sealed" && (
+            <button type="button" className="btn" onClick={() => setRemoving(current)}>
+              Remove {current.code}
+            </button>
+          )}
+          {current && mayOpen && (
+            <button type="button" className="btn mr-4" onClick={() => setPutting(current)}>
+              {current.archived ? `Back to the floor` : `Put ${current.code} away`}
+            </button>
+          )}
           {mayOpen && <ImportBuild onImported={(code) => void navigate(`/builds/${code}/sheet`)} />}
           {mayOpen && (
             <button type="button" className="btn" onClick={() => setAdding(true)}>
               New build
-            </button>
-          )}
-          {current && session.capabilities.run_shop && current.status !== "sealed" && (
-            <button type="button" className="btn" onClick={() => setRemoving(current)}>
-              Remove
-            </button>
-          )}
-          {current && mayOpen && (
-            <button type="button" className="btn" onClick={() => setPutting(current)}>
-              {current.archived ? `Back to the floor` : `Put ${current.code} away`}
             </button>
           )}
           {current && (

@@ -43,6 +43,7 @@ export function FloorBuild({ row, scale, chosen, onChoose, onOpen }: FloorBuildP
           <Digits text={row.code} />
         </div>
         <div className="text-[14px] text-ink-2">{row.engine}</div>
+        {row.stations.length === 0 && <div className="text-note font-semibold">runs on rollers</div>}
       </div>
       <div className="py-1">
         <Miniature row={row} scale={scale} />
@@ -81,10 +82,11 @@ export function FloorBuild({ row, scale, chosen, onChoose, onOpen }: FloorBuildP
         )}
       </div>
       <div className="text-small text-ink-2">
-        <span className="font-semibold text-ink">
-          {row.stations.length === 0 ? "On rollers" : `${done} of ${row.stations.length} bearings judged`}
-        </span>
-        <br />
+        {row.stations.length > 0 && (
+          <div className="font-semibold text-ink">
+            {done} of {row.stations.length} bearings judged
+          </div>
+        )}
         {row.touched_by.name}, {momentText(row.touched_at)}
       </div>
     </div>

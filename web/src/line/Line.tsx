@@ -11,7 +11,7 @@ import { Crank } from "./Crank";
 import { Cylinders } from "./Cylinders";
 import { Faces } from "./Faces";
 import type { CrankShape } from "./geometry";
-import { Layers } from "./Layers";
+import { FaceWords, Layers } from "./Layers";
 import { faceOf, type LineView, quantityOf } from "./layers";
 import { BAND, type LineMark, numberOf, pinProgress, progressOf, useLine } from "./useLine";
 
@@ -162,9 +162,10 @@ export function Line({ build, chosen, onChoose, ident, aside, view = "crank", on
       <nav aria-label="Stations" className="relative h-[66px] border-b border-hair-strong bg-paper">
         <RuleTicks width={width} left={left} length={shape.width} perEighth={(nmPer("in") / 8) * scale} />
         <div
-          className="absolute top-4 left-6 text-small leading-snug text-ink-2"
+          className={`absolute left-6 text-small leading-tight text-ink-2 ${onView ? "top-1.5" : "top-4"}`}
           style={{ width: side - 40 }}
         >
+          {onView && <FaceWords build={build} view={view} onView={onView} />}
           {quantityOf(build, view)}, {unit === "in" ? "thou" : "\u00b5m"}
           <br />
           {faceOf(view).stations}

@@ -50,14 +50,15 @@ describe("the layers of the line", () => {
 
   it("have the faces that the engine has, the crank always", () => {
     const views = LAYERS.map((l) => facesOf(LINE, l).map((f) => f.view));
-    expect(views).toEqual([["cam"], [], ["along", "fillets", "ends"], ["crank"]]);
+    expect(views).toEqual([[], ["cam"], [], ["along", "fillets", "ends"], ["crank"]]);
+    expect(LAYERS.map((l) => l.name)).toEqual(["Head", "Cam", "Cylinders", "Along", "Crank"]);
     expect(faceOf("fillets").quantity).toMatch(/fillet/);
   });
 
   it("turn from face to face, and stay where there is one", () => {
     const turned = (["along", "fillets", "ends", "crank", "cam"] as const).map(
-      (v) => faceAfter(LINE, v)?.name,
+      (v) => faceAfter(LINE, v)?.word,
     );
-    expect(turned).toEqual(["Fillets", "Ends", "Along", undefined, undefined]);
+    expect(turned).toEqual(["Fillets", "Ends", "Play", undefined, undefined]);
   });
 });

@@ -16,8 +16,8 @@ export type LineView =
 
 type Face = {
   view: LineView;
-  /** What stands on the switch while it is shown. */
-  name: string;
+  /** The word for what is judged on it, in the rule under the line. */
+  word: string;
   /** The quantity under the line. */
   quantity: string;
   /** What its stations are. */
@@ -25,16 +25,30 @@ type Face = {
   kinds: Schemas["PlaceKind"][];
 };
 
-/** A layer with its faces: a second press turns it. */
-export type Layer = { id: string; faces: [Face, ...Face[]] };
+/** A layer of the engine under its own name, with what is judged on it. */
+export type Layer = { id: string; name: string; faces: [Face, ...Face[]] };
 
 export const LAYERS: Layer[] = [
   {
+    id: "head",
+    name: "Head",
+    faces: [
+      {
+        view: "faces",
+        word: "Faces",
+        quantity: "Flatness",
+        stations: "D decks, H head faces",
+        kinds: ["deck", "head"],
+      },
+    ],
+  },
+  {
     id: "cam",
+    name: "Cam",
     faces: [
       {
         view: "cam",
-        name: "Cam",
+        word: "Clearance",
         quantity: "Cam clearance",
         stations: "C in their bearings, CE end play",
         kinds: ["cam", "cam_thrust"],
@@ -43,50 +57,45 @@ export const LAYERS: Layer[] = [
   },
   {
     id: "cylinders",
+    name: "Cylinders",
     faces: [
       {
         view: "cylinders",
-        name: "Cylinders",
+        word: "To wall",
         quantity: "Piston to wall",
         stations: "the place nearest its limit",
         kinds: ["cylinder"],
       },
       {
         view: "wrists",
-        name: "Wrist pins",
+        word: "Wrist pins",
         quantity: "Pin in its piston",
         stations: "W wrist pins",
         kinds: ["wrist_pin"],
-      },
-      {
-        view: "faces",
-        name: "Faces",
-        quantity: "Flatness",
-        stations: "D decks, H head faces",
-        kinds: ["deck", "head"],
       },
     ],
   },
   {
     id: "along",
+    name: "Along",
     faces: [
       {
         view: "along",
-        name: "Along",
+        word: "Play",
         quantity: "Axial play",
         stations: "E crank, S rod sides",
         kinds: ["thrust", "side"],
       },
       {
         view: "fillets",
-        name: "Fillets",
+        word: "Fillets",
         quantity: "Shell to fillet, least",
         stations: "a shell may never ride on it",
         kinds: ["main_fillet", "pin_fillet"],
       },
       {
         view: "ends",
-        name: "Ends",
+        word: "Ends",
         quantity: "Runout of the ends",
         stations: "K1 nose, K2 flange",
         kinds: ["crank_end"],
@@ -95,9 +104,10 @@ export const LAYERS: Layer[] = [
   },
   {
     id: "crank",
+    name: "Crank",
     faces: [
-      { view: "crank", name: "Crank", quantity: "Oil clearance", stations: "mains, pins", kinds: [] },
-      { view: "rods", name: "Rods", quantity: "Oil clearance", stations: "rods", kinds: [] },
+      { view: "crank", word: "Clearance", quantity: "Oil clearance", stations: "mains, pins", kinds: [] },
+      { view: "rods", word: "Rods", quantity: "Oil clearance", stations: "rods", kinds: [] },
     ],
   },
 ];
@@ -176,7 +186,7 @@ export function facesOf(build: Build, layer: Layer): Face[] {
   });
 }
 
-/** What a layer shows when it is turned once more; nothing where it has one face only. */
+/** What is judged next on the same layer; nothing where it is one thing only. */
 export function faceAfter(build: Build, view: LineView): Face | undefined {
   const faces = facesOf(build, layerShowing(view));
   const to = faces[(faces.findIndex((f) => f.view === view) + 1) % faces.length];

@@ -57,11 +57,13 @@ function SheetOf({ build, session }: { build: Build; session: Session }) {
           </p>
           <Faults build={build} />
           <Elsewhere build={build} />
-          <div className="flex flex-wrap items-baseline gap-x-3 pb-1 whitespace-nowrap">
+          <div className="flex items-baseline gap-x-3 whitespace-nowrap">
             <h2 className="text-lead font-bold">Blueprint sheet</h2>
             <span className="text-small text-ink-2">
               Revision {sign_off.revision}. {proven} of {asked.length} proven in, {counted} readings.
             </span>
+          </div>
+          <div className="mt-1 mb-2 flex flex-wrap items-baseline gap-x-3 gap-y-1 whitespace-nowrap">
             <a
               href="#not-checked"
               className="hatch-steel px-2 text-small font-bold underline underline-offset-2"

@@ -15,7 +15,7 @@ export function Signatures({ build, onSign }: SignaturesProps) {
         const due = next.kind === "sign" && next.role === role;
         return (
           <div key={role} data-signature={role}>
-            <div className="text-small text-ink-2">{ROLE_WORD[role]}</div>
+            <div className="pb-1.5 text-small text-ink-2">{ROLE_WORD[role]}</div>
             <div className="flex h-11 items-end border-b border-ink pb-1">
               {signed ? (
                 <>

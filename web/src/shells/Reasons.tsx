@@ -96,25 +96,15 @@ export function Reasons(props: ReasonsProps) {
           />
         ))}
         {props.hot !== undefined && (
-          <button
-            type="button"
-            aria-pressed={props.hot}
-            onClick={() => props.onHot(!props.hot)}
-            className={`h-7 border px-2 text-small font-semibold ${props.hot ? "border-dye bg-dye text-white" : "border-hair-strong bg-paper text-ink-2"}`}
-          >
-            Hot
-          </button>
+          <Toggle on={props.hot} text="Hot" onPress={() => props.onHot(!props.hot)} />
         )}
         {props.coating !== "" && (
-          <button
-            type="button"
-            aria-pressed={ask.coating !== ""}
-            data-coat=""
-            onClick={() => onAsk({ ...ask, coating: ask.coating === "" ? props.coating : "" })}
-            className={`h-7 border px-2 text-small font-semibold ${ask.coating !== "" ? "border-dye bg-dye text-white" : "border-hair-strong bg-paper text-ink-2"}`}
-          >
-            Coat them
-          </button>
+          <Toggle
+            on={ask.coating !== ""}
+            text="Coat them"
+            name="coat"
+            onPress={() => onAsk({ ...ask, coating: ask.coating === "" ? props.coating : "" })}
+          />
         )}
         <label className="flex items-center gap-1.5 text-small text-ink-2">
           <span className="sr-only">coated by</span>
@@ -147,16 +137,24 @@ export function Reasons(props: ReasonsProps) {
   );
 }
 
-function Toggle({ on, text, onPress }: { on: boolean; text: string; onPress: () => void }) {
+type ToggleProps = { on: boolean; text: string; name?: string; onPress: () => void };
+
+/** Something that is let in or left out: its box says which. */
+function Toggle({ on, text, name, onPress }: ToggleProps) {
   return (
     <button
       type="button"
       aria-pressed={on}
+      data-toggle={name}
       onClick={onPress}
-      className={`h-7 border px-2 text-small font-semibold ${
-        on ? "border-dye bg-dye-wash text-dye" : "border-hair-strong bg-paper text-ink-2 line-through"
+      className={`flex h-7 items-center gap-1.5 border px-2 text-small font-semibold ${
+        on ? "border-dye bg-dye-wash text-dye" : "border-hair-strong bg-paper text-ink-2"
       }`}
     >
+      <span
+        aria-hidden="true"
+        className={`size-3 border ${on ? "border-dye bg-dye shadow-[inset_0_0_0_2px_white]" : "border-ink-3 bg-paper"}`}
+      />
       {text}
     </button>
   );

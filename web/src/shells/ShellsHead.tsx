@@ -30,14 +30,14 @@ export function ShellsHead({ build, row, onRow, children }: ShellsHeadProps) {
   return (
     <div className="flex items-center gap-4">
       <h2 className="sr-only">Shells</h2>
-      <nav aria-label="Ways to make parts fit" className="flex gap-1 border-b border-hair-strong">
+      <nav aria-label="Ways to make parts fit" className="flex gap-1">
         {PLACES.filter((p) => p.there(build.layout)).map((p) => (
           <NavLink
             key={p.to}
             to={`/builds/${build.code}/shells${p.to}`}
             end={p.to === ""}
             className={({ isActive }) =>
-              `-mb-px px-2.5 pb-1 text-[15px] whitespace-nowrap ${isActive ? "border-b-[3px] border-dye font-bold text-dye" : "text-ink-2"}`
+              `relative px-2.5 pb-2.5 text-[15px] whitespace-nowrap ${isActive ? "tab-on font-bold text-dye" : "text-ink-2"}`
             }
           >
             {p.text}
