@@ -26,9 +26,13 @@ pub struct Up {
     /// Folder for the database and everything else that is kept.
     #[arg(long, env = "JAGGED_PIN_VAR", default_value = "var")]
     var: PathBuf,
-    /// Port on loopback; the next free one if it is taken.
+    /// Port to listen on; the next free one if it is taken.
     #[arg(long, env = "JAGGED_PIN_PORT", default_value_t = 8417)]
     port: u16,
+    /// Let the shop's own network in, for a tablet or a phone at the bench. What goes over it is not encrypted, so that it is for a
+    /// network that nobody else is in; other places take `serve` behind a proxy.
+    #[arg(long)]
+    network: bool,
     /// Throw the kept data away and begin with clean demo data.
     #[arg(long)]
     fresh: bool,
@@ -42,6 +46,11 @@ pub struct Up {
 }
 
 impl Up {
+    /// From where it can be reached.
+    const fn reach(&self) -> Ipv4Addr {
+        if self.network { Ipv4Addr::UNSPECIFIED } else { Ipv4Addr::LOCALHOST }
+    }
+
     pub async fn run(self) -> Result<(), String> {
         // From here on Ctrl-C is heard, whatever is being done.
         let stopping = Stopping::listen()?;
@@ -67,7 +76,7 @@ impl Up {
         // Dropped last, after the server has stopped: the database outlives its users.
         let keeper = Keeper::of(database, &stopping);
         let url = keeper.url("jagged_pin");
-        let served = match stopping.unless(prepare(&url, &self.var, new, self.empty, self.port)).await {
+        let served = match stopping.unless(prepare(&url, &self.var, new, self.empty, (self.reach(), self.port))).await {
             Some(Ok((store, listener, key))) => serve(store, listener, self.web, key, stopping).await,
             Some(Err(why)) => Err(why),
             None => Ok(()),
@@ -84,7 +93,7 @@ async fn prepare(
     var: &Path,
     new: Option<NewShop>,
     empty: bool,
-    wanted: u16,
+    (reach, wanted): (Ipv4Addr, u16),
 ) -> Result<(Store, TcpListener, SealKey), String> {
     println!("  tables     bringing them up to date");
     let store = Store::connect(url).await.map_err(|e| e.to_string())?;
@@ -99,12 +108,12 @@ async fn prepare(
         println!("  demo       looking after the demo shop");
         seed::demo(&store, Some(&key)).await.map_err(|e| e.to_string())?
     };
-    let listener = listen(wanted).await?;
+    let listener = listen((reach, wanted)).await?;
     let port = listener.local_addr().map_err(|e| e.to_string())?.port();
     if port != wanted {
         println!("  port       {wanted} is taken, using {port}");
     }
-    announce(port, demo);
+    announce((reach, port), demo);
     Ok((store, listener, key))
 }
 
@@ -138,17 +147,25 @@ fn lock(var: &Path) -> Result<File, String> {
     }
 }
 
-async fn listen(wanted: u16) -> Result<TcpListener, String> {
+async fn listen((reach, wanted): (Ipv4Addr, u16)) -> Result<TcpListener, String> {
     for port in wanted..=wanted.saturating_add(MORE_PORTS) {
-        if let Ok(listener) = TcpListener::bind((Ipv4Addr::LOCALHOST, port)).await {
+        if let Ok(listener) = TcpListener::bind((reach, port)).await {
             return Ok(listener);
         }
     }
     Err(format!("ports {wanted} to {} are all taken: choose another with --port", wanted.saturating_add(MORE_PORTS)))
 }
 
-fn announce(port: u16, demo: bool) {
+fn announce((reach, port): (Ipv4Addr, u16), demo: bool) {
     println!("\nJagged Pin is ready: http://127.0.0.1:{port}\n");
+    if !reach.is_loopback() {
+        println!("From the shop's network: http://NAME-OR-ADDRESS-OF-THIS-MACHINE:{port}");
+        println!("Invitations lead to the address that they were made at: make them there.");
+        if demo {
+            println!("Everybody on this network knows the demo's passwords: keep nothing of your own in it.");
+        }
+        println!();
+    }
     if demo {
         println!("Demo accounts (they work with demo data only):");
         for p in jagged_pin_demo::people() {

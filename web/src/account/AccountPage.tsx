@@ -19,7 +19,7 @@ function browserWord(session: OwnSession): string {
 /** One's own account: the password, and where one is signed in. */
 export function AccountPage({ session }: { session: Session }) {
   return (
-    <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,560fr)_minmax(0,720fr)] overflow-auto">
+    <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,560fr)_minmax(0,720fr)] relative overflow-auto">
       <section aria-label="Password" className="px-6 pt-3 pb-6">
         <h1 className="flex h-12 items-center text-title font-bold">{session.person.name}</h1>
         <div className="grad" />

@@ -75,7 +75,9 @@ export function WasherView({ build, unit, width }: WasherViewProps) {
             onChoose={(c) => setKey(keyOfChoice(c))}
           />
           <p className="mt-2 text-small leading-snug">{words(found, chosen, unit)}</p>
-          <div className="mt-2 flex justify-end gap-3">
+          {found.tight && <Tight plan={found.tight} unit={unit} />}
+          {chosen.sides_changed > 0 && <SaddlePair now={found.now} then={chosen} unit={unit} width={width} />}
+          <div className="sticky -bottom-1 mt-2 flex justify-end gap-3 border-t border-hair bg-paper py-2">
             {chosen.sides_changed > 0 && (
               <button type="button" className="btn flex-none" onClick={() => setListing(true)}>
                 Pick and order
@@ -83,15 +85,13 @@ export function WasherView({ build, unit, width }: WasherViewProps) {
             )}
             <button
               type="button"
-              className="btn btn-main flex-none"
+              className="btn flex-none"
               disabled={chosen.sides_changed === 0 || chosen.buy.length > 0 || chosen.state === "tight"}
               onClick={() => setFitting(true)}
             >
               Take these washers
             </button>
           </div>
-          {found.tight && <Tight plan={found.tight} unit={unit} />}
-          {chosen.sides_changed > 0 && <SaddlePair now={found.now} then={chosen} unit={unit} width={width} />}
           {listing && box && (
             <WasherLists build={build} box={box} choice={chosen} onClose={() => setListing(false)} />
           )}

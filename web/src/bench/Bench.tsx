@@ -26,7 +26,7 @@ import type {
 import { asIfQuery, buildQuery } from "../api/queries";
 import { CheckDialog } from "../gauges/CheckDialog";
 import { Line, type LineView } from "../line/Line";
-import { faceAfter, facesOf, LAYERS, layerOf, layerShowing, stationsOn } from "../line/layers";
+import { faceAfter, facesOf, LAYERS, layerOf, layerShowing, nextOn, stationsOn } from "../line/layers";
 import { LineAside, LineIdent } from "../page/LineWords";
 import { NoBuild } from "../page/NoBuild";
 import { Figure } from "../shared/Figure";
@@ -240,7 +240,7 @@ function BenchOf({ build, station, session, part }: BenchProps) {
   });
   useKeysAnywhere(onKey, (key) => bench.setText((before) => before + key));
 
-  const { next } = build.assessment.sign_off;
+  const next = nextOn(build, lineView, station.station);
   const close = () => setOpen(undefined);
   const inHand = gauges[active ? gaugeUse(active) : "inside"];
   return (
@@ -250,7 +250,7 @@ function BenchOf({ build, station, session, part }: BenchProps) {
         chosen={station.station}
         onChoose={goTo}
         ident={<LineIdent build={build} row={station.row} of={station} />}
-        aside={<LineAside build={build} />}
+        aside={<LineAside build={build} view={lineView} />}
         view={lineView}
         onView={showLayer}
       />
@@ -291,7 +291,7 @@ function BenchOf({ build, station, session, part }: BenchProps) {
         />
         <div className="relative min-h-0 border-l-[1.5px] border-ink bg-paper">
           <div className="grad-down absolute inset-y-0 left-0" />
-          <div className="h-full overflow-auto py-1 pr-6 pl-7">
+          <div className="h-full relative overflow-auto py-1 pr-6 pl-7">
             <Results
               build={build}
               station={station}

@@ -11,7 +11,8 @@ export function CellInput({ name, lead, bench, problem }: CellInputProps) {
   const onKeyDown = useBenchKeys();
   useEffect(() => {
     // Never under the echo at the foot, nor under the edge of the window.
-    input.current?.scrollIntoView({ block: "nearest" });
+    // At the foot it is always in sight, and nothing moves for it.
+    if (!input.current?.closest("[data-foot]")) input.current?.scrollIntoView({ block: "nearest" });
     input.current?.focus({ preventScroll: true });
   }, []);
   return (
@@ -33,7 +34,7 @@ export function CellInput({ name, lead, bench, problem }: CellInputProps) {
         onChange={(e) => bench.setText(e.target.value)}
         onKeyDown={onKeyDown}
         style={{ width: `${Math.max(1.2, bench.text.length * 0.63 + 0.3)}em` }}
-        className={`h-7 scroll-mt-10 scroll-mb-32 font-bold outline-none focus-visible:outline-none ${
+        className={`h-7 scroll-mt-14 scroll-mb-32 font-bold outline-none focus-visible:outline-none ${
           bench.text ? (problem ? "bg-tight text-white" : "bg-dye text-white") : "bg-transparent"
         } ${lead ? "" : "px-0.5 text-center"}`}
       />

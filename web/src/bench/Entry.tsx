@@ -89,9 +89,9 @@ export function Entry(props: EntryProps) {
   return (
     <section
       aria-label={`Readings of ${station.station}`}
-      className="flex min-h-0 flex-col overflow-auto px-6 pt-2 max-[1150px]:px-4"
+      className="relative flex min-h-0 flex-col overflow-auto px-6 max-[1150px]:px-4"
     >
-      <div className="flex flex-wrap items-center gap-x-2 gap-y-1.5 pb-1.5">
+      <div className="sticky top-0 z-10 -mx-1 flex flex-none flex-wrap items-center gap-x-2 gap-y-1.5 bg-steel-1 px-1 pt-2 pb-1.5">
         <Segments
           label="What is measured"
           value={group}
@@ -115,7 +115,7 @@ export function Entry(props: EntryProps) {
         </div>
       ))}
       <Caution group={group} place={station.station} />
-      <div className="sticky bottom-0 mt-auto bg-steel-1 pt-1.5 pb-2">
+      <div data-foot="" className="sticky bottom-0 mt-auto bg-steel-1 pt-1.5 pb-2">
         <ProblemNote problem={props.echoError} />
         <Outbox bench={bench} />
         <EchoBar

@@ -113,7 +113,11 @@ export function Results(props: ResultsProps) {
       {special === "bores" && <BoresView build={build} unit={unit} chosen={station.station} />}
       {special === "block" && <BlockView build={build} unit={unit} chosen={station.station} />}
       {special === "boring" && <BoringView build={build} unit={unit} chosen={station.station} />}
-      {special === "hone" && <StrokesView build={build} unit={unit} at={station.station} />}
+      {special === "hone" && (
+        <StrokesView build={build} unit={unit} at={station.station}>
+          <Barrel build={build} station={station} unit={unit} width={width} />
+        </StrokesView>
+      )}
       {special === "file" && <StrokesView build={build} unit={unit} at={station.station} rings />}
       {view === "pictures" && <PicturesView build={build} station={station} />}
       {view !== "proof" && view !== "pictures" && !special && <StationView {...props} width={width} />}

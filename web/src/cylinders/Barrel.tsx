@@ -129,7 +129,7 @@ export function Barrel({ build, station, unit, width }: BarrelProps) {
         );
       })}
       <text x={width * 0.8 - 21} y={HEIGHT - 8} className="s-note">
-        out of round
+        {unit === "in" ? "out of round, thou" : "out of round, \u00b5m"}
       </text>
     </svg>
   );

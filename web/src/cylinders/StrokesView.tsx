@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
+import { type FormEvent, type ReactNode, useState } from "react";
 import { api, type Build, type Schemas, type Unit, unwrap } from "../api/client";
 import { showRecorded } from "../api/queries";
 import { Segments } from "../shared/Choice";
@@ -12,7 +12,7 @@ import { timeText } from "../shared/words";
 
 type On = Schemas["Stroked"];
 type Log = Schemas["StrokeLog"];
-type StrokesViewProps = { build: Build; unit: Unit; at: string; rings?: boolean };
+type StrokesViewProps = { build: Build; unit: Unit; at: string; rings?: boolean; children?: ReactNode };
 
 const WORDS: Record<On, { title: string; strokes: string; size: string }> = {
   bore: { title: "Bore", strokes: "Strokes", size: "Bore then" },
@@ -21,7 +21,7 @@ const WORDS: Record<On, { title: string; strokes: string; size: string }> = {
 };
 
 /** Under the hone or the file: what each go took, and how many may be made before the next look. */
-export function StrokesView({ build, unit, at, rings = false }: StrokesViewProps) {
+export function StrokesView({ build, unit, at, rings = false, children }: StrokesViewProps) {
   const [on, setOn] = useState<On>(rings ? "top_ring" : "bore");
   const logs = useQuery({
     queryKey: ["strokes", build.code, build.assessment.seq],
@@ -42,6 +42,7 @@ export function StrokesView({ build, unit, at, rings = false }: StrokesViewProps
       {log && <Left log={log} unit={unit} />}
       <StrokesForm key={`${at} ${on}`} build={build} at={at} on={on} first={!log} />
       {log && <Entries build={build} log={log} unit={unit} />}
+      {on === "bore" && children}
       <p className="mt-2 text-small leading-snug">
         {on === "bore"
           ? "Measured cool, or say how warm. The tight end gets the extra strokes. When it is done, W records it honed: its sizes and its rings' gaps end, and it is washed before it signs."

@@ -123,7 +123,7 @@ export function Floor({ session }: { session: Session }) {
           aria-activedescendant={current && `build-${current.code}`}
           tabIndex={0}
           onKeyDown={onKey}
-          className="min-h-0 flex-1 overflow-auto focus-visible:outline-none"
+          className="min-h-0 flex-1 relative overflow-auto focus-visible:outline-none"
         >
           {rows.map((row, i) => (
             <Boundary key={row.id} of={row.code} at={String(row.touched_at)}>

@@ -48,7 +48,7 @@ export function GaugeRoom({ session }: { session: Session }) {
   const shown = all.find((g) => g.gauge.id === current);
   const mayChange = session.capabilities.open_builds;
   return (
-    <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,720fr)_minmax(0,560fr)] overflow-auto">
+    <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,720fr)_minmax(0,560fr)] relative overflow-auto">
       <section aria-label="All gauges" className="px-6 pt-3">
         <div className="flex h-12 items-center gap-4">
           <h1 className="text-title font-bold">Gauge room</h1>

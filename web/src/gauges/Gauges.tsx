@@ -29,7 +29,7 @@ function GaugesOf({ build }: { build: Build }) {
   const [checking, setChecking] = useState<string>();
   const sessions = [...build.assessment.sessions].reverse();
   return (
-    <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,560fr)_minmax(0,720fr)] overflow-auto">
+    <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,560fr)_minmax(0,720fr)] relative overflow-auto">
       <section aria-label="Gauges at hand" className="px-6 pt-3">
         <div className="flex items-baseline">
           <h2 className="text-lead font-bold">Gauges at hand</h2>

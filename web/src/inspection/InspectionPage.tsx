@@ -153,7 +153,7 @@ function LookOf({ build }: { build: Build }) {
     setAt([row, col]);
   };
   return (
-    <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,720fr)_minmax(0,560fr)] overflow-auto">
+    <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,720fr)_minmax(0,560fr)] relative overflow-auto">
       <section aria-label="What is seen" className="px-6 pt-3 pb-3">
         <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
           <h2 className="flex-1 whitespace-nowrap text-lead font-bold">Eyes and fingernail</h2>

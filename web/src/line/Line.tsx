@@ -132,7 +132,7 @@ export function Line({ build, chosen, onChoose, ident, aside, view = "crank", on
             <text x="-2" y={BAND - 10} className="k-end">
               Front
             </text>
-            <text x={shape.width} y={BAND - 10} textAnchor="end" className="k-end">
+            <text x={shape.width - 2} y={BAND - 10} className="k-end">
               Rear
             </text>
           </g>

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { FigureAssessment, Schemas } from "../api/client";
 import { build, station } from "../testing/build";
-import { faceAfter, faceOf, facesOf, LAYERS, layerOf, layerShowing, stationsOn } from "./layers";
+import { faceAfter, faceOf, facesOf, LAYERS, layerOf, layerShowing, nextOn, stationsOn } from "./layers";
 
 function at(place: string, figure: Schemas["Figure"]): FigureAssessment {
   return { ...station(1), station: place, figure };
@@ -53,6 +53,26 @@ describe("the layers of the line", () => {
     expect(views).toEqual([[], ["cam"], [], ["along", "fillets", "ends"], ["crank"]]);
     expect(LAYERS.map((l) => l.name)).toEqual(["Head", "Cam", "Cylinders", "Along", "Crank"]);
     expect(faceOf("fillets").quantity).toMatch(/fillet/);
+  });
+
+  it("say what is measured next on them, and else wherever the build goes on", () => {
+    const block = (station: string, needs: Schemas["Needs"]) => ({
+      station,
+      figure: "oil_clearance" as const,
+      state: null,
+      needs,
+    });
+    const blocks = [
+      block("M2", "measure"),
+      block("FM1", "acknowledgement"),
+      block("FM2", "measure"),
+      block("S1", "measure"),
+    ];
+    const of = build([station(1)], { blocks, next: { kind: "measure", station: "M2", open: 3 } });
+    expect(nextOn(of, "fillets", "FM1")).toEqual({ kind: "measure", station: "FM2", open: 2 });
+    expect(nextOn(of, "fillets", "FM2")).toEqual({ kind: "measure", station: "S1", open: 1 });
+    expect(nextOn(of, "cam", "C1")).toMatchObject({ station: "M2" });
+    expect(nextOn(of, "rods", "R1")).toMatchObject({ station: "M2" });
   });
 
   it("turn from face to face, and stay where there is one", () => {

@@ -137,6 +137,20 @@ export function layerOf(place: string): LineView | undefined {
   return FACES.find((f) => f.kinds.includes(kind))?.view;
 }
 
+/** Whether something at a place belongs to the layer that is shown. */
+export function isOnLayer(view: LineView, place: string): boolean {
+  return layerShowing(layerOf(place) ?? "crank") === layerShowing(view);
+}
+
+/** What is measured next on a layer: there first, then wherever the build goes on. */
+export function nextOn(build: Build, view: LineView, at: string): Schemas["Next"] {
+  const { next, blocks } = build.assessment.sign_off;
+  if (next.kind !== "measure" || isOnLayer(view, next.station)) return next;
+  const open = blocks.filter((b) => b.needs === "measure" || b.needs === "measure_again");
+  const here = [...new Set(open.map((b) => b.station))].filter((s) => s !== at && isOnLayer(view, s));
+  return here[0] ? { kind: "measure", station: here[0], open: here.length } : next;
+}
+
 /** How far along the crank a place stands, in mains from the front. */
 function alongTheCrank({ layout }: Build, place: string): number {
   const n = Number(place.replace(/\D/g, ""));

@@ -1,5 +1,6 @@
 import { hasMaximumOnly, hasMinimumOnly, isBearing } from "../api/catalog";
 import type { Build, FigureAssessment, Row, Schemas } from "../api/client";
+import { isOnLayer, type LineView } from "../line/layers";
 import { Figure } from "../shared/Figure";
 import { LimitsText } from "../shared/Limits";
 import { useShownUnit } from "../shared/units";
@@ -89,9 +90,13 @@ const HEAD: Record<Schemas["SealStatus"], string> = {
   does_not_match: "Not as it was signed",
 };
 
-/** What is still to do, right of the crank. */
-export function LineAside({ build, brief = false }: { build: Build; brief?: boolean }) {
-  const { blocks, status } = build.assessment.sign_off;
+type LineAsideProps = { build: Build; brief?: boolean; view?: LineView };
+
+/** What is still to do, right of the crank; on the bench, what is to do on the layer that is shown. */
+export function LineAside({ build, brief = false, view }: LineAsideProps) {
+  const { status } = build.assessment.sign_off;
+  const every = build.assessment.sign_off.blocks;
+  const blocks = view ? every.filter((b) => isOnLayer(view, b.station)) : every;
   const groups = (Object.keys(NEEDS) as Schemas["Needs"][])
     .map((needs) => ({ needs, stations: blocks.filter((b) => b.needs === needs).map((b) => b.station) }))
     .filter((g) => g.stations.length > 0);
@@ -106,8 +111,9 @@ export function LineAside({ build, brief = false }: { build: Build; brief?: bool
     );
   }
   // What comes first is named, the rest is counted: there is room for no more beside the crank.
-  const shown = groups.slice(0, groups.length > MOST_KINDS ? MOST_KINDS - 1 : MOST_KINDS);
-  const left = groups.slice(shown.length).reduce((sum, g) => sum + g.stations.length, 0);
+  const shown = groups.slice(0, MOST_KINDS);
+  const named = shown.reduce((sum, g) => sum + g.stations.length, 0);
+  const left = every.length - named;
   const most = shown.length > 2 ? 4 : MOST_NAMED;
   return (
     <>
@@ -117,6 +123,9 @@ export function LineAside({ build, brief = false }: { build: Build; brief?: bool
           <b className="text-white">{listed(g.stations, most)}</b> {NEEDS[g.needs]}
         </div>
       ))}
+      {view && shown.length === 0 && status === "blocked" && (
+        <div className="leading-tight text-white">nothing on this layer</div>
+      )}
       {left > 0 && <div className="leading-tight">and {left} more on the sheet</div>}
       {status === "ready" && "Two signatures"}
     </>
@@ -124,7 +133,7 @@ export function LineAside({ build, brief = false }: { build: Build; brief?: bool
 }
 
 /** Kinds of work that are named. */
-const MOST_KINDS = 4;
+const MOST_KINDS = 3;
 /** Names that stand in a row before the rest is only counted. */
 const MOST_NAMED = 8;
 /** The same in the slit, which has two lines. */

@@ -1,6 +1,7 @@
 import { render } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import type { Schemas } from "../api/client";
+import type { LineView } from "../line/layers";
 import { build, station } from "../testing/build";
 import { LineAside, LineIdent } from "./LineWords";
 
@@ -15,8 +16,8 @@ const blocked = (all: [Needs, string[]][]) => {
 const mains = (from: number, to: number, step = 1) =>
   Array.from({ length: Math.floor((to - from) / step) + 1 }, (_, i) => `M${from + i * step}`);
 
-function said(of: ReturnType<typeof build>, brief = false) {
-  const { container } = render(<LineAside build={of} brief={brief} />);
+function said(of: ReturnType<typeof build>, brief = false, view?: LineView) {
+  const { container } = render(<LineAside build={of} brief={brief} view={view} />);
   const lines = [...container.querySelectorAll("div")].map((line) => line.textContent);
   return brief ? [container.textContent] : lines;
 }
@@ -36,8 +37,9 @@ describe("what is still to do, beside the line", () => {
     expect(one[1]).toMatch(/^M1, M3, M5, M7, M9, M11, M13, M15 and 4 more to measure$/);
     const four: Needs[] = ["measure_again", "measure", "acknowledgement", "concession"];
     const some = said(blocked(four.map((needs) => [needs, many])));
-    expect(some).toHaveLength(5);
+    expect(some.slice(1)).toHaveLength(4);
     expect(some[1]).toMatch(/^M1, M3, M5, M7 and 8 more to measure again$/);
+    expect(some[4]).toBe("and 12 more on the sheet");
     const six: Needs[] = ["part", "check", "clean", "remedy", ...four.slice(2)];
     const all = said(blocked(six.map((needs) => [needs, many])));
     expect(all.slice(1, 4).map((line) => line?.replace(/^.* more /, ""))).toEqual([
@@ -46,6 +48,17 @@ describe("what is still to do, beside the line", () => {
       "to check",
     ]);
     expect(all.slice(4)).toEqual(["and 36 more on the sheet"]);
+  });
+
+  it("keeps to the layer that is shown, and says where that has nothing", () => {
+    const of = blocked([["measure", ["M7", "B2", "FP1"]]]);
+    expect(said(of, false, "crank")).toEqual(["Still to do", "M7 to measure", "and 2 more on the sheet"]);
+    expect(said(of, false, "wrists")).toEqual(["Still to do", "B2 to measure", "and 2 more on the sheet"]);
+    expect(said(of, false, "cam")).toEqual([
+      "Still to do",
+      "nothing on this layer",
+      "and 3 more on the sheet",
+    ]);
   });
 
   it("counts no single place that is left over: its name is as short", () => {

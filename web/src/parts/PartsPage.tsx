@@ -48,7 +48,7 @@ function PartsOf({ build, session }: { build: Build; session: Session }) {
         )
       }
     >
-      <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,840fr)_minmax(0,440fr)] overflow-auto">
+      <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,840fr)_minmax(0,440fr)] relative overflow-auto">
         <section aria-label="Cranks" className="min-w-0 px-6 pt-3 pb-4">
           <h2 className="text-lead font-bold">
             {(cranks.data?.length ?? 0) > 1 ? "Cranks side by side" : "The crank"}

@@ -11,10 +11,11 @@ import { ShopLog } from "./ShopLog";
 
 /** Whom somebody is to the shop: by shape and word. */
 function standing(member: Member): { word: string; look: string } {
-  if (member.disabled) return { word: "cannot sign in", look: "border-ink bg-ink text-white" };
-  if (member.has_password) return { word: "signs in", look: "border-dye bg-dye text-white" };
-  if (member.invited_until != null) return { word: "invited", look: "border-dye bg-paper text-dye" };
-  return { word: "no way in", look: "border-hair-strong bg-paper text-ink-2 border-dashed" };
+  if (member.disabled) return { word: "cannot sign in", look: "border-ink bg-ink" };
+  if (member.has_password)
+    return { word: "signs in", look: "border-dye bg-dye shadow-[inset_0_0_0_2px_white]" };
+  if (member.invited_until != null) return { word: "invited", look: "border-dye bg-paper" };
+  return { word: "no way in", look: "border-ink-3 border-dashed bg-paper" };
 }
 
 /** The shop's people: who they are, what they may, and letting them in. */
@@ -49,7 +50,7 @@ export function PeoplePage({ session }: { session: Session }) {
     onSuccess: renew,
   });
   return (
-    <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,860fr)_minmax(0,420fr)] overflow-auto">
+    <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,860fr)_minmax(0,420fr)] relative overflow-auto">
       <section aria-label="People" className="px-6 pt-3 pb-6">
         <div className="flex h-12 items-center gap-4">
           <h1 className="text-title font-bold">{session.shop}</h1>
@@ -95,8 +96,9 @@ export function PeoplePage({ session }: { session: Session }) {
                   <td>
                     <span
                       data-standing={word}
-                      className={`inline-flex h-7 w-[84px] items-center justify-center border text-small font-bold ${look}`}
+                      className="inline-flex items-center gap-2 text-small font-semibold whitespace-nowrap"
                     >
+                      <span aria-hidden="true" className={`size-3.5 border ${look}`} />
                       {word}
                     </span>
                   </td>

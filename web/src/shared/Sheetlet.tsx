@@ -15,7 +15,10 @@ export function Sheetlet({ open, title, onClose, children, width = 520 }: Sheetl
     <Dialog open={open} onClose={onClose} className="relative z-40">
       <DialogBackdrop className="fixed inset-0 bg-ink/45" />
       <div className="fixed inset-0 flex items-center justify-center p-6">
-        <DialogPanel className="max-h-full overflow-auto border-t-4 border-dye bg-paper" style={{ width }}>
+        <DialogPanel
+          className="max-h-full relative overflow-auto border-t-4 border-dye bg-paper"
+          style={{ width }}
+        >
           <div className="grad" />
           <div className="p-6 pt-4">
             <DialogTitle className="text-lead font-bold">{title}</DialogTitle>

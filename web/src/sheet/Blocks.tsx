@@ -30,7 +30,7 @@ type BlocksProps = {
 export function Blocks({ build, unit, session, onMeasure, onAccept, onParts, onLook }: BlocksProps) {
   const { blocks, status, broken } = build.assessment.sign_off;
   return (
-    <div className="min-h-0 flex-1 overflow-auto">
+    <div className="min-h-0 flex-1 relative overflow-auto">
       <h2 className="text-lead font-bold">
         {status === "does_not_match"
           ? "Nobody can sign this"

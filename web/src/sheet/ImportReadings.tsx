@@ -75,7 +75,7 @@ function ImportDialog({ build, onClose }: { build: Build; onClose: () => void })
               {file?.name}: {found.good} {found.good === 1 ? "row" : "rows"} would be kept
               {found.bad > 0 && `, ${found.bad} ${found.bad === 1 ? "is" : "are"} wrong`}.
             </p>
-            <div className="max-h-[320px] overflow-auto border-y border-ink">
+            <div className="max-h-[320px] relative overflow-auto border-y border-ink">
               <table className="w-full border-collapse text-small">
                 <caption className="sr-only">Rows of the file</caption>
                 <thead>

@@ -51,7 +51,7 @@ function SheetOf({ build, session }: { build: Build; session: Session }) {
         aside={<LineAside build={build} />}
       />
       <main className="print-sheet grid min-h-0 flex-1 grid-cols-[1fr_440px] grid-rows-[minmax(0,1fr)] bg-paper max-[1150px]:grid-cols-[1fr_360px]">
-        <section className="min-h-0 overflow-auto px-6 pt-2 pb-4">
+        <section className="min-h-0 relative overflow-auto px-6 pt-2 pb-4">
           <p className="print-only text-title font-bold">
             {build.code}, {build.engine}
           </p>

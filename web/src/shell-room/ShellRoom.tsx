@@ -26,7 +26,7 @@ export function ShellRoom({ session }: { session: Session }) {
   const shown = all.find((f) => f.family.id === current);
   const mayChange = session.capabilities.set_targets;
   return (
-    <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,600fr)_minmax(0,680fr)] overflow-auto">
+    <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,600fr)_minmax(0,680fr)] relative overflow-auto">
       <section aria-label="All families" className="px-6 pt-3 pb-4">
         <div className="flex h-12 items-center gap-4">
           <h1 className="text-title font-bold">Shell room</h1>

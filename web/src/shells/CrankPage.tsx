@@ -36,7 +36,7 @@ function CrankOf({ build }: { build: Build }) {
   });
   return (
     <BuildFrame build={build} row={row}>
-      <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,888fr)_minmax(0,392fr)] overflow-auto">
+      <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,888fr)_minmax(0,392fr)] relative overflow-auto">
         <section aria-label="Crank against catalogue and stamps" className="min-w-0 px-6 pt-3 pb-4">
           <ShellsHead build={build} row={row} onRow={setRow} />
           {known && !here && (

@@ -59,7 +59,7 @@ function MachiningOf({ build }: { build: Build }) {
   const journals = [...new Set(measured.map((s) => s.journal_at))];
   return (
     <BuildFrame build={build} row={row}>
-      <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,840fr)_minmax(0,440fr)] overflow-auto">
+      <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,840fr)_minmax(0,440fr)] relative overflow-auto">
         <section aria-label="Machining" className="min-w-0 px-6 pt-3 pb-4">
           <ShellsHead build={build} row={row} onRow={setRow} />
           {build.layout.rollers ? (

@@ -29,7 +29,7 @@ function OrderPaper({ build, order, shop }: OrderPaperProps) {
   const unit = useShownUnit(build.unit);
   const o = order.order;
   return (
-    <main className="min-h-0 flex-1 overflow-auto bg-steel-2 py-6" tabIndex={-1}>
+    <main className="min-h-0 flex-1 relative overflow-auto bg-steel-2 py-6" tabIndex={-1}>
       <div className="no-print mx-auto mb-3 flex w-[820px] gap-3">
         <Link className="btn" to={`/builds/${build.code}/shells/machining`}>
           Back to machining

@@ -58,7 +58,7 @@ function PinsOf({ build, session }: { build: Build; session: Session }) {
         )
       }
     >
-      <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,888fr)_minmax(0,392fr)] overflow-auto">
+      <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,888fr)_minmax(0,392fr)] relative overflow-auto">
         <section aria-label="Rods to pins" className="print-sheet min-w-0 px-6 pt-3 pb-4">
           <div className="no-print">
             <ShellsHead build={build} />

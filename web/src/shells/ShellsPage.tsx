@@ -128,7 +128,7 @@ function ShellsOf({ build }: { build: Build }) {
         )
       }
     >
-      <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,888fr)_minmax(0,392fr)] overflow-auto max-[1150px]:grid-cols-[minmax(0,1fr)_318px]">
+      <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,888fr)_minmax(0,392fr)] relative overflow-auto max-[1150px]:grid-cols-[minmax(0,1fr)_318px]">
         <section aria-label="Shells" className="min-w-0 px-6 pt-3 pb-3">
           <ShellsHead build={build} row={row} onRow={(r) => start({ row: r })} />
           {known && !here && (

@@ -43,7 +43,7 @@ function TrayOf({ build }: { build: Build }) {
         )
       }
     >
-      <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,800fr)_minmax(0,480fr)] overflow-auto">
+      <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,800fr)_minmax(0,480fr)] relative overflow-auto">
         <section aria-label="Chosen from the tray" className="print-sheet min-w-0 px-6 pt-3 pb-4">
           <div className="no-print">
             <ShellsHead build={build} row={row} onRow={setRow} />

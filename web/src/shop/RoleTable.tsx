@@ -88,13 +88,18 @@ type AllowedProps = { name: string; mark: string; on: boolean; onPress: (() => v
 
 /** Allowed by shape and word, not by hue alone. */
 function Allowed({ name, mark, on, onPress }: AllowedProps) {
-  const look = `inline-flex h-8 w-[72px] items-center justify-center border text-small font-bold ${
-    on ? "border-dye bg-dye text-white" : "border-hair-strong bg-paper text-ink-2"
-  }`;
+  const look = `inline-flex h-8 w-[72px] items-center justify-center gap-1.5 text-small ${on ? "font-bold text-dye" : "text-ink-2"}`;
   const word = on ? "may" : "no";
+  const box = (
+    <span
+      aria-hidden="true"
+      className={`size-3.5 border ${on ? "border-dye bg-dye shadow-[inset_0_0_0_2px_white]" : "border-hair-strong bg-paper"}`}
+    />
+  );
   if (!onPress)
     return (
       <span className={look} data-allowed={mark} data-on={on}>
+        {box}
         {word}
       </span>
     );
@@ -108,6 +113,7 @@ function Allowed({ name, mark, on, onPress }: AllowedProps) {
       className={look}
       onClick={onPress}
     >
+      {box}
       {word}
     </button>
   );

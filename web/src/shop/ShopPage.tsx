@@ -13,7 +13,7 @@ export function ShopPage({ session }: { session: Session }) {
   const presets = useQuery(presetsQuery({ unit: "in" }));
   const mayChange = session.capabilities.run_shop;
   return (
-    <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,700fr)_minmax(0,580fr)] overflow-auto">
+    <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,700fr)_minmax(0,580fr)] relative overflow-auto">
       <section aria-label="Who may do what" className="px-6 pt-3 pb-6">
         <div className="flex h-12 items-center gap-4">
           <h1 className="text-title font-bold">{session.shop}</h1>

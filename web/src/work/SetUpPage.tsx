@@ -5,7 +5,7 @@ import { useLine } from "../line/useLine";
 import { BuildFrame, WithBuild } from "../page/BuildPage";
 import { Choice, Segments } from "../shared/Choice";
 import { Field } from "../shared/Field";
-import { ProblemNote } from "../shared/ProblemNote";
+import { fieldProblem, ProblemNote } from "../shared/ProblemNote";
 import { useShownUnit } from "../shared/units";
 import { CapColumns, type Column } from "./CapColumns";
 import { FastenerGroups, KINDS, LUBRICATED, WASHERS } from "./FastenerGroups";
@@ -82,6 +82,7 @@ function SetUpOfRow({ build, row, onRow, inForce }: SetUpOfRowProps) {
       : columns;
   const from = (columns[0]?.x ?? line.left) - COLUMN / 2;
   const across = Math.max(LEAST, (columns.at(-1)?.x ?? 0) + COLUMN / 2 - from);
+  const stepProblem = fieldProblem(record.error ?? impact.error, "steps");
   const tick = (text: string, value: boolean, to: (v: boolean) => void) => (
     <label className="flex min-h-8 items-center gap-2 text-small leading-tight">
       <input
@@ -110,6 +111,10 @@ function SetUpOfRow({ build, row, onRow, inForce }: SetUpOfRowProps) {
           <button type="button" className="btn" onClick={() => setTargeting(true)}>
             Targets
           </button>
+          {!dirty && <span className="text-small text-ink-2">nothing is changed yet</span>}
+          {dirty && !complete && (
+            <span className="text-small text-ink-2">a set, its lubricant and a step are missing</span>
+          )}
           <button
             type="submit"
             form="set-up"
@@ -191,6 +196,32 @@ function SetUpOfRow({ build, row, onRow, inForce }: SetUpOfRowProps) {
             </div>
             <div className="relative mt-3" style={{ paddingLeft: from }}>
               <b className="lane-label text-ink">torque, {torqueUnit(steps) || "lb-ft"}</b>
+              <div
+                className="grid grid-cols-4 border border-b-0 border-hair-strong"
+                style={{ width: across }}
+              >
+                {written.steps.map((step, i) => (
+                  <label
+                    key={i}
+                    className="flex h-9 items-center border-l border-hair bg-paper first:border-l-0 focus-within:bg-white focus-within:outline-2 focus-within:-outline-offset-2 focus-within:outline-dye"
+                  >
+                    <span className="num pl-2.5 text-note text-ink-2">{i + 1}</span>
+                    <input
+                      type="text"
+                      name="steps"
+                      aria-label={`Step ${i + 1}`}
+                      value={step}
+                      autoComplete="off"
+                      placeholder={["25 lb-ft", "50 lb-ft", "60 deg", "0.0060 stretch"][i % 4]}
+                      onChange={(e) =>
+                        set({ steps: written.steps.map((s, j) => (j === i ? e.target.value : s)) })
+                      }
+                      className="h-full w-full bg-transparent px-2 font-semibold focus:outline-none"
+                    />
+                  </label>
+                ))}
+              </div>
+              {stepProblem && <p className="py-1 text-small font-semibold text-ink">{stepProblem}</p>}
               <TorqueScale steps={steps} width={across} unit={unit} />
             </div>
             <div className="relative mt-2" style={{ paddingLeft: from, width: from + across }}>
@@ -198,22 +229,6 @@ function SetUpOfRow({ build, row, onRow, inForce }: SetUpOfRowProps) {
                 Inner before outer, then the side. Follow the fastener maker's procedure; use one-time bolts
                 once.
               </span>
-              <div className="grid grid-cols-4 gap-3">
-                {written.steps.map((step, i) => (
-                  <Field
-                    key={i}
-                    label={`Step ${i + 1}`}
-                    name="steps"
-                    value={step}
-                    problem={i === 0 ? (record.error ?? impact.error) : null}
-                    autoComplete="off"
-                    placeholder={["25 lb-ft", "50 lb-ft", "60 deg", "0.0060 stretch"][i % 4]}
-                    onChange={(e) =>
-                      set({ steps: written.steps.map((s, j) => (j === i ? e.target.value : s)) })
-                    }
-                  />
-                ))}
-              </div>
               <div className="mt-2 grid grid-cols-3 gap-x-4">
                 {tick("The set used when the bores were finished", written.as_finished, (v) =>
                   set({ as_finished: v }),

@@ -105,7 +105,7 @@ export function TargetRows({ build, onClose }: { build: Build; onClose: () => vo
           ))}
           <span className="ml-auto text-note text-ink-2">Rows that stay empty stay as they are.</span>
         </div>
-        <div className="max-h-[46vh] overflow-auto border-y border-ink">
+        <div className="max-h-[46vh] relative overflow-auto border-y border-ink">
           <table className="w-full border-collapse text-small">
             <caption className="sr-only">Targets by row, in {unit}</caption>
             <thead className="sticky top-0 z-10 bg-paper">

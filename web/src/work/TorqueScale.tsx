@@ -6,8 +6,8 @@ type Step = Schemas["TorqueStep"];
 type Torque = Extract<Step, { kind: "torque" }>;
 
 const TOP = 6;
-const BAR = 28;
-const HEIGHT = 62;
+const BAR = 24;
+const HEIGHT = 56;
 /** What a step by angle or by stretch takes of the scale: it has no torque to stand at. */
 const BEYOND = 104;
 /** Newton metres in a pound foot, to draw both on one scale. */
@@ -75,14 +75,14 @@ export function TorqueScale({ steps, width, unit }: { steps: Step[]; width: numb
         return (
           <g key={i}>
             <path d={`M${to} ${TOP - 6}V${TOP + BAR}`} className="stroke-ink" strokeWidth="4" />
-            {Math.abs(to - from) > 44 && (
+            {Math.abs(to - from) > 24 && (
               <text
                 x={(from + to) / 2}
-                y={TOP + 19}
+                y={TOP + 17}
                 textAnchor="middle"
-                className="fill-ink text-[13px] font-semibold"
+                className="num fill-ink-2 text-[13px]"
               >
-                step {i + 1}
+                {i + 1}
               </text>
             )}
             <text x={to} y={HEIGHT - 6} textAnchor="middle" className="num fill-ink text-[13px] font-bold">

@@ -18,8 +18,8 @@ async fn cylinders_are_a_layer_and_turn_to_their_wrist_pins() -> Step {
     page.see("[data-problem=bad_field]").await?;
     // The other face of the layer, and back.
     page.press(Key::Escape + "").await?;
-    page.click("[data-layer=cylinders]").await?;
-    page.stands_at("W1", "a second press turns the layer").await?;
+    page.click("[data-face=wrists]").await?;
+    page.stands_at("W1", "the word in the rule turns the layer").await?;
     page.see("nav [data-station=W2][data-state=in]").await?;
     page.press(Key::PageUp + "").await?;
     page.see("nav [data-station=C1]").await?;
@@ -46,8 +46,8 @@ async fn a_bore_is_measured_with_the_plate_and_its_rings_by_blades() -> Step {
 async fn the_shell_that_rides_on_a_fillet_is_drawn_and_narrowed() -> Step {
     let rig = Rig::start()?;
     let page = rig.at("wick", "/builds/SL-041/bench/E", "[data-entry]").await?;
-    page.click("[data-layer=along]").await?;
-    page.stands_at("FM1", "the layer turns to the fillets").await?;
+    page.click("[data-face=fillets]").await?;
+    page.stands_at("FM1", "the word in the rule leads to the fillets").await?;
     page.press("fp2").await?;
     page.stands_at("FP2", "fp2 did not lead to FP2").await?;
     page.see("nav [data-station=FP2][data-state=tight]").await?;
