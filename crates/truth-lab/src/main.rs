@@ -8,7 +8,7 @@ use jagged_pin_truth_lab::coverage::coverage;
 use jagged_pin_truth_lab::faults::disagreement;
 use jagged_pin_truth_lab::parts::Form;
 use jagged_pin_truth_lab::predictions::{Boxes, predictions};
-use jagged_pin_truth_lab::rows::{row_of, rows};
+use jagged_pin_truth_lab::rows::{matched_row, row_of, rows};
 use jagged_pin_truth_lab::shop::{BORE_HALF_TENTHS, Fault, Shop};
 
 /// Engines measured for each line of the report.
@@ -148,6 +148,8 @@ impl Report {
         for off in [2.0, 3.0, 4.0] {
             let named = rows(&row_of(7, 0.5, off), self.engines, 5).third;
             println!("7 mains, scatter 0.5, one {off} off: named {named}");
+            let matched = rows(&matched_row(7, 0.5, off), self.engines, 5).third;
+            println!("the same, journals 3 apart and shells matched: named {matched}");
         }
     }
 }

@@ -37,3 +37,8 @@ pub fn row_of(mains: u8, scatter: f64, off: f64) -> Shop {
     let fault = if off > 0.0 { Fault::Dirt(off) } else { Fault::None };
     Shop { mains, fault, clearance: (25.0, scatter), ..Shop::nominal(crate::parts::Form::Good) }
 }
+
+/// The same with journals that differ by three tenths, as ground ones do, and shells that were matched to them.
+pub fn matched_row(mains: u8, scatter: f64, off: f64) -> Shop {
+    Shop { journals: 3.0, ..row_of(mains, scatter, off) }
+}

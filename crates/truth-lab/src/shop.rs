@@ -106,6 +106,8 @@ pub struct Shop {
     pub fault: Fault,
     /// Clearances of the row: the middle, and how far the bearings scatter around it.
     pub clearance: (f64, f64),
+    /// By how many tenths journals of a row differ, as ground ones do; their shells are matched to them.
+    pub journals: f64,
 }
 
 impl Shop {
@@ -128,6 +130,7 @@ impl Shop {
             components: false,
             fault: Fault::None,
             clearance: (25.0, 3.0),
+            journals: 0.0,
         }
     }
 }
@@ -205,7 +208,8 @@ pub fn measure(shop: &Shop, chance: &mut Chance) -> Result<Engine, Refusal> {
     let bearings: Vec<Bearing> = (0..shop.mains)
         .map(|_| {
             let clearance = middle + chance.normal(shop.clearance.1);
-            Bearing::make(chance, shop.form, (JOURNAL, clearance, wall))
+            let apart = if shop.journals > 0.0 { chance.normal(shop.journals) } else { 0.0 };
+            Bearing::make(chance, shop.form, (JOURNAL + apart, clearance, wall))
         })
         .collect();
 

@@ -8,7 +8,7 @@ use jagged_pin_truth_lab::faults::disagreement;
 use jagged_pin_truth_lab::judgements::{Judgement, both_sides};
 use jagged_pin_truth_lab::parts::Form;
 use jagged_pin_truth_lab::predictions::{Boxes, predictions};
-use jagged_pin_truth_lab::rows::{row_of, rows};
+use jagged_pin_truth_lab::rows::{matched_row, row_of, rows};
 use jagged_pin_truth_lab::shop::{BORE_HALF_TENTHS, Fault, Shop};
 
 const SEED: u64 = 11;
@@ -131,6 +131,11 @@ fn a_straight_row_seldom_leans_or_has_an_odd_one_and_a_fault_is_named() {
     }
     let named = rows(&row_of(7, 0.5, 4.0), 100, SEED).third;
     assert!(named.percent() >= 80.0, "four tenths off: {named}");
+    // Ground journals differ, and their shells are matched to them: what is wrong shows in the clearances alone.
+    let sound = rows(&matched_row(7, 0.5, 0.0), 150, SEED);
+    assert!(sound.odd.percent() <= 8.0, "matched and sound: {sound:?}");
+    let named = rows(&matched_row(7, 0.5, 4.0), 100, SEED).third;
+    assert!(named.percent() >= 55.0, "four tenths off among matched ones: {named}");
 }
 
 #[test]

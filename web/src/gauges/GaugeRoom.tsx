@@ -6,6 +6,7 @@ import { Choice } from "../shared/Choice";
 import { Field } from "../shared/Field";
 import { Digits } from "../shared/Figure";
 import { fieldProblem, ProblemNote } from "../shared/ProblemNote";
+import { Holds, Reach, ReachHead, reachOf } from "./GaugeRules";
 
 type ShopGauge = Schemas["ShopGaugeView"];
 type Kind = Schemas["GaugeType"];
@@ -42,6 +43,7 @@ export function GaugeRoom({ session }: { session: Session }) {
   const gauges = useQuery(gaugesQuery);
   const [chosen, setChosen] = useState<string>();
   const all = gauges.data ?? [];
+  const inches = reachOf(all);
   // Nothing chosen yet: the first that is past due wants looking at, else the first.
   const first = (all.find((g) => g.past_due) ?? all[0])?.gauge.id;
   const current = chosen ?? first;
@@ -65,8 +67,11 @@ export function GaugeRoom({ session }: { session: Session }) {
             <tr className="text-left text-note text-ink-2">
               <th className="py-1 font-medium">Gauge</th>
               <th className="font-medium">Step</th>
-              <th className="font-medium">Reaches</th>
-              <th className="font-medium">Calibration</th>
+              <th className="w-[150px] pr-6 font-medium">
+                Reaches, an inch a step
+                <ReachHead inches={inches} />
+              </th>
+              <th className="w-[150px] font-medium">Calibration holds</th>
             </tr>
           </thead>
           <tbody>
@@ -74,6 +79,7 @@ export function GaugeRoom({ session }: { session: Session }) {
               <GaugeLine
                 key={g.gauge.id}
                 g={g}
+                inches={inches}
                 on={g.gauge.id === current}
                 onChoose={() => setChosen(g.gauge.id)}
               />
@@ -102,7 +108,9 @@ export function GaugeRoom({ session }: { session: Session }) {
   );
 }
 
-function GaugeLine({ g, on, onChoose }: { g: ShopGauge; on: boolean; onChoose: () => void }) {
+type GaugeLineProps = { g: ShopGauge; inches: number; on: boolean; onChoose: () => void };
+
+function GaugeLine({ g, inches, on, onChoose }: GaugeLineProps) {
   const unit = g.unit === "in" ? "in" : "mm";
   return (
     <tr
@@ -121,15 +129,11 @@ function GaugeLine({ g, on, onChoose }: { g: ShopGauge; on: boolean; onChoose: (
       <td className="num pr-3">
         <Digits text={`${g.texts.resolution} ${unit}`} />
       </td>
-      <td className="num pr-3">
-        <Digits text={g.texts.to ? `${g.texts.from}\u2013${g.texts.to}` : ""} />
+      <td className="pr-6">
+        <Reach g={g} inches={inches} />
       </td>
       <td className="whitespace-nowrap">
-        {g.past_due ? (
-          <span className="bg-ink px-2 font-bold whitespace-nowrap text-white">Past due {g.texts.due}</span>
-        ) : (
-          <span className="text-ink-2">{g.texts.due ? `until ${g.texts.due}` : "none needed"}</span>
-        )}
+        <Holds g={g} />
       </td>
     </tr>
   );

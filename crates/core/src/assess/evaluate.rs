@@ -290,9 +290,13 @@ fn open_of(figure: &FigureAssessment, of: impl Fn(Role) -> bool) -> f64 {
     combined(judged.into_iter().flat_map(|m| m.budget.parts.iter().filter(own)).map(|p| p.standard))
 }
 
+/// Share of false alarms in a row where two of its series are tested for an odd one, and where three are.
+const FALSE_ALARMS_OF_TWO: f64 = 0.04;
+const FALSE_ALARMS_OF_THREE: f64 = 0.02;
+
 /// Holds a row's lean and its odd one against chance. Journals and bores are looked at apart: what is wrong with one of them
 /// shows more clearly there.
-fn test_row(fit: &mut Trend, judged: &[(&FigureAssessment, &Judged)]) {
+fn test_row(fit: &mut Trend, judged: &[(&FigureAssessment, &Judged)], reckoning: Reckoning) {
     let series = |value: &dyn Fn(&FigureAssessment, &Judged) -> Option<Length>| -> Vec<(f64, f64)> {
         let point =
             |(f, j): &(&FigureAssessment, &Judged)| Some((f64::from(f.station.number()), value(f, j)?.as_f64()));
@@ -315,9 +319,17 @@ fn test_row(fit: &mut Trend, judged: &[(&FigureAssessment, &Judged)]) {
     let under = |f: &FigureAssessment| f.class.and_then(|c| c.undersize).unwrap_or_default();
     let journals = series(&|f, _| Some(mean(f.journal())? + under(f)));
     let bores = series(&|f, _| Some(mean(f.bore_in_use())? + under(f)));
-    let found = [(bores, mean_open(|of| of != Role::JOURNAL)), (journals, mean_open(|of| of == Role::JOURNAL))];
+    let gaps = series(&|f, _| Some(mean(f.bore_in_use())? - mean(f.journal())?));
+    let mut found =
+        vec![(bores, mean_open(|of| of != Role::JOURNAL)), (journals, mean_open(|of| of == Role::JOURNAL))];
+    let mut false_alarms = FALSE_ALARMS_OF_TWO;
+    if reckoning >= Reckoning::Third {
+        found.insert(0, (gaps, mean_open(|_| true)));
+        false_alarms = FALSE_ALARMS_OF_THREE;
+    }
     let whole = |points: &Vec<(f64, f64)>| points.len() == judged.len();
-    fit.odd = found.iter().filter(|(points, _)| whole(points)).find_map(|(points, open)| odd_one(points, *open, leans));
+    let odd = |(points, open): &(Vec<(f64, f64)>, f64)| odd_one(points, (*open, false_alarms), leans);
+    fit.odd = found.iter().filter(|(points, _)| whole(points)).find_map(odd);
 }
 
 fn row(rules: &Rules, targets: &Targets, row: BearingRow, figures: &[FigureAssessment]) -> Row {
@@ -335,7 +347,7 @@ fn row(rules: &Rules, targets: &Targets, row: BearingRow, figures: &[FigureAsses
         let mut doubt = ends.map_or(0.0, |(a, b)| a.expanded.as_f64().hypot(b.expanded.as_f64()));
         if rules.reckoning >= Reckoning::Second {
             let judged = of_row.iter().filter_map(|f| Some((*f, f.judged.as_ref()?)));
-            test_row(&mut fit, &judged.collect::<Vec<_>>());
+            test_row(&mut fit, &judged.collect::<Vec<_>>(), rules.reckoning);
             doubt = 0.0;
         }
         RowTrend {
