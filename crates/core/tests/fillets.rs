@@ -121,7 +121,8 @@ fn the_least_that_clears_is_taken_off_in_passes_and_its_cost_is_told() -> Outcom
     let mut bench = opened()?;
     let at = Place::pin_fillet(2);
     edges(&mut bench, at, [[".090", ".060"], [".045", ".045"], [".030", ".030"], [".020", ".020"]])?;
-    let wish = |end| FilletWish { end, contact: Some(t(8_800)), claimed: Some(t(100)), rough: t(100), finish: t(30) };
+    let (contact, claimed) = (Some(t(8_800)), Some(t(100)));
+    let wish = |end| FilletWish { end, contact, claimed, rough: t(100), finish: t(30), tape: t(20) };
     let plan = |bench: &Bench, end| plan_fillet(bench.build(), &evaluate(bench.build()).figures, at, &wish(end));
     let front = plan(&bench, Axial::Front)?;
     assert_eq!((front.take, front.after.flat, front.margin), (t(250), t(1_000), t(20)));
@@ -134,6 +135,10 @@ fn the_least_that_clears_is_taken_off_in_passes_and_its_cost_is_told() -> Outcom
     assert_eq!((cost.contact, cost.lost, cost.load, cost.ask_the_lead), (t(8_550), 28, 29, false));
     // The number on the box promises ten thou: not enough, computed.
     assert!(front.claimed.is_some_and(|edge| edge.room < Length::ZERO));
+    // By the drawing, because no bore was measured: below it by a thou and a half, and twice two thou of tape.
+    let nominals = bench.build().layout.nominals(at.row()).ok_or("they are known")?;
+    let bore = nominals.housing - nominals.wall - nominals.wall;
+    assert_eq!(front.mandrel, Some(bore - t(55)));
     let rear = plan(&bench, Axial::Rear)?;
     assert_eq!((rear.take, rear.passes.len(), rear.cost), (Length::ZERO, 0, None));
     // Ten thou beyond the arc unless its target says otherwise; where the edge clears nothing is cut for it.

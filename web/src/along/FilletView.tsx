@@ -7,6 +7,7 @@ import { lineText } from "../shared/figure";
 import { ProblemNote } from "../shared/ProblemNote";
 import { SmallField } from "../shared/SmallField";
 import { FilletSection } from "./FilletSection";
+import { LathePaper } from "./LathePaper";
 
 type FilletViewProps = { build: Build; station: FigureAssessment; unit: Unit; width: number };
 type Plan = Schemas["FilletPlan"];
@@ -20,7 +21,7 @@ export function FilletView({ build, station, unit, width }: FilletViewProps) {
     undefined,
   );
   const [chosen, setEnd] = useState<End>();
-  const [asked, setAsked] = useState({ contact: "", claimed: "" });
+  const [asked, setAsked] = useState({ contact: "", claimed: "", tape: "" });
   const end = chosen ?? (worst?.axial === "rear" ? "rear" : "front");
   const body = { at: station.station, end, ...asked };
   const plan = useQuery({
@@ -53,12 +54,19 @@ export function FilletView({ build, station, unit, width }: FilletViewProps) {
         />
         {field("contact", "Contact width", "not known")}
         {field("claimed", "A narrow series claims", "none")}
+        {field("tape", "Tape on the mandrel", "none")}
       </div>
       <ProblemNote problem={plan.error} />
       {plan.data && !plan.error && (
         <>
           <FilletSection plan={plan.data} unit={unit} width={width} />
           <Words plan={plan.data} unit={unit} />
+          {plan.data.take > 0 && (
+            <button type="button" className="btn mt-2" onClick={() => window.print()}>
+              Print for the lathe
+            </button>
+          )}
+          {plan.data.take > 0 && <LathePaper build={build} plan={plan.data} unit={unit} />}
         </>
       )}
     </div>
@@ -94,8 +102,9 @@ function Words({ plan, unit }: { plan: Plan; unit: Unit }) {
               ))}
             </span>{" "}
             {step}, then a spring pass. The dial is the saddle's: a length, not a diameter.
-            {plan.mandrel != null && <> Mandrel {size(plan.mandrel)} less the tape.</>} Prove the stop on a
-            used shell; break both edges, clean, look, and measure <i>i</i> again.
+            {plan.mandrel != null && <> Mandrel {size(plan.mandrel)}, measured cool.</>} Prove the stop on a
+            used shell; cut the spares in the same set-up; break both edges, clean, look, and measure the
+            inset again.
           </p>
           {cost && (
             <p className="mt-1">

@@ -1,6 +1,6 @@
 import { screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
-import { describe, expect, it } from "vitest";
+import { describe, expect, it, vi } from "vitest";
 import type { FigureAssessment, Schemas } from "../api/client";
 import { build, station } from "../testing/build";
 import { server, show } from "../testing/screen";
@@ -73,6 +73,18 @@ describe("the section of a fillet", () => {
     expect(screen.getByText(/Passes/)).toHaveTextContent("6.00 → 6.00, 6.00 → 12.00, 3.00 → 15.00");
     expect(screen.getByText(/Passes/)).toHaveTextContent("Mandrel 2.1160");
     expect(screen.getByRole("img", { name: /Section of the front fillet of FP2/ })).toBeVisible();
+  });
+
+  it("is printed for the lathe, cut by cut with a box to tick, and asks for the tape", async () => {
+    const asked = showSection(plan());
+    const print = vi.spyOn(window, "print").mockReturnValue();
+    await userEvent.click(await screen.findByRole("button", { name: "Print for the lathe" }));
+    expect(print).toHaveBeenCalledOnce();
+    const paper = document.querySelector("[data-lathe=FP2]");
+    expect(paper?.querySelectorAll("tbody tr")).toHaveLength(4);
+    expect(paper).toHaveTextContent("Spares cut in the same set-up");
+    await userEvent.type(screen.getByLabelText("Tape on the mandrel"), ".002");
+    await vi.waitFor(() => expect(asked.at(-1)?.body).toMatchObject({ tape: ".002" }));
   });
 
   it("asks for the end that decides", async () => {

@@ -73,10 +73,10 @@ describe("rods to narrow", () => {
     expect(screen.queryByRole("table")).not.toBeInTheDocument();
   });
 
-  it("are asked for their beams only where the banks stand apart", async () => {
+  it("are asked for their beams and for how far the banks stand apart", async () => {
     const asked = showNarrowing(narrowing());
     await screen.findByRole("table");
-    expect(screen.queryByLabelText("Beam of R1")).not.toBeInTheDocument();
+    expect(screen.getByLabelText("Beam of R1")).toHaveValue("");
     await userEvent.type(screen.getByLabelText("Bank offset"), "1");
     await userEvent.type(screen.getByLabelText("Beam of R2"), "2");
     await waitFor(() =>

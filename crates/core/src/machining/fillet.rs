@@ -34,6 +34,8 @@ pub struct FilletWish {
     pub rough: Length,
     /// What the last pass takes.
     pub finish: Length,
+    /// Thickness of the tape between shell and mandrel; nothing where none is wound on.
+    pub tape: Length,
 }
 
 /// An edge beside a fillet, measured from the face of the cheek and from the journal.
@@ -110,7 +112,8 @@ pub struct FilletPlan {
     pub passes: Vec<FacingPass>,
     /// What it costs, where the width is known.
     pub cost: Option<NarrowingCost>,
-    /// A mandrel for the shell, below its measured bore, tape not yet taken off.
+    /// What the mandrel for the shell is turned to when cool: below the shell's bore, as measured or else by the drawing, less the
+    /// tape on both sides.
     pub mandrel: Option<Length>,
     /// The edge of a narrow series as its maker claims it.
     pub claimed: Option<Edge>,
@@ -192,7 +195,7 @@ pub fn plan_fillet(
         after: shown(take).ok_or(NoFillet::Impossible)?,
         passes: passes.into_iter().map(|(cut, dial)| FacingPass { cut, dial }).collect(),
         cost: wish.contact.filter(|_| take > Length::ZERO).and_then(|contact| cost(contact, take)),
-        mandrel: shell_bore(build, figures, at).map(|bore| bore - MANDREL_UNDER),
+        mandrel: shell_bore(build, figures, at).map(|bore| bore - MANDREL_UNDER - wish.tape - wish.tape),
         claimed: wish.claimed.and_then(shown),
         body: body.zip(wall).and_then(|((along, up), wall)| {
             let room = Length::from_f64(body_room(radius, (along, up), wall))?;
@@ -238,10 +241,11 @@ fn cost(contact: Length, take: Length) -> Option<NarrowingCost> {
     })
 }
 
-/// The measured bore of the shells on that journal.
+/// The bore of the shells on that journal: as measured, else what the drawing leaves between two walls in their housing.
 fn shell_bore(build: &Build, figures: &[FigureAssessment], at: Place) -> Option<Length> {
     let bearing = build.layout.bearing_on(at);
     let clearance = figures.iter().find(|f| f.figure == Figure::OIL_CLEARANCE && f.station == bearing)?;
     let of_bore = |m: &&crate::figure::Measured| Characteristic::at(bearing, Role::BORE) == Some(m.characteristic);
-    clearance.measured.iter().filter(of_bore).find_map(|m| m.size.size.as_ref()).map(|s| s.smallest)
+    let measured = clearance.measured.iter().filter(of_bore).find_map(|m| m.size.size.as_ref()).map(|s| s.smallest);
+    measured.or_else(|| build.layout.nominals(at.row()).map(|n| n.housing - n.wall - n.wall))
 }

@@ -35,6 +35,9 @@ pub(super) struct AskFillet {
     /// What the last pass takes.
     #[serde(default)]
     finish: String,
+    /// Thickness of the tape between shell and mandrel.
+    #[serde(default)]
+    tape: String,
 }
 
 impl AskFillet {
@@ -50,6 +53,7 @@ impl AskFillet {
             claimed: above_zero(&self.claimed, unit, "claimed")?,
             rough: above_zero(&self.rough, unit, "rough")?.unwrap_or(rough),
             finish: above_zero(&self.finish, unit, "finish")?.unwrap_or(finish),
+            tape: above_zero(&self.tape, unit, "tape")?.unwrap_or_default(),
         })
     }
 }
