@@ -212,9 +212,8 @@ fn what_overheated_is_measured_again() -> Outcome {
 
 #[test]
 fn what_befell_an_engine_asks_for_figures_that_nobody_ever_measured() -> Outcome {
-    let asked = |bench: &Bench, figure: Figure, at: Place| {
-        evaluate(bench.build()).figure(figure, at).is_some_and(|f| f.asked)
-    };
+    let asked =
+        |bench: &Bench, figure: Figure, at: Place| evaluate(bench.build()).figure(figure, at).is_some_and(|f| f.asked);
     let face: Figure = "face_flatness".parse().map_err(|_| Refusal::NoTarget)?;
     for (befell, figure, at) in [
         (Befell::Hydrolock, Figure::MAIN_RUNOUT, Place::main(2)),

@@ -182,9 +182,12 @@ fn a_crank_that_goes_forward_takes_its_way_from_the_fillets_at_its_rear_cheeks()
     bench.figure_target(Figure::FILLET_ROOM, BearingRow::Mains, least, "two thou")?;
     // M5 has the least room of all, before its front cheek; of the rear cheeks M2's has least.
     let edges = |bench: &mut Bench, at: Place, gaps: [&str; 2]| -> Outcome {
-        for (role, size) in
-            [("fillet_radius", ".090 .090"), ("shell_inset", ".060 .060"), ("edge_along", ".040 .040"), ("edge_up", ".030 .030")]
-        {
+        for (role, size) in [
+            ("fillet_radius", ".090 .090"),
+            ("shell_inset", ".060 .060"),
+            ("edge_along", ".040 .040"),
+            ("edge_up", ".030 .030"),
+        ] {
             bench.size(at, Role::new(role), &[size, size])?;
         }
         bench.pushes(at, Role::new("saddle_gap"), &[&[gaps[0], gaps[0]], &[gaps[1], gaps[1]]])?;

@@ -320,8 +320,7 @@ fn test_row(fit: &mut Trend, judged: &[(&FigureAssessment, &Judged)], reckoning:
     let journals = series(&|f, _| Some(mean(f.journal())? + under(f)));
     let bores = series(&|f, _| Some(mean(f.bore_in_use())? + under(f)));
     let gaps = series(&|f, _| Some(mean(f.bore_in_use())? - mean(f.journal())?));
-    let mut found =
-        vec![(bores, mean_open(|of| of != Role::JOURNAL)), (journals, mean_open(|of| of == Role::JOURNAL))];
+    let mut found = vec![(bores, mean_open(|of| of != Role::JOURNAL)), (journals, mean_open(|of| of == Role::JOURNAL))];
     let mut false_alarms = FALSE_ALARMS_OF_TWO;
     if reckoning >= Reckoning::Third {
         found.insert(0, (gaps, mean_open(|_| true)));

@@ -166,7 +166,8 @@ fn doubt(build: &Build, sessions: &Sessions, seat: &Seat<'_>, gauge: &str) -> Op
         Some(Known::Measured(by))
     };
     let known = method.terms.iter().map(known).collect::<Option<Vec<_>>>()?;
-    let basis = Basis { method, terms: method.terms.iter().collect(), known, zero: None, weights: None, pull: Length::ZERO };
+    let basis =
+        Basis { method, terms: method.terms.iter().collect(), known, zero: None, weights: None, pull: Length::ZERO };
     let noted = seat.journal.noted_temperatures && seat.housing.1.noted_temperatures;
     let place = seat.station.station;
     let parts = figure.inputs().iter().filter_map(|input| {

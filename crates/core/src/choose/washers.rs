@@ -325,7 +325,9 @@ fn rooms_along(assessed: &Assessment) -> Vec<(Figure, Vec<Room>)> {
     };
     let fillets = |f: &FigureAssessment| -> Vec<Room> {
         // Reckoned hard over, an edge lies as near as it ever can: no washer takes more of it.
-        let as_pushed = |m: &&MethodResult| f.judged.as_ref().is_some_and(|j| j.method == m.method) && m.method.name() == "as_pushed";
+        let as_pushed = |m: &&MethodResult| {
+            f.judged.as_ref().is_some_and(|j| j.method == m.method) && m.method.name() == "as_pushed"
+        };
         let ends = f.methods.iter().find(as_pushed).into_iter().flat_map(|m| &m.ends);
         ends.map(|e| Room { at: f.station, now: e.clearance, end: Some(e.axial) }).collect()
     };

@@ -495,7 +495,14 @@ mod tests {
     fn basis<'a>(method: &str, known: &[Known<'a>]) -> Basis<'a> {
         let method = method.parse().ok().and_then(|m| Figure::OIL_CLEARANCE.method(m));
         let method = method.unwrap_or(&Figure::OIL_CLEARANCE.row().methods[0]);
-        Basis { method, terms: method.terms.iter().collect(), known: known.to_vec(), zero: None, weights: None, pull: Length::ZERO }
+        Basis {
+            method,
+            terms: method.terms.iter().collect(),
+            known: known.to_vec(),
+            zero: None,
+            weights: None,
+            pull: Length::ZERO,
+        }
     }
 
     #[test]

@@ -316,10 +316,26 @@ pub(super) const FIGURES: &[FigureRow] = &[
         methods: &[MethodRow::plain("blades", &[by_blades(SPAN)], Judges::Always)],
         wanted: Wanting::WithTarget,
         presets: &[
-            fixed(PlaceKind::Deck, "composite gasket, any 6 in", [Length::ZERO, Length::tenths(15), Length::tenths(30)]),
-            fixed(PlaceKind::Deck, "thin metal gasket, any 3 in", [Length::ZERO, Length::tenths(5), Length::tenths(10)]),
-            fixed(PlaceKind::Head, "composite gasket, any 6 in", [Length::ZERO, Length::tenths(15), Length::tenths(30)]),
-            fixed(PlaceKind::Head, "thin metal gasket, any 3 in", [Length::ZERO, Length::tenths(5), Length::tenths(10)]),
+            fixed(
+                PlaceKind::Deck,
+                "composite gasket, any 6 in",
+                [Length::ZERO, Length::tenths(15), Length::tenths(30)],
+            ),
+            fixed(
+                PlaceKind::Deck,
+                "thin metal gasket, any 3 in",
+                [Length::ZERO, Length::tenths(5), Length::tenths(10)],
+            ),
+            fixed(
+                PlaceKind::Head,
+                "composite gasket, any 6 in",
+                [Length::ZERO, Length::tenths(15), Length::tenths(30)],
+            ),
+            fixed(
+                PlaceKind::Head,
+                "thin metal gasket, any 3 in",
+                [Length::ZERO, Length::tenths(5), Length::tenths(10)],
+            ),
         ],
         ..FLATNESS
     },
