@@ -54,6 +54,7 @@ impl Up {
     pub async fn run(self) -> Result<(), String> {
         // From here on Ctrl-C is heard, whatever is being done.
         let stopping = Stopping::listen()?;
+        let wanted = (self.reach(), self.port);
         let _lock = lock(&self.var)?;
         let home = self.var.join("mariadb");
         if self.fresh && home.exists() {
@@ -76,7 +77,7 @@ impl Up {
         // Dropped last, after the server has stopped: the database outlives its users.
         let keeper = Keeper::of(database, &stopping);
         let url = keeper.url("jagged_pin");
-        let served = match stopping.unless(prepare(&url, &self.var, new, self.empty, (self.reach(), self.port))).await {
+        let served = match stopping.unless(prepare(&url, &self.var, new, self.empty, wanted)).await {
             Some(Ok((store, listener, key))) => serve(store, listener, self.web, key, stopping).await,
             Some(Err(why)) => Err(why),
             None => Ok(()),
@@ -174,4 +175,29 @@ fn announce((reach, port): (Ipv4Addr, u16), demo: bool) {
         println!();
     }
     println!("Ctrl-C stops everything.");
+}
+
+#[cfg(test)]
+mod tests {
+    use tokio::net::TcpStream;
+
+    use super::*;
+
+    #[derive(clap::Parser)]
+    struct Cli {
+        #[command(flatten)]
+        up: Up,
+    }
+
+    #[tokio::test]
+    async fn the_network_is_let_in_only_when_asked() -> Result<(), Box<dyn std::error::Error>> {
+        for (words, let_in) in [(vec!["up"], false), (vec!["up", "--network"], true)] {
+            let asked = <Cli as clap::Parser>::try_parse_from(words)?.up;
+            let listener = listen((asked.reach(), 0)).await?;
+            // Another address of this machine stands for another machine.
+            let elsewhere = (Ipv4Addr::new(127, 0, 0, 2), listener.local_addr()?.port());
+            assert_eq!(TcpStream::connect(elsewhere).await.is_ok(), let_in);
+        }
+        Ok(())
+    }
 }

@@ -1966,6 +1966,8 @@ export interface components {
             finish?: string;
             /** @description Most that a pass takes. */
             rough?: string;
+            /** @description Thickness of the tape between shell and mandrel. */
+            tape?: string;
         };
         /** @description How a cylinder is stroked, as typed. */
         AskHatch: {
