@@ -2,14 +2,15 @@
 mod six;
 
 use jagged_pin_core::assess::evaluate;
-use jagged_pin_core::engine::{BearingRow, Figure, Place, PlaceKind, Read, Role};
+use jagged_pin_core::engine::{Axial, BearingRow, Characteristic, Figure, Place, PlaceKind, Plan, Read, Role};
 use jagged_pin_core::figure::Finding;
-use jagged_pin_core::log::{BridgeGrid, Gate, Rules, What};
-use jagged_pin_core::maths::TargetRule;
-use jagged_pin_core::record::{Capabilities, Refusal, remark_accepted_now};
+use jagged_pin_core::log::{BridgeGrid, Gate, Loosened, PlanChange, Rules, RulesChange, What};
+use jagged_pin_core::maths::{State, TargetRule};
+use jagged_pin_core::record::{Capabilities, Refusal, next_fact, remark_accepted_now};
 use jagged_pin_core::sheet::Needs;
 use jagged_pin_core::{Length, Unit};
-use jagged_pin_workbench::Bench;
+use jagged_pin_workbench::{Bench, person};
+use uuid::Uuid;
 
 type Outcome = Result<(), Box<dyn std::error::Error>>;
 
@@ -152,5 +153,65 @@ fn washers_that_were_not_home_do_not_count() -> Outcome {
     let f = evaluate(bench.build()).figure(Figure::END_PLAY, Place::THRUST).cloned().ok_or("the figure")?;
     assert_eq!(f.judged.map(|j| (j.smallest, j.largest)), Some((t(65), t(65))));
     assert!(f.findings.contains(&Finding::NotSeated { gain: t(10) }), "{:?}", f.findings);
+    Ok(())
+}
+
+/// An assembler as every shop begins with.
+fn assembler() -> Capabilities {
+    Capabilities {
+        measure: true,
+        set_targets: true,
+        concede: true,
+        sign_assembler: true,
+        open_builds: true,
+        ..Capabilities::default()
+    }
+}
+
+#[test]
+fn a_tight_place_is_not_planned_away_without_the_lead() -> Outcome {
+    let mut bench = six::opened(89)?;
+    bench.journal(M(1), ["2.6240", "40", "40", "40"])?;
+    // Tight at its rear, in its window at its front.
+    bench.bore(M(1), Read::Dial, &["25 25", "18 18"])?;
+    let bore = Characteristic::at(M(1), Role::BORE).ok_or("a bore")?;
+    let tight = |bench: &Bench| {
+        let judged = evaluate(bench.build()).figure(Figure::OIL_CLEARANCE, M(1)).and_then(|f| f.judged.clone());
+        judged.map(|j| j.state) == Some(State::Tight)
+    };
+    assert!(tight(&bench));
+    let whole = bench.build().plan_as_written(bore, PlaceKind::Main);
+    let front: Vec<_> = whole.iter().filter(|p| p.position.axial == Axial::Front).cloned().collect();
+    let plan = Plan { characteristic: bore, at: None, positions: front };
+    let change = What::Plan(PlanChange { plan, reason: "no room at the rear".into(), lifted: Vec::new() });
+    let id = Uuid::from_u128(7);
+    let fact = next_fact(bench.build(), id, bench.build().opened_at, person("oduya"), change.clone())?;
+    assert_eq!(fact.what.lifted().iter().map(|l| l.station).collect::<Vec<_>>(), [M(1)]);
+    assert!(!assembler().allow(&fact.what), "an assembler does not");
+    let lead = Capabilities { concede_tight: true, ..assembler() };
+    assert!(lead.allow(&fact.what));
+    bench.record(change)?;
+    assert!(!tight(&bench), "the lead's change stands");
+    assert_eq!(evaluate(bench.build()).sign_off.lifted.len(), 1, "and on the sheet");
+    Ok(())
+}
+
+#[test]
+fn what_protects_is_switched_off_by_the_lead_alone_and_stands_on_the_sheet() -> Outcome {
+    let mut bench = six::opened(88)?;
+    let usual = bench.build().rules_now().clone();
+    let less = Rules { cleaning_gate: false, gates: vec![Gate::Shape], ..usual.clone() };
+    let change = RulesChange { rules: less, reason: "late".into(), lifted: Vec::new(), loosened: Vec::new() };
+    let (id, at) = (Uuid::from_u128(8), bench.build().opened_at);
+    let fact = next_fact(bench.build(), id, at, person("oduya"), What::Rules(change.clone()))?;
+    assert!(fact.what.loosened().contains(&Loosened::Cleaning) && !assembler().allow(&fact.what));
+    let more = RulesChange { rules: Rules { touches: 3, ..usual.clone() }, ..change.clone() };
+    let stricter = next_fact(bench.build(), id, at, person("oduya"), What::Rules(more))?;
+    assert!(stricter.what.loosened().is_empty() && assembler().allow(&stricter.what));
+    bench.record(What::Rules(change))?;
+    let named = |bench: &Bench| evaluate(bench.build()).sign_off.loosened.len();
+    assert_eq!(named(&bench), Gate::ALL.len(), "eight gates and the washing");
+    bench.rules(usual, "as it was")?;
+    assert_eq!(named(&bench), 0, "asked again, it is no news any more");
     Ok(())
 }

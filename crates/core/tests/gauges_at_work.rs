@@ -36,7 +36,12 @@ fn station(a: &Assessment, at: Place) -> &FigureAssessment {
 
 fn with_rules(bench: Bench, rules: Rules) -> Result<Build, Refusal> {
     let mut build = bench.finish();
-    let what = What::Rules(RulesChange { rules, reason: "agreed with the customer".into(), lifted: Vec::new() });
+    let what = What::Rules(RulesChange {
+        rules,
+        reason: "agreed with the customer".into(),
+        lifted: Vec::new(),
+        loosened: Vec::new(),
+    });
     let fact = next_fact(&build, Uuid::from_u128(7), Timestamp(i64::MAX / 2), person("harrow"), what)?;
     build.facts.push(fact);
     Ok(build)

@@ -235,7 +235,12 @@ fn rules_that_lift_what_is_tight_are_the_leads_as_well() -> Outcome {
     assert_eq!(tight(bench.build()), 7);
     // The touches that are wanted judge no differently: nothing is lifted.
     let rules = jagged_pin_core::log::Rules { touches: 1, ..bench.build().rules.clone() };
-    bench.record(What::Rules(RulesChange { rules, reason: "a quick look".into(), lifted: Vec::new() }))?;
+    bench.record(What::Rules(RulesChange {
+        rules,
+        reason: "a quick look".into(),
+        lifted: Vec::new(),
+        loosened: Vec::new(),
+    }))?;
     assert!(bench.build().facts.last().is_some_and(|f| f.what.lifted().is_empty()));
     Ok(())
 }

@@ -154,7 +154,7 @@ fn a_piston_is_measured_anew_where_its_gauge_point_is_another_one() -> Outcome {
     bench.size(W(1), PISTON, &["3.4716 16"])?;
     let point = |from, tenths, coating| {
         let note = "sheet 4".into();
-        What::GaugePoint(GaugePoint { from, height: t(tenths), coating, thickness: None, note })
+        What::GaugePoint(GaugePoint { from, height: t(tenths), coating, thickness: None, note, lifted: Vec::new() })
     };
     let stale = |bench: &Bench| {
         let wall = of(bench.build(), Figure::PISTON_TO_WALL, B(1))?;
@@ -187,7 +187,7 @@ fn a_coating_under_which_the_sheet_counts_comes_off_twice() -> Outcome {
     let bare = room(&bench)?;
     let (from, height, note) = (GaugeEdge::SkirtBottom, t(5_000), String::new());
     let thickness = Some(t(5));
-    let said = GaugePoint { from, height, coating: Coating::Under, thickness, note };
+    let said = GaugePoint { from, height, coating: Coating::Under, thickness, note, lifted: Vec::new() };
     bench.record(What::GaugePoint(said.clone()))?;
     assert_eq!(room(&bench)? - bare, t(10), "half a thou a side is a thou of the diameter");
     bench.record(What::GaugePoint(GaugePoint { coating: Coating::Over, ..said }))?;

@@ -69,7 +69,7 @@ fn aim(bench: &mut Bench) -> Result<(), Refusal> {
     bench.record(What::Target(change)).map(drop)
 }
 
-/// Cylinders and pistons: the third on its edge; the fifth, read without the plate, tight at the top and out of round; the
+/// Cylinders and pistons: the third on its edge; the fifth, read without the plate, under its window at the top and out of round; the
 /// sixth not measured. One size does not serve these pistons.
 pub fn cylinders(bench: &mut Bench) -> Result<(), Refusal> {
     let rods = BearingRow::Rods;
@@ -113,6 +113,7 @@ pub fn weights(bench: &mut Bench) -> Result<(), Refusal> {
         coating: Coating::Over,
         thickness: None,
         note: "the sheet in the box".into(),
+        lifted: Vec::new(),
     };
     bench.record(What::GaugePoint(point))?;
     let of_pistons = ["412.35", "411.90", "412.60", "412.10", "412.40", "411.95"];

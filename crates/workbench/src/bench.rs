@@ -295,7 +295,8 @@ impl Bench {
     /// # Errors
     /// [`Refusal`] when nobody could work by them.
     pub fn rules(&mut self, rules: Rules, reason: &str) -> Result<(), Refusal> {
-        self.record(What::Rules(RulesChange { rules, reason: reason.into(), lifted: Vec::new() })).map(drop)
+        self.record(What::Rules(RulesChange { rules, reason: reason.into(), lifted: Vec::new(), loosened: Vec::new() }))
+            .map(drop)
     }
 
     /// Records a set-up.

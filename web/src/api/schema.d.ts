@@ -3910,6 +3910,8 @@ export interface components {
             from: components["schemas"]["GaugeEdge"];
             /** @description How far from it. */
             height: components["schemas"]["Length"];
+            /** @description What was tight as it was measured before and is not any more. */
+            lifted?: components["schemas"]["Lifted"][];
             /** @description Which sheet says so. */
             note?: string;
             thickness?: components["schemas"]["Length"] | null;
@@ -4459,6 +4461,63 @@ export interface components {
             signs: components["schemas"]["Sign"][];
             /** @description Those of them that stop the part. */
             stops: components["schemas"]["Sign"][];
+        };
+        /** @description Something that the rules of a build ask less of than before. */
+        Loosened: {
+            /** @description Which. */
+            gate: components["schemas"]["Gate"];
+            /** @enum {string} */
+            kind: "gate";
+        } | {
+            /** @enum {string} */
+            kind: "cleaning";
+        } | {
+            /** @enum {string} */
+            kind: "checks";
+        } | {
+            /** @enum {string} */
+            kind: "pictures";
+        } | {
+            /** @enum {string} */
+            kind: "fillets";
+        } | {
+            /** @enum {string} */
+            kind: "guard";
+        } | {
+            /** @enum {string} */
+            kind: "hot";
+        } | {
+            /** @enum {string} */
+            kind: "shape";
+        } | {
+            /** @enum {string} */
+            kind: "finish";
+        } | {
+            /** @enum {string} */
+            kind: "temperature";
+        } | {
+            /** @enum {string} */
+            kind: "plate";
+        } | {
+            /** @enum {string} */
+            kind: "reckoning";
+        } | {
+            /** @enum {string} */
+            kind: "strip";
+        } | {
+            /** @enum {string} */
+            kind: "sampled";
+            /** @description Which. */
+            row: components["schemas"]["BearingRow"];
+        };
+        /** @description Something that the rules ask less of since somebody changed them. */
+        LoosenedBy: components["schemas"]["Loosened"] & {
+            /** @description When they were changed. */
+            at: components["schemas"]["Timestamp"];
+            /** @description Who changed them. */
+            by: components["schemas"]["Person"];
+            /** @description Why, in the words of whoever decided it. */
+            reason: string;
         };
         /**
          * @description Where the lubricant goes. Under the washer and on the cap it never does: the washer would turn with the nut.
@@ -7103,6 +7162,8 @@ export interface components {
             imported?: components["schemas"]["ImportedBy"] | null;
             /** @description What a change of a target or a rule lifted that was tight until then, the latest first. */
             lifted: components["schemas"]["LiftedBy"][];
+            /** @description What changes of the rules ask less of, the latest first; what a later change asked again is left out. */
+            loosened: components["schemas"]["LoosenedBy"][];
             /** @description What has to happen next. */
             next: components["schemas"]["Next"];
             /** @description What the seals prove, where they were checked. */

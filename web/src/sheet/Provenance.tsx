@@ -2,6 +2,7 @@ import type { Build } from "../api/client";
 import { clearanceParts, plain } from "../shared/figure";
 import { momentText, ROLE_WORD } from "../shared/words";
 import { faultText } from "./faults";
+import { loosenedText } from "./loosened";
 import { shortSeal } from "./SealRule";
 
 /** What is wrong with the record of this build: said before everything else. */
@@ -68,12 +69,45 @@ export function Elsewhere({ build }: { build: Build }) {
 
 /** What was tight until a target or a rule was changed. */
 export function LiftedNotes({ build }: { build: Build }) {
+  return (
+    <>
+      <Lifted build={build} />
+      <LoosenedRules build={build} />
+    </>
+  );
+}
+
+/** What the rules of this build ask less of since somebody changed them: as loud as what it says. */
+function LoosenedRules({ build }: { build: Build }) {
+  const { loosened } = build.assessment.sign_off;
+  if (loosened.length === 0) return null;
+  return (
+    <section aria-label="Asked no more" className="mt-4">
+      <h2 className="border-b border-ink pb-0.5 font-bold">The rules of this build ask less than they did</h2>
+      <ul>
+        {loosened.map((l) => (
+          <li
+            key={`${JSON.stringify(l)}`}
+            data-loosened={l.kind}
+            className="border-b border-hair py-1 text-small"
+          >
+            <b>{loosenedText(l)}</b> {l.by.name}, {momentText(l.at)}: {l.reason}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Lifted({ build }: { build: Build }) {
   const { lifted } = build.assessment.sign_off;
   if (lifted.length === 0) return null;
   const show = (nm: number) => plain(clearanceParts(nm, build.unit));
   return (
     <section aria-label="Lifted by a change" className="mt-4">
-      <h2 className="border-b border-ink pb-0.5 font-bold">Tight until a target or rule was changed</h2>
+      <h2 className="border-b border-ink pb-0.5 font-bold">
+        Tight until a target, a rule or a place to measure was changed
+      </h2>
       <ul>
         {lifted.map((l) => (
           <li

@@ -98,4 +98,18 @@ describe("what was lifted", () => {
     expect(line).toHaveTextContent(/M2 was \.?0?\.?0019/);
     expect(line).toHaveTextContent("M. Harrow");
   });
+
+  it("stands there with what the rules ask less of, in words", () => {
+    const of = { by: person("M. Harrow"), at: 0, reason: "late" };
+    const loosened: Schemas["LoosenedBy"][] = [
+      { kind: "cleaning", ...of },
+      { kind: "gate", gate: "shape", ...of },
+      { kind: "sampled", row: "mains", ...of },
+    ];
+    render(<LiftedNotes build={build([station(1)], { loosened })} />);
+    const lines = [...document.querySelectorAll("[data-loosened]")].map((l) => l.textContent);
+    expect(lines[0]).toMatch(/Nothing is washed before it signs.*M. Harrow.*late/);
+    expect(lines[1]).toMatch(/May be signed past: its shape/);
+    expect(lines[2]).toMatch(/mains are sampled/);
+  });
 });

@@ -209,6 +209,7 @@ export function build(stations: FigureAssessment[], signOff: Partial<Schemas["Si
         elsewhere: [],
         imported: null,
         lifted: [],
+        loosened: [],
         proof: { faults: [], before_key: [] },
         next: { kind: "nothing" },
         ...signOff,

@@ -3,6 +3,7 @@ use serde::{Deserialize, Serialize};
 
 use super::aim::AimMade;
 use super::gate::Gate;
+use super::loosened::Loosened;
 use super::rules::Rules;
 use crate::engine::{BearingRow, Figure, Place, PlaceKind, Plan};
 use crate::maths::{State, Target, TargetRule, TargetSource};
@@ -19,6 +20,9 @@ pub struct RulesChange {
     /// What was tight by the rules before and is not any more.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub lifted: Vec<Lifted>,
+    /// What they ask less of than the rules before.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub loosened: Vec<Loosened>,
 }
 
 /// A figure that was tight until a target or a rule was changed: what it was, and what it was held against.
@@ -44,6 +48,9 @@ pub struct PlanChange {
     pub plan: Plan,
     /// Why, in the words of whoever decided it.
     pub reason: String,
+    /// What was tight by the places before and is not any more.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub lifted: Vec<Lifted>,
 }
 
 /// The target of a row of bearings, or of one place.

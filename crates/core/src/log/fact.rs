@@ -13,6 +13,7 @@ use super::gauge_point::GaugePoint;
 use super::grid::BridgeGrid;
 use super::import::Imported;
 use super::inspection::Inspection;
+use super::loosened::Loosened;
 use super::mishap::Mishap;
 use super::noted::Noted;
 use super::order::{OrderMoved, WorkOrder};
@@ -162,8 +163,27 @@ impl What {
         match self {
             What::Target(t) => &t.lifted,
             What::Rules(r) => &r.lifted,
+            What::Plan(p) => &p.lifted,
+            What::GaugePoint(g) => &g.lifted,
             _ => &[],
         }
+    }
+
+    /// What it asks less of than before; empty for most facts.
+    pub fn loosened(&self) -> &[Loosened] {
+        match self {
+            What::Rules(r) => &r.loosened,
+            _ => &[],
+        }
+    }
+
+    /// The same, with what it asks less of.
+    #[must_use]
+    pub fn loosening(mut self, all: Vec<Loosened>) -> What {
+        if let What::Rules(r) = &mut self {
+            r.loosened = all;
+        }
+        self
     }
 
     /// The same, with what it lifts.
@@ -172,6 +192,8 @@ impl What {
         match &mut self {
             What::Target(t) => t.lifted = all,
             What::Rules(r) => r.lifted = all,
+            What::Plan(p) => p.lifted = all,
+            What::GaugePoint(g) => g.lifted = all,
             _ => {}
         }
         self
@@ -181,7 +203,7 @@ impl What {
     pub fn is_as_sent(&self, sent: &What) -> bool {
         match self.lifted() {
             [] => self == sent,
-            _ => self.clone().lifting(Vec::new()) == *sent,
+            _ => self.clone().lifting(Vec::new()).loosening(Vec::new()) == *sent,
         }
     }
 }

@@ -1,6 +1,7 @@
 //! Where the maker wants a piston measured, and what its coating is to that size.
 use serde::{Deserialize, Serialize};
 
+use super::decision::Lifted;
 use super::ends::Ends;
 use crate::engine::{Place, PlaceKind, Scope, Tag};
 use crate::units::{Flaw, LONGEST_TEXT, Length, Wrong, must, must_be_text_or_none};
@@ -51,6 +52,9 @@ pub struct GaugePoint {
     /// Which sheet says so.
     #[serde(default, skip_serializing_if = "String::is_empty")]
     pub note: String,
+    /// What was tight as it was measured before and is not any more.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub lifted: Vec<Lifted>,
 }
 
 /// No piston is taller: a fifth of a metre.
@@ -107,6 +111,7 @@ mod tests {
             coating: Coating::None,
             thickness: None,
             note: String::new(),
+            lifted: Vec::new(),
         };
         assert_eq!(point(GaugeEdge::SkirtBottom, 12_000).check(), Ok(()));
         assert_eq!(point(GaugeEdge::PinAxis, 0).check(), Ok(()));

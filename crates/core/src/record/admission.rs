@@ -464,7 +464,11 @@ pub fn next_fact(build: &Build, id: Uuid, at: Timestamp, by: Person, what: What)
     has_width(build, &what)?;
     is_ticked(&what)?;
     let lifts = lifts_tight(build, &what);
-    let what = what.lifting(lifts);
+    let looser = match &what {
+        What::Rules(change) => change.rules.loosened_from(build.rules_now()),
+        _ => Vec::new(),
+    };
+    let what = what.lifting(lifts).loosening(looser);
     let mut fact = Fact { id, seq: build.seq().saturating_add(1), at, by, what };
     if matches!(fact.what, What::Signature(_)) {
         let made = seal_digest(build, &fact);

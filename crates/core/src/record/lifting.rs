@@ -11,10 +11,12 @@ fn is_tight(f: &FigureAssessment) -> bool {
     f.asked && f.judged.as_ref().is_some_and(|j| j.state == State::Tight)
 }
 
-/// The figures that are tight in `build` and not after `what`, for a target or a rule; nothing for other facts, which bring
-/// evidence of their own.
+/// The figures that are tight in `build` and not after `what`: for a target, a rule, the places that are touched, or where
+/// pistons are measured; nothing for other facts, which bring evidence of their own. What has to be measured again after a
+/// change of places lifts nothing: it blocks until it is.
 pub fn lifts_tight(build: &Build, what: &What) -> Vec<Lifted> {
-    if !matches!(what, What::Target(_) | What::Rules(_)) {
+    let told = matches!(what, What::Target(_) | What::Rules(_));
+    if !told && !matches!(what, What::Plan(_) | What::GaugePoint(_)) {
         return Vec::new();
     }
     let before = evaluate(build);
@@ -26,7 +28,10 @@ pub fn lifts_tight(build: &Build, what: &What) -> Vec<Lifted> {
     let mut then = build.clone();
     then.facts.push(Fact { id: uuid::Uuid::nil(), seq, at: Timestamp(build.opened_at.0), by, what: what.clone() });
     let after = evaluate(&then);
-    let still = |f: &FigureAssessment| after.figure(f.figure, f.station).is_some_and(is_tight);
+    let still = |f: &FigureAssessment| {
+        let now = after.figure(f.figure, f.station);
+        now.is_some_and(is_tight) || (!told && now.is_some_and(|f| f.asked && f.judged.is_none()))
+    };
     let tight = before.figures.iter().filter(|f| is_tight(f) && !still(f));
     tight
         .filter_map(|f| {

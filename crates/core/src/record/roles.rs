@@ -34,8 +34,8 @@ impl Capabilities {
     /// Whether these allow the fact to be recorded.
     pub fn allow(&self, what: &What) -> bool {
         match what {
-            // What lifts a tight bearing is the lead's, whichever way it does.
-            _ if !what.lifted().is_empty() => self.set_targets && self.concede_tight,
+            // What lifts a tight bearing, or switches off what would block, is the lead's, whichever way it does.
+            _ if !what.lifted().is_empty() || !what.loosened().is_empty() => self.set_targets && self.concede_tight,
             What::Reading(_)
             | What::Strike(_)
             | What::SessionOpened(_)

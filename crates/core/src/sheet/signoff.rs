@@ -14,7 +14,7 @@ use super::unclean::unclean;
 use crate::build::Build;
 use crate::engine::{BearingRow, Figure, Place, PlaceKind};
 use crate::figure::{FigureAssessment, Finding, StandsHere};
-use crate::log::{Fact, Gate, Imported, Lifted, Moment, SignerRole, What, Work};
+use crate::log::{Fact, Gate, Imported, Lifted, Loosened, Moment, Rules, SignerRole, What, Work};
 use crate::maths::State;
 use crate::units::{Person, Timestamp};
 
@@ -38,6 +38,8 @@ pub struct SignOff {
     pub imported: Option<ImportedBy>,
     /// What a change of a target or a rule lifted that was tight until then, the latest first.
     pub lifted: Vec<LiftedBy>,
+    /// What changes of the rules ask less of, the latest first; what a later change asked again is left out.
+    pub loosened: Vec<LoosenedBy>,
     /// What the seals prove, where they were checked.
     pub proof: SealProof,
     /// What has to happen next.
@@ -112,6 +114,21 @@ pub struct ImportedBy {
     pub by: Person,
     /// When.
     pub at: Timestamp,
+}
+
+/// Something that the rules ask less of since somebody changed them.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct LoosenedBy {
+    /// What they ask less of.
+    #[serde(flatten)]
+    pub what: Loosened,
+    /// Who changed them.
+    pub by: Person,
+    /// When they were changed.
+    pub at: Timestamp,
+    /// Why, in the words of whoever decided it.
+    pub reason: String,
 }
 
 /// A tight figure that a changed target or rule lifted, and who changed it.
@@ -298,6 +315,8 @@ fn lifted(notes: &[&Fact]) -> Vec<LiftedBy> {
         let reason = match &fact.what {
             What::Target(t) => t.reason.clone(),
             What::Rules(r) => r.reason.clone(),
+            What::Plan(p) => p.reason.clone(),
+            What::GaugePoint(g) => g.note.clone(),
             _ => String::new(),
         };
         let (by, at) = (fact.by.clone(), fact.at);
@@ -306,6 +325,26 @@ fn lifted(notes: &[&Fact]) -> Vec<LiftedBy> {
         fact.what.lifted().iter().map(one).collect::<Vec<_>>()
     };
     notes.iter().rev().filter(|fact| !fact.what.lifted().is_empty()).flat_map(of).collect()
+}
+
+/// What the rules ask less of since they were changed, the latest first, as far as no later change asked for it again.
+fn loosened(build: &Build, notes: &[&Fact], now: &Rules) -> Vec<LoosenedBy> {
+    let mut before = &build.rules;
+    let mut all = Vec::new();
+    for fact in notes {
+        let What::Rules(change) = &fact.what else { continue };
+        let still = now.loosened_from(before);
+        let here = change.loosened.iter().filter(|what| still.contains(what));
+        all.extend(here.map(|what| LoosenedBy {
+            what: *what,
+            by: fact.by.clone(),
+            at: fact.at,
+            reason: change.reason.clone(),
+        }));
+        before = &change.rules;
+    }
+    all.reverse();
+    all
 }
 
 fn signatures(build: &Build, notes: &[&Fact]) -> Signatures {
@@ -347,7 +386,7 @@ const BOTH: usize = 2;
 
 /// How far the sheet of a build is, from its facts, its assessed figures and what else is in the way.
 pub(crate) fn sign_off(known: Known<'_>, figures: &[FigureAssessment], further: Vec<Block>) -> SignOff {
-    let (build, notes, _) = known;
+    let (build, notes, rules) = known;
     let mut blocks = blocks(figures);
     // One thing at a time: it is measured first, then cleaned, then shown.
     let unseen = washers_without_a_picture(known, figures).into_iter().chain(rings_without_a_picture(known, figures));
@@ -400,6 +439,7 @@ pub(crate) fn sign_off(known: Known<'_>, figures: &[FigureAssessment], further: 
         elsewhere,
         imported,
         lifted,
+        loosened: loosened(build, notes, rules),
         proof: SealProof::default(),
         next,
     }

@@ -129,7 +129,7 @@ impl History {
         let from = self.dice.of(&edges).unwrap_or(GaugeEdge::Crown);
         let coating = self.dice.of(&[Coating::None, Coating::Over, Coating::Under]).unwrap_or(Coating::None);
         let height = Length::microns(self.dice.between(-1_000, 20_000));
-        What::GaugePoint(GaugePoint { from, height, coating, thickness: None, note: String::new() })
+        What::GaugePoint(GaugePoint { from, height, coating, thickness: None, note: String::new(), lifted: Vec::new() })
     }
 
     fn of_cylinder(&mut self) -> What {

@@ -525,7 +525,12 @@ impl History {
             _ => rules.temperature_doubt_mk = 1_000,
         }
         self.bench
-            .record(What::Rules(RulesChange { rules, reason: "agreed in the shop".into(), lifted: Vec::new() }))
+            .record(What::Rules(RulesChange {
+                rules,
+                reason: "agreed in the shop".into(),
+                lifted: Vec::new(),
+                loosened: Vec::new(),
+            }))
             .map(drop)
     }
 
@@ -539,7 +544,9 @@ impl History {
             let position = Position::at(Axial::Middle, 15);
             plan.positions.push(Planned { position, advisory: self.dice.one_in(2) });
         }
-        self.bench.record(What::Plan(PlanChange { plan, reason: "the grinder asks for it".into() })).map(drop)
+        self.bench
+            .record(What::Plan(PlanChange { plan, reason: "the grinder asks for it".into(), lifted: Vec::new() }))
+            .map(drop)
     }
 
     fn fit(&mut self) -> Result<(), Refusal> {

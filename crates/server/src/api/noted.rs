@@ -194,6 +194,6 @@ pub(super) async fn say_gauge_point(
         _ => None,
     };
     let note = new.note.trim().to_owned();
-    let point = GaugePoint { from: new.from, height, coating: new.coating, thickness, note };
+    let point = GaugePoint { from: new.from, height, coating: new.coating, thickness, note, lifted: Vec::new() };
     record_what(&state, who, &name, new.id, What::GaugePoint(point)).await
 }

@@ -39,7 +39,8 @@ pub(super) async fn change_rules(
     Body(request): Body<NewRules>,
 ) -> Result<Json<RecordedView>, Problem> {
     let NewRules { id, seen, rules, reason } = request;
-    let what = What::Rules(RulesChange { rules, reason: reason.trim().to_owned(), lifted: Vec::new() });
+    let what =
+        What::Rules(RulesChange { rules, reason: reason.trim().to_owned(), lifted: Vec::new(), loosened: Vec::new() });
     record_change(&state, who, &name, id, what, move |build| *build.rules_now() == seen).await
 }
 
@@ -73,7 +74,7 @@ pub(super) async fn change_plan(
 ) -> Result<Json<RecordedView>, Problem> {
     let NewPlan { id, characteristic, at, seen, positions, reason } = request;
     let plan = Plan { characteristic, at, positions };
-    let what = What::Plan(PlanChange { plan, reason: reason.trim().to_owned() });
+    let what = What::Plan(PlanChange { plan, reason: reason.trim().to_owned(), lifted: Vec::new() });
     record_change(&state, who, &name, id, what, move |build| {
         let kinds = characteristic.row().at.iter().filter(|kind| at.is_none_or(|at| at == **kind));
         kinds
