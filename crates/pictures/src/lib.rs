@@ -16,7 +16,6 @@
 use std::io::Cursor;
 
 use image::codecs::jpeg::JpegEncoder;
-use image::imageops::FilterType;
 use image::{DynamicImage, ImageDecoder, ImageFormat, ImageReader, Limits};
 use thiserror::Error;
 
@@ -24,8 +23,10 @@ use thiserror::Error;
 pub const LARGEST_SENT: usize = 12 * 1024 * 1024;
 /// Most pixels along a side of what is taken in.
 const LARGEST_SIDE: u32 = 12_000;
-/// Most bytes that unpacking may take.
-const LARGEST_UNPACKED: u64 = 400 * 1024 * 1024;
+/// Most pixels in all: more than any phone's camera makes, and small enough to be unpacked on a small machine.
+const MOST_PIXELS: u64 = 50_000_000;
+/// Most bytes that unpacking may take: three a pixel, and a little.
+const LARGEST_UNPACKED: u64 = 160 * 1024 * 1024;
 /// Pixels along the longer side of what is kept.
 const KEPT_SIDE: u32 = 1_600;
 /// Most bytes of what is kept.
@@ -46,7 +47,7 @@ pub struct Kept {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Error)]
 pub enum NoPicture {
     /// More bytes, or more pixels, than are taken in.
-    #[error("this picture is too large: at most 12 MB and 12 000 pixels along a side")]
+    #[error("this picture is too large: at most 12 MB, 12 000 pixels along a side and 50 million in all")]
     TooLarge,
     /// Neither a PNG nor a JPEG, or a broken one.
     #[error("this is no picture that can be read: a PNG or a JPEG is")]
@@ -61,9 +62,7 @@ pub fn prepare(sent: &[u8]) -> Result<Kept, NoPicture> {
     if sent.len() > LARGEST_SENT {
         return Err(NoPicture::TooLarge);
     }
-    let upright = read(sent)?;
-    let large = upright.width().max(upright.height()) > KEPT_SIDE;
-    let small = if large { upright.resize(KEPT_SIDE, KEPT_SIDE, FilterType::Triangle) } else { upright };
+    let small = read(sent)?;
     // A JPEG has no see-through parts and eight bits a colour.
     let plain = DynamicImage::ImageRgb8(small.to_rgb8());
     let jpeg =
@@ -84,9 +83,16 @@ fn read(sent: &[u8]) -> Result<DynamicImage, NoPicture> {
     let mut decoder = reader.into_decoder().map_err(|e| no_picture(&e))?;
     // A camera that was held on its side says so beside the picture, which is not copied.
     let held = decoder.orientation().map_err(|e| no_picture(&e))?;
-    let mut picture = DynamicImage::from_decoder(decoder).map_err(|e| no_picture(&e))?;
-    picture.apply_orientation(held);
-    Ok(picture)
+    let (width, height) = decoder.dimensions();
+    if u64::from(width).saturating_mul(u64::from(height)) > MOST_PIXELS {
+        return Err(NoPicture::TooLarge);
+    }
+    let picture = DynamicImage::from_decoder(decoder).map_err(|e| no_picture(&e))?;
+    let large = picture.width().max(picture.height()) > KEPT_SIDE;
+    // Small first and turned then: nothing large is ever held twice.
+    let mut small = if large { picture.thumbnail(KEPT_SIDE, KEPT_SIDE) } else { picture };
+    small.apply_orientation(held);
+    Ok(small)
 }
 
 const fn no_picture(error: &image::ImageError) -> NoPicture {
@@ -167,6 +173,10 @@ mod tests {
         let mut png = Vec::new();
         let thin = DynamicImage::new_luma8(30_000, 1).write_to(&mut Cursor::new(&mut png), ImageFormat::Png);
         assert!(thin.is_ok() && prepare(&png) == Err(NoPicture::TooLarge));
+        // Within every side, and far too much in all: small as a file, and it would fill the memory.
+        let mut bomb = Vec::new();
+        let grey = DynamicImage::new_luma8(9_000, 9_000).write_to(&mut Cursor::new(&mut bomb), ImageFormat::Png);
+        assert!(grey.is_ok() && bomb.len() < LARGEST_SENT && prepare(&bomb) == Err(NoPicture::TooLarge));
     }
 
     #[test]

@@ -24,6 +24,7 @@ mod serving;
 pub mod shop_people;
 pub mod state;
 pub mod views;
+mod watched;
 
 pub use api::{app, openapi};
 pub use state::AppState;

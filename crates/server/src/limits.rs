@@ -1,19 +1,27 @@
 //! How much of what is costly is done at once: a shop's server is one small machine, and its benches come first.
-use std::sync::Arc;
+use std::collections::HashMap;
+use std::sync::{Arc, Mutex, PoisonError};
 use std::time::Duration;
 
 use tokio::sync::{OwnedSemaphorePermit, Semaphore};
 use tokio::time::timeout;
+use uuid::Uuid;
 
 use crate::hashers::Hashers;
 use crate::http::problem::Problem;
 
 /// Long workings-out at once: files of readings, builds from files, spreadsheets.
 const WORKINGS: usize = 2;
+/// Searches and calculators at once: one core is left to the benches.
+const SEARCHES: usize = 1;
+/// Pictures at once: each of them fills the memory of a small machine for a while.
+const PICTURES: usize = 1;
 /// How long one waits for its turn.
 const PATIENCE: Duration = Duration::from_secs(8);
 /// Streams of events at once.
 const STREAMS: usize = 256;
+/// Streams of one person: some benches, each with its events and a gauge.
+const STREAMS_OF_ONE: usize = 12;
 
 /// The turns there are.
 #[derive(Debug)]
@@ -21,19 +29,50 @@ pub struct Limits {
     /// Hashes passwords.
     pub(crate) hashers: Hashers,
     workings: Arc<Semaphore>,
+    searches: Arc<Semaphore>,
+    pictures: Arc<Semaphore>,
     streams: Arc<Semaphore>,
+    /// How many streams each person has.
+    streams_of: Arc<Mutex<HashMap<Uuid, usize>>>,
 }
 
 impl Default for Limits {
     fn default() -> Self {
         let turns = |n| Arc::new(Semaphore::new(n));
-        Limits { hashers: Hashers::default(), workings: turns(WORKINGS), streams: turns(STREAMS) }
+        Limits {
+            hashers: Hashers::default(),
+            workings: turns(WORKINGS),
+            searches: turns(SEARCHES),
+            pictures: turns(PICTURES),
+            streams: turns(STREAMS),
+            streams_of: Arc::default(),
+        }
     }
 }
 
 /// A turn; over when it is dropped.
 #[derive(Debug)]
 pub(crate) struct Turn(#[expect(dead_code, reason = "held, not read")] OwnedSemaphorePermit);
+
+/// A place among the streams there may be, and among those of one person; free when it is dropped.
+#[derive(Debug)]
+pub(crate) struct StreamPlace {
+    _place: OwnedSemaphorePermit,
+    of: Arc<Mutex<HashMap<Uuid, usize>>>,
+    person: Uuid,
+}
+
+impl Drop for StreamPlace {
+    fn drop(&mut self) {
+        let mut of = self.of.lock().unwrap_or_else(PoisonError::into_inner);
+        let left = of.get(&self.person).map_or(0, |n| n.saturating_sub(1));
+        if left == 0 {
+            of.remove(&self.person);
+        } else {
+            of.insert(self.person, left);
+        }
+    }
+}
 
 fn at_once(of: &Arc<Semaphore>) -> Result<OwnedSemaphorePermit, Problem> {
     Arc::clone(of).try_acquire_owned().map_err(|_| Problem::TooBusy)
@@ -52,9 +91,16 @@ impl Limits {
         Ok(Turn(in_turn(&self.workings).await?))
     }
 
-    /// A stream of events.
-    pub(crate) fn stream(&self) -> Result<Turn, Problem> {
-        Ok(Turn(at_once(&self.streams)?))
+    /// A stream of events or of a gauge, for a person who has not too many of them already.
+    pub(crate) fn stream(&self, person: Uuid) -> Result<StreamPlace, Problem> {
+        let place = at_once(&self.streams)?;
+        let mut of = self.streams_of.lock().unwrap_or_else(PoisonError::into_inner);
+        let count = of.entry(person).or_default();
+        if *count >= STREAMS_OF_ONE {
+            return Err(Problem::TooBusy);
+        }
+        *count = count.saturating_add(1);
+        Ok(StreamPlace { _place: place, of: Arc::clone(&self.streams_of), person })
     }
 
     /// Works out something long on a thread of its own, in turn.
@@ -62,7 +108,29 @@ impl Limits {
         &self,
         what: impl FnOnce() -> T + Send + 'static,
     ) -> Result<T, Problem> {
-        let turn = self.working().await?;
+        Self::on_a_thread(self.working().await?, what).await
+    }
+
+    /// Searches, or calculates, in turn.
+    pub(crate) async fn search<T: Send + 'static>(
+        &self,
+        what: impl FnOnce() -> T + Send + 'static,
+    ) -> Result<T, Problem> {
+        Self::on_a_thread(Turn(in_turn(&self.searches).await?), what).await
+    }
+
+    /// Makes something of a picture, one after the other.
+    pub(crate) async fn picture<T: Send + 'static>(
+        &self,
+        what: impl FnOnce() -> T + Send + 'static,
+    ) -> Result<T, Problem> {
+        Self::on_a_thread(Turn(in_turn(&self.pictures).await?), what).await
+    }
+
+    async fn on_a_thread<T: Send + 'static>(
+        turn: Turn,
+        what: impl FnOnce() -> T + Send + 'static,
+    ) -> Result<T, Problem> {
         let done = tokio::task::spawn_blocking(move || {
             let made = what();
             // Given up by whoever asked, it is still being worked out until here.

@@ -15,11 +15,11 @@ use tower_sessions::session::Id;
 use crate::changes::Sequence;
 use crate::http::auth::{self, Who};
 use crate::http::problem::{Problem, ProblemBody};
-use crate::limits::Turn;
+use crate::limits::StreamPlace;
 use crate::state::AppState;
 
 /// How often a listener's session is looked at: whoever signed out hears nothing for longer than that.
-const LOOK_EVERY: Duration = Duration::from_secs(2);
+pub(super) const LOOK_EVERY: Duration = Duration::from_secs(2);
 
 /// A listener: whom it belongs to, what it was told, and what it is told next.
 struct Listener {
@@ -31,7 +31,7 @@ struct Listener {
     told: Sequence,
     queue: Vec<Event>,
     /// Its place among the streams there may be.
-    _place: Turn,
+    _place: StreamPlace,
 }
 
 impl Listener {
@@ -70,10 +70,10 @@ impl Listener {
 pub(super) async fn events(
     State(state): State<AppState>,
     session: Session,
-    _: Who,
+    who: Who,
 ) -> Result<Sse<impl Stream<Item = Result<Event, Infallible>>>, Problem> {
     let listener = Listener {
-        _place: state.limits.stream()?,
+        _place: state.limits.stream(who.account.person.id)?,
         session: session.id(),
         changes: state.changes.listen(),
         stopping: state.stopping.clone(),

@@ -282,11 +282,11 @@ pub(super) async fn import(
 ) -> Result<(StatusCode, Json<BuildView>), Problem> {
     who.must(|c| c.open_builds, "an assembler or the lead")?;
     let key = state.key.clone();
-    let turn = state.limits.working().await?;
-    // A history that no working-out survives must not be kept; a panic there ends with it.
-    let looked = tokio::task::spawn_blocking(move || checked(&bytes, key.as_ref())).await;
-    drop(turn);
-    let Checked { mut build, file, ours, pictures } = looked.map_err(|_| Problem::NotWorkable)??;
+    // A history that no working-out survives must not be kept; a panic there ends with it. Its turn lasts as long as its work.
+    let looked = state.limits.work_out(move || checked(&bytes, key.as_ref())).await;
+    let looked =
+        looked.map_err(|problem| if matches!(problem, Problem::Internal) { Problem::NotWorkable } else { problem });
+    let Checked { mut build, file, ours, pictures } = looked??;
     names_hold(&state, &build).await?;
     let by = who.account.person.clone();
     let imported = What::Imported(Imported { file, facts: build.seq(), ours });

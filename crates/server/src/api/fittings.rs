@@ -83,7 +83,7 @@ pub(super) async fn fit_shells(
     if !ask.coating.trim().is_empty() {
         return Err(Problem::field("coating", "a coating here is a what-if: fit a family that comes coated"));
     }
-    let (asked, proposal) = ask.asked(&state, &who, &name).await?.proposal().await?;
+    let (asked, proposal) = ask.asked(&state, &who, &name).await?.proposal(&state.limits).await?;
     let seen =
         |p: &ProposedPair| SeenPair { station: p.station, upper: p.pair.upper.clone(), lower: p.pair.lower.clone() };
     let changing = || proposal.places.iter().filter(|p| p.changes);

@@ -2,7 +2,7 @@
 use std::collections::VecDeque;
 use std::convert::Infallible;
 use std::io;
-use std::time::Duration;
+use std::time::{Duration, Instant};
 
 use axum::extract::State;
 use axum::response::sse::{Event, KeepAlive, Sse};
@@ -10,16 +10,21 @@ use futures_util::Stream;
 use futures_util::stream::unfold;
 use jagged_pin_core::Unit;
 use jagged_pin_core::gauge::{LONGEST_LINE, read_line};
+use jagged_pin_store::Store;
 use serde::{Deserialize, Serialize};
 use tokio::io::{AsyncBufReadExt, AsyncReadExt, AsyncWriteExt, BufReader};
 use tokio::net::TcpStream;
 use tokio::sync::watch;
+use tower_sessions::Session;
+use tower_sessions::session::Id;
 use utoipa::{IntoParams, ToSchema};
 
+use super::events::LOOK_EVERY;
 use crate::http::answers::find;
-use crate::http::auth::Who;
+use crate::http::auth::{self, Who};
 use crate::http::extract::Query;
 use crate::http::problem::{Problem, ProblemBody};
+use crate::limits::StreamPlace;
 use crate::state::AppState;
 
 /// A line that says nothing for so long is dead: a hub beats twice a second.
@@ -72,10 +77,16 @@ struct Link {
     lost: bool,
     pending: VecDeque<GaugeSaid>,
     stopping: watch::Receiver<bool>,
+    store: Store,
+    session: Option<Id>,
+    /// When the session was looked at last.
+    looked: Instant,
+    /// Its place among the streams there may be.
+    _place: StreamPlace,
 }
 
 impl Link {
-    /// What there is to say next; `None` when the server stops.
+    /// What there is to say next; `None` when the server stops, or the session of whoever listens has ended.
     async fn next(&mut self) -> Option<GaugeSaid> {
         loop {
             if let Some(said) = self.pending.pop_front() {
@@ -83,6 +94,12 @@ impl Link {
             }
             if *self.stopping.borrow() {
                 return None;
+            }
+            if self.looked.elapsed() >= LOOK_EVERY {
+                self.looked = Instant::now();
+                if !auth::goes_on(&self.store, self.session).await {
+                    return None;
+                }
             }
             let mut stopping = self.stopping.clone();
             tokio::select! {
@@ -161,6 +178,7 @@ impl Link {
         (status = "4XX", body = ProblemBody)))]
 pub(super) async fn gauge_link(
     State(state): State<AppState>,
+    session: Session,
     who: Who,
     Query(query): Query<LinkQuery>,
 ) -> Result<Sse<impl Stream<Item = Result<Event, Infallible>>>, Problem> {
@@ -179,6 +197,10 @@ pub(super) async fn gauge_link(
         lost: false,
         pending: VecDeque::new(),
         stopping: state.stopping.clone(),
+        _place: state.limits.stream(who.account.person.id)?,
+        session: session.id(),
+        looked: Instant::now(),
+        store: state.store,
     };
     let stream = unfold(link, |mut link| async move {
         let said = link.next().await?;

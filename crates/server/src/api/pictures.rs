@@ -98,7 +98,7 @@ pub(super) async fn take_picture(
         return Err(Problem::field("picture", format!("it came as \"{kind}\": a PNG or a JPEG is taken")));
     }
     let sent = sent.map_err(|_| refused(NoPicture::TooLarge))?;
-    let kept = state.limits.work_out(move || prepare(&sent)).await?.map_err(refused)?;
+    let kept = state.limits.picture(move || prepare(&sent)).await?.map_err(refused)?;
     let build = find(&state, &name).await?;
     let digest = digest(&kept.jpeg);
     let (place, moment, note) = (new.place, new.moment, new.note.trim().to_owned());

@@ -26,7 +26,7 @@ pub(super) async fn propose_shells(
     Path(name): Path<String>,
     Body(ask): Body<AskShells>,
 ) -> Result<Json<Proposal>, Problem> {
-    let (_, proposal) = ask.asked(&state, &who, &name).await?.proposal().await?;
+    let (_, proposal) = ask.asked(&state, &who, &name).await?.proposal(&state.limits).await?;
     Ok(Json(proposal))
 }
 
@@ -42,7 +42,7 @@ pub(super) struct AskedByLink {
 impl AskedByLink {
     async fn proposal(&self, state: &AppState, who: &Who, build: &str) -> Result<(Asked, Proposal), Problem> {
         let ask: AskShells = serde_json::from_str(&self.ask).map_err(|e| Problem::field("ask", e.to_string()))?;
-        ask.asked(state, who, build).await?.proposal().await
+        ask.asked(state, who, build).await?.proposal(&state.limits).await
     }
 }
 

@@ -82,8 +82,8 @@ pub(super) async fn tray(
     let typed_shells = tray.shells.iter().map(shell).collect();
     let asked = tray.clone();
     let on = Arc::clone(&seen);
-    let chosen = tokio::task::spawn_blocking(move || choose_from_tray(&on.build, &on.assessment, &asked)).await;
-    let (proposal, why_not) = match chosen.map_err(|_| Problem::Internal)? {
+    let chosen = state.limits.search(move || choose_from_tray(&on.build, &on.assessment, &asked)).await?;
+    let (proposal, why_not) = match chosen {
         Ok(proposal) => (Some(proposal), None),
         Err(NoTrayChoice::Select(_)) => {
             (None, Some("the tray has fewer uppers or lowers than there are housings".into()))

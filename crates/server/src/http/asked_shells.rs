@@ -14,6 +14,7 @@ use crate::evaluated::Evaluated;
 use crate::http::answers::{evaluated, length};
 use crate::http::auth::Who;
 use crate::http::problem::Problem;
+use crate::limits::Limits;
 use crate::state::AppState;
 
 /// What is asked of the shells.
@@ -98,15 +99,14 @@ impl AskShells {
 
 impl Asked {
     /// The search may take a while: it must not hold up the others.
-    pub(crate) async fn proposal(self) -> Result<(Self, Proposal), Problem> {
-        let found = tokio::task::spawn_blocking(move || {
+    pub(crate) async fn proposal(self, limits: &Limits) -> Result<(Self, Proposal), Problem> {
+        let found = limits.search(move || {
             let found = propose(&self.build, &self.seen.assessment, &self.family, &self.shelf, &self.wish);
             (self, found)
         });
-        match found.await {
-            Ok((asked, Ok(proposal))) => Ok((asked, proposal)),
-            Ok((_, Err(reason))) => Err(no_proposal(&reason)),
-            Err(_) => Err(Problem::Internal),
+        match found.await? {
+            (asked, Ok(proposal)) => Ok((asked, proposal)),
+            (_, Err(reason)) => Err(no_proposal(&reason)),
         }
     }
 }
