@@ -166,30 +166,48 @@ impl Store {
         rows.into_iter().map(role).collect()
     }
 
-    /// Changes what a role allows, if it is still as it was seen; says whether it was. Somebody is left who runs the shop.
+    /// Changes what a role allows, if it is still as it was seen. Somebody who runs the shop is left.
     ///
     /// # Errors
     /// [`StoreError`] when the database fails.
-    pub async fn put_role(&self, role: &Role) -> Result<bool, StoreError> {
-        let c = &role.capabilities;
+    pub async fn put_role(&self, role: &Role, note: &ShopNote) -> Result<PeopleOutcome, StoreError> {
+        let mut conn = self.connection().await?;
         let seen = i32::try_from(role.version).map_err(text::unreadable)?;
-        let changed = diesel::update(roles::table.find(&role.name).filter(roles::version.eq(seen)))
-            .set((
-                roles::open_builds.eq(c.open_builds),
-                roles::measure.eq(c.measure),
-                roles::set_targets.eq(c.set_targets),
-                roles::concede.eq(c.concede),
-                roles::concede_tight.eq(c.concede_tight),
-                roles::sign_assembler.eq(c.sign_assembler),
-                roles::sign_checker.eq(c.sign_checker),
-                roles::correct_shelf.eq(c.correct_shelf),
-                roles::strike_others.eq(c.strike_others),
-                roles::run_shop.eq(c.run_shop),
-                roles::version.eq(seen.saturating_add(1)),
-            ))
-            .execute(&mut self.connection().await?)
-            .await?;
-        Ok(changed == 1)
+        let done = while_busy!({
+            let (role, note) = (role.clone(), note.clone());
+            conn.transaction(async move |conn| {
+                // Two who take it from each other's roles go one after the other.
+                let _: Vec<String> = roles::table.select(roles::name).for_update().load(conn).await?;
+                let c = &role.capabilities;
+                let as_seen = roles::table.find(&role.name).filter(roles::version.eq(seen));
+                let set = (
+                    roles::open_builds.eq(c.open_builds),
+                    roles::measure.eq(c.measure),
+                    roles::set_targets.eq(c.set_targets),
+                    roles::concede.eq(c.concede),
+                    roles::concede_tight.eq(c.concede_tight),
+                    roles::sign_assembler.eq(c.sign_assembler),
+                    roles::sign_checker.eq(c.sign_checker),
+                    roles::correct_shelf.eq(c.correct_shelf),
+                    roles::strike_others.eq(c.strike_others),
+                    roles::run_shop.eq(c.run_shop),
+                    roles::version.eq(seen.saturating_add(1)),
+                );
+                if diesel::update(as_seen).set(set).execute(conn).await.map_err(StoreError::from)? != 1 {
+                    return Err(Undone(PeopleOutcome::Changed));
+                }
+                if who_run_it(conn).await.map_err(PeopleError::from)? == 0 {
+                    return Err(Undone(PeopleOutcome::NobodyLeft));
+                }
+                note_in_log(conn, &note).await.map_err(PeopleError::from)
+            })
+            .await
+        });
+        match done {
+            Ok(()) => Ok(PeopleOutcome::Done),
+            Err(Undone(why)) => Ok(why),
+            Err(PeopleError::Store(error)) => Err(error),
+        }
     }
 
     /// The account that signs in as `login`.

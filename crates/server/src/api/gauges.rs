@@ -5,8 +5,9 @@ use jagged_pin_core::gauge::{Gauge, GaugeRange, GaugeType};
 use jagged_pin_core::maths::parse_length;
 use jagged_pin_core::units::Day;
 use jagged_pin_core::{Length, Unit};
-use jagged_pin_store::ShopGauge;
+use jagged_pin_store::{ShopGauge, ShopNote};
 use serde::{Deserialize, Serialize};
+use serde_json::json;
 use utoipa::ToSchema;
 
 use crate::clock;
@@ -163,8 +164,25 @@ pub(super) async fn put_gauge(
         return Err(Problem::field("gauge", "a gauge's short name has 1 to 40 letters, digits, hyphens or points"));
     }
     let gauge = request.gauge(id)?;
-    match state.store.put_gauge(&gauge, request.unit, request.version).await? {
-        Some(_) => gauge_room(State(state), who).await,
-        None => Err(Problem::ChangedMeanwhile),
+    let before = state.gauges(request.unit).into_iter().find(|known| known.id == gauge.id);
+    // What a gauge is allowed leaves every verdict open by as much: less of it is the lead's to say.
+    let doubts = |g: &Gauge| [g.resolution, g.repeatability, g.calibration, g.between_people.unwrap_or_default()];
+    let less =
+        before.as_ref().is_some_and(|then| doubts(&gauge).iter().zip(doubts(then)).any(|(now, then)| *now < then));
+    if less {
+        who.must(|c| c.concede_tight, "the lead: less doubt of a gauge makes verdicts surer everywhere")?;
     }
+    if state.store.put_gauge(&gauge, request.unit, request.version).await?.is_none() {
+        return Err(Problem::ChangedMeanwhile);
+    }
+    let unit = request.unit;
+    let shown = |g: &Gauge| {
+        let [resolution, repeatability, calibration] =
+            [g.resolution, g.repeatability, g.calibration].map(|l| l.show(unit).to_string());
+        json!({ "resolution": resolution, "repeatability": repeatability, "calibration": calibration })
+    };
+    let detail = json!({ "gauge": gauge.name, "before": before.as_ref().map(shown), "now": shown(&gauge) });
+    let by = Some(who.account.person.clone());
+    state.store.note_shop(&ShopNote { by, at: clock::now(), kind: "gauge_changed", detail }).await?;
+    gauge_room(State(state), who).await
 }

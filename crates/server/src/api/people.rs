@@ -298,6 +298,19 @@ fn words(kind: &str, detail: &Value) -> String {
         "build_removed" => {
             format!("{} ({}, {} facts) removed: {}", said("code"), said("engine"), detail["facts"], said("reason"))
         }
+        "gauge_changed" => {
+            let figures = |of: &str| {
+                let at = |name: &str| plain(&detail[of][name]).to_owned();
+                format!(
+                    "step {}, repeats within {}, calibration {}",
+                    at("resolution"),
+                    at("repeatability"),
+                    at("calibration")
+                )
+            };
+            let was = if detail["before"].is_null() { String::new() } else { format!("; was {}", figures("before")) };
+            format!("gauge {}: {}{was}", said("gauge"), figures("now"))
+        }
         "engine_added" => format!("engine {} entered", said("engine")),
         other => other.replace('_', " "),
     }

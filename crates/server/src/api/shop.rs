@@ -5,7 +5,7 @@ use jagged_pin_core::engine::{Figure, PlaceKind, PresetLimits, ShopPreset};
 use jagged_pin_core::maths::parse_proportion;
 use jagged_pin_core::record::Capabilities;
 use jagged_pin_core::{Length, Unit};
-use jagged_pin_store::{Role, ShopNote};
+use jagged_pin_store::{PeopleOutcome, Role, ShopNote};
 use serde::{Deserialize, Serialize};
 use serde_json::json;
 use utoipa::{IntoParams, ToSchema};
@@ -76,11 +76,14 @@ pub(super) async fn put_role(
         return Err(Problem::field("capabilities", "your own role must go on running the shop"));
     }
     let detail = json!({ "role": name, "now": capabilities });
-    if !state.store.put_role(&Role { name, capabilities, version }).await? {
-        return Err(Problem::ChangedMeanwhile);
+    let note = ShopNote { by: Some(who.account.person), at: clock::now(), kind: "role_changed", detail };
+    match state.store.put_role(&Role { name, capabilities, version }, &note).await? {
+        PeopleOutcome::Done => {}
+        PeopleOutcome::NobodyLeft => {
+            return Err(Problem::field("capabilities", "nobody would be left who runs the shop"));
+        }
+        PeopleOutcome::Changed | PeopleOutcome::LoginTaken => return Err(Problem::ChangedMeanwhile),
     }
-    let by = Some(who.account.person);
-    state.store.note_shop(&ShopNote { by, at: clock::now(), kind: "role_changed", detail }).await?;
     Ok(Json(roles_of(&state).await?))
 }
 

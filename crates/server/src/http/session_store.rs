@@ -1,4 +1,7 @@
 //! Sessions of `tower-sessions`, kept in the database.
+//!
+//! A row has a digest of the identifier and never the identifier itself: whoever reads the database, or a dump of it, cannot
+//! make a cookie of a row.
 use std::collections::HashMap;
 
 use jagged_pin_store::{SessionRow, Store};
@@ -8,14 +11,17 @@ use tower_sessions::session::{Id, Record};
 use tower_sessions::session_store::{Error, Result};
 
 use crate::clock;
+use crate::secrets::digest;
 
 /// The database as a session store.
 #[derive(Clone, Debug)]
 pub(crate) struct DatabaseSessions(pub(crate) Store);
 
-/// A session's identifier as its row has it.
+/// What a session's row has of its identifier: the first half of a digest.
 pub(crate) fn key(id: &Id) -> String {
-    format!("{:032x}", id.0.cast_unsigned())
+    let mut whole = digest(id.0.to_be_bytes());
+    whole.truncate(32);
+    whole
 }
 
 fn row(record: &Record) -> Result<SessionRow> {
@@ -50,5 +56,18 @@ impl SessionStore for DatabaseSessions {
 
     async fn delete(&self, id: &Id) -> Result<()> {
         self.0.delete_session(&key(id)).await.map_err(backend)
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn no_row_has_what_a_cookie_is_made_of() {
+        let id = Id(0x0123_4567_89ab_cdef);
+        assert_eq!(key(&id).len(), 32);
+        assert_eq!(key(&id), key(&Id(0x0123_4567_89ab_cdef)), "found again by its cookie");
+        assert!(!key(&id).contains("0123456789abcdef"));
     }
 }

@@ -3,9 +3,9 @@ use std::convert::Infallible;
 use std::net::{IpAddr, SocketAddr};
 
 use axum::extract::{ConnectInfo, FromRef, FromRequestParts};
-use axum::http::HeaderValue;
 use axum::http::header::{COOKIE, USER_AGENT};
 use axum::http::request::Parts;
+use axum::http::{HeaderMap, HeaderValue};
 use uuid::Uuid;
 
 use crate::secrets::digest;
@@ -54,6 +54,12 @@ pub(crate) fn known_cookie(token: &str, secure: bool) -> Option<HeaderValue> {
     HeaderValue::from_str(&text).ok()
 }
 
+/// What the proxy in front has seen itself: the last entry of the last line. What a client sent stands before it.
+fn said_by_the_proxy(headers: &HeaderMap) -> Option<IpAddr> {
+    let line = headers.get_all("x-forwarded-for").iter().next_back()?.to_str().ok()?;
+    line.rsplit(',').next()?.trim().parse().ok()
+}
+
 impl<S> FromRequestParts<S> for Whence
 where
     S: Send + Sync,
@@ -63,12 +69,8 @@ where
 
     async fn from_request_parts(parts: &mut Parts, state: &S) -> Result<Self, Infallible> {
         let peer = parts.extensions.get::<ConnectInfo<SocketAddr>>().map(|c| c.0.ip());
-        // The last entry is what the proxy in front has seen itself.
-        let said = || {
-            let line = parts.headers.get("x-forwarded-for")?.to_str().ok()?;
-            line.rsplit(',').next()?.trim().parse().ok()
-        };
-        let address = if AppState::from_ref(state).behind_proxy { said().or(peer) } else { peer };
+        let behind = AppState::from_ref(state).behind_proxy;
+        let address = if behind { said_by_the_proxy(&parts.headers).or(peer) } else { peer };
         let named = parts.headers.get(USER_AGENT).and_then(|v| v.to_str().ok());
         Ok(Whence {
             address: address.map_or_else(|| "here".to_owned(), shortened),
@@ -82,6 +84,21 @@ where
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn what_a_client_says_of_itself_stands_before_what_the_proxy_says() {
+        let parts = |lines: &[&str]| {
+            let mut request = axum::http::Request::builder();
+            for line in lines {
+                request = request.header("x-forwarded-for", *line);
+            }
+            request.body(()).map(|r| said_by_the_proxy(r.headers())).ok().flatten()
+        };
+        let proxy = "192.0.2.9".parse().ok();
+        assert_eq!(parts(&["203.0.113.5, 192.0.2.9"]), proxy);
+        assert_eq!(parts(&["203.0.113.5", "198.51.100.1, 192.0.2.9"]), proxy, "a proxy may add a line of its own");
+        assert_eq!(parts(&[]), None);
+    }
 
     #[test]
     fn addresses_of_one_household_count_as_one() {

@@ -198,3 +198,49 @@ async fn an_indicator_in_a_bore_head_goes_into_bores_only() -> Outcome {
     assert_eq!(in_bore.status, 200, "{in_bore:?}");
     Ok(())
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn one_person_has_a_few_streams_and_none_of_them_outlives_their_session() -> Outcome {
+    let listener = TcpListener::bind("127.0.0.1:0").await?;
+    let hub = listener.local_addr()?.to_string();
+    tokio::spawn(Hub::new(vec![SimGauge::new("mic-tenths", Unit::Inch, Length::tenths(1), 1)]).serve(listener));
+    let house = House::demo_with_gauges(&hub).await?;
+    let (fenn, oduya) = (house.person("fenn").await?, house.person("oduya").await?);
+    let path = "/gauge-link?build=SL-046&gauge=mic-tenths";
+    let mut open = Vec::new();
+    let refused = loop {
+        let stream = fenn.raw(Method::GET, path, None).await?;
+        if stream.status() != 200 {
+            break stream.status().as_u16();
+        }
+        open.push(stream);
+        assert!(open.len() <= 20, "there is no end of them");
+    };
+    assert_eq!(refused, 503);
+    assert_eq!(oduya.raw(Method::GET, path, None).await?.status(), 200, "the others have theirs");
+    assert_eq!(fenn.delete("/session").await?.status, 204);
+    // Whoever signed out hears nothing any more: every one of them ends by itself.
+    for mut stream in open {
+        timeout(Duration::from_secs(60), async {
+            while stream.chunk().await?.is_some() {}
+            Outcome::Ok(())
+        })
+        .await??;
+    }
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn less_doubt_of_a_gauge_is_the_leads_and_stands_in_the_shops_log() -> Outcome {
+    let house = House::demo().await?;
+    let (wick, harrow) = (house.person("wick").await?, house.person("harrow").await?);
+    assert_eq!(wick.put("/gauges/mic-3", gauge(0)).await?.status, 200);
+    let mut surer = gauge(1);
+    surer["texts"]["calibration"] = json!("0");
+    assert_eq!(wick.put("/gauges/mic-3", surer.clone()).await?.problem(), (403, "not_allowed", ""));
+    assert_eq!(harrow.put("/gauges/mic-3", surer).await?.status, 200);
+    let log = harrow.get("/shop-log").await?.body;
+    let lines: Vec<&str> = log.as_array().into_iter().flatten().filter_map(|l| l["text"].as_str()).collect();
+    assert!(lines.iter().any(|l| l.contains("calibration 0.0000") && l.contains("was")), "{lines:?}");
+    Ok(())
+}

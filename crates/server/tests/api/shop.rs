@@ -2,7 +2,7 @@
 use serde_json::{Value, json};
 use uuid::Uuid;
 
-use crate::house::{House, Outcome, journal, with};
+use crate::house::{House, Outcome, Person, journal, with};
 
 fn role<'a>(roles: &'a Value, name: &str) -> &'a Value {
     roles.as_array().into_iter().flatten().find(|r| r["name"] == name).unwrap_or(&Value::Null)
@@ -131,5 +131,41 @@ async fn a_wear_range_stands_beside_a_target_and_a_window_has_a_width() -> Outco
     let in_force = &build["assessment"]["rows"][0]["target"];
     assert_eq!(in_force["wear"], json!({ "low": 25_400, "high": 101_600 }));
     assert_eq!(in_force["window"]["aim"], json!(63_500), "nobody aims at what the factory lets wear");
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn two_who_take_the_shop_from_each_other_leave_one_of_them() -> Outcome {
+    let house = House::demo().await?;
+    let (harrow, kell) = (house.person("harrow").await?, house.person("kell").await?);
+    let role = async |person: &Person, name: &str| -> Outcome<(Value, Value)> {
+        let all = person.get("/roles").await?.body;
+        let of = all.as_array().into_iter().flatten().find(|r| r["name"] == name).cloned().ok_or("a role")?;
+        Ok((of["capabilities"].clone(), of["version"].clone()))
+    };
+    for _ in 0..4 {
+        let (mut checker, version) = role(&harrow, "checker").await?;
+        checker["run_shop"] = json!(true);
+        assert_eq!(
+            harrow.put("/roles/checker", json!({ "capabilities": checker, "version": version })).await?.status,
+            200
+        );
+        let (mut lead, of_lead) = role(&harrow, "lead").await?;
+        lead["run_shop"] = json!(false);
+        let (mut checker, of_checker) = role(&harrow, "checker").await?;
+        checker["run_shop"] = json!(false);
+        let (one, other) = tokio::join!(
+            harrow.put("/roles/checker", json!({ "capabilities": checker, "version": of_checker })),
+            kell.put("/roles/lead", json!({ "capabilities": lead, "version": of_lead })),
+        );
+        let (one, other) = (one?.status, other?.status);
+        assert!([(200, 422), (422, 200), (200, 403), (403, 200)].contains(&(one, other)), "{one} and {other}");
+        if other == 200 {
+            // Now the checker runs it, and gives it back.
+            let (mut lead, version) = role(&kell, "lead").await?;
+            lead["run_shop"] = json!(true);
+            assert_eq!(kell.put("/roles/lead", json!({ "capabilities": lead, "version": version })).await?.status, 200);
+        }
+    }
     Ok(())
 }
