@@ -24,6 +24,22 @@ pub fn at(path: &Path) -> Result<SealKey, String> {
     }
 }
 
+/// The key of a database: the one at `path`, made where neither the database nor the folder has one yet. A database whose seals
+/// were made with another key is not served with a new one unless that is wanted.
+pub async fn of(store: &Store, path: &Path, another: bool) -> Result<SealKey, String> {
+    let known = store.key_name().await.map_err(|e| e.to_string())?;
+    if let Some(known) = known.filter(|_| !another && !path.exists()) {
+        return Err(format!(
+            "the seals of this shop were made with the key {known}, and there is none at {}: put the file of that key there, \
+             or go on with a new one by --another-key: seals of before then count as made before the key",
+            path.display()
+        ));
+    }
+    let key = at(path)?;
+    belongs(store, &key, another).await?;
+    Ok(key)
+}
+
 /// Keys that this process began to make.
 static MADE: AtomicU32 = AtomicU32::new(0);
 
@@ -50,13 +66,13 @@ fn make(path: &Path) -> io::Result<()> {
 }
 
 /// Checks that a database's seals were made with this key, and notes the key where it is the first one.
-pub async fn belongs(store: &Store, key: &SealKey, another: bool) -> Result<(), String> {
+async fn belongs(store: &Store, key: &SealKey, another: bool) -> Result<(), String> {
     let failed = |e: jagged_pin_store::StoreError| e.to_string();
     let (known, ours) = (store.key_name().await.map_err(failed)?, key.fingerprint());
     match known {
         Some(known) if known != ours && !another => Err(format!(
-            "the seals of this shop were made with the key {known}, and this is {ours}: name the file of that key with \
-             --key-file, or go on with this one by --another-key: seals of before then count as made before the key"
+            "the seals of this shop were made with the key {known}, and this is {ours}: put the file of that key in \
+             its place, or go on with this one by --another-key: seals of before then count as made before the key"
         )),
         Some(known) if known == ours => Ok(()),
         _ => store.put_key_name(&ours).await.map_err(failed),

@@ -52,8 +52,7 @@ impl Serve {
         let store =
             if self.tables_as_they_are { Store::connect_as_it_is(&url).await } else { Store::connect(&url).await };
         let store = store.map_err(|e| e.to_string())?;
-        let key = key::at(&self.key_file)?;
-        key::belongs(&store, &key, self.another_key).await?;
+        let key = key::of(&store, &self.key_file, self.another_key).await?;
         if self.demo {
             seed::demo(&store, Some(&key)).await.map_err(|e| e.to_string())?;
         }

@@ -36,6 +36,9 @@ pub struct Up {
     /// Throw the kept data away and begin with clean demo data.
     #[arg(long)]
     fresh: bool,
+    /// Go on with the key that is there, or a new one, although seals were made with another one, which is lost.
+    #[arg(long)]
+    another_key: bool,
     /// Begin with an empty shop instead of the demo: asks for its name and its first lead.
     #[arg(long)]
     empty: bool,
@@ -77,7 +80,7 @@ impl Up {
         // Dropped last, after the server has stopped: the database outlives its users.
         let keeper = Keeper::of(database, &stopping);
         let url = keeper.url("jagged_pin");
-        let served = match stopping.unless(prepare(&url, &self.var, new, self.empty, wanted)).await {
+        let served = match stopping.unless(prepare(&url, &self.var, new, self.empty, self.another_key, wanted)).await {
             Some(Ok((store, listener, key))) => serve(store, listener, self.web, key, stopping).await,
             Some(Err(why)) => Err(why),
             None => Ok(()),
@@ -94,12 +97,12 @@ async fn prepare(
     var: &Path,
     new: Option<NewShop>,
     empty: bool,
+    another_key: bool,
     (reach, wanted): (Ipv4Addr, u16),
 ) -> Result<(Store, TcpListener, SealKey), String> {
     println!("  tables     bringing them up to date");
     let store = Store::connect(url).await.map_err(|e| e.to_string())?;
-    let key = key::at(&var.join("shop.key"))?;
-    key::belongs(&store, &key, false).await?;
+    let key = key::of(&store, &var.join("shop.key"), another_key).await?;
     if let Some(new) = &new {
         shop::open(&store, new).await?;
     }
