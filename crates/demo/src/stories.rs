@@ -500,9 +500,10 @@ mod tests {
         assert_eq!(states, [In, Edge, In, In, In, In, In].map(Some), "{mains:?}");
         let walls = of("piston_to_wall", "B", 6);
         let states: Vec<Option<State>> = walls.iter().map(|m| m.map(|(state, _)| state)).collect();
-        assert_eq!(states, [Some(In), Some(In), Some(Edge), Some(In), Some(Tight), None], "{walls:?}");
-        assert_eq!(walls.get(4), Some(&Some((Tight, 27))));
-        assert_eq!(of("cylinder_round", "B", 5).last(), Some(&Some((State::Loose, 5))));
+        assert_eq!(states, [Some(In), Some(In), Some(Edge), Some(In), Some(Edge), None], "{walls:?}");
+        // Three tenths under, and read without the plate, whose pull nobody knows yet.
+        assert_eq!(walls.get(4), Some(&Some((Edge, 27))));
+        assert_eq!(of("cylinder_round", "B", 5).last(), Some(&Some((Edge, 5))), "its plate may pull it round");
     }
 
     #[test]

@@ -68,20 +68,20 @@ describe("the keys of the bench", () => {
     expect(refused.bench.keep).toHaveBeenCalledWith(true);
   });
 
-  it("step what is judged with F, which begins the name of a fillet all the same", () => {
+  it("step what is judged with F, at once or with Enter where it begins the name of a fillet", () => {
+    const plain = actions("");
+    press(plain, "f");
+    expect(plain.toggleLine).toHaveBeenCalledTimes(1);
     const fillet = { ...station(2), station: "FM2", figure: "fillet_room" as const };
-    const a = actions("", { build: build([station(1), station(2), fillet]) });
-    press(a, "f");
-    expect(a.toggleLine).toHaveBeenCalledTimes(1);
-    press(a, "m");
-    expect(a.bench.setText).toHaveBeenCalledWith("fm");
-    // Without fillets the next letter is a letter of its own.
-    const none = actions("");
-    press(none, "f");
-    press(none, "m");
-    expect(none.bench.setText).not.toHaveBeenCalled();
-    press(none, "l");
-    expect(none.toggleLine).toHaveBeenCalledTimes(1);
+    const engine = build([station(1), station(2), fillet]);
+    const waits = actions("", { build: engine });
+    press(waits, "f");
+    expect(waits.toggleLine).not.toHaveBeenCalled();
+    const typed = actions("f", { build: engine });
+    press(typed, "Enter");
+    expect(typed.toggleLine).toHaveBeenCalledTimes(1);
+    press(plain, "l");
+    expect(plain.toggleLine).toHaveBeenCalledTimes(1);
   });
 
   it("go along the line with the arrows, as far as it goes, while nothing is typed", () => {

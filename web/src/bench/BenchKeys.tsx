@@ -10,9 +10,6 @@ import type { BenchState } from "./useBench";
 export type PressedKey = Pick<KeyboardEvent, "key" | "ctrlKey" | "altKey" | "metaKey" | "preventDefault">;
 type KeyHandler = (event: PressedKey) => void;
 
-/** The key that steps what is judged on a layer. */
-const STEPS = "f";
-
 /** The keys of the bench, for whatever holds the focus. */
 export const BenchKeysContext = createContext<KeyHandler>(() => undefined);
 
@@ -94,6 +91,7 @@ export function benchKeys(a: BenchActions): KeyHandler {
     // Elsewhere it begins the name of a place.
     ...(isBearing(a.station) ? { c: () => a.toggleView("crank") } : {}),
     u: () => a.toggleView("proof"),
+    f: a.toggleLine,
     z: a.toReference,
     x: a.strikeLast,
     t: a.setTarget,
@@ -132,11 +130,6 @@ export function benchKeys(a: BenchActions): KeyHandler {
         else if (!a.refused) bench.keep(false);
       });
     }
-    // F steps what is judged at once, and begins the name of a fillet all the same.
-    const behind = `${letter}${event.key.toLowerCase()}`;
-    if (empty && letter === STEPS && event.key.length === 1 && beginsAPlaceOf(a.build, behind)) {
-      return act(() => bench.setText(behind));
-    }
     if (event.key === "Escape") return act(bench.clear);
     if (event.key === "PageUp" || event.key === "PageDown")
       return act(() => a.stepLayer(event.key === "PageUp" ? -1 : 1));
@@ -154,10 +147,6 @@ export function benchKeys(a: BenchActions): KeyHandler {
       return act(() => next && bench.touchAgain(next));
     }
     const key = event.key.toLowerCase();
-    if (empty && key === STEPS) {
-      a.letter.current = key;
-      return act(a.toggleLine);
-    }
     const command = empty ? commands[key] : undefined;
     if (!command) return;
     const ofPart = PART_KEY[key] !== undefined;

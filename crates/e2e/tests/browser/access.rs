@@ -55,6 +55,7 @@ async fn every_view_is_clean_at_the_bench_and_on_a_tablet() -> Step {
         page.see("[data-view=crank]").await?;
         assert_clean(&page, "crank").await?;
         page.press("f").await?;
+        page.press(Key::Enter + "").await?;
         page.see("[data-station=R1]").await?;
         assert_clean(&page, "rods").await?;
         page.go("/builds/SL-041/bench/R2").await?;

@@ -219,11 +219,13 @@ async fn the_rods_are_a_second_line_one_key_away() -> Step {
     let page = oduya(&rig, "/builds/SL-043/bench/M1").await?;
     page.see("[data-station=P2]").await?;
     page.press("f").await?;
+    page.press(Key::Enter + "").await?;
     page.see("[data-station=R6]").await?;
     page.gone("[data-station=M1]").await?;
     page.click("[data-station=R4]").await?;
     page.read("section[aria-label='Readings of R4']", "Pin P2").await?;
     page.press("f").await?;
+    page.press(Key::Enter + "").await?;
     page.press("p3").await?;
     page.read("section[aria-label='Readings of R5']", "Pin P3").await?;
     // Housing and shells of the same bearing.

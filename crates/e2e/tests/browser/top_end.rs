@@ -8,7 +8,7 @@ use thirtyfour::Key;
 async fn cylinders_are_a_layer_and_turn_to_their_wrist_pins() -> Step {
     let rig = Rig::start()?;
     let page = rig.at("wick", "/builds/SL-041/bench/B5", "[data-entry]").await?;
-    page.see("nav [data-station=B5][data-state=tight]").await?;
+    page.see("nav [data-station=B5][data-state=edge]").await?;
     page.see("svg[aria-label^='Barrel of B5']").await?;
     page.read("[aria-label='What it means']", "plate off").await?;
     page.click_text("All bores").await?;
