@@ -98,6 +98,17 @@ fn it_starts_prints_how_to_get_in_and_stops_cleanly() -> Outcome {
 
     up.interrupt()?;
     assert!(!database_runs(var.path()));
+
+    // Without its key it says what to do, and makes none that would be taken for it.
+    let key = var.path().join("shop.key");
+    std::fs::remove_file(&key)?;
+    let refused = command(var.path(), web.path(), port).output()?;
+    let why = String::from_utf8_lossy(&refused.stderr);
+    assert!(!refused.status.success() && why.contains("--another-key") && !key.exists(), "{why}");
+    let mut another = command(var.path(), web.path(), port);
+    another.arg("--another-key");
+    Up::of(another)?.interrupt()?;
+    assert!(key.exists());
     Ok(())
 }
 
