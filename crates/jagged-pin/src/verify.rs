@@ -4,6 +4,7 @@ use std::path::{Path, PathBuf};
 
 use clap::Args;
 use jagged_pin_core::Build;
+use jagged_pin_core::log::{Signature, What};
 use jagged_pin_core::sheet::{SealFault, SealFlaw, SealKey, prove};
 use jagged_pin_store::Store;
 use serde::Deserialize;
@@ -38,17 +39,29 @@ fn said(fault: &SealFault) -> String {
     }
 }
 
-/// Says what became of a build; whether it holds.
+/// How many signatures of this shop a build has, and how many of them bear the mark of a key.
+fn marked(build: &Build, key: &SealKey) -> (usize, usize) {
+    let signed = build.facts.iter().filter_map(|f| if let What::Signature(s) = &f.what { Some(s) } else { None });
+    let bears = |s: &&Signature| s.mark.as_ref().is_some_and(|mark| *mark == key.mark(&s.digest));
+    (signed.clone().count(), signed.filter(bears).count())
+}
+
+/// Says what became of a build; whether it holds. What was signed before there was a key, or says so, cannot be told from what
+/// was made up: with a key at hand it does not hold.
 fn tell(name: &str, build: &Build, key: Option<&SealKey>) -> bool {
     let proof = prove(build, key);
+    let marks = key.map(|key| marked(build, key)).filter(|(signed, _)| *signed > 0);
+    let marks =
+        marks.map_or_else(String::new, |(signed, bear)| format!(", {bear} of {signed} signatures bear the mark"));
     let before = match proof.before_key.len() {
         0 => String::new(),
-        n => format!(", {n} signatures of before the key"),
+        n => format!(", {n} dated before the key"),
     };
-    let verdict = if proof.holds() { "holds" } else { "DOES NOT HOLD" };
-    println!("{name}: {verdict}, {} facts{before}", build.facts.len());
+    let holds = proof.holds() && proof.before_key.is_empty();
+    let verdict = if holds { "holds" } else { "DOES NOT HOLD" };
+    println!("{name}: {verdict}, {} facts{marks}{before}", build.facts.len());
     proof.faults.iter().for_each(|fault| println!("  {}", said(fault)));
-    proof.holds()
+    holds
 }
 
 fn file(path: &Path) -> Result<Build, String> {

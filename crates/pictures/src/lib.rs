@@ -70,6 +70,47 @@ pub fn prepare(sent: &[u8]) -> Result<Kept, NoPicture> {
     Ok(Kept { jpeg: jpeg.ok_or(NoPicture::TooLarge)?, width: plain.width(), height: plain.height() })
 }
 
+/// Whether a JPEG is as it is kept here: no larger, and with nothing beside the picture, such as what a camera says of place and
+/// owner, or something that begins where the picture ends.
+pub fn is_as_kept(jpeg: &[u8]) -> bool {
+    jpeg.len() <= LARGEST_KEPT && has_nothing_beside(jpeg) && prepare(jpeg).is_ok()
+}
+
+/// Markers of a JPEG: where it starts, where it ends, where its lines begin, and its plain header.
+const START: u8 = 0xd8;
+const END: u8 = 0xd9;
+const LINES: u8 = 0xda;
+const JFIF: u8 = 0xe0;
+
+/// Walks along the segments of a JPEG. Before its lines only tables, its frame and the plain JFIF header may stand, and after
+/// the end of the last line nothing.
+fn has_nothing_beside(jpeg: &[u8]) -> bool {
+    let at = |i: usize| jpeg.get(i).copied();
+    if (at(0), at(1)) != (Some(0xff), Some(START)) || !jpeg.ends_with(&[0xff, END]) {
+        return false;
+    }
+    let mut i = 2_usize;
+    while let (Some(0xff), Some(kind)) = (at(i), at(i.saturating_add(1))) {
+        let beside = (0xe1..=0xef).contains(&kind) || kind == 0xfe;
+        if beside {
+            return false;
+        }
+        if kind == LINES {
+            // Within the lines every byte of ones is followed by a nought or by a restart: the first end is the end.
+            let lines = jpeg.get(i..).unwrap_or_default();
+            let end = lines.windows(2).position(|pair| pair == [0xff, END]);
+            return end.is_some_and(|end| i.saturating_add(end).saturating_add(2) == jpeg.len());
+        }
+        let (Some(high), Some(low)) = (at(i.saturating_add(2)), at(i.saturating_add(3))) else { return false };
+        let length = usize::from(u16::from_be_bytes([high, low]));
+        if kind == JFIF && length > 16 {
+            return false;
+        }
+        i = i.saturating_add(2).saturating_add(length);
+    }
+    false
+}
+
 fn read(sent: &[u8]) -> Result<DynamicImage, NoPicture> {
     let mut reader = ImageReader::new(Cursor::new(sent)).with_guessed_format().map_err(|_| NoPicture::NotReadable)?;
     if !matches!(reader.format(), Some(ImageFormat::Png | ImageFormat::Jpeg)) {
@@ -153,6 +194,21 @@ mod tests {
         let again = image::load_from_memory(&bytes).map(|p| p.to_rgb8());
         let red = |x, y| again.as_ref().map(|p| p.get_pixel(x, y).0[0]).unwrap_or_default();
         assert!(red(16, 60) > red(16, 4) + 150);
+    }
+
+    #[test]
+    fn what_is_kept_has_nothing_beside_the_picture() {
+        let plain = jpeg_of(&drawn(64, 32));
+        assert!(is_as_kept(&plain));
+        let kept = prepare(&plain).map(|k| k.jpeg).unwrap_or_default();
+        assert!(is_as_kept(&kept), "what is kept may be brought along in a file");
+        assert!(!is_as_kept(&with_exif(&plain, 1)), "a camera speaks");
+        let mut longer = plain.clone();
+        longer.extend(b"<script>\xff\xd9");
+        assert!(!is_as_kept(&longer), "something begins where it ends");
+        let mut png = Vec::new();
+        let written = drawn(8, 8).write_to(&mut Cursor::new(&mut png), ImageFormat::Png);
+        assert!(written.is_ok() && !is_as_kept(&png));
     }
 
     #[test]

@@ -86,8 +86,13 @@ fn wait_after(failures: i32, free: i32) -> u64 {
     }
 }
 
-/// Milliseconds that are still to be waited. A clock that was ahead once keeps nobody out for longer than the longest wait.
+/// Milliseconds that are still to be waited. What was noted while the clock was ahead keeps nobody out once it was set back: the
+/// time since would never run down.
 fn left(f: Failures, free: i32, now: i64) -> i64 {
+    let longest = i64::try_from(LONGEST_WAIT.saturating_mul(1_000)).unwrap_or(i64::MAX);
+    if f.last_at.saturating_sub(now) > longest {
+        return 0;
+    }
     let wait = i64::try_from(wait_after(f.failures, free).saturating_mul(1_000)).unwrap_or(i64::MAX);
     f.last_at.saturating_add(wait).saturating_sub(now).clamp(0, wait)
 }
@@ -177,7 +182,10 @@ mod tests {
     #[test]
     fn a_clock_that_was_a_year_ahead_keeps_nobody_out_for_a_year() {
         let f = Failures { failures: 9, last_at: 31_536_000_000 };
-        assert_eq!(left(f, FREE, 0), 60_000);
+        for now in [0, 66_000, 132_000] {
+            assert_eq!(left(f, FREE, now), 0, "whenever one looks");
+        }
+        assert_eq!(left(Failures { failures: 9, last_at: 10_000 }, FREE, 0), 60_000, "two servers a little apart");
         assert_eq!(left(Failures { failures: 1, last_at: 5 }, FREE, 0), 0);
         assert_eq!(left(Failures { failures: 4, last_at: 0 }, FREE, 500), 1_500);
     }

@@ -8,6 +8,7 @@ use jagged_pin_core::log::Fact;
 use jagged_pin_core::units::Person;
 use uuid::Uuid;
 
+use crate::pictures::write_pictures;
 use crate::pool::{Connection, Store, while_busy};
 use crate::schema::{build_summaries, builds, changes, facts, pictures};
 use crate::shop_log::{ShopNote, note_in_log};
@@ -152,15 +153,32 @@ impl Store {
     /// [`StoreError::CodeTaken`] when another one has its short name, [`StoreError::IdReused`] when one
     /// of its facts is known from elsewhere.
     pub async fn open_build(&self, build: &Build) -> Result<Opened, StoreError> {
+        self.open_build_with(build, &[]).await
+    }
+
+    /// The same with its pictures, each by its digest: both are there, or neither.
+    ///
+    /// # Errors
+    /// As of [`Store::open_build`].
+    pub async fn open_build_with(&self, build: &Build, pictures: &[(String, Vec<u8>)]) -> Result<Opened, StoreError> {
         let mut conn = self.connection().await?;
-        let made = while_busy!(conn.transaction(async |conn| write_build(conn, build).await).await);
+        let made = while_busy!(
+            conn.transaction(async |conn| {
+                write_build(conn, build).await?;
+                write_pictures(conn, build.id, pictures).await
+            })
+            .await
+        );
         drop(conn);
         match made {
             Ok(()) => Ok(Opened::New),
-            Err(StoreError::BuildExists) => {
-                let known = self.build(build.id).await?;
-                if is_again(&known, build) { Ok(Opened::Again) } else { Err(StoreError::BuildExists) }
-            }
+            // Sent twice at once, the later one finds the short name taken by itself.
+            Err(why @ (StoreError::BuildExists | StoreError::CodeTaken)) => match self.build(build.id).await {
+                Ok(known) if is_again(&known, build) => Ok(Opened::Again),
+                Ok(_) => Err(StoreError::BuildExists),
+                Err(StoreError::NotFound) => Err(why),
+                Err(other) => Err(other),
+            },
             Err(other) => Err(other),
         }
     }

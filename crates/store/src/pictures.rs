@@ -4,7 +4,7 @@ use diesel_async::RunQueryDsl;
 use uuid::Uuid;
 
 use crate::StoreError;
-use crate::pool::Store;
+use crate::pool::{Connection, Store};
 use crate::schema::pictures;
 
 #[derive(Queryable, Insertable)]
@@ -13,6 +13,19 @@ struct PictureRow {
     build_id: String,
     digest: String,
     jpeg: Vec<u8>,
+}
+
+/// Writes the pictures of a build that is being opened.
+pub(crate) async fn write_pictures(
+    conn: &mut Connection,
+    build: Uuid,
+    pictures: &[(String, Vec<u8>)],
+) -> Result<(), StoreError> {
+    for (digest, jpeg) in pictures {
+        let row = PictureRow { build_id: build.to_string(), digest: digest.clone(), jpeg: jpeg.clone() };
+        diesel::insert_into(pictures::table).values(&row).execute(conn).await?;
+    }
+    Ok(())
 }
 
 impl Store {
@@ -24,6 +37,17 @@ impl Store {
         let row = PictureRow { build_id: build.to_string(), digest: digest.to_owned(), jpeg };
         let connection = &mut self.connection().await?;
         diesel::insert_or_ignore_into(pictures::table).values(&row).execute(connection).await?;
+        Ok(())
+    }
+
+    /// Forgets a picture of a build that no fact names.
+    ///
+    /// # Errors
+    /// [`StoreError`] when the database cannot be asked.
+    pub async fn forget_picture(&self, build: Uuid, digest: &str) -> Result<(), StoreError> {
+        let connection = &mut self.connection().await?;
+        let of = pictures::build_id.eq(build.to_string()).and(pictures::digest.eq(digest));
+        diesel::delete(pictures::table.filter(of)).execute(connection).await?;
         Ok(())
     }
 

@@ -404,7 +404,7 @@ fn carried(terms: &[&Term], known: &[Known<'_>]) -> Option<Length> {
     Length::mean(&[low, high])
 }
 
-/// By how much a part is smaller clamped than it is free, by the means of its places; `None` where it was not measured both
+/// By how much a part is smaller clamped than it is free, by the middle of its smallest and largest place; `None` where it was not measured both
 /// ways. What ended since still tells how far they lay apart.
 pub(crate) fn pulled(clamped: &SizeAssessment, free: &SizeAssessment) -> Option<Length> {
     let size = |part: &SizeAssessment| {

@@ -292,14 +292,11 @@ pub(super) async fn import(
     let imported = What::Imported(Imported { file, facts: build.seq(), ours });
     let fact = next_fact(&build, Uuid::new_v4(), clock::now(), by, imported)?;
     build.facts.push(fact);
-    match state.store.open_build(&build).await {
+    match state.store.open_build_with(&build, &pictures).await {
         Ok(Opened::New) => {}
         Ok(Opened::Again) | Err(StoreError::BuildExists) => return Err(Problem::BuildExists(build.code)),
         Err(StoreError::CodeTaken) => return Err(Problem::CodeTaken(build.code)),
         Err(other) => return Err(other.into()),
-    }
-    for (digest, jpeg) in pictures {
-        state.store.keep_picture(build.id, &digest, jpeg).await?;
     }
     tracing::info!(build = build.code, by = who.account.login, "imported");
     state.changes.nudge();

@@ -169,7 +169,9 @@ pub(super) async fn remove(
     let mut digests = Vec::new();
     match state.store.build(id).await {
         Ok(build) => {
-            let sealed = evaluate(&build).sign_off.status == SealStatus::Sealed;
+            // What was ever sealed stays, whatever broke its seal since: somebody may have its sheet.
+            let sign_off = evaluate(&build).sign_off;
+            let sealed = sign_off.status == SealStatus::Sealed || sign_off.broken.is_some();
             if sealed && state.evaluated.proof(&build).holds() {
                 return Err(Problem::SealedStays);
             }

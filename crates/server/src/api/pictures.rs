@@ -13,14 +13,15 @@ use jagged_pin_core::Build;
 use jagged_pin_core::engine::Place;
 use jagged_pin_core::log::{Moment, Picture, What};
 use jagged_pin_core::units::{Person, Timestamp};
-use jagged_pin_pictures::{LARGEST_SENT, NoPicture, prepare};
+use jagged_pin_pictures::{LARGEST_SENT, NoPicture, is_as_kept, prepare};
+use jagged_pin_store::StoreError;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
 use crate::http::answers::{find, record_change};
 use crate::http::auth::Who;
-use crate::http::extract::{Path, Query};
+use crate::http::extract::{Path, Query, essence};
 use crate::http::problem::{Problem, ProblemBody};
 use crate::secrets::digest;
 use crate::state::AppState;
@@ -94,7 +95,7 @@ pub(super) async fn take_picture(
     who.must(|c| c.measure, "somebody who measures")?;
     // Other sites cannot send this content type without asking first.
     let kind = headers.get(header::CONTENT_TYPE).and_then(|v| v.to_str().ok()).unwrap_or_default();
-    if !matches!(kind, "image/jpeg" | "image/png") {
+    if !matches!(essence(kind), "image/jpeg" | "image/png") {
         return Err(Problem::field("picture", format!("it came as \"{kind}\": a PNG or a JPEG is taken")));
     }
     let sent = sent.map_err(|_| refused(NoPicture::TooLarge))?;
@@ -105,7 +106,11 @@ pub(super) async fn take_picture(
     let picture = Picture { place, moment, digest: digest.clone(), width: kept.width, height: kept.height, note };
     picture.check().map_err(jagged_pin_core::record::Refusal::from)?;
     state.store.keep_picture(build, &digest, kept.jpeg).await?;
-    record_change(&state, who, &name, new.id, What::Picture(picture), |_| true).await
+    let recorded = record_change(&state, who, &name, new.id, What::Picture(picture), |_| true).await;
+    if recorded.is_err() {
+        forget_unnamed(&state, build, &[digest]).await?;
+    }
+    recorded
 }
 
 /// The pictures of a build, the first one first.
@@ -138,6 +143,7 @@ pub(super) async fn show_picture(
     Path((name, named)): Path<(String, String)>,
 ) -> Result<Response, Problem> {
     let build = find(&state, &name).await?;
+    let named = named.to_ascii_lowercase();
     let jpeg = state.store.picture(build, &named).await?.ok_or(Problem::NoSuchAddress)?;
     if digest(&jpeg) != named {
         let detail = "this picture was changed behind the product: it is not what was recorded".into();
@@ -159,6 +165,20 @@ fn named_in(build: &Build) -> HashSet<&str> {
     named.collect()
 }
 
+/// Forgets what was kept of something that was then refused, unless a fact names the same picture.
+async fn forget_unnamed(state: &AppState, build: Uuid, digests: &[String]) -> Result<(), Problem> {
+    let known = match state.store.build(build).await {
+        Ok(known) => Some(known),
+        Err(StoreError::NotFound) => None,
+        Err(other) => return Err(other.into()),
+    };
+    let named = known.as_deref().map(named_in).unwrap_or_default();
+    for digest in digests.iter().filter(|digest| !named.contains(digest.as_str())) {
+        state.store.forget_picture(build, digest).await?;
+    }
+    Ok(())
+}
+
 /// The pictures of a build as they go into a file.
 pub(super) async fn exported(state: &AppState, build: &Build) -> Result<Vec<PictureFile>, Problem> {
     let mut all = Vec::new();
@@ -177,7 +197,7 @@ pub(super) fn read_in(build: &Build, files: &[PictureFile]) -> Result<Vec<(Strin
     let named = named_in(build);
     let read = |file: &PictureFile| {
         let jpeg = STANDARD.decode(&file.jpeg).ok().filter(|jpeg| digest(jpeg) == file.digest);
-        let sound = jpeg.filter(|jpeg| named.contains(file.digest.as_str()) && prepare(jpeg).is_ok());
+        let sound = jpeg.filter(|jpeg| named.contains(file.digest.as_str()) && is_as_kept(jpeg));
         let jpeg =
             sound.ok_or_else(|| Problem::field("pictures", "a picture of this file is not what its facts name"))?;
         Ok((file.digest.clone(), jpeg))

@@ -35,6 +35,11 @@ fn turns_writing(bytes: &[u8]) -> bool {
     text.chars().any(turns) || text.split("\\u").skip(1).any(escaped)
 }
 
+/// A content type without its parameters.
+pub(crate) fn essence(kind: &str) -> &str {
+    kind.split(';').next().unwrap_or_default().trim()
+}
+
 /// A body that says it is JSON, as it came.
 #[derive(Debug)]
 pub struct JsonBytes(pub Bytes);
@@ -45,7 +50,7 @@ impl<S: Send + Sync> FromRequest<S> for JsonBytes {
     async fn from_request(request: Request, state: &S) -> Result<Self, Problem> {
         let kind = request.headers().get(header::CONTENT_TYPE).and_then(|v| v.to_str().ok()).unwrap_or_default();
         // Other sites cannot send this content type without asking first.
-        if !kind.starts_with("application/json") {
+        if essence(kind) != "application/json" {
             return Err(Problem::BadJson(format!("it came as \"{kind}\"")));
         }
         let bytes = Bytes::from_request(request, state).await.map_err(|e| match e.status() {

@@ -219,3 +219,24 @@ async fn an_engine_nobody_knows_says_what_it_is_made_of_or_is_read_whole() -> Ou
     assert_eq!(person.post("/builds", misfit).await?.problem(), (422, "bad_field", "shells.housing"));
     Ok(())
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn an_opening_that_is_sent_several_times_at_once_opens_one_build() -> Outcome {
+    let house = House::demo().await?;
+    for n in 0..5 {
+        let request = with(new_build(), "code", format!("SL-06{n}"));
+        let mut sent = tokio::task::JoinSet::new();
+        for _ in 0..6 {
+            let (person, request) = (house.person("oduya").await?, request.clone());
+            sent.spawn(
+                async move { person.post("/builds", request).await.map(|a| a.status).map_err(|e| e.to_string()) },
+            );
+        }
+        let mut answers = Vec::new();
+        while let Some(answer) = sent.join_next().await {
+            answers.push(answer??);
+        }
+        assert!(answers.iter().all(|status| matches!(status, 200 | 201)), "{answers:?}");
+    }
+    Ok(())
+}

@@ -1,6 +1,7 @@
 //! Pictures as evidence: kept without what the camera says, shown to whoever signed in, exported, and noticed when changed.
 use base64::Engine as _;
 use serde_json::{Value, json};
+use sha2::{Digest, Sha256};
 use uuid::Uuid;
 
 use crate::house::{House, Outcome};
@@ -30,6 +31,10 @@ async fn a_picture_is_kept_once_shown_again_and_exported_with_its_build() -> Out
     assert_eq!(person.send_bytes(&way, "image/png", png(60, 40, 200)).await?.body["again"], json!(true));
     // Another picture under that id is another write.
     assert_eq!(person.send_bytes(&way, "image/png", png(60, 40, 10)).await?.problem().1, "id_reused");
+    // And it left nothing behind.
+    let refused = jagged_pin_pictures::prepare(&png(60, 40, 10))?.jpeg;
+    let its: String = Sha256::digest(&refused).iter().map(|byte| format!("{byte:02x}")).collect();
+    assert_eq!(person.get(&format!("/builds/SL-046/pictures/{its}")).await?.status, 404);
     let list = person.get("/builds/SL-046/pictures").await?.body;
     let [one] = list.as_array().map(Vec::as_slice).unwrap_or_default() else { return Err("there is one".into()) };
     assert_eq!((&one["place"], &one["moment"], &one["width"]), (&json!("M3"), &json!("after"), &json!(60)));

@@ -48,6 +48,8 @@ async fn what_is_not_json_or_not_there_is_a_problem_too() -> Outcome {
     assert_eq!(person.post_text(path, "application/json", "{} {}").await?.problem().0, 422);
     assert_eq!(person.post_text(path, "text/plain", "{}").await?.problem(), (400, "bad_json", ""));
     assert_eq!(person.post_text(path, "application/json", "[]").await?.problem().1, "bad_field");
+    assert_eq!(person.post_text(path, "application/jsonx", "[]").await?.problem().1, "bad_json");
+    assert_eq!(person.post_text(path, "application/json; charset=utf-8", "[]").await?.problem().1, "bad_field");
     assert_eq!(person.get("/builds/SL-404").await?.problem(), (404, "no_such_build", ""));
     assert_eq!(person.touch("SL-404", journal("M1", "38")).await?.problem(), (404, "no_such_build", ""));
     assert_eq!(person.get("/nothing/here").await?.problem(), (404, "no_such_address", ""));

@@ -120,7 +120,13 @@ async fn a_sealed_build_is_not_removed_and_a_wrong_one_is() -> Outcome {
     let house = House::demo().await?;
     let lead = house.person("harrow").await?;
     let sealed = json!({ "code": SEALED, "reason": "tidying up" });
-    assert_eq!(lead.post(&format!("/builds/{SEALED}/removal"), sealed).await?.problem(), (409, "sealed_stays", ""));
+    let removal = format!("/builds/{SEALED}/removal");
+    assert_eq!(lead.post(&removal, sealed.clone()).await?.problem(), (409, "sealed_stays", ""));
+    // Nor once something that was recorded after it broke its seal.
+    let look = json!({ "id": Uuid::new_v4(), "station": "M1", "part": "journal", "signs": ["smooth"] });
+    assert_eq!(lead.post(&format!("/builds/{SEALED}/inspections"), look).await?.status, 200);
+    assert_ne!(sheet(&lead).await?["status"], "sealed");
+    assert_eq!(lead.post(&removal, sealed).await?.problem(), (409, "sealed_stays", ""));
     let mistyped = json!({ "code": "SL-064", "reason": "opened twice" });
     assert_eq!(lead.post("/builds/SL-046/removal", mistyped).await?.problem(), (422, "bad_field", "code"));
     let unsaid = json!({ "code": "SL-046", "reason": " " });
