@@ -74,6 +74,11 @@ fn seals_are_looked_through_in_files_and_in_a_database() -> Outcome {
     let key = folder.path().join("none.key");
     let no_key = run(&["verify", "--key-file", path(&key), path(&whole)], None)?;
     assert!(!no_key.status.success() && !key.exists(), "looking makes no key: {}", said(&no_key));
+    // With a key at hand, what only says that it is older than the key proves nothing.
+    fs::write(&key, format!("{} {}", i64::MAX, "07".repeat(32)))?;
+    let dated_before = run(&["verify", "--key-file", path(&key), path(&whole)], None)?;
+    let text = said(&dated_before);
+    assert!(!dated_before.status.success() && text.contains("0 of 2 signatures bear the mark"), "{text}");
 
     let database = TestDatabase::new()?;
     let made = run(&["tables"], Some(&database.url()))?;

@@ -14,7 +14,7 @@ use tokio::io::{AsyncRead, AsyncWrite, ReadBuf};
 use tokio::net::TcpStream;
 use tokio::sync::Notify;
 
-/// Nothing waits.
+/// Stands for a moment where everything that was written has been taken.
 const FLOWS: u64 = u64::MAX;
 
 /// One connection, as the others see it.

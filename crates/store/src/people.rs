@@ -97,6 +97,29 @@ async fn who_run_it(conn: &mut Connection) -> Result<i64, StoreError> {
     Ok(enabled.count().get_result(conn).await?)
 }
 
+/// Makes whoever changes who runs the shop wait for whoever does so already.
+async fn one_after_the_other(conn: &mut Connection) -> Result<(), StoreError> {
+    let _: Vec<String> = roles::table.select(roles::name).for_update().load(conn).await?;
+    Ok(())
+}
+
+/// Notes a change of people or roles, or undoes it where nobody would be left who runs the shop.
+async fn note_if_somebody_is_left(conn: &mut Connection, note: &ShopNote) -> Result<(), PeopleError> {
+    if who_run_it(conn).await? == 0 {
+        return Err(Undone(PeopleOutcome::NobodyLeft));
+    }
+    Ok(note_in_log(conn, note).await?)
+}
+
+/// What became of a change that may be undone.
+fn outcome(done: Result<(), PeopleError>) -> Result<PeopleOutcome, StoreError> {
+    match done {
+        Ok(()) => Ok(PeopleOutcome::Done),
+        Err(Undone(why)) => Ok(why),
+        Err(PeopleError::Store(error)) => Err(error),
+    }
+}
+
 #[derive(Queryable, Selectable)]
 #[diesel(table_name = roles)]
 struct RoleRow {
@@ -177,7 +200,7 @@ impl Store {
             let (role, note) = (role.clone(), note.clone());
             conn.transaction(async move |conn| {
                 // Two who take it from each other's roles go one after the other.
-                let _: Vec<String> = roles::table.select(roles::name).for_update().load(conn).await?;
+                one_after_the_other(conn).await?;
                 let c = &role.capabilities;
                 let as_seen = roles::table.find(&role.name).filter(roles::version.eq(seen));
                 let set = (
@@ -196,18 +219,11 @@ impl Store {
                 if diesel::update(as_seen).set(set).execute(conn).await.map_err(StoreError::from)? != 1 {
                     return Err(Undone(PeopleOutcome::Changed));
                 }
-                if who_run_it(conn).await.map_err(PeopleError::from)? == 0 {
-                    return Err(Undone(PeopleOutcome::NobodyLeft));
-                }
-                note_in_log(conn, &note).await.map_err(PeopleError::from)
+                note_if_somebody_is_left(conn, &note).await
             })
             .await
         });
-        match done {
-            Ok(()) => Ok(PeopleOutcome::Done),
-            Err(Undone(why)) => Ok(why),
-            Err(PeopleError::Store(error)) => Err(error),
-        }
+        outcome(done)
     }
 
     /// The account that signs in as `login`.
@@ -346,7 +362,7 @@ impl Store {
             let (now, note) = (now.clone(), note.clone());
             conn.transaction(async move |conn| {
                 // Two who shut each other out go one after the other.
-                let _: Vec<String> = roles::table.select(roles::name).for_update().load(conn).await?;
+                one_after_the_other(conn).await?;
                 let as_seen = people::table.find(now.person.id.to_string()).filter(people::version.eq(seen));
                 let set = (
                     people::name.eq(&now.person.name),
@@ -361,18 +377,11 @@ impl Store {
                     Ok(1) => {}
                     Ok(_) => return Err(Undone(PeopleOutcome::Changed)),
                 }
-                if who_run_it(conn).await.map_err(PeopleError::from)? == 0 {
-                    return Err(Undone(PeopleOutcome::NobodyLeft));
-                }
-                note_in_log(conn, &note).await.map_err(PeopleError::from)
+                note_if_somebody_is_left(conn, &note).await
             })
             .await
         });
-        match done {
-            Ok(()) => Ok(PeopleOutcome::Done),
-            Err(Undone(why)) => Ok(why),
-            Err(PeopleError::Store(error)) => Err(error),
-        }
+        outcome(done)
     }
 
     /// Gives somebody a password.

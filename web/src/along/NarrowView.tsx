@@ -53,6 +53,14 @@ export function NarrowView({ build, station, unit }: NarrowViewProps) {
           (text) => set({ ring_outside: text }),
           "for weight",
         )}
+        {ask.ring_outside.trim() !== "" &&
+          field(
+            "Inside \u2300",
+            "ring_inside",
+            ask.ring_inside,
+            (text) => set({ ring_inside: text }),
+            "housing",
+          )}
         {rods.length === 2 &&
           field(
             "Bank offset",

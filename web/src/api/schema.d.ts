@@ -4464,7 +4464,7 @@ export interface components {
         };
         /** @description Something that the rules of a build ask less of than before. */
         Loosened: {
-            /** @description Which. */
+            /** @description The kind of remark that may be signed past now. */
             gate: components["schemas"]["Gate"];
             /** @enum {string} */
             kind: "gate";
@@ -4507,7 +4507,7 @@ export interface components {
         } | {
             /** @enum {string} */
             kind: "sampled";
-            /** @description Which. */
+            /** @description The row of which only the front and the rear bearing are measured. */
             row: components["schemas"]["BearingRow"];
         };
         /** @description Something that the rules ask less of since somebody changed them. */
@@ -5706,7 +5706,7 @@ export interface components {
         } | {
             /** @enum {string} */
             kind: "sampled";
-            /** @description Which. */
+            /** @description The bearings between the two that were measured. */
             places: components["schemas"]["Place"][];
         } | {
             /** @enum {string} */

@@ -1,16 +1,16 @@
 import type { Schemas } from "../api/client";
 import { Digits } from "../shared/Figure";
+import { nmPer } from "../shared/figure";
 
 type ShopGauge = Schemas["ShopGaugeView"];
 
-const INCH = 25_400_000;
 const DAY = 86_400_000;
 /** Days that the rule of calibrations spans: a year and a month, so that one that was just made still shows where it ends. */
 const SPAN = 396;
 
 /** Inches that the rule of a room reaches, from nothing: as far as its longest gauge, and no farther than a foot. */
 export function reachOf(gauges: ShopGauge[]): number {
-  const longest = Math.max(...gauges.map((g) => (g.gauge.range?.to ?? 0) / INCH), 1);
+  const longest = Math.max(...gauges.map((g) => (g.gauge.range?.to ?? 0) / nmPer("in")), 1);
   return Math.min(12, Math.ceil(longest));
 }
 
@@ -33,7 +33,7 @@ export function ReachHead({ inches }: { inches: number }) {
 export function Reach({ g, inches }: { g: ShopGauge; inches: number }) {
   const range = g.gauge.range;
   if (!range) return null;
-  const at = (nm: number) => Math.min(100, (100 * nm) / INCH / inches);
+  const at = (nm: number) => Math.min(100, (100 * nm) / nmPer("in") / inches);
   const [from, to] = [at(range.from), at(range.to)];
   return (
     <span className="block">

@@ -12,8 +12,7 @@ import { ShopLog } from "./ShopLog";
 /** Whom somebody is to the shop: by shape and word. */
 function standing(member: Member): { word: string; look: string } {
   if (member.disabled) return { word: "cannot sign in", look: "border-ink bg-ink" };
-  if (member.has_password)
-    return { word: "signs in", look: "border-dye bg-dye shadow-[inset_0_0_0_2px_white]" };
+  if (member.has_password) return { word: "signs in", look: "border-dye bg-dye" };
   if (member.invited_until != null) return { word: "invited", look: "border-dye bg-paper" };
   return { word: "no way in", look: "border-ink-3 border-dashed bg-paper" };
 }

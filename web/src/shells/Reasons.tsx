@@ -1,4 +1,5 @@
 import type { Schemas, Unit } from "../api/client";
+import { Box } from "../shared/Box";
 import { Digits, Figure } from "../shared/Figure";
 import { stepPhrase, stepText } from "../shared/figure";
 import { minutesText } from "../shared/words";
@@ -61,10 +62,7 @@ export function Reasons(props: ReasonsProps) {
                     onClick={() => onBest(b)}
                     className="flex items-start gap-2 text-left"
                   >
-                    <span
-                      aria-hidden="true"
-                      className={`mt-0.5 size-3.5 flex-none border border-ink ${b === best ? "bg-dye shadow-[inset_0_0_0_2px_white]" : "bg-paper"}`}
-                    />
+                    <Box on={b === best} className="mt-0.5 size-3.5" />
                     <span>
                       <b className={b === best ? "text-dye" : ""}>{OBJECTIVE[b].title}</b>
                       <span className="block text-note text-ink-2">{OBJECTIVE[b].means}</span>
@@ -151,10 +149,7 @@ function Toggle({ on, text, name, onPress }: ToggleProps) {
         on ? "border-dye bg-dye-wash text-dye" : "border-hair-strong bg-paper text-ink-2"
       }`}
     >
-      <span
-        aria-hidden="true"
-        className={`size-3 border ${on ? "border-dye bg-dye shadow-[inset_0_0_0_2px_white]" : "border-ink-3 bg-paper"}`}
-      />
+      <Box on={on} className="size-3" />
       {text}
     </button>
   );

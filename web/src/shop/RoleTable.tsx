@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { api, type Schemas, unwrap } from "../api/client";
 import { rolesQuery } from "../api/queries";
+import { Box } from "../shared/Box";
 import { ProblemNote } from "../shared/ProblemNote";
 
 type RoleView = Schemas["RoleView"];
@@ -90,16 +91,10 @@ type AllowedProps = { name: string; mark: string; on: boolean; onPress: (() => v
 function Allowed({ name, mark, on, onPress }: AllowedProps) {
   const look = `inline-flex h-8 w-[72px] items-center justify-center gap-1.5 text-small ${on ? "font-bold text-dye" : "text-ink-2"}`;
   const word = on ? "may" : "no";
-  const box = (
-    <span
-      aria-hidden="true"
-      className={`size-3.5 border ${on ? "border-dye bg-dye shadow-[inset_0_0_0_2px_white]" : "border-hair-strong bg-paper"}`}
-    />
-  );
   if (!onPress)
     return (
       <span className={look} data-allowed={mark} data-on={on}>
-        {box}
+        <Box on={on} />
         {word}
       </span>
     );
@@ -113,7 +108,7 @@ function Allowed({ name, mark, on, onPress }: AllowedProps) {
       className={look}
       onClick={onPress}
     >
-      {box}
+      <Box on={on} />
       {word}
     </button>
   );

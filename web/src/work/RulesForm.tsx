@@ -144,6 +144,24 @@ export function RulesForm({ build }: { build: Build }) {
       <td className="py-0.5 text-note leading-snug text-ink-2">{means}</td>
     </tr>
   );
+  /** A length that the rules hold something to, with how its row is called, its choice, and what it means. */
+  const most = (
+    key: "polish_limit" | "cam_polish_limit" | "plate_pull",
+    all: Record<Unit, number[]>,
+    [name, label, means]: [string, string, string],
+  ) => {
+    const inForce = rules[key] ?? usual[key];
+    return row(
+      name,
+      <Choice
+        label={label}
+        value={String(inForce)}
+        options={lengths(all[build.unit], inForce, build.unit)}
+        onChange={(nm) => set({ [key]: Number(nm) })}
+      />,
+      means,
+    );
+  };
   return (
     <form onSubmit={submit}>
       <table className="w-full">
@@ -317,40 +335,21 @@ export function RulesForm({ build }: { build: Build }) {
             />,
             "by your own figure: arithmetic alone is an estimate, skirts flex",
           )}
-          {row(
+          {most("polish_limit", POLISH, [
             "Polished off at most",
-            <Choice
-              label="Polished off at most"
-              value={String(rules.polish_limit ?? usual.polish_limit)}
-              options={lengths(POLISH[build.unit], rules.polish_limit ?? usual.polish_limit, build.unit)}
-              onChange={(nm) => set({ polish_limit: Number(nm) })}
-            />,
+            "Polished off at most",
             "on the diameter; what wants more goes to the grinder",
-          )}
-          {row(
+          ])}
+          {most("cam_polish_limit", CAM_POLISH, [
             "Off a cam journal",
-            <Choice
-              label="Polished off a cam journal at most"
-              value={String(rules.cam_polish_limit ?? usual.cam_polish_limit)}
-              options={lengths(
-                CAM_POLISH[build.unit],
-                rules.cam_polish_limit ?? usual.cam_polish_limit,
-                build.unit,
-              )}
-              onChange={(nm) => set({ cam_polish_limit: Number(nm) })}
-            />,
+            "Polished off a cam journal at most",
             "at most, and never more than half of its hard skin",
-          )}
-          {row(
+          ])}
+          {most("plate_pull", PULLS, [
             "A torque plate pulls",
-            <Choice
-              label="A torque plate pulls a bore by"
-              value={String(rules.plate_pull ?? usual.plate_pull)}
-              options={lengths(PULLS[build.unit], rules.plate_pull ?? usual.plate_pull, build.unit)}
-              onChange={(nm) => set({ plate_pull: Number(nm) })}
-            />,
+            "A torque plate pulls a bore by",
             "left open where a bore was measured without it, until it was measured both ways",
-          )}
+          ])}
           {row(
             "As rough as",
             <span className="flex gap-2">

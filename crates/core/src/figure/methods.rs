@@ -404,8 +404,8 @@ fn carried(terms: &[&Term], known: &[Known<'_>]) -> Option<Length> {
     Length::mean(&[low, high])
 }
 
-/// By how much a part is smaller clamped than it is free, by the middle of its smallest and largest place; `None` where it was not measured both
-/// ways. What ended since still tells how far they lay apart.
+/// By how much a part is smaller clamped than it is free, by the middle of its smallest and largest place; `None` where it was
+/// not measured both ways. What ended since still tells how far they lay apart.
 pub(crate) fn pulled(clamped: &SizeAssessment, free: &SizeAssessment) -> Option<Length> {
     let size = |part: &SizeAssessment| {
         let now = part.size.as_deref().filter(|_| part.complete);

@@ -14,7 +14,7 @@ use crate::maths::Acceptance;
 pub enum Loosened {
     /// A remark that nobody signed past.
     Gate {
-        /// Which.
+        /// The kind of remark that may be signed past now.
         gate: Gate,
     },
     /// Parts that stone or wheel touched are washed before they sign.
@@ -43,7 +43,7 @@ pub enum Loosened {
     Strip,
     /// A row is sampled instead of measured.
     Sampled {
-        /// Which.
+        /// The row of which only the front and the rear bearing are measured.
         row: BearingRow,
     },
 }

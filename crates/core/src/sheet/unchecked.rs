@@ -52,7 +52,7 @@ pub enum NotChecked {
     },
     /// Bearings that were left out on purpose, where a row was sampled: nothing is claimed of them, nor of how the row lies.
     Sampled {
-        /// Which.
+        /// The bearings between the two that were measured.
         places: Vec<Place>,
     },
     /// What caps were torqued with.

@@ -14,7 +14,6 @@ use jagged_pin_core::engine::Place;
 use jagged_pin_core::log::{Moment, Picture, What};
 use jagged_pin_core::units::{Person, Timestamp};
 use jagged_pin_pictures::{LARGEST_SENT, NoPicture, is_as_kept, prepare};
-use jagged_pin_store::StoreError;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
@@ -108,7 +107,7 @@ pub(super) async fn take_picture(
     state.store.keep_picture(build, &digest, kept.jpeg).await?;
     let recorded = record_change(&state, who, &name, new.id, What::Picture(picture), |_| true).await;
     if recorded.is_err() {
-        forget_unnamed(&state, build, &[digest]).await?;
+        forget_unnamed(&state, build, &digest).await?;
     }
     recorded
 }
@@ -165,15 +164,9 @@ fn named_in(build: &Build) -> HashSet<&str> {
     named.collect()
 }
 
-/// Forgets what was kept of something that was then refused, unless a fact names the same picture.
-async fn forget_unnamed(state: &AppState, build: Uuid, digests: &[String]) -> Result<(), Problem> {
-    let known = match state.store.build(build).await {
-        Ok(known) => Some(known),
-        Err(StoreError::NotFound) => None,
-        Err(other) => return Err(other.into()),
-    };
-    let named = known.as_deref().map(named_in).unwrap_or_default();
-    for digest in digests.iter().filter(|digest| !named.contains(digest.as_str())) {
+/// Forgets what was kept of a picture that was then refused, unless a fact names the same one.
+async fn forget_unnamed(state: &AppState, build: Uuid, digest: &str) -> Result<(), Problem> {
+    if !named_in(&*state.store.build(build).await?).contains(digest) {
         state.store.forget_picture(build, digest).await?;
     }
     Ok(())
