@@ -5,7 +5,7 @@ use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::engine::{
     BearingRow, Cam, Characteristic, Crank, Cylinders, Layout, Place, PlaceKind, Position, Read, Rods,
 };
-use jagged_pin_core::log::{Fact, Measure, Reading, Rules, Source, TargetChange, What};
+use jagged_pin_core::log::{Fact, Measure, Reading, Rules, SessionClosed, SessionOpened, Source, TargetChange, What};
 use jagged_pin_core::maths::{TargetRule, TargetSource};
 use jagged_pin_core::record::{TextRow, read_rows};
 use jagged_pin_core::units::{Person, Timestamp};
@@ -162,5 +162,43 @@ fn reading_a_file(c: &mut Criterion) {
         .bench_function("2000 rows on top of 5000 readings", |b| b.iter(|| std::hint::black_box(read())));
 }
 
-criterion_group!(benches, bench, reading_a_file);
+/// A build in which so many sittings with one mic were opened and closed, and a size was read in each.
+fn with_sittings(sittings: u32) -> Option<Build> {
+    let mut build = big_build()?;
+    let reading = build.facts.iter().find(|f| matches!(f.what, What::Reading(_)))?.what.clone();
+    let gauge = build.gauge("mic-tenths")?.clone();
+    build.facts.clear();
+    let mut put = |what: What| {
+        let seq = build.seq() + 1;
+        let id = Uuid::from_u128(u128::from(seq));
+        let by = build.opened_by.clone();
+        build.facts.push(Fact { id, seq, at: Timestamp(i64::from(seq)), by, what });
+        id
+    };
+    for _ in 0..sittings {
+        let session = put(What::SessionOpened(SessionOpened { gauge: gauge.clone(), check: None, zero: None }));
+        let mut read = reading.clone();
+        if let What::Reading(read) = &mut read {
+            read.session = Some(session);
+        }
+        put(read);
+        put(What::SessionClosed(SessionClosed { session, check: None }));
+    }
+    Some(build)
+}
+
+/// Four times the facts may cost four times as long.
+fn checking_a_build(c: &mut Criterion) {
+    let mut group = c.benchmark_group("check");
+    for sittings in [1_000_u32, 4_000, 16_000] {
+        let Some(build) = with_sittings(sittings) else { return };
+        assert_eq!(build.check(), Ok(()));
+        group
+            .sample_size(10)
+            .bench_function(format!("{sittings} sittings, each with a reading"), |b| b.iter(|| build.check()));
+    }
+    group.finish();
+}
+
+criterion_group!(benches, bench, reading_a_file, checking_a_build);
 criterion_main!(benches);

@@ -249,7 +249,7 @@ fn rules_that_lift_what_is_tight_are_the_leads_as_well() -> Outcome {
 fn what_was_typed_and_what_was_understood_agree_in_every_file() -> Outcome {
     let now = Timestamp(4_000_000_000_000);
     for build in stock::builds() {
-        assert_eq!(build.check_file(now), Ok(()), "{}", build.code);
+        assert_eq!(build.check_file(now, &|| true), Ok(()), "{}", build.code);
     }
     let mut forged = stock::build("SL-041").cloned().ok_or("the demo has it")?;
     let at = first(&forged, "reading");
@@ -257,8 +257,21 @@ fn what_was_typed_and_what_was_understood_agree_in_every_file() -> Outcome {
         r.raw = "24".into();
         r.measure = Measure::Size { size: r.measure.size() + Length::tenths(3) };
     }
-    let refused = forged.check_file(now);
+    let refused = forged.check_file(now, &|| true);
     assert!(matches!(&refused, Err(BuildError::Fact { seq, .. }) if *seq as usize == at + 1), "{refused:?}");
+    Ok(())
+}
+
+#[test]
+fn a_file_that_nobody_waits_for_is_not_looked_at_to_its_end() -> Outcome {
+    let build = stock::build("SL-041").ok_or("the demo has it")?;
+    let looked_at = std::cell::Cell::new(0);
+    let wanted = || {
+        looked_at.set(looked_at.get() + 1);
+        looked_at.get() <= 5
+    };
+    assert_eq!(build.check_file(Timestamp(4_000_000_000_000), &wanted), Err(BuildError::GivenUp));
+    assert_eq!(looked_at.get(), 6);
     Ok(())
 }
 
@@ -266,7 +279,7 @@ fn what_was_typed_and_what_was_understood_agree_in_every_file() -> Outcome {
 fn times_of_a_file_are_not_ahead_of_ours() {
     let build = stock::build("SL-041").cloned().unwrap_or_else(|| unreachable!("the demo has it"));
     let day_before = Timestamp(build.opened_at.0 - 2 * 24 * 60 * 60 * 1_000);
-    assert_eq!(build.check_file(day_before), Err(BuildError::Time));
+    assert_eq!(build.check_file(day_before, &|| true), Err(BuildError::Time));
 }
 
 #[test]

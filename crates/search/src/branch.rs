@@ -3,13 +3,14 @@
 use std::collections::HashMap;
 
 use crate::cover::Cover;
+use crate::effort::Effort;
 use crate::fitting::{Choice, Fitting, Found, Goal, Score, Side, side_bound};
 
 /// One search over the seats.
 pub(super) struct Branch<'a, 'b> {
     fitting: &'a Fitting,
     cover: &'b mut Cover,
-    effort: &'b mut u64,
+    effort: &'b mut Effort,
     goal: Option<Goal>,
     limit: Score,
     /// Seats in the order they are filled: the one with the fewest options first.
@@ -43,7 +44,7 @@ impl<'a, 'b> Branch<'a, 'b> {
         fitting: &'a Fitting,
         options: &[Vec<Choice>],
         cover: &'b mut Cover,
-        effort: &'b mut u64,
+        effort: &'b mut Effort,
         goal: Option<Goal>,
         limit: Score,
         best: Option<Found>,
@@ -102,11 +103,10 @@ impl<'a, 'b> Branch<'a, 'b> {
     }
 
     pub fn descend(&mut self, depth: usize) {
-        if *self.effort == 0 {
+        if !self.effort.take() {
             self.spent = true;
             return;
         }
-        *self.effort -= 1;
         let Some(cost) = self.cover.cost(&self.fitting.sets, &self.lacking) else { return };
         if cost > self.most(Goal::Cost) {
             return;

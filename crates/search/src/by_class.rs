@@ -29,6 +29,7 @@
 use thiserror::Error;
 
 use crate::cover::Set;
+use crate::effort::Effort;
 pub use crate::fitting::Odd;
 use crate::fitting::{Bin, Choice, Fitting, Found, Goal, MIXED, Score};
 use crate::search::{solve, solve_beyond};
@@ -220,7 +221,7 @@ pub fn select(problem: &Problem, effort: u64) -> Result<Selection, SelectError> 
         return Err(SelectError::NotEnough { missing });
     }
     let goals = problem.objective.goals();
-    let mut left = effort;
+    let mut left = Effort::of(effort);
     let best = solve(&fitting, &goals, &mut left).ok_or(SelectError::Locked)?;
     let quality = Quality::of(&best);
     let worst = best.score.of(Goal::Worst);
@@ -309,7 +310,7 @@ fn picks(problem: &Problem, found: &Found) -> Vec<Pick> {
 pub fn next_best(problem: &Problem, effort: u64) -> Vec<Alternative> {
     let goals = problem.objective.goals();
     let mut fitting = fitting(problem);
-    let mut left = effort;
+    let mut left = Effort::of(effort);
     let Some(best) = solve(&fitting, &goals, &mut left).filter(|b| b.proven) else { return Vec::new() };
     let mut others: Vec<Found> = Vec::new();
     for (i, chosen) in best.choices.iter().enumerate() {

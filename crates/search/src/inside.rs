@@ -6,6 +6,7 @@
 
 use std::collections::HashMap;
 
+use crate::effort::Effort;
 use crate::fitting::{Choice, Fitting, Side, side_bound};
 
 /// The search. A branch is cut when the seats left cannot all come inside with what is left often enough to
@@ -25,12 +26,12 @@ pub(super) struct Inside<'a> {
     best: i64,
     found: Option<Vec<Choice>>,
     floor: i64,
-    effort: &'a mut u64,
+    effort: &'a mut Effort,
     pub spent: bool,
 }
 
 impl<'a> Inside<'a> {
-    pub fn new(fitting: &'a Fitting, all: &'a [Vec<Choice>], left: Vec<u16>, effort: &'a mut u64) -> Self {
+    pub fn new(fitting: &'a Fitting, all: &'a [Vec<Choice>], left: Vec<u16>, effort: &'a mut Effort) -> Self {
         let inside = |(seat, of_seat): (usize, &Vec<Choice>)| {
             let skippable = fitting.may_get_any(seat);
             of_seat.iter().filter(|c| !skippable || !c.outside).copied().collect()
@@ -68,11 +69,10 @@ impl<'a> Inside<'a> {
         if self.spent || self.best <= self.floor || outside >= self.best {
             return;
         }
-        if *self.effort == 0 {
+        if !self.effort.take() {
             self.spent = true;
             return;
         }
-        *self.effort -= 1;
         let waiting = self.order.len() - depth + self.skipped.len();
         let pairs = self.fitting.pairs(&self.left);
         if pairs.len() < waiting {

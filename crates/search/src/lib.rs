@@ -6,12 +6,14 @@ pub mod assignment;
 mod branch;
 pub mod by_class;
 mod cover;
+mod effort;
 mod fitting;
 mod inside;
 mod matching;
 pub mod one_by_one;
 mod search;
 pub mod washers;
+pub use effort::unless_given_up;
 use fitting::{Found, Goal, Seat};
 
 /// A window and what is wanted inside it, in nanometres: `low <= aim <= high`.

@@ -23,6 +23,7 @@
 use std::collections::BTreeMap;
 
 use crate::by_class::SelectError;
+use crate::effort::Effort;
 use crate::fitting::{Bin, Fitting, Goal};
 use crate::search::solve;
 use crate::{Quality, Target, halved, seat};
@@ -104,7 +105,7 @@ pub fn select(tray: &Tray, effort: u64) -> Result<Selection, SelectError> {
         lowers: (uppers.len()..uppers.len() + lowers.len()).collect(),
         ..Fitting::default()
     };
-    let mut left = effort;
+    let mut left = Effort::of(effort);
     let goals = [Goal::Outside, Goal::Worst, Goal::Total];
     let best = solve(&fitting, &goals, &mut left).ok_or(SelectError::Locked)?;
     let mut tray_of: Vec<_> = uppers.into_values().chain(lowers.into_values()).map(Vec::into_iter).collect();

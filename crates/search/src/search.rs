@@ -18,18 +18,19 @@ use std::collections::BinaryHeap;
 
 use crate::branch::Branch;
 use crate::cover::Cover;
+use crate::effort::Effort;
 use crate::fitting::{Choice, Fitting, Found, Goal, Score, Side, side_bound};
 use crate::inside::Inside;
 
 /// The best answer for the goals in their order, or `None` when the halves do not suffice. `effort` is
 /// what may be spent on it, in branches; what is left of it stays there.
-pub(crate) fn solve(fitting: &Fitting, goals: &[Goal], effort: &mut u64) -> Option<Found> {
+pub(crate) fn solve(fitting: &Fitting, goals: &[Goal], effort: &mut Effort) -> Option<Found> {
     solve_beyond(fitting, goals, Score([0; 5]), effort)
 }
 
 /// The same when no answer is better than `beyond`, which a wider choice had: as soon as a goal reaches
 /// it, with all goals before it equal, nothing needs searching.
-pub(crate) fn solve_beyond(fitting: &Fitting, goals: &[Goal], beyond: Score, effort: &mut u64) -> Option<Found> {
+pub(crate) fn solve_beyond(fitting: &Fitting, goals: &[Goal], beyond: Score, effort: &mut Effort) -> Option<Found> {
     let options: Vec<Vec<Choice>> = (0..fitting.seats.len()).map(|s| fitting.choices(s)).collect();
     let cover = Cover::default();
     let mut solver = Solver { fitting, options, cover, limit: Score::NONE, beyond, effort, spent: false };
@@ -64,7 +65,7 @@ struct Solver<'a> {
     limit: Score,
     /// What no answer can be better than.
     beyond: Score,
-    effort: &'a mut u64,
+    effort: &'a mut Effort,
     spent: bool,
 }
 
@@ -131,11 +132,10 @@ impl Solver<'_> {
                     return;
                 }
             }
-            if *self.effort == 0 {
+            if !self.effort.take() {
                 self.spent = true;
                 return;
             }
-            *self.effort -= 1;
             // Each purchase is reached once: by adding sets in their order.
             for (i, set) in sets.iter().enumerate().skip(last) {
                 if counts[i] < set.available {
@@ -202,7 +202,7 @@ impl Solver<'_> {
                     *best = found;
                 }
                 // Not found within the effort is not the same as proven impossible.
-                None if *self.effort == 0 => return steps[low],
+                None if self.effort.is_spent() => return steps[low],
                 None => low = probe + 1,
             }
             probe = low + (high.saturating_sub(low)) / 2;

@@ -1,8 +1,10 @@
 //! How much of what is costly is done at once: a shop's server is one small machine, and its benches come first.
 use std::collections::HashMap;
+use std::sync::atomic::{AtomicBool, Ordering};
 use std::sync::{Arc, Mutex, PoisonError};
 use std::time::Duration;
 
+use jagged_pin_core::choose::unless_given_up;
 use tokio::sync::{OwnedSemaphorePermit, Semaphore};
 use tokio::time::timeout;
 use uuid::Uuid;
@@ -108,15 +110,24 @@ impl Limits {
         &self,
         what: impl FnOnce() -> T + Send + 'static,
     ) -> Result<T, Problem> {
-        Self::on_a_thread(self.working().await?, what).await
+        self.work_out_while_wanted(|_| what()).await
     }
 
-    /// Searches, or calculates, in turn.
+    /// The same for what can stop when nobody waits for it any more.
+    pub(crate) async fn work_out_while_wanted<T: Send + 'static>(
+        &self,
+        what: impl FnOnce(&Wanted) -> T + Send + 'static,
+    ) -> Result<T, Problem> {
+        on_a_thread(self.working().await?, what).await
+    }
+
+    /// Searches, or calculates, in turn. A search that nobody waits for any more stops.
     pub(crate) async fn search<T: Send + 'static>(
         &self,
         what: impl FnOnce() -> T + Send + 'static,
     ) -> Result<T, Problem> {
-        Self::on_a_thread(Turn(in_turn(&self.searches).await?), what).await
+        let turn = Turn(in_turn(&self.searches).await?);
+        on_a_thread(turn, |wanted: &Wanted| unless_given_up(&wanted.0, what)).await
     }
 
     /// Makes something of a picture, one after the other.
@@ -124,19 +135,73 @@ impl Limits {
         &self,
         what: impl FnOnce() -> T + Send + 'static,
     ) -> Result<T, Problem> {
-        Self::on_a_thread(Turn(in_turn(&self.pictures).await?), what).await
+        on_a_thread(Turn(in_turn(&self.pictures).await?), |_: &Wanted| what()).await
     }
+}
 
-    async fn on_a_thread<T: Send + 'static>(
-        turn: Turn,
-        what: impl FnOnce() -> T + Send + 'static,
-    ) -> Result<T, Problem> {
-        let done = tokio::task::spawn_blocking(move || {
-            let made = what();
-            // Given up by whoever asked, it is still being worked out until here.
-            drop(turn);
-            made
-        });
-        done.await.map_err(|_| Problem::Internal)
+/// Whether somebody waits for an answer: until whoever asked is gone.
+#[derive(Debug, Clone, Default)]
+pub(crate) struct Wanted(Arc<AtomicBool>);
+
+impl Wanted {
+    /// Whether the answer is still waited for.
+    pub(crate) fn still(&self) -> bool {
+        !self.0.load(Ordering::Relaxed)
+    }
+}
+
+/// Dropped with the request that waits.
+struct Waiting(Wanted);
+
+impl Drop for Waiting {
+    fn drop(&mut self) {
+        self.0.0.store(true, Ordering::Relaxed);
+    }
+}
+
+async fn on_a_thread<T: Send + 'static>(
+    turn: Turn,
+    what: impl FnOnce(&Wanted) -> T + Send + 'static,
+) -> Result<T, Problem> {
+    let wanted = Wanted::default();
+    let _waiting = Waiting(wanted.clone());
+    let done = tokio::task::spawn_blocking(move || {
+        let made = what(&wanted);
+        // Given up by whoever asked, it may still be worked out until here.
+        drop(turn);
+        made
+    });
+    done.await.map_err(|_| Problem::Internal)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use std::sync::mpsc;
+
+    #[tokio::test]
+    async fn work_that_nobody_waits_for_hears_of_it_and_keeps_its_turn_until_it_stops() {
+        let limits = Arc::new(Limits::default());
+        let (started, has_started) = mpsc::channel();
+        let (stopped, has_stopped) = mpsc::channel();
+        let asked = {
+            let limits = Arc::clone(&limits);
+            tokio::spawn(async move {
+                let work = limits.work_out_while_wanted(move |wanted| {
+                    let _ = started.send(());
+                    while wanted.still() {
+                        std::thread::yield_now();
+                    }
+                    let _ = stopped.send(());
+                });
+                work.await
+            })
+        };
+        let wait =
+            |on: mpsc::Receiver<()>| tokio::task::spawn_blocking(move || on.recv_timeout(Duration::from_secs(30)));
+        assert!(matches!(wait(has_started).await, Ok(Ok(()))));
+        assert_eq!(limits.workings.available_permits(), WORKINGS - 1);
+        asked.abort();
+        assert!(matches!(wait(has_stopped).await, Ok(Ok(()))), "it works on for nobody");
     }
 }

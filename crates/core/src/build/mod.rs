@@ -12,6 +12,6 @@ pub use fitted::{fitted_in, last_fitting, shells_in};
 pub(crate) use model::struck_among;
 pub use model::{Build, BuildError, LONGEST_CODE};
 pub use orders::{last_step, order_of};
+pub(crate) use redaction::{is_answered_by, requests, without};
 pub use redaction::{is_done, open_request, open_requests, redacted};
-pub(crate) use redaction::{requests, without};
 pub use standing::{Standing, with_part_in};

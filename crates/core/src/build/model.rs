@@ -64,6 +64,9 @@ pub enum BuildError {
     /// It holds more than any engine does.
     #[error("it holds more than a build can")]
     Size,
+    /// Whoever asked is gone.
+    #[error("nobody waits for the answer any more")]
+    GivenUp,
     /// A fact contradicts the ones before it.
     #[error("fact {seq}: {why}")]
     Fact {

@@ -7,7 +7,7 @@ use std::collections::HashSet;
 use uuid::Uuid;
 
 use super::model::Build;
-use crate::engine::{Characteristic, Place, Read};
+use crate::engine::{Characteristic, Place, Planned, Read};
 use crate::log::{BlindRequest, Fact, FittedPair, Fitting, Reading, What, WorkOrder};
 
 /// The requests among a build's notes, in order.
@@ -21,9 +21,13 @@ pub(crate) fn requests<'a>(notes: &[&'a Fact]) -> impl Iterator<Item = (&'a Fact
 /// Whether every place that counts was touched for a request, one way where there are two that are kept apart.
 pub fn is_done(build: &Build, id: Uuid, request: &BlindRequest) -> bool {
     let struck = build.struck();
-    let touched: Vec<_> =
-        build.readings().filter(|(f, r)| r.blind == Some(id) && !struck.contains(&f.id)).map(|(_, r)| r).collect();
-    let (row, plan) = (request.characteristic.row(), build.plan(request.characteristic, request.station.kind()));
+    let touched = build.readings().filter(|(f, r)| r.blind == Some(id) && !struck.contains(&f.id)).map(|(_, r)| r);
+    is_answered_by(&touched.collect::<Vec<_>>(), &build.plan(request.characteristic, request.station.kind()), request)
+}
+
+/// Whether some readings are all that a request asks for.
+pub(crate) fn is_answered_by(touched: &[&Reading], plan: &[Planned], request: &BlindRequest) -> bool {
+    let row = request.characteristic.row();
     let whole = |counts: &dyn Fn(Read) -> bool| {
         let here = |p| touched.iter().any(|r| r.position == p && counts(r.measure.read()));
         plan.iter().filter(|p| !p.advisory).all(|p| here(p.position))

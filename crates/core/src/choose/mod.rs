@@ -13,6 +13,7 @@ mod tray;
 mod washers;
 
 pub use jagged_pin_search::by_class::{Objective, Odd, SelectError};
+pub use jagged_pin_search::unless_given_up;
 
 pub use candidates::{Candidate, CandidateJournal, CandidateRow, CrankNeed, cranks};
 pub use crank_check::{FamilyCheck, JournalCheck, Says, family_check};

@@ -192,29 +192,37 @@ pub struct Sessions {
     /// In the order opened.
     pub all: Vec<Session>,
     index: HashMap<Uuid, usize>,
+    /// The session that is going on with each gauge, by the gauge's identifier.
+    running: HashMap<String, usize>,
 }
 
 impl Sessions {
     /// The sessions among a build's notes ([`crate::build::Build::notes`]).
     pub fn of(notes: &[&Fact], reckoning: Reckoning) -> Self {
         let mut sessions = Sessions::default();
-        for fact in notes {
-            match &fact.what {
-                What::SessionOpened(opened) => {
-                    sessions.index.insert(fact.id, sessions.all.len());
-                    sessions.all.push(Session::opened(fact, opened));
-                }
-                What::SessionClosed(closed) => {
-                    if let Some(i) = sessions.index.get(&closed.session)
-                        && let Some(session) = sessions.all.get_mut(*i)
-                    {
-                        session.end(fact, closed, reckoning);
-                    }
-                }
-                _ => {}
-            }
-        }
+        notes.iter().for_each(|fact| sessions.take_in(fact, reckoning));
         sessions
+    }
+
+    /// Takes in the next fact of a build.
+    pub(crate) fn take_in(&mut self, fact: &Fact, reckoning: Reckoning) {
+        match &fact.what {
+            What::SessionOpened(opened) => {
+                let next = self.all.len();
+                self.index.insert(fact.id, next);
+                self.running.insert(opened.gauge.id.clone(), next);
+                self.all.push(Session::opened(fact, opened));
+            }
+            What::SessionClosed(closed) => {
+                let Some(i) = self.index.get(&closed.session).copied() else { return };
+                let Some(session) = self.all.get_mut(i) else { return };
+                session.end(fact, closed, reckoning);
+                if self.running.get(&session.gauge.id) == Some(&i) {
+                    self.running.remove(&session.gauge.id);
+                }
+            }
+            _ => {}
+        }
     }
 
     /// The session of that identifier.
@@ -240,7 +248,7 @@ impl Sessions {
 
     /// The session that is going on with a gauge.
     pub fn running(&self, gauge: &str) -> Option<&Session> {
-        self.all.iter().rev().find(|s| s.closed_at.is_none() && s.gauge.id == gauge)
+        self.running.get(gauge).and_then(|i| self.all.get(*i))
     }
 }
 

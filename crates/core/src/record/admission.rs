@@ -1,13 +1,13 @@
 //! What may be recorded: the one place that admits a fact to a build or refuses it.
 use uuid::Uuid;
 
+use super::before::Before;
 use super::belief::believe;
 use super::lifting::lifts_tight;
 use super::refusal::Refusal;
 use crate::assess::{Assessment, evaluate};
-use crate::build::{Build, Standing, last_step, open_request, order_of};
+use crate::build::Build;
 use crate::engine::{Characteristic, Figure, Place, Scope, Seat};
-use crate::evidence::Sessions;
 use crate::figure::{FigureAssessment, GateShut, covers};
 use crate::log::{
     Assignment, BlindRequest, Concession, Fact, Gate, GaugeCheck, MOST_PICTURES, Measure, Picture, Reading,
@@ -50,12 +50,11 @@ pub(super) fn no_such_station(build: &Build, station: Place) -> Refusal {
 }
 
 /// A picture of a place that the engine has, of which the build does not have too many.
-fn picture(build: &Build, picture: &Picture) -> Result<(), Refusal> {
+fn picture(build: &Build, before: &Before, picture: &Picture) -> Result<(), Refusal> {
     on_engine(build, picture.place)?;
     picture.check()?;
-    let taken = build.facts.iter().filter(|f| matches!(f.what, What::Picture(_))).count();
     let more = Flaw::of("pictures", Wrong::Figure("so many that no more are kept with this build"));
-    must(taken < MOST_PICTURES, more).map_err(Refusal::from)
+    must(before.pictures() < MOST_PICTURES, more).map_err(Refusal::from)
 }
 
 /// A place of the engine that has the figure.
@@ -82,13 +81,18 @@ fn reason(text: &str) -> Result<(), Refusal> {
 /// # Errors
 /// [`Refusal`] says why not.
 pub fn admit(build: &Build, by: &Person, what: &What) -> Result<(), Refusal> {
+    admit_after(&Before::next_of(build), build, by, what)
+}
+
+/// As [`admit`], where what stands `before` the fact is known already.
+pub(super) fn admit_after(before: &Before, build: &Build, by: &Person, what: &What) -> Result<(), Refusal> {
     match what {
-        What::Reading(r) => reading(build, by, r),
+        What::Reading(r) => reading(build, before, by, r),
         What::Strike(s) => {
             reason(&s.reason)?;
-            if !build.facts.iter().any(|f| f.id == s.reading && f.what.can_be_struck()) {
+            if !before.can_be_struck(build, s.reading) {
                 Err(Refusal::NoSuchReading)
-            } else if already_struck(build, s.reading) {
+            } else if before.is_struck(s.reading) {
                 Err(Refusal::AlreadyStruck)
             } else {
                 Ok(())
@@ -113,8 +117,8 @@ pub fn admit(build: &Build, by: &Person, what: &What) -> Result<(), Refusal> {
         }
         What::Concession(c) => concession(build, c),
         What::Signature(s) => signature(&evaluate(build), by, s),
-        What::SessionOpened(s) => session_opened(build, s),
-        What::SessionClosed(s) => session_closed(build, s),
+        What::SessionOpened(s) => session_opened(before, s),
+        What::SessionClosed(s) => session_closed(before, s),
         What::Work(w) => work(build, w),
         What::SetUp(s) => {
             s.check()?;
@@ -125,7 +129,7 @@ pub fn admit(build: &Build, by: &Person, what: &What) -> Result<(), Refusal> {
             on_engine(build, i.station)?;
             Ok(i.check()?)
         }
-        What::Blind(b) => blind(build, b),
+        What::Blind(b) => blind(build, before, b),
         What::Rules(r) => {
             reason(&r.reason)?;
             Ok(r.rules.check()?)
@@ -135,7 +139,7 @@ pub fn admit(build: &Build, by: &Person, what: &What) -> Result<(), Refusal> {
             f.pairs.iter().try_for_each(|p| bearing(build, p.station))
         }
         What::Washers(w) => Ok(w.check()?),
-        What::Picture(p) => picture(build, p),
+        What::Picture(p) => picture(build, before, p),
         What::Trial(t) => {
             on_engine(build, Place::CAM_THRUST)?;
             Ok(t.check()?)
@@ -176,13 +180,10 @@ pub fn admit(build: &Build, by: &Person, what: &What) -> Result<(), Refusal> {
         }
         What::OrderMoved(m) => {
             reason(&m.note)?;
-            let notes = build.notes();
-            if order_of(&notes, m.order).is_none() {
-                Err(Refusal::NoSuchOrder)
-            } else if may_follow(last_step(&notes, m.order), m.step) {
-                Ok(())
-            } else {
-                Err(Refusal::OrderElsewhere)
+            match before.order(m.order) {
+                None => Err(Refusal::NoSuchOrder),
+                Some(last) if may_follow(last, m.step) => Ok(()),
+                Some(_) => Err(Refusal::OrderElsewhere),
             }
         }
         What::Plan(p) => {
@@ -191,14 +192,12 @@ pub fn admit(build: &Build, by: &Person, what: &What) -> Result<(), Refusal> {
         }
         What::Part(p) => {
             p.check()?;
-            let named = Standing::of(&build.layout, &build.notes()).kind_of(&p.tag).is_some();
-            if named { Err(Refusal::PartNamed(p.tag.clone())) } else { Ok(()) }
+            if before.standing().kind_of(&p.tag).is_some() { Err(Refusal::PartNamed(p.tag.clone())) } else { Ok(()) }
         }
-        What::Assigned(a) => assigned(build, a),
+        What::Assigned(a) => assigned(build, before, a),
         What::Condemned(c) => {
             reason(&c.reason)?;
-            let notes = build.notes();
-            let standing = Standing::of(&build.layout, &notes);
+            let standing = before.standing();
             if standing.kind_of(&c.part).is_none() {
                 Err(Refusal::NoSuchPart(c.part.clone()))
             } else if standing.condemned(&c.part).is_some() != c.lifted {
@@ -216,10 +215,9 @@ pub fn admit(build: &Build, by: &Person, what: &What) -> Result<(), Refusal> {
 }
 
 /// Parts that exist, that are fit, and that go where they belong.
-fn assigned(build: &Build, a: &Assignment) -> Result<(), Refusal> {
+fn assigned(build: &Build, before: &Before, a: &Assignment) -> Result<(), Refusal> {
     a.check()?;
-    let notes = build.notes();
-    let standing = Standing::of(&build.layout, &notes);
+    let standing = before.standing();
     let mut moves = false;
     let mut filled: Vec<Seat> = Vec::new();
     for m in &a.moves {
@@ -253,9 +251,9 @@ fn check(c: &GaugeCheck) -> Result<(), Refusal> {
     if sound { Ok(()) } else { Err(Refusal::NoSize) }
 }
 
-fn session_opened(build: &Build, s: &SessionOpened) -> Result<(), Refusal> {
+fn session_opened(before: &Before, s: &SessionOpened) -> Result<(), Refusal> {
     s.gauge.check()?;
-    if Sessions::of(&build.notes(), build.rules_now().reckoning).running(&s.gauge.id).is_some() {
+    if before.sessions().running(&s.gauge.id).is_some() {
         return Err(Refusal::SessionOpen(s.gauge.name.clone()));
     }
     let Some(c) = &s.check else { return Ok(()) };
@@ -263,9 +261,8 @@ fn session_opened(build: &Build, s: &SessionOpened) -> Result<(), Refusal> {
     if c.error().abs() > s.gauge.resolution { Err(Refusal::NotZeroed) } else { Ok(()) }
 }
 
-fn session_closed(build: &Build, s: &SessionClosed) -> Result<(), Refusal> {
-    let sessions = Sessions::of(&build.notes(), build.rules_now().reckoning);
-    if sessions.get(s.session).is_none_or(|known| known.closed_at.is_some()) {
+fn session_closed(before: &Before, s: &SessionClosed) -> Result<(), Refusal> {
+    if before.sessions().get(s.session).is_none_or(|known| known.closed_at.is_some()) {
         return Err(Refusal::NoSuchSession);
     }
     s.check.as_ref().map_or(Ok(()), check)
@@ -282,15 +279,15 @@ fn work(build: &Build, w: &WorkEvent) -> Result<(), Refusal> {
     Ok(w.check()?)
 }
 
-fn blind(build: &Build, b: &BlindRequest) -> Result<(), Refusal> {
+fn blind(build: &Build, before: &Before, b: &BlindRequest) -> Result<(), Refusal> {
     on_engine(build, b.station)?;
     if !b.characteristic.row().at.contains(&b.station.kind()) {
         return Err(Refusal::NoSuchFeature(b.station));
     }
-    if open_request(build, b.whom.id, b.station, b.characteristic).is_some() {
+    if before.open_request(b.whom.id, b.station, b.characteristic).is_some() {
         return Err(Refusal::AlreadyAsked(b.whom.name.clone()));
     }
-    let struck = build.struck();
+    let struck = before.struck();
     let mut first = build
         .readings()
         .filter(|(f, r)| {
@@ -305,20 +302,16 @@ fn blind(build: &Build, b: &BlindRequest) -> Result<(), Refusal> {
     if first.any(|(f, _)| f.by.id == b.whom.id) { Err(Refusal::OwnReadings(b.whom.name.clone())) } else { Ok(()) }
 }
 
-fn already_struck(build: &Build, reading: Uuid) -> bool {
-    build.facts.iter().any(|f| matches!(&f.what, What::Strike(s) if s.reading == reading))
-}
-
-fn reading(build: &Build, by: &Person, r: &Reading) -> Result<(), Refusal> {
+fn reading(build: &Build, before: &Before, by: &Person, r: &Reading) -> Result<(), Refusal> {
     on_engine(build, r.station)?;
     if !r.characteristic.row().at.contains(&r.station.kind()) {
         return Err(Refusal::NoSuchFeature(r.station));
     }
-    if !build.plan(r.characteristic, r.station.kind()).iter().any(|p| p.position == r.position) {
+    if !before.plan(r.characteristic, r.station.kind()).iter().any(|p| p.position == r.position) {
         return Err(Refusal::NoSuchPosition);
     }
     if let Some(part) = &r.part {
-        let kind = Standing::of(&build.layout, &build.notes()).kind_of(part);
+        let kind = before.standing().kind_of(part);
         if kind.is_none() {
             return Err(Refusal::NoSuchPart(part.clone()));
         }
@@ -326,18 +319,18 @@ fn reading(build: &Build, by: &Person, r: &Reading) -> Result<(), Refusal> {
             return Err(Refusal::PartElsewhere(part.clone()));
         }
     }
-    let sessions = r.session.map(|id| (id, Sessions::of(&build.notes(), build.rules_now().reckoning)));
-    let session = match &sessions {
-        Some((id, sessions)) => Some(
-            sessions
-                .get(*id)
+    let session = match r.session {
+        Some(id) => Some(
+            before
+                .sessions()
+                .get(id)
                 .filter(|s| s.closed_at.is_none_or(|closed| r.taken.is_some_and(|taken| taken <= closed)))
                 .filter(|s| s.gauge.id == r.gauge)
                 .ok_or(Refusal::NoSuchSession)?,
         ),
         None => None,
     };
-    let gauge = session.map(|s| &s.gauge).or_else(|| build.gauge(&r.gauge));
+    let gauge = session.map(|s| &s.gauge).or_else(|| before.gauge(&r.gauge));
     let gauge = gauge.ok_or_else(|| Refusal::UnknownGauge(r.gauge.clone()))?;
     if !r.characteristic.fits(gauge.measures) {
         return Err(Refusal::GaugeDoesNotFit(gauge.name.clone()));
@@ -351,7 +344,7 @@ fn reading(build: &Build, by: &Person, r: &Reading) -> Result<(), Refusal> {
     if r.temperatures.is_some_and(|t| !t.are_plausible()) {
         return Err(Refusal::BadTemperature);
     }
-    if r.blind != open_request(build, by.id, r.station, r.characteristic) {
+    if r.blind != before.open_request(by.id, r.station, r.characteristic) {
         return Err(Refusal::BlindMismatch);
     }
     let sane = |sane: bool| if sane { Ok(()) } else { Err(Refusal::NoSize) };

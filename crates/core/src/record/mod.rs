@@ -2,6 +2,7 @@
 
 mod admission;
 mod agreement;
+mod before;
 mod belief;
 mod impact;
 mod lifting;

@@ -1,8 +1,9 @@
 //! Replays a whole build, such as one from a file: could every fact of it have been recorded here?
 use std::collections::HashSet;
 
-use super::admission::{MOST_FACTS, admit};
+use super::admission::{MOST_FACTS, admit_after};
 use super::agreement::agrees;
+use super::before::Before;
 use crate::assess::evaluate;
 use crate::build::{Build, BuildError};
 use crate::evidence::Sessions;
@@ -20,10 +21,18 @@ impl Build {
     /// # Errors
     /// [`BuildError`] names the first thing that does not hold.
     pub fn check(&self) -> Result<(), BuildError> {
+        self.check_while(&|| true)
+    }
+
+    fn check_while(&self, wanted: &dyn Fn() -> bool) -> Result<(), BuildError> {
         self.check_set_up()?;
+        let mut before = Before::first_of(self);
         let mut so_far = self.without_facts();
         let mut ids = HashSet::new();
         for (expected, fact) in (1..).zip(&self.facts) {
+            if !wanted() {
+                return Err(BuildError::GivenUp);
+            }
             let wrong = |why: String| BuildError::Fact { seq: fact.seq, why };
             if fact.seq != expected {
                 return Err(wrong(format!("the facts are numbered from 1 without gaps; {expected} was due")));
@@ -32,7 +41,8 @@ impl Build {
                 return Err(wrong("its id was used before".into()));
             }
             check_text(&fact.by.name, "a name")?;
-            admit(&so_far, &fact.by, &fact.what).map_err(|r| wrong(r.to_string()))?;
+            admit_after(&before, &so_far, &fact.by, &fact.what).map_err(|r| wrong(r.to_string()))?;
+            before.take_in(fact);
             so_far.facts.push(fact.clone());
         }
         let changed = |f: &SealFault| matches!(f.flaw, SealFlaw::Changed { .. });
@@ -47,11 +57,12 @@ impl Build {
 
     /// Checks a build that comes from a file, at the moment `now`: as [`Build::check`], and that no time is ahead of ours,
     /// that what was typed can mean what it was taken for, and that everything that follows from it can be worked out.
+    /// Gives up between two facts when the answer is no longer `wanted`.
     ///
     /// # Errors
     /// [`BuildError`] names the first thing that does not hold.
-    pub fn check_file(&self, now: Timestamp) -> Result<(), BuildError> {
-        self.check()?;
+    pub fn check_file(&self, now: Timestamp, wanted: &dyn Fn() -> bool) -> Result<(), BuildError> {
+        self.check_while(wanted)?;
         let latest = Timestamp(now.0.saturating_add(AHEAD));
         if self.opened_at > latest {
             return Err(BuildError::Time);
@@ -61,7 +72,9 @@ impl Build {
         }
         // Sittings, rules and gauges of a reading stand before it, so the whole build tells what its text could mean.
         let sessions = Sessions::of(&self.notes(), self.rules_now().reckoning);
-        self.facts.iter().try_for_each(|fact| self.believes(fact, &sessions, latest))?;
+        self.facts.iter().try_for_each(|fact| {
+            if wanted() { self.believes(fact, &sessions, latest) } else { Err(BuildError::GivenUp) }
+        })?;
         evaluate(self);
         Ok(())
     }

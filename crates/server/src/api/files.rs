@@ -26,6 +26,7 @@ use crate::http::auth::Who;
 use crate::http::cells::guarded;
 use crate::http::extract::{JsonBytes, Path, json};
 use crate::http::problem::{Problem, ProblemBody};
+use crate::limits::Wanted;
 use crate::secrets::digest;
 use crate::state::AppState;
 use crate::views::build::BuildView;
@@ -242,12 +243,12 @@ struct Checked {
 }
 
 /// Reads a file and works everything out that follows from it, before any of it is kept.
-fn checked(bytes: &[u8], key: Option<&SealKey>) -> Result<Checked, Problem> {
+fn checked(bytes: &[u8], key: Option<&SealKey>, wanted: &Wanted) -> Result<Checked, Problem> {
     let file: BuildFile = json(bytes)?;
     if file.form != FORM {
         return Err(Problem::field("form", format!("this file says \"{}\"; this product reads \"{FORM}\"", file.form)));
     }
-    file.build.check_file(clock::now())?;
+    file.build.check_file(clock::now(), &|| wanted.still())?;
     let ours = key.map_or(0, |key| key.marked_up_to(&file.build.facts));
     let pictures = pictures::read_in(&file.build, &file.pictures)?;
     Ok(Checked { build: file.build, file: digest(bytes), ours, pictures })
@@ -283,7 +284,7 @@ pub(super) async fn import(
     who.must(|c| c.open_builds, "an assembler or the lead")?;
     let key = state.key.clone();
     // A history that no working-out survives must not be kept; a panic there ends with it. Its turn lasts as long as its work.
-    let looked = state.limits.work_out(move || checked(&bytes, key.as_ref())).await;
+    let looked = state.limits.work_out_while_wanted(move |wanted| checked(&bytes, key.as_ref(), wanted)).await;
     let looked =
         looked.map_err(|problem| if matches!(problem, Problem::Internal) { Problem::NotWorkable } else { problem });
     let Checked { mut build, file, ours, pictures } = looked??;
