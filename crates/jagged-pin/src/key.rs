@@ -8,6 +8,7 @@ use std::time::{SystemTime, UNIX_EPOCH};
 
 use jagged_pin_core::sheet::SealKey;
 use jagged_pin_core::units::Timestamp;
+use jagged_pin_server::ledger::{self, TakeOver};
 use jagged_pin_store::Store;
 
 /// Reads the key, making one where there is none. Two who make one at once end up with the same.
@@ -24,9 +25,36 @@ pub fn at(path: &Path) -> Result<SealKey, String> {
     }
 }
 
-/// The key of a database: the one at `path`, made where neither the database nor the folder has one yet. A database whose seals
+/// The line in the key's file that says that a ledger of seals was begun under it.
+const BEGUN: &str = "ledger";
+
+fn is_begun(path: &Path) -> io::Result<bool> {
+    Ok(fs::read_to_string(path)?.lines().any(|line| line.trim() == BEGUN))
+}
+
+/// Begins the ledger of seals where the database has none. One that was begun under this key before and is empty was emptied
+/// behind the product: nothing is taken over then, so that the look at the seals says so.
+async fn begin_ledger(store: &Store, key: &SealKey, path: &Path, another: bool) -> Result<(), String> {
+    let failed = |e: io::Error| format!("the shop's key {}: {e}", path.display());
+    let begun = is_begun(path).map_err(failed)?;
+    let take_over = match (another, begun) {
+        (true, _) => TakeOver::Anew,
+        (false, true) => TakeOver::Nothing,
+        (false, false) => TakeOver::WhatThereIs,
+    };
+    if let Some(taken_over) = ledger::begin(store, key, take_over).await.map_err(|e| e.to_string())? {
+        tracing::info!(taken_over, "the ledger of seals is begun");
+    }
+    if !begun {
+        let mut file = OpenOptions::new().append(true).open(path).map_err(failed)?;
+        writeln!(file, "{BEGUN}").and_then(|()| file.sync_all()).map_err(failed)?;
+    }
+    Ok(())
+}
+
+/// The store with its key: the one at `path`, made where neither the database nor the folder has one yet. A database whose seals
 /// were made with another key is not served with a new one unless that is wanted.
-pub async fn of(store: &Store, path: &Path, another: bool) -> Result<SealKey, String> {
+pub async fn of(store: Store, path: &Path, another: bool) -> Result<(Store, SealKey), String> {
     let known = store.key_name().await.map_err(|e| e.to_string())?;
     if let Some(known) = known.filter(|_| !another && !path.exists()) {
         return Err(format!(
@@ -36,8 +64,10 @@ pub async fn of(store: &Store, path: &Path, another: bool) -> Result<SealKey, St
         ));
     }
     let key = at(path)?;
-    belongs(store, &key, another).await?;
-    Ok(key)
+    let new = belongs(&store, &key, another).await?;
+    let store = store.with_key(key.clone());
+    begin_ledger(&store, &key, path, new).await?;
+    Ok((store, key))
 }
 
 /// Keys that this process began to make.
@@ -65,8 +95,9 @@ fn make(path: &Path) -> io::Result<()> {
     }
 }
 
-/// Checks that a database's seals were made with this key, and notes the key where it is the first one.
-async fn belongs(store: &Store, key: &SealKey, another: bool) -> Result<(), String> {
+/// Checks that a database's seals were made with this key, and notes the key where it is the first one, or another one; says
+/// whether it takes the place of another.
+async fn belongs(store: &Store, key: &SealKey, another: bool) -> Result<bool, String> {
     let failed = |e: jagged_pin_store::StoreError| e.to_string();
     let (known, ours) = (store.key_name().await.map_err(failed)?, key.fingerprint());
     match known {
@@ -74,14 +105,39 @@ async fn belongs(store: &Store, key: &SealKey, another: bool) -> Result<(), Stri
             "the seals of this shop were made with the key {known}, and this is {ours}: put the file of that key in \
              its place, or go on with this one by --another-key: seals of before then count as made before the key"
         )),
-        Some(known) if known == ours => Ok(()),
-        _ => store.put_key_name(&ours).await.map_err(failed),
+        Some(known) if known == ours => Ok(another),
+        known => store.put_key_name(&ours).await.map(|()| known.is_some()).map_err(failed),
     }
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
+    use jagged_pin_mariadb::testing::TestDatabase;
+    use jagged_pin_server::seed;
+
+    #[tokio::test]
+    async fn the_ledger_is_begun_once_and_one_that_was_emptied_is_not_made_up() -> Result<(), Box<dyn std::error::Error>>
+    {
+        let (database, folder) = (TestDatabase::new()?, tempfile::TempDir::new()?);
+        let path = folder.path().join("shop.key");
+        let begun =
+            async |another| of(Store::connect(&database.url()).await.map_err(|e| e.to_string())?, &path, another).await;
+        let (store, key) = begun(false).await?;
+        seed::demo(&store).await?;
+        let lines = store.ledger().await?;
+        assert!(lines.len() > 5);
+        let text = fs::read_to_string(&path)?;
+        let (store, again) = begun(false).await?;
+        assert_eq!((again, store.ledger().await?, fs::read_to_string(&path)?), (key, lines, text));
+        database.run("DELETE FROM seal_ledger")?;
+        let (store, _) = begun(false).await?;
+        assert_eq!(store.ledger().await?.len(), 1, "nothing is taken over under a key that had a ledger");
+        let (store, key) = begun(true).await?;
+        let ledger = jagged_pin_core::sheet::Ledger::of(&store.ledger().await?, &key);
+        assert!(ledger.faults.is_empty() && ledger.taken_over >= 2, "{ledger:?}");
+        Ok(())
+    }
 
     #[test]
     fn a_key_is_made_once_and_kept_from_others() -> Result<(), Box<dyn std::error::Error>> {

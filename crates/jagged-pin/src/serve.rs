@@ -52,9 +52,9 @@ impl Serve {
         let store =
             if self.tables_as_they_are { Store::connect_as_it_is(&url).await } else { Store::connect(&url).await };
         let store = store.map_err(|e| e.to_string())?;
-        let key = key::of(&store, &self.key_file, self.another_key).await?;
+        let (store, key) = key::of(store, &self.key_file, self.another_key).await?;
         if self.demo {
-            seed::demo(&store, Some(&key)).await.map_err(|e| e.to_string())?;
+            seed::demo(&store).await.map_err(|e| e.to_string())?;
         }
         let listener = TcpListener::bind(self.listen).await;
         let listener =

@@ -102,7 +102,7 @@ async fn prepare(
 ) -> Result<(Store, TcpListener, SealKey), String> {
     println!("  tables     bringing them up to date");
     let store = Store::connect(url).await.map_err(|e| e.to_string())?;
-    let key = key::of(&store, &var.join("shop.key"), another_key).await?;
+    let (store, key) = key::of(store, &var.join("shop.key"), another_key).await?;
     if let Some(new) = &new {
         shop::open(&store, new).await?;
     }
@@ -110,7 +110,7 @@ async fn prepare(
         false
     } else {
         println!("  demo       looking after the demo shop");
-        seed::demo(&store, Some(&key)).await.map_err(|e| e.to_string())?
+        seed::demo(&store).await.map_err(|e| e.to_string())?
     };
     let listener = listen((reach, wanted)).await?;
     let port = listener.local_addr().map_err(|e| e.to_string())?.port();

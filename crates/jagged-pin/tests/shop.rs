@@ -3,7 +3,12 @@ use std::fs;
 use std::path::Path;
 use std::process::{Command, Output};
 
+use jagged_pin_core::sheet::SealKey;
+use jagged_pin_core::units::Timestamp;
 use jagged_pin_mariadb::testing::TestDatabase;
+use jagged_pin_server::ledger::{self, TakeOver};
+use jagged_pin_server::seed;
+use jagged_pin_store::Store;
 use tempfile::TempDir;
 
 type Outcome<T = ()> = Result<T, Box<dyn std::error::Error>>;
@@ -85,5 +90,29 @@ fn seals_are_looked_through_in_files_and_in_a_database() -> Outcome {
     assert!(made.status.success(), "{}", said(&made));
     let empty = run(&["verify"], Some(&database.url()))?;
     assert!(empty.status.success(), "{}", said(&empty));
+    Ok(())
+}
+
+#[tokio::test]
+async fn a_database_is_held_against_its_ledger_of_seals_as_well() -> Outcome {
+    let (database, folder) = (TestDatabase::new()?, TempDir::new()?);
+    let file = folder.path().join("shop.key");
+    let key = SealKey::new([7; 32], Timestamp(0));
+    fs::write(&file, key.text())?;
+    let store = Store::connect(&database.url()).await?.with_key(key.clone());
+    ledger::begin(&store, &key, TakeOver::WhatThereIs).await?;
+    seed::demo(&store).await?;
+    let verify = || run(&["verify", "--key-file", path(&file)], Some(&database.url()));
+    let whole = verify()?;
+    let text = said(&whole);
+    assert!(whole.status.success() && text.contains("2 of 2 signatures bear the mark"), "{text}");
+    assert!(text.contains("ledger of seals: holds"), "{text}");
+    database.run("DELETE FROM seal_ledger WHERE kind = 'signed' ORDER BY number LIMIT 1")?;
+    database.run("DELETE FROM pictures LIMIT 1")?;
+    let changed = verify()?;
+    let text = said(&changed);
+    assert!(!changed.status.success() && text.contains("ledger of seals: DOES NOT HOLD"), "{text}");
+    assert!(text.contains("is missing") && text.contains("the ledger does not have the signature of"), "{text}");
+    assert!(text.contains("is gone"), "{text}");
     Ok(())
 }

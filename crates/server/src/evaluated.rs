@@ -1,5 +1,6 @@
 //! Evaluated builds, kept for a while: what follows from a build is worked out once and shared by its view, the answer to
 //! the write that made it, and whoever asks next. Nothing here is authority; all of it may be thrown away at any time.
+use std::collections::HashMap;
 use std::num::NonZeroUsize;
 use std::sync::atomic::{AtomicU64, Ordering};
 use std::sync::{Arc, Mutex, PoisonError};
@@ -9,7 +10,7 @@ use jagged_pin_core::assess::{Assessment, evaluate, evaluate_as_seen};
 use jagged_pin_core::build::open_requests;
 use jagged_pin_core::log::BlindRequest;
 use jagged_pin_core::log::{Fact, What};
-use jagged_pin_core::sheet::{SealKey, SealProof, last_signature, missing, prove_seals};
+use jagged_pin_core::sheet::{SealFault, SealKey, SealProof, last_signature, missing, prove_seals};
 use lru::LruCache;
 use uuid::Uuid;
 
@@ -34,6 +35,8 @@ type Seals = (Uuid, Uuid);
 pub struct EvaluatedBuilds {
     kept: Mutex<LruCache<Key, Arc<Evaluated>>>,
     proofs: Mutex<LruCache<Seals, SealProof>>,
+    /// What was found wrong with what builds stand on beside their facts.
+    beside: Mutex<HashMap<Uuid, Vec<SealFault>>>,
     key: Option<SealKey>,
     evaluations: AtomicU64,
 }
@@ -59,7 +62,7 @@ impl EvaluatedBuilds {
     /// None yet; seals are held against `key`.
     pub fn new(key: Option<SealKey>) -> Self {
         let (kept, proofs) = (Mutex::new(LruCache::new(KEPT)), Mutex::new(LruCache::new(PROOFS)));
-        EvaluatedBuilds { kept, proofs, key, evaluations: AtomicU64::new(0) }
+        EvaluatedBuilds { kept, proofs, beside: Mutex::default(), key, evaluations: AtomicU64::new(0) }
     }
 
     /// What the seals of a build prove. What stands before its last signature is looked at once, until
@@ -78,12 +81,19 @@ impl EvaluatedBuilds {
             }
         };
         proof.faults.extend(missing(build));
+        proof.faults.extend(self.beside().get(&build.id).into_iter().flatten().cloned());
         proof
     }
 
-    /// The same, whatever was found before; what was worked out of that build is thrown away where it differs.
-    pub fn prove_afresh(&self, build: &Build) -> SealProof {
+    /// The same, whatever was found before, with what was found `beside` its facts now; what was worked out of that build is
+    /// thrown away where it differs.
+    pub fn prove_afresh(&self, build: &Build, beside: Vec<SealFault>) -> SealProof {
         let before = self.proof(build);
+        if beside.is_empty() {
+            self.beside().remove(&build.id);
+        } else {
+            self.beside().insert(build.id, beside);
+        }
         if let Some(last) = last_signature(build) {
             self.proofs().pop(&(build.id, last.id));
         }
@@ -94,6 +104,10 @@ impl EvaluatedBuilds {
             of_it.iter().for_each(|key| drop(kept.pop(key)));
         }
         now
+    }
+
+    fn beside(&self) -> std::sync::MutexGuard<'_, HashMap<Uuid, Vec<SealFault>>> {
+        self.beside.lock().unwrap_or_else(PoisonError::into_inner)
     }
 
     fn proofs(&self) -> std::sync::MutexGuard<'_, LruCache<Seals, SealProof>> {

@@ -15,6 +15,7 @@ pub mod doubts;
 mod evaluated;
 mod hashers;
 pub mod http;
+pub mod ledger;
 mod limits;
 pub mod password;
 pub mod seals;

@@ -1,13 +1,12 @@
 //! Loads the demo shop into an empty database, through the same doors as any other data.
 
 use jagged_pin_core::log::{Fact, What};
-use jagged_pin_core::sheet::SealKey;
 use jagged_pin_core::{Build, Unit};
 use jagged_pin_demo as demo;
 use jagged_pin_store::{EnginePattern, NewAccount, Store, StoreError};
 use thiserror::Error;
 
-use crate::password;
+use crate::{clock, password};
 
 /// Name of the demo shop.
 pub const SHOP: &str = "Saltmarsh Lane Engines";
@@ -56,7 +55,7 @@ pub async fn shop(store: &Store) -> Result<(), SeedError> {
         if store.account_by_login(p.login).await?.is_none() {
             let password_hash = password::hash(p.password).map_err(|e| SeedError(e.to_string()))?;
             let (login, role) = (p.login.into(), p.role.into());
-            store.make_account(&NewAccount { person: p.person, login, password_hash, role }).await?;
+            store.make_account(&NewAccount { person: p.person, login, password_hash, role }, clock::now()).await?;
         }
     }
     Ok(())
@@ -81,11 +80,11 @@ async fn keep_pictures(store: &Store, build: &Build) -> Result<(), StoreError> {
 }
 
 /// The whole demo: the shop and the builds on its floor, where they are not there yet. A shop with people of its own is
-/// left alone; says whether it is a demo shop. The seals of its builds get the mark of `key`.
+/// left alone; says whether it is a demo shop. The seals of its builds get the mark of the store's key.
 ///
 /// # Errors
 /// [`SeedError`] when the database fails.
-pub async fn demo(store: &Store, key: Option<&SealKey>) -> Result<bool, SeedError> {
+pub async fn demo(store: &Store) -> Result<bool, SeedError> {
     // Servers that start at once take turns.
     let _turn = store.turn("people").await?;
     if is_a_real_shop(store).await? {
@@ -93,7 +92,7 @@ pub async fn demo(store: &Store, key: Option<&SealKey>) -> Result<bool, SeedErro
     }
     shop(store).await?;
     for mut build in demo::builds().map_err(|e| SeedError(e.to_string()))? {
-        if let Some(key) = key {
+        if let Some(key) = store.key() {
             build.facts.iter_mut().for_each(|fact| key.put_on(fact));
         }
         match store.open_build(&build).await {

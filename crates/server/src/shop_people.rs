@@ -60,7 +60,7 @@ pub async fn open(store: &Store, new: &NewShop, at: Timestamp) -> Result<(), Ope
     let detail = json!({ "shop": shop, "name": person.name, "login": login, "role": LEAD });
     let account = NewAccount { person, login: login.to_owned(), password_hash, role: LEAD.into() };
     store.put_shop_name(&shop).await?;
-    store.make_account(&account).await?;
+    store.make_account(&account, at).await?;
     store.note_shop(&ShopNote { by: Some(account.person), at, kind: "shop_opened", detail }).await?;
     Ok(())
 }

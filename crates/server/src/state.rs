@@ -87,7 +87,8 @@ impl AppState {
     /// The same, with a key for its seals.
     #[must_use]
     pub fn with_key(self, key: SealKey) -> Self {
-        AppState { evaluated: Arc::new(EvaluatedBuilds::new(Some(key.clone()))), key: Some(key), ..self }
+        let evaluated = Arc::new(EvaluatedBuilds::new(Some(key.clone())));
+        AppState { store: self.store.with_key(key.clone()), evaluated, key: Some(key), ..self }
     }
 
     /// Notes that a session was used, once a minute: it lasts from its last use on.

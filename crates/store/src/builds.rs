@@ -5,6 +5,7 @@ use diesel::prelude::*;
 use diesel_async::{AsyncConnection, RunQueryDsl};
 use jagged_pin_core::Build;
 use jagged_pin_core::log::Fact;
+use jagged_pin_core::sheet::LedgerKind;
 use jagged_pin_core::units::Person;
 use uuid::Uuid;
 
@@ -165,6 +166,7 @@ impl Store {
         let made = while_busy!(
             conn.transaction(async |conn| {
                 write_build(conn, build).await?;
+                self.write_own_signatures(conn, build).await?;
                 write_pictures(conn, build.id, pictures).await
             })
             .await
@@ -326,6 +328,7 @@ impl Store {
                     .execute(conn)
                     .await?;
                 note_change(conn, build, seq).await?;
+                store.write_signatures(conn, build, &new).await?;
                 let last = before.seq();
                 let mut after = Arc::unwrap_or_clone(before);
                 after.facts.extend(new);
@@ -339,7 +342,7 @@ impl Store {
         Ok(recorded)
     }
 
-    /// The build up to `seq`: what is kept of it, and the facts since. What is kept counts only while its last fact is still
+    /// The build that is said to have `seq` facts: what is kept of it, and the facts since, those beyond `seq` as well. What is kept counts only while its last fact is still
     /// the one in the database: a backup may have been restored meanwhile.
     async fn up_to(&self, conn: &mut Connection, id: Uuid, seq: u32) -> Result<Arc<Build>, StoreError> {
         let kept = self.kept(id).filter(|b| b.seq() <= seq);
@@ -358,9 +361,9 @@ impl Store {
             None => without_facts(conn, id).await?,
         };
         let after = build.seq();
-        build.facts.extend(fact_rows::load(conn, id, after, seq).await?);
+        build.facts.extend(fact_rows::load(conn, id, after).await?);
         // A fact that is gone is seen where seals are checked; the others are still worth looking at.
-        build.known_to = if build.facts.last().is_some_and(|f| f.seq == seq) { 0 } else { seq };
+        build.known_to = if build.facts.last().is_some_and(|f| f.seq >= seq) { 0 } else { seq };
         Ok(Arc::new(build))
     }
 
@@ -389,7 +392,7 @@ impl Store {
         let _first = self.queue(id).await?;
         let mut conn = self.connection().await?;
         let removed: Result<(), StoreError> = while_busy!({
-            let note = note.clone();
+            let (store, note) = (self.clone(), note.clone());
             conn.transaction(async move |conn| {
                 let key = id.to_string();
                 let there: Option<i32> =
@@ -400,6 +403,7 @@ impl Store {
                 diesel::delete(changes::table.filter(changes::build_id.eq(&key))).execute(conn).await?;
                 diesel::delete(build_summaries::table.find(&key)).execute(conn).await?;
                 diesel::delete(builds::table.find(&key)).execute(conn).await?;
+                store.write_of_build(conn, id, LedgerKind::Removed, note.at).await?;
                 note_in_log(conn, &note).await
             })
             .await

@@ -351,9 +351,9 @@ pub(crate) async fn remove(conn: &mut Connection, build: &str) -> Result<(), Sto
 }
 
 /// The facts of a build after `after`, up to and with `upto`, in order.
-pub(crate) async fn load(conn: &mut Connection, build: Uuid, after: u32, upto: u32) -> Result<Vec<Fact>, StoreError> {
+pub(crate) async fn load(conn: &mut Connection, build: Uuid, after: u32) -> Result<Vec<Fact>, StoreError> {
     let mut found: BTreeMap<i32, Fact> = BTreeMap::new();
-    let (id, after, upto) = (build.to_string(), seq_column(after)?, seq_column(upto)?);
+    let (id, after) = (build.to_string(), seq_column(after)?);
     let mut put = |head: FactRow, what: What| -> Result<(), StoreError> {
         let by = Person { id: uuid(&head.by_id)?, name: head.by_name };
         let seq = head.seq.try_into().map_err(unreadable)?;
@@ -367,7 +367,6 @@ pub(crate) async fn load(conn: &mut Connection, build: Uuid, after: u32, upto: u
                 .inner_join($table::table.on($table::build_id.eq(facts::build_id).and($table::seq.eq(facts::seq))))
                 .filter(facts::build_id.eq(&id))
                 .filter(facts::seq.gt(after))
-                .filter(facts::seq.le(upto))
                 .select((FactRow::as_select(), <$row>::as_select()))
                 .load(conn)
                 .await?;

@@ -2,13 +2,15 @@
 //! were put away.
 use diesel::prelude::*;
 use diesel::sql_types::{Integer, Text, Varchar};
-use diesel_async::RunQueryDsl;
+use diesel_async::{AsyncConnection, RunQueryDsl};
+use jagged_pin_core::sheet::LedgerKind;
 use jagged_pin_core::units::{Person, Timestamp};
 use uuid::Uuid;
 
 use crate::StoreError;
-use crate::pool::Store;
+use crate::pool::{Store, while_busy};
 use crate::schema::{build_summaries, builds, changes};
+use crate::shop_log::{ShopNote, note_in_log};
 use crate::text::{moment, seq_column, seq_value, uuid};
 
 diesel::define_sql_function! {
@@ -17,7 +19,7 @@ diesel::define_sql_function! {
 }
 
 /// Form of a summary: one that was written by a version with another form is made again.
-const FORM: i32 = 2;
+const FORM: i32 = 3;
 
 /// What is asked of the floor.
 #[derive(Debug, Clone, Default, PartialEq, Eq)]
@@ -118,11 +120,16 @@ impl Store {
         Ok(())
     }
 
-    /// Puts a build away, or takes it out again with `None`.
+    /// Puts a build away, or takes it out again with `None`, with a line in the shop's log that says so.
     ///
     /// # Errors
     /// [`StoreError::NotFound`] without such a build.
-    pub async fn archive(&self, build: Uuid, away: Option<(&Person, Timestamp, &str)>) -> Result<(), StoreError> {
+    pub async fn archive(
+        &self,
+        build: Uuid,
+        away: Option<(&Person, Timestamp, &str)>,
+        note: &ShopNote,
+    ) -> Result<(), StoreError> {
         let mut conn = self.connection().await?;
         let set = (
             builds::archived.eq(away.is_some()),
@@ -130,10 +137,27 @@ impl Store {
             builds::archived_by_id.eq(away.map(|(by, ..)| by.id.to_string())),
             builds::archived_why.eq(away.map(|(.., why)| why)),
         );
-        let done = diesel::update(builds::table.find(build.to_string())).set(set).execute(&mut conn).await?;
-        // The server counts rows that are otherwise now: none may mean that it was so already.
-        let there: i64 = builds::table.find(build.to_string()).count().get_result(&mut conn).await?;
-        if done == 0 && there == 0 { Err(StoreError::NotFound) } else { Ok(()) }
+        let kind = if away.is_some() { LedgerKind::PutAway } else { LedgerKind::TakenOut };
+        while_busy!({
+            let (store, set, note) = (self.clone(), set.clone(), note.clone());
+            conn.transaction(async move |conn| {
+                let was: Option<bool> = builds::table
+                    .find(build.to_string())
+                    .select(builds::archived)
+                    .for_update()
+                    .first(conn)
+                    .await
+                    .optional()?;
+                let was = was.ok_or(StoreError::NotFound)?;
+                diesel::update(builds::table.find(build.to_string())).set(set).execute(conn).await?;
+                if was != (kind == LedgerKind::PutAway) {
+                    store.write_of_build(conn, build, kind, note.at).await?;
+                    note_in_log(conn, &note).await?;
+                }
+                Ok(())
+            })
+            .await
+        })
     }
 
     /// The number of the last change there is; 0 before the first.

@@ -15,6 +15,7 @@ mod builds;
 mod error;
 mod facts;
 mod floor;
+mod ledger;
 mod people;
 mod pictures;
 mod pool;

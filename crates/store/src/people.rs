@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 use diesel::prelude::*;
 use diesel_async::{AsyncConnection, RunQueryDsl};
 use jagged_pin_core::record::Capabilities;
-use jagged_pin_core::units::Person;
+use jagged_pin_core::units::{Person, Timestamp};
 
 use crate::pool::{Connection, Lost, Store, while_busy};
 use crate::schema::{people, roles};
@@ -273,11 +273,11 @@ impl Store {
         rows.into_iter().filter_map(|row| account(row).transpose()).collect()
     }
 
-    /// Makes an account; the same person twice is made once.
+    /// Makes an account at that moment; the same person twice is made once.
     ///
     /// # Errors
     /// [`StoreError`] when the role is unknown, the login is taken, or the database fails.
-    pub async fn make_account(&self, account: &NewAccount) -> Result<(), StoreError> {
+    pub async fn make_account(&self, account: &NewAccount, at: Timestamp) -> Result<(), StoreError> {
         let id = account.person.id.to_string();
         let row = (
             people::id.eq(&id),
@@ -287,13 +287,22 @@ impl Store {
             people::role.eq(&account.role),
         );
         let mut conn = self.connection().await?;
-        match diesel::insert_into(people::table).values(row).execute(&mut conn).await {
-            Err(e) if StoreError::is_duplicate(&e) => {
-                let known = people::table.filter(people::id.eq(&id)).count().get_result::<i64>(&mut conn).await?;
-                if known == 1 { Ok(()) } else { Err(StoreError::IdReused) }
-            }
-            other => Ok(other.map(drop)?),
-        }
+        while_busy!({
+            let (store, person) = (self.clone(), account.person.clone());
+            conn.transaction(async move |conn| {
+                match diesel::insert_into(people::table).values(row).execute(conn).await {
+                    Err(e) if StoreError::is_duplicate(&e) => {
+                        let known = people::table.find(person.id.to_string()).count().get_result::<i64>(conn).await?;
+                        if known == 1 { Ok(()) } else { Err(StoreError::IdReused) }
+                    }
+                    other => {
+                        other?;
+                        store.write_name(conn, &person, at).await
+                    }
+                }
+            })
+            .await
+        })
     }
 
     /// Whether anybody can sign in.
@@ -325,7 +334,7 @@ impl Store {
     pub async fn add_member(&self, new: &Member, note: &ShopNote) -> Result<PeopleOutcome, StoreError> {
         let mut conn = self.connection().await?;
         while_busy!({
-            let (new, note) = (new.clone(), note.clone());
+            let (store, new, note) = (self.clone(), new.clone(), note.clone());
             conn.transaction(async move |conn| {
                 let id = new.person.id.to_string();
                 let known: Option<Option<String>> =
@@ -343,7 +352,10 @@ impl Store {
                 match diesel::insert_into(people::table).values(row).execute(conn).await {
                     Err(e) if StoreError::is_duplicate(&e) => Ok(PeopleOutcome::LoginTaken),
                     Err(e) => Err(e.into()),
-                    Ok(_) => note_in_log(conn, &note).await.map(|()| PeopleOutcome::Done),
+                    Ok(_) => {
+                        store.write_name(conn, &new.person, note.at).await?;
+                        note_in_log(conn, &note).await.map(|()| PeopleOutcome::Done)
+                    }
                 }
             })
             .await
@@ -359,7 +371,7 @@ impl Store {
         let mut conn = self.connection().await?;
         let seen = i32::try_from(now.version).map_err(text::unreadable)?;
         let done = while_busy!({
-            let (now, note) = (now.clone(), note.clone());
+            let (store, now, note) = (self.clone(), now.clone(), note.clone());
             conn.transaction(async move |conn| {
                 // Two who shut each other out go one after the other.
                 one_after_the_other(conn).await?;
@@ -377,6 +389,7 @@ impl Store {
                     Ok(1) => {}
                     Ok(_) => return Err(Undone(PeopleOutcome::Changed)),
                 }
+                store.write_name(conn, &now.person, note.at).await?;
                 note_if_somebody_is_left(conn, &note).await
             })
             .await

@@ -8,6 +8,7 @@ use diesel_async::pooled_connection::deadpool::{Object, Pool};
 use diesel_async::pooled_connection::{AsyncDieselConnectionManager, ManagerConfig};
 use diesel_async::{AsyncMysqlConnection, SimpleAsyncConnection};
 use jagged_pin_core::Build;
+use jagged_pin_core::sheet::SealKey;
 use lru::LruCache;
 use tokio::sync::OwnedMutexGuard;
 use tokio::time::timeout;
@@ -44,6 +45,8 @@ pub struct Store {
     /// Writes of one build queue here, each build by itself: none of them holds a connection while it waits.
     queues: Arc<Mutex<HashMap<Uuid, Arc<tokio::sync::Mutex<()>>>>>,
     address: Address,
+    /// Under which what seals stand on is written down.
+    pub(crate) key: Option<SealKey>,
 }
 
 impl std::fmt::Debug for Store {
@@ -89,6 +92,7 @@ impl Store {
             names: Arc::new(Mutex::new(LruCache::new(NAMES))),
             queues: Arc::default(),
             address,
+            key: None,
         })
     }
 

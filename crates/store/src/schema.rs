@@ -222,6 +222,18 @@ diesel::table! {
 }
 
 diesel::table! {
+    seal_ledger (number) {
+        number -> Integer,
+        kind -> Varchar,
+        about -> Varchar,
+        seq -> Integer,
+        text -> Varchar,
+        at_ms -> BigInt,
+        link -> Varchar,
+    }
+}
+
+diesel::table! {
     changes (id) {
         id -> BigInt,
         build_id -> Varchar,
@@ -331,4 +343,5 @@ diesel::allow_tables_to_appear_in_same_query!(
     shell_families,
     shell_stock,
     shell_moves,
+    seal_ledger,
 );

@@ -64,7 +64,7 @@ async fn what_was_carried_over_goes_on_and_is_followed_from_where_it_was() -> Ou
         password_hash: "x".into(),
         role: "apprentice".into(),
     };
-    store.make_account(&newcomer).await?;
+    store.make_account(&newcomer, jagged_pin_core::units::Timestamp(7)).await?;
     let (last, moved) = store.changes_since(0).await?;
     assert_eq!((last, moved.len()), (5, 5));
     let page = store.floor(&FloorQuery { most: 10, ..FloorQuery::default() }).await?;

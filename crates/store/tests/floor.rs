@@ -4,7 +4,7 @@ use jagged_pin_core::units::{Person, Timestamp};
 use jagged_pin_core::{Build, Unit};
 use jagged_pin_demo::{builds, gauges, person};
 use jagged_pin_mariadb::testing::TestDatabase;
-use jagged_pin_store::{FloorQuery, Opened, Store, StoreError};
+use jagged_pin_store::{FloorQuery, Opened, ShopNote, Store, StoreError};
 use uuid::Uuid;
 
 type Outcome = Result<(), Box<dyn std::error::Error>>;
@@ -47,15 +47,16 @@ async fn the_floor_comes_in_pages_and_is_searched_and_what_is_put_away_is_found_
 
     let two = Uuid::from_u128(2);
     let (by, at) = (person("harrow"), Timestamp(7));
-    store.archive(two, Some((&by, at, "collected"))).await?;
-    store.archive(two, Some((&by, at, "collected"))).await?;
+    let note = ShopNote { by: Some(by.clone()), at, kind: "build_put_away", detail: serde_json::Value::Null };
+    store.archive(two, Some((&by, at, "collected")), &note).await?;
+    store.archive(two, Some((&by, at, "collected")), &note).await?;
     assert_eq!(page(FloorQuery::default()).await?, [1, 3, 4]);
     let away = store.floor(&FloorQuery { archived: true, most: 3, ..FloorQuery::default() }).await?;
     assert_eq!(away.iter().map(|r| r.archived.clone()).collect::<Vec<_>>(), [Some((at, "collected".to_owned()))]);
     assert_eq!(page(FloorQuery { only: Some(two), ..FloorQuery::default() }).await?, [2]);
-    store.archive(two, None).await?;
+    store.archive(two, None, &note).await?;
     assert_eq!(page(FloorQuery::default()).await?, [1, 2, 3]);
-    assert!(matches!(store.archive(Uuid::from_u128(99), None).await, Err(StoreError::NotFound)));
+    assert!(matches!(store.archive(Uuid::from_u128(99), None, &note).await, Err(StoreError::NotFound)));
     Ok(())
 }
 

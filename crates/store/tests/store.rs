@@ -26,7 +26,12 @@ async fn store() -> Result<(Store, TestDatabase), Box<dyn std::error::Error>> {
     let store = Store::connect(&database.url()).await?;
     for name in ["oduya", "wick"] {
         let (person, login) = (person(name), name.to_owned());
-        store.make_account(&NewAccount { person, login, password_hash: "x".into(), role: "assembler".into() }).await?;
+        store
+            .make_account(
+                &NewAccount { person, login, password_hash: "x".into(), role: "assembler".into() },
+                Timestamp(7),
+            )
+            .await?;
     }
     Ok((store, database))
 }

@@ -38,12 +38,13 @@ impl SealKey {
         SealKey { bytes, since }
     }
 
-    /// Reads a key as it is kept in its file: milliseconds since 1970 UTC, a blank, the bytes in hex.
+    /// Reads a key as it is kept in its file: milliseconds since 1970 UTC, a blank, the bytes in hex; more lines may follow.
     ///
     /// # Errors
     /// [`NotAKey`] when it is something else.
     pub fn parse(text: &str) -> Result<Self, NotAKey> {
-        let (since, digits) = text.trim().split_once(' ').ok_or(NotAKey)?;
+        let first = text.trim().lines().next().ok_or(NotAKey)?;
+        let (since, digits) = first.trim().split_once(' ').ok_or(NotAKey)?;
         let since = since.parse().map_err(|_| NotAKey)?;
         let mut bytes = [0; KEY_LENGTH];
         if digits.len() != 2 * KEY_LENGTH || !digits.is_ascii() {

@@ -3,6 +3,7 @@
 mod away;
 mod block;
 mod key;
+mod ledger;
 mod proof;
 mod seal;
 mod signoff;
@@ -11,6 +12,7 @@ mod unclean;
 
 pub use block::{Block, Needs};
 pub use key::{NotAKey, SealKey};
+pub use ledger::{Ledger, LedgerEntry, LedgerFault, LedgerKind, LedgerLine};
 pub use proof::{SealFault, SealFlaw, SealProof, last_signature, missing, prove, prove_seals};
 pub use seal::{canonical_json, seal_digest};
 pub(crate) use signoff::sign_off;

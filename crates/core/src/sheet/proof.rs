@@ -4,11 +4,12 @@
 //! what stands before it and the mark of the shop's key on that digest, and no seal was closed by one person twice. Whatever
 //! was changed behind the product's back fails one of these.
 use serde::Serialize;
+use sha2::{Digest, Sha256};
 
 use super::key::SealKey;
-use super::seal::RecordSoFar;
+use super::seal::{RecordSoFar, hex};
 use crate::build::{Build, from_elsewhere};
-use crate::log::{Fact, SignerRole, What};
+use crate::log::{Fact, Picture, SignerRole, What};
 use crate::units::{Person, Timestamp};
 
 /// Something about a build's record that does not hold.
@@ -54,6 +55,53 @@ pub enum SealFlaw {
         /// Who.
         by: Person,
     },
+    /// The shop's ledger has a signature here that is gone, or another one.
+    SignatureGone,
+    /// A signature of this shop that its ledger does not have.
+    NotInLedger {
+        /// Signed as.
+        role: SignerRole,
+        /// By whom, as it says.
+        by: Person,
+        /// When.
+        at: Timestamp,
+    },
+    /// Whoever signed was given another name behind the product.
+    Renamed {
+        /// Who, as they signed.
+        by: Person,
+        /// What they are called now.
+        now: String,
+    },
+    /// The build was put away, or taken out again, behind the product.
+    PutAway {
+        /// Whether it lies with those that were put away.
+        away: bool,
+    },
+    /// A picture is gone.
+    PictureGone {
+        /// What it showed.
+        note: String,
+    },
+    /// A picture is not the one that was kept.
+    PictureChanged {
+        /// What it showed.
+        note: String,
+    },
+    /// The build was said to end before this fact.
+    CountedShort,
+}
+
+impl SealFlaw {
+    /// What does not hold about a picture, by the bytes that are kept of it.
+    pub fn of_picture(picture: &Picture, kept: Option<&[u8]>) -> Option<SealFlaw> {
+        let note = || picture.note.clone();
+        match kept {
+            Some(jpeg) if hex(&Sha256::digest(jpeg)) == picture.digest => None,
+            Some(_) => Some(SealFlaw::PictureChanged { note: note() }),
+            None => Some(SealFlaw::PictureGone { note: note() }),
+        }
+    }
 }
 
 /// What the seals of a build prove.

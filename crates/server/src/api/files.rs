@@ -19,7 +19,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use super::pictures::{self, PictureFile};
+use super::pictures;
 use crate::clock;
 use crate::http::answers::{download, exportable};
 use crate::http::auth::Who;
@@ -31,6 +31,7 @@ use crate::secrets::digest;
 use crate::state::AppState;
 use crate::views::build::BuildView;
 use crate::views::decisions::decision;
+use crate::views::picture::PictureFile;
 use crate::views::rows;
 
 /// Version of the exported form.

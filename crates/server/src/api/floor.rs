@@ -20,6 +20,7 @@ use crate::http::answers::{find, keep_summary};
 use crate::http::auth::Who;
 use crate::http::extract::{Body, Path, Query};
 use crate::http::problem::{Problem, ProblemBody};
+use crate::seals::WrittenDown;
 use crate::state::AppState;
 use crate::views::floor::{ArchivedView, FloorPage, FloorRow, Summary, UnreadableRow};
 
@@ -74,7 +75,7 @@ pub(super) async fn floor(
 /// A build's row: what was kept of it, unless that is behind or says something this viewer must not see. What is known of
 /// its record is said over it.
 async fn row(state: &AppState, viewer: Uuid, on_floor: OnFloor) -> Result<Option<FloorRow>, Problem> {
-    let kept = on_floor.summary.as_deref().and_then(|text| serde_json::from_str::<Summary>(text).ok());
+    let kept = on_floor.summary.as_deref().and_then(|text| Summary::read(text, &on_floor, state.key.as_ref()));
     let behind = kept.is_none();
     let doubt = state.doubt(on_floor.id);
     if let Some(Doubt::Unreadable { why }) = doubt {
@@ -127,12 +128,18 @@ pub(super) async fn archive(
 ) -> Result<Json<FloorPage>, Problem> {
     who.must(|c| c.open_builds, "an assembler or the lead")?;
     let build = find(&state, &name).await?;
+    let found = state.store.floor(&FloorQuery { only: Some(build), most: 1, ..FloorQuery::default() }).await?;
+    let code = found.into_iter().next().ok_or(Problem::NoSuchBuild)?.code;
     let reason = request.reason.trim();
     if request.archived {
         check_text(reason, "the reason").map_err(|e| Problem::field("reason", e.to_string()))?;
     }
-    let away = request.archived.then_some((&who.account.person, clock::now(), reason));
-    state.store.archive(build, away).await?;
+    let at = clock::now();
+    let away = request.archived.then_some((&who.account.person, at, reason));
+    let kind = if request.archived { "build_put_away" } else { "build_taken_out" };
+    let detail = json!({ "id": build, "code": code, "reason": reason });
+    let note = ShopNote { by: Some(who.account.person.clone()), at, kind, detail };
+    state.store.archive(build, away, &note).await?;
     floor(State(state), who, Query(FloorAsk { only: Some(build), ..FloorAsk::default() })).await
 }
 
@@ -166,13 +173,16 @@ pub(super) async fn remove(
     }
     let reason = request.reason.trim();
     check_text(reason, "the reason").map_err(|e| Problem::field("reason", e.to_string()))?;
+    // Two have signed it: that its rows say so no more, or cannot be read, is no reason.
+    if WrittenDown::of(&state.store).await?.is_some_and(|written| written.ledger.signatures_of(id) > 1) {
+        return Err(Problem::SealedStays);
+    }
     let mut digests = Vec::new();
     match state.store.build(id).await {
         Ok(build) => {
             // What was ever sealed stays, whatever broke its seal since: somebody may have its sheet.
             let sign_off = evaluate(&build).sign_off;
-            let sealed = sign_off.status == SealStatus::Sealed || sign_off.broken.is_some();
-            if sealed && state.evaluated.proof(&build).holds() {
+            if sign_off.status == SealStatus::Sealed || sign_off.broken.is_some() {
                 return Err(Problem::SealedStays);
             }
             digests.extend(build.facts.iter().filter_map(|f| match &f.what {

@@ -7,11 +7,9 @@ use axum::extract::State;
 use axum::extract::rejection::BytesRejection;
 use axum::http::{HeaderMap, HeaderValue, header};
 use axum::response::{IntoResponse, Response};
-use base64::Engine as _;
-use base64::engine::general_purpose::STANDARD;
 use jagged_pin_core::Build;
 use jagged_pin_core::engine::Place;
-use jagged_pin_core::log::{Moment, Picture, What};
+use jagged_pin_core::log::{Fact, Moment, Picture, What};
 use jagged_pin_core::units::{Person, Timestamp};
 use jagged_pin_pictures::{LARGEST_SENT, NoPicture, is_as_kept, prepare};
 use serde::{Deserialize, Serialize};
@@ -25,6 +23,7 @@ use crate::http::problem::{Problem, ProblemBody};
 use crate::secrets::digest;
 use crate::state::AppState;
 use crate::views::changes::RecordedView;
+use crate::views::picture::{PictureFile, pictures_of};
 
 /// The largest body of a picture.
 pub(super) const LARGEST: usize = LARGEST_SENT + 64 * 1024;
@@ -59,16 +58,8 @@ pub(super) struct PictureView {
     /// What it shows.
     #[serde(flatten)]
     picture: Picture,
-}
-
-/// A picture in an exported file.
-#[derive(Debug, Serialize, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub(super) struct PictureFile {
-    /// SHA-256 of the JPEG, in hex.
-    digest: String,
-    /// The JPEG, in base64.
-    jpeg: String,
+    /// Whether it was struck: it counts no more.
+    struck: bool,
 }
 
 fn refused(why: NoPicture) -> Problem {
@@ -122,10 +113,11 @@ pub(super) async fn list_pictures(
     Path(name): Path<String>,
 ) -> Result<Json<Vec<PictureView>>, Problem> {
     let build = state.store.build(find(&state, &name).await?).await?;
-    let view = |f: &jagged_pin_core::log::Fact| match &f.what {
+    let struck = build.struck();
+    let view = |f: &Fact| match &f.what {
         What::Picture(picture) => {
-            let (id, seq, at, by) = (f.id, f.seq, f.at, f.by.clone());
-            Some(PictureView { id, seq, at, by, picture: picture.clone() })
+            let (id, seq, at, by, struck) = (f.id, f.seq, f.at, f.by.clone(), struck.contains(&f.id));
+            Some(PictureView { id, seq, at, by, picture: picture.clone(), struck })
         }
         _ => None,
     };
@@ -179,21 +171,28 @@ pub(super) async fn exported(state: &AppState, build: &Build) -> Result<Vec<Pict
     named.sort_unstable();
     for digest in named {
         if let Some(jpeg) = state.store.picture(build.id, digest).await? {
-            all.push(PictureFile { digest: digest.to_owned(), jpeg: STANDARD.encode(jpeg) });
+            all.push(PictureFile::of(digest, &jpeg));
         }
     }
     Ok(all)
 }
 
-/// The pictures of a file as they are kept: each named by a fact of the build, each what its digest says, and still a picture.
+/// The pictures of a file as they are kept: each named by a fact of the build, each what its digest says, and still a picture;
+/// none of them left out.
 pub(super) fn read_in(build: &Build, files: &[PictureFile]) -> Result<Vec<(String, Vec<u8>)>, Problem> {
     let named = named_in(build);
     let read = |file: &PictureFile| {
-        let jpeg = STANDARD.decode(&file.jpeg).ok().filter(|jpeg| digest(jpeg) == file.digest);
-        let sound = jpeg.filter(|jpeg| named.contains(file.digest.as_str()) && is_as_kept(jpeg));
+        let sound = file.read().filter(|jpeg| named.contains(file.digest.as_str()) && is_as_kept(jpeg));
         let jpeg =
             sound.ok_or_else(|| Problem::field("pictures", "a picture of this file is not what its facts name"))?;
         Ok((file.digest.clone(), jpeg))
     };
-    files.iter().map(read).collect()
+    let read: Vec<(String, Vec<u8>)> = files.iter().map(read).collect::<Result<_, Problem>>()?;
+    let is_there = |picture: &Picture| read.iter().any(|(digest, _)| *digest == picture.digest);
+    match pictures_of(build).find(|(_, picture)| !is_there(picture)) {
+        Some((fact, _)) => {
+            Err(Problem::field("pictures", format!("the picture of fact {} is not in this file", fact.seq)))
+        }
+        None => Ok(read),
+    }
 }

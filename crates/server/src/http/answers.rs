@@ -54,7 +54,8 @@ pub(crate) fn answer(state: &AppState, recorded: &Recorded, viewer: Uuid) -> Jso
 pub(crate) fn keep_summary(state: &AppState, build: &Arc<Build>) {
     let (state, build) = (state.clone(), Arc::clone(build));
     tokio::spawn(async move {
-        let Ok(summary) = serde_json::to_string(&Summary::of(&state.evaluated.whole(&build))) else { return };
+        let summary = Summary::of(&state.evaluated.whole(&build));
+        let Ok(summary) = summary.kept((build.id, build.seq()), state.key.as_ref()) else { return };
         if let Err(error) = state.store.put_summary(build.id, build.seq(), &summary).await {
             tracing::warn!(%error, build = %build.code, "the summary for the floor was not kept");
         }

@@ -3,9 +3,10 @@ use jagged_pin_core::assess::OrderStatus;
 use jagged_pin_core::engine::{Layout, Place};
 use jagged_pin_core::log::OrderStep;
 use jagged_pin_core::maths::{Side, State};
-use jagged_pin_core::sheet::{Next, SealStatus};
+use jagged_pin_core::sheet::{Next, SealKey, SealStatus};
 use jagged_pin_core::units::{Person, Timestamp};
 use jagged_pin_core::{Length, Unit};
+use jagged_pin_store::OnFloor;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -97,6 +98,38 @@ impl Summary {
         let asked = whole.assessment.blind.iter().filter(|b| !b.done).map(|b| b.whom.id);
         Summary { row: FloorRow::of(whole), hidden_from: asked.collect() }
     }
+
+    /// The text in which it is kept of a build at a fact: with the mark of the shop's key, so that what somebody else wrote
+    /// there is not shown.
+    ///
+    /// # Errors
+    /// What `serde_json` says of it.
+    pub fn kept(&self, of: (Uuid, u32), key: Option<&SealKey>) -> serde_json::Result<String> {
+        let text = serde_json::to_string(self)?;
+        let mark = key.map(|key| mark_of(key, of, &text));
+        serde_json::to_string(&Kept { text, mark })
+    }
+
+    /// What was kept of a build; nothing where it was not written by a server with that key, or not of that build as it is.
+    pub fn read(text: &str, of: &OnFloor, key: Option<&SealKey>) -> Option<Self> {
+        let Kept { text, mark } = serde_json::from_str(text).ok()?;
+        let due = key.map(|key| mark_of(key, (of.id, of.seq), &text));
+        if mark != due {
+            return None;
+        }
+        serde_json::from_str(&text).ok()
+    }
+}
+
+/// A summary as it lies in its row.
+#[derive(Serialize, Deserialize)]
+struct Kept {
+    text: String,
+    mark: Option<String>,
+}
+
+fn mark_of(key: &SealKey, (build, seq): (Uuid, u32), text: &str) -> String {
+    key.mark(&format!("jagged-pin-summary/1 {build} {seq} {text}"))
 }
 
 /// Parts that are at another shop.

@@ -7,6 +7,7 @@ pub mod decisions;
 pub(crate) mod family;
 pub mod floor;
 pub mod parts;
+pub mod picture;
 pub mod reading;
 pub(crate) mod rows;
 pub mod session;

@@ -6,6 +6,7 @@ use jagged_pin_core::sheet::SealKey;
 use jagged_pin_core::units::Timestamp;
 use jagged_pin_demo as demo;
 use jagged_pin_mariadb::testing::TestDatabase;
+use jagged_pin_server::ledger::{self, TakeOver};
 use jagged_pin_server::{AppState, seed, serve};
 use jagged_pin_store::{FloorQuery, Store};
 use reqwest::{Client, Method, Response};
@@ -44,10 +45,10 @@ impl Template {
         };
         let make = async || -> Outcome<String> {
             let first = TestDatabase::new()?;
-            let store = Store::connect(&first.url()).await?;
+            let store = begun(Store::connect(&first.url()).await?).await?;
             match self {
                 Template::Shop => seed::shop(&store).await?,
-                Template::Demo => drop(seed::demo(&store, Some(&key())).await?),
+                Template::Demo => drop(seed::demo(&store).await?),
             }
             Ok(first.dump()?)
         };
@@ -58,6 +59,13 @@ impl Template {
 /// The key of the test shop: from before its first build.
 pub fn key() -> SealKey {
     SealKey::new([3; 32], Timestamp(0))
+}
+
+/// The store with the key of the test shop and its ledger begun.
+async fn begun(store: Store) -> Outcome<Store> {
+    let store = store.with_key(key());
+    ledger::begin(&store, &key(), TakeOver::WhatThereIs).await?;
+    Ok(store)
 }
 
 impl House {
@@ -110,6 +118,7 @@ impl House {
         let listener = TcpListener::bind("127.0.0.1:0").await?;
         let base = format!("http://{}", listener.local_addr()?);
         let (stopping, stopped) = watch::channel(false);
+        let store = begun(store).await?;
         let mut state = AppState::new(store, PathBuf::from("nowhere"), "Test shop", stopped).with_key(key());
         if let Some(hub) = hub {
             state.gauge_hub = hub.into();

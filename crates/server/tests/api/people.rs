@@ -172,7 +172,7 @@ async fn a_shop_that_was_not_opened_says_that_nobody_can_sign_in() -> Outcome {
     assert_eq!(session.body["shop"], "Reedmouth Engines");
     assert_eq!(lead.get("/people").await?.body.as_array().map(Vec::len), Some(1));
     // The demo has no business in a shop of somebody's own.
-    assert!(!jagged_pin_server::seed::demo(&store, None).await?);
+    assert!(!jagged_pin_server::seed::demo(&store).await?);
     assert_eq!(store.members().await?.len(), 1);
     Ok(())
 }

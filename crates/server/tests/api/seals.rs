@@ -74,6 +74,79 @@ async fn every_way_to_change_rows_under_a_seal_is_named_on_sheet_and_floor() -> 
     Ok(())
 }
 
+/// What a seal stands on beside the facts of its build: the pictures, the count of facts, the signatures themselves, names.
+#[tokio::test(flavor = "multi_thread")]
+async fn what_seals_stand_on_beside_their_facts_is_not_changed_unnoticed() -> Outcome {
+    let sealed = format!("build_id = {IT}");
+    let pictured = "(SELECT build_id FROM pictures LIMIT 1)";
+    let first_signature = format!("(SELECT seq FROM (SELECT MIN(seq) AS seq FROM signatures WHERE {sealed}) s)");
+    let cut = format!(
+        "UPDATE builds SET seq = {first_signature} - 1 WHERE id = {IT}; \
+         DELETE FROM facts WHERE {sealed} AND seq >= {first_signature}; \
+         UPDATE readings SET size_nm = size_nm - 25400 WHERE {sealed} ORDER BY seq LIMIT 1; \
+         DELETE FROM signatures WHERE {sealed}"
+    );
+    let kell = "(SELECT f.by_id FROM facts f JOIN signatures s USING (build_id, seq) WHERE s.role = 'checker' LIMIT 1)";
+    let tamperings = [
+        ("picture_changed", "SL-041", format!("UPDATE pictures SET jpeg = 'x' WHERE build_id = {pictured} LIMIT 1")),
+        ("picture_gone", "SL-041", "DELETE FROM pictures LIMIT 1".into()),
+        ("signature_gone", SEALED, cut),
+        ("counted_short", SEALED, format!("UPDATE builds SET seq = seq - 1 WHERE id = {IT}")),
+        ("put_away", SEALED, format!("UPDATE builds SET archived = TRUE, archived_at = 1 WHERE id = {IT}")),
+        ("renamed", SEALED, format!("UPDATE people SET name = 'Somebody Else' WHERE id = {kell}")),
+        (
+            "signature_gone",
+            SEALED,
+            format!("UPDATE signatures SET digest = REPEAT('0', 64) WHERE {sealed} AND seq = {first_signature}"),
+        ),
+    ];
+    for (flaw, code, statement) in tamperings {
+        let house = House::demo().await?;
+        let lead = house.person("harrow").await?;
+        house.tamper(&statement)?;
+        let looked = lead.post("/seals", json!({})).await?.body;
+        let doubts = looked["doubts"].as_array().cloned().unwrap_or_default();
+        let faults = doubts.iter().find(|d| d["code"] == code).map(|d| d["faults"].clone()).unwrap_or_default();
+        let named = faults.as_array().into_iter().flatten().any(|fault| fault["flaw"] == flaw);
+        assert!(named, "{statement}: {looked}");
+        let sheet = lead.get(&format!("/builds/{code}")).await?.body["assessment"]["sign_off"]["status"].clone();
+        assert_eq!(sheet, "does_not_match", "{statement}");
+    }
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_ledger_of_seals_tells_when_it_was_changed_itself() -> Outcome {
+    for (flaw, statement) in [
+        ("missing", "DELETE FROM seal_ledger WHERE kind = 'signed' ORDER BY number LIMIT 1"),
+        ("changed", "UPDATE seal_ledger SET text = REPEAT('0', 64) WHERE kind = 'signed' ORDER BY number LIMIT 1"),
+        ("unreadable", "UPDATE seal_ledger SET kind = 'mended' WHERE kind = 'signed' ORDER BY number LIMIT 1"),
+        ("missing", "DELETE FROM seal_ledger"),
+        ("build_gone", "DELETE FROM builds WHERE code = 'SL-042'"),
+    ] {
+        let house = House::demo().await?;
+        let lead = house.person("harrow").await?;
+        assert_eq!(lead.post("/seals", json!({})).await?.body["ledger"], json!([]));
+        house.tamper(&format!("SET foreign_key_checks = 0; {statement}"))?;
+        let looked = lead.post("/seals", json!({})).await?.body;
+        assert_eq!(looked["ledger"][0]["flaw"], flaw, "{statement}: {looked}");
+    }
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_floor_shows_no_summary_that_somebody_else_wrote() -> Outcome {
+    let house = House::demo().await?;
+    let lead = house.person("harrow").await?;
+    assert_eq!(row(&lead).await?["status"], "sealed");
+    while house.kept_summaries().await? < 5 {
+        tokio::task::yield_now().await;
+    }
+    house.tamper("UPDATE build_summaries SET detail = REPLACE(detail, 'sealed', 'ready')")?;
+    assert_eq!(row(&lead).await?["status"], "sealed");
+    Ok(())
+}
+
 #[tokio::test(flavor = "multi_thread")]
 async fn nobody_signs_what_does_not_match() -> Outcome {
     let house = House::demo().await?;
@@ -126,7 +199,13 @@ async fn a_sealed_build_is_not_removed_and_a_wrong_one_is() -> Outcome {
     let look = json!({ "id": Uuid::new_v4(), "station": "M1", "part": "journal", "signs": ["smooth"] });
     assert_eq!(lead.post(&format!("/builds/{SEALED}/inspections"), look).await?.status, 200);
     assert_ne!(sheet(&lead).await?["status"], "sealed");
-    assert_eq!(lead.post(&removal, sealed).await?.problem(), (409, "sealed_stays", ""));
+    assert_eq!(lead.post(&removal, sealed.clone()).await?.problem(), (409, "sealed_stays", ""));
+    // Nor where its rows do not say so any more, or cannot be read.
+    for statement in ["DELETE FROM signatures", "UPDATE readings SET feature = 'colour'"] {
+        house.tamper(&format!("{statement} WHERE build_id = {IT}"))?;
+        lead.post("/seals", json!({})).await?;
+        assert_eq!(lead.post(&removal, sealed.clone()).await?.problem(), (409, "sealed_stays", ""), "{statement}");
+    }
     let mistyped = json!({ "code": "SL-064", "reason": "opened twice" });
     assert_eq!(lead.post("/builds/SL-046/removal", mistyped).await?.problem(), (422, "bad_field", "code"));
     let unsaid = json!({ "code": "SL-046", "reason": " " });
