@@ -1,6 +1,8 @@
 //! The shop's people: who they are, what their role is, and letting them in.
 use std::collections::HashMap;
 
+use std::collections::BTreeSet;
+
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
@@ -310,6 +312,14 @@ fn words(kind: &str, detail: &Value) -> String {
             };
             let was = if detail["before"].is_null() { String::new() } else { format!("; was {}", figures("before")) };
             format!("gauge {}: {}{was}", said("gauge"), figures("now"))
+        }
+        "build_put_away" => format!("{} put away: {}", said("code"), said("reason")),
+        "build_taken_out" => format!("{} taken out again", said("code")),
+        "presets_changed" => {
+            let name = |p: &Value| plain(&p["name"]).to_owned();
+            let names: BTreeSet<String> = detail["presets"].as_array().into_iter().flatten().map(name).collect();
+            let names = names.into_iter().collect::<Vec<_>>().join(", ");
+            format!("the windows that targets start from are now: {names}")
         }
         "engine_added" => format!("engine {} entered", said("engine")),
         other => other.replace('_', " "),

@@ -260,6 +260,9 @@ pub(super) async fn put_presets(
     if !state.store.put_presets(&read, version).await? {
         return Err(Problem::ChangedMeanwhile);
     }
+    let detail = json!({ "presets": read });
+    let note = ShopNote { by: Some(who.account.person), at: clock::now(), kind: "presets_changed", detail };
+    state.store.note_shop(&note).await?;
     Ok(Json(
         presets_of(&state, &Shafts { unit, main_journal: String::new(), pin: String::new(), bore: String::new() })
             .await?,
