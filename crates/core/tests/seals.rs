@@ -8,7 +8,9 @@ use jagged_pin_core::engine::{Place, Read};
 use jagged_pin_core::log::{Fact, Imported, Measure, RulesChange, SignerRole, What};
 use jagged_pin_core::maths::{Acceptance, TargetRule};
 use jagged_pin_core::record::{Capabilities, Refusal, next_fact};
-use jagged_pin_core::sheet::{SealFlaw, SealKey, SealStatus, prove, seal_digest};
+use jagged_pin_core::sheet::{
+    Ledger, LedgerEntry, LedgerKind, LedgerLine, SealFlaw, SealKey, SealStatus, prove, seal_digest,
+};
 use jagged_pin_core::units::Timestamp;
 use jagged_pin_core::{Build, Length};
 use jagged_pin_workbench::{Bench, patterns, person};
@@ -142,6 +144,39 @@ fn a_seal_of_before_the_key_holds_and_says_so() {
     // Made since, without a mark: by somebody who has no key.
     let flaws = prove(&build, Some(&key())).faults;
     assert!(flaws.iter().all(|f| matches!(f.flaw, SealFlaw::NotOurs { .. })) && flaws.len() == 2, "{flaws:?}");
+}
+
+#[test]
+fn the_ledger_knows_which_seals_there_were_before_the_key() {
+    let genuine = stock::build("SL-042").cloned().unwrap_or_else(|| unreachable!("the demo has it"));
+    let late = SealKey::new([9; 32], Timestamp(i64::MAX));
+    let mut lines: Vec<LedgerLine> = Vec::new();
+    let mut put = |entry| {
+        let before = lines.last().map_or((0, ""), |l| (l.number, l.link.as_str()));
+        lines.push(LedgerLine::after(before, entry, &late));
+    };
+    for fact in &genuine.facts {
+        let What::Signature(s) = &fact.what else { continue };
+        let (about, text) = (genuine.id, s.digest.clone());
+        put(LedgerEntry { kind: LedgerKind::TakenOver, about, seq: fact.seq, text, at: fact.at });
+        let named = LedgerEntry::about(fact.by.id, LedgerKind::Named, fact.at);
+        put(LedgerEntry { text: fact.by.name.clone(), ..named });
+    }
+    let ledger = Ledger::of(&lines, &late);
+    assert_eq!((ledger.faults.len(), ledger.taken_over, ledger.signatures_of(genuine.id)), (0, 2, 2));
+    let called = |_| None;
+    assert_eq!(ledger.faults_of(&genuine, called), []);
+    // A size that was changed, under digests that were made again and bear no mark: by its own facts it was before the key.
+    let mut forged = genuine.clone();
+    let (_, change) = TAMPERINGS[0];
+    change(&mut forged);
+    reseal(&mut forged);
+    assert!(prove(&forged, Some(&late)).holds());
+    let flaws: Vec<SealFlaw> = ledger.faults_of(&forged, called).into_iter().map(|f| f.flaw).collect();
+    assert!(flaws.iter().any(|f| matches!(f, SealFlaw::NotInLedger { .. })), "{flaws:?}");
+    assert!(flaws.contains(&SealFlaw::SignatureGone), "{flaws:?}");
+    let renamed = ledger.faults_of(&genuine, |_| Some("Somebody Else".into()));
+    assert!(renamed.len() == 2 && renamed.iter().all(|f| matches!(f.flaw, SealFlaw::Renamed { .. })), "{renamed:?}");
 }
 
 /// What becomes of a build that was read from a file here.

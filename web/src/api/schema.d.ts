@@ -1015,7 +1015,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Strikes a reading: it stays visible and counts no more. */
+        /** Strikes an entry: it stays visible and counts no more. */
         post: operations["strike"];
         delete?: never;
         options?: never;
@@ -4392,6 +4392,35 @@ export interface components {
             /** @description What is left there. */
             left: components["schemas"]["Length"];
         };
+        /** @description What does not hold about the ledger itself. */
+        LedgerFault: {
+            /** @enum {string} */
+            flaw: "missing";
+            /**
+             * Format: int32
+             * @description Its place.
+             */
+            number: number;
+        } | {
+            /** @enum {string} */
+            flaw: "changed";
+            /**
+             * Format: int32
+             * @description Its place.
+             */
+            number: number;
+        } | {
+            /** @enum {string} */
+            flaw: "unreadable";
+        } | {
+            /**
+             * Format: uuid
+             * @description Its identifier.
+             */
+            build: string;
+            /** @enum {string} */
+            flaw: "build_gone";
+        };
         /**
          * Format: int64
          * @description A signed length in whole nanometres.
@@ -5437,7 +5466,7 @@ export interface components {
             /** @description How it moved on. */
             step: components["schemas"]["OrderStep"];
         };
-        /** @description A reading to be struck. */
+        /** @description An entry to be struck: a reading, strokes, a trial, a grid or a picture. */
         NewStrike: {
             /**
              * Format: uuid
@@ -5446,7 +5475,7 @@ export interface components {
             id: string;
             /**
              * Format: uuid
-             * @description The reading.
+             * @description The entry.
              */
             reading: string;
             /** @description Why, in the words of whoever decided it. */
@@ -6151,6 +6180,8 @@ export interface components {
              * @description Its place in the order.
              */
             seq: number;
+            /** @description Whether it was struck: it counts no more. */
+            struck: boolean;
         };
         /** @description The pistons where they belong. */
         PistonAssignment: {
@@ -6865,6 +6896,43 @@ export interface components {
             by: components["schemas"]["Person"];
             /** @enum {string} */
             flaw: "same_person";
+        } | {
+            /** @enum {string} */
+            flaw: "signature_gone";
+        } | {
+            /** @description When. */
+            at: components["schemas"]["Timestamp"];
+            /** @description By whom, as it says. */
+            by: components["schemas"]["Person"];
+            /** @enum {string} */
+            flaw: "not_in_ledger";
+            /** @description Signed as. */
+            role: components["schemas"]["SignerRole"];
+        } | {
+            /** @description Who, as they signed. */
+            by: components["schemas"]["Person"];
+            /** @enum {string} */
+            flaw: "renamed";
+            /** @description What they are called now. */
+            now: string;
+        } | {
+            /** @description Whether it lies with those that were put away. */
+            away: boolean;
+            /** @enum {string} */
+            flaw: "put_away";
+        } | {
+            /** @enum {string} */
+            flaw: "picture_gone";
+            /** @description What it showed. */
+            note: string;
+        } | {
+            /** @enum {string} */
+            flaw: "picture_changed";
+            /** @description What it showed. */
+            note: string;
+        } | {
+            /** @enum {string} */
+            flaw: "counted_short";
         };
         /** @description What the seals of a build prove. */
         SealProof: {
@@ -6887,8 +6955,12 @@ export interface components {
             doubts: components["schemas"]["DoubtView"][];
             /** @description Short name of the shop's key; absent where it has none. */
             key?: string | null;
+            /** @description What does not hold about the ledger of seals. */
+            ledger: components["schemas"]["LedgerFault"][];
             /** @description Builds looked at. */
             looked_at: number;
+            /** @description Signatures that were there when the ledger was begun: what was forged before then shows in nothing. */
+            taken_over: number;
         };
         /** @description A pair as it was seen in a proposal. */
         SeenPair: {

@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, type Schemas, unwrap } from "../api/client";
 import { ProblemNote } from "../shared/ProblemNote";
-import { faultText } from "../sheet/faults";
+import { faultText, ledgerText } from "../sheet/faults";
 
 type DoubtView = Schemas["SealsView"]["doubts"][number];
 
@@ -38,14 +38,18 @@ export function SealCheck() {
     <section aria-label="Seals" className="mt-6">
       <h2 className="text-lead font-bold">Seals</h2>
       <p className="mb-2 text-small text-ink-2">
-        Every seal is held against what it stands under when a build is loaded, at the start and each hour.
+        Every seal is held against what it stands under when a build is loaded; at the start and each hour
+        against its pictures and the ledger as well.
       </p>
       <button type="button" className="btn" disabled={look.isPending} onClick={() => look.mutate()}>
         {look.isPending ? "Looking" : "Look at every seal now"}
       </button>
       <div role="status" className="mt-3">
         {found && (
-          <p data-seals={found.doubts.length === 0 ? "hold" : "doubt"} className="font-semibold">
+          <p
+            data-seals={found.doubts.length + found.ledger.length === 0 ? "hold" : "doubt"}
+            className="font-semibold"
+          >
             {found.doubts.length === 0
               ? `All ${found.looked_at} builds are as they were signed.`
               : `${found.doubts.length} of ${found.looked_at} builds are not as they were signed.`}
@@ -53,6 +57,22 @@ export function SealCheck() {
           </p>
         )}
       </div>
+      {found && found.ledger.length > 0 && (
+        <div className="mt-2">
+          <h3 className="font-semibold">The ledger of seals is not as it was written.</h3>
+          <ul className="text-small text-ink-2">
+            {found.ledger.map((fault) => (
+              <li key={JSON.stringify(fault)}>{ledgerText(fault)}</li>
+            ))}
+          </ul>
+        </div>
+      )}
+      {found && found.taken_over > 0 && (
+        <p className="mt-2 text-small text-ink-2">
+          {found.taken_over} of the signatures are older than the ledger: what was forged before it began
+          shows nowhere.
+        </p>
+      )}
       <ul className="mt-2">
         {found?.doubts.map((doubt) => (
           <Doubt key={doubt.id} doubt={doubt} />

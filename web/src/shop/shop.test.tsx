@@ -94,16 +94,29 @@ describe("where targets start", () => {
 
 describe("the seals of the shop", () => {
   it("are all looked at when somebody asks, and hold", async () => {
-    server({ ...SHOP, "POST /seals": { doubts: [], looked_at: 6, key: "4f2a" } });
+    server({ ...SHOP, "POST /seals": { doubts: [], ledger: [], taken_over: 0, looked_at: 6, key: "4f2a" } });
     show(<ShopPage session={lead} />);
     await userEvent.click(await screen.findByRole("button", { name: "Look at every seal now" }));
     expect(await screen.findByText("All 6 builds are as they were signed.")).toBeVisible();
     expect(screen.getByText("Key 4f2a")).toBeVisible();
   });
 
+  it("name what is wrong with their ledger, and what is older than it", async () => {
+    const ledger = [
+      { flaw: "missing", number: 7 },
+      { flaw: "changed", number: 9 },
+    ];
+    server({ ...SHOP, "POST /seals": { doubts: [], ledger, taken_over: 2, looked_at: 6 } });
+    show(<ShopPage session={lead} />);
+    await userEvent.click(await screen.findByRole("button", { name: "Look at every seal now" }));
+    expect(await screen.findByText("Line 7 is missing")).toBeVisible();
+    expect(screen.getByText("Line 9 is not as it was written")).toBeVisible();
+    expect(screen.getByText(/2 of the signatures are older than the ledger/)).toBeVisible();
+  });
+
   it("name the build that cannot be read, and lead to its sheet", async () => {
     const doubts = [{ id: "x", code: "SL-042", kind: "unreadable", why: "fact 3 is no fact" }];
-    server({ ...SHOP, "POST /seals": { doubts, looked_at: 6 } });
+    server({ ...SHOP, "POST /seals": { doubts, ledger: [], taken_over: 0, looked_at: 6 } });
     show(<ShopPage session={lead} />);
     await userEvent.click(await screen.findByRole("button", { name: "Look at every seal now" }));
     expect(await screen.findByText("1 of 6 builds are not as they were signed.")).toBeVisible();
