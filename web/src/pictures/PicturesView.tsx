@@ -6,6 +6,7 @@ import { Segments } from "../shared/Choice";
 import { Field } from "../shared/Field";
 import { newId } from "../shared/id";
 import { ProblemNote } from "../shared/ProblemNote";
+import { StrikeButton, StrikeDialog } from "../shared/StrikeDialog";
 import { momentText } from "../shared/words";
 
 type PicturesViewProps = { build: Build; station: FigureAssessment };
@@ -51,6 +52,7 @@ export function PicturesView({ build, station }: PicturesViewProps) {
 }
 
 function Column({ name, pictures, build }: { name: string; pictures: Picture[]; build: Build }) {
+  const [striking, setStriking] = useState<Picture>();
   return (
     <section aria-label={name}>
       <h3 className="border-b border-ink pb-0.5 text-small font-semibold text-ink-2">{name}</h3>
@@ -63,17 +65,28 @@ function Column({ name, pictures, build }: { name: string; pictures: Picture[]; 
               alt={`${p.place}, ${MOMENT_WORD[p.moment]}: ${p.note}`}
               width={p.width}
               height={p.height}
-              className="max-h-[300px] w-full border border-ink object-contain"
+              className={`max-h-[300px] w-full border border-ink object-contain ${p.struck ? "opacity-40" : ""}`}
             />
           </a>
           <figcaption className="mt-1 text-small leading-snug">
-            <b>{p.place}</b> {p.note}
+            <b>{p.place}</b> <span className={p.struck ? "line-through" : undefined}>{p.note}</span>
             <span className="block text-note text-ink-2">
               {MOMENT_WORD[p.moment]}, {p.by.name}, {momentText(p.at)}
+              {p.struck ? ", struck" : <StrikeButton onPress={() => setStriking(p)} />}
             </span>
           </figcaption>
         </figure>
       ))}
+      {striking && (
+        <StrikeDialog
+          build={build}
+          entry={striking.id}
+          title={`Strike this picture of ${striking.place}?`}
+          onClose={() => setStriking(undefined)}
+        >
+          {striking.note}, {MOMENT_WORD[striking.moment].toLowerCase()}, taken by {striking.by.name}.
+        </StrikeDialog>
+      )}
     </section>
   );
 }

@@ -18,6 +18,7 @@ function picture(more: Partial<Schemas["PictureView"]>): Schemas["PictureView"] 
     width: 960,
     height: 640,
     note: "scored",
+    struck: false,
     ...more,
   };
 }
@@ -39,6 +40,16 @@ describe("the pictures of a station", () => {
     );
     expect(within(screen.getByRole("region", { name: "After" })).getByText("polished")).toBeVisible();
     expect(screen.queryByText("another main")).toBeNull();
+  });
+
+  it("are struck with a reason, and stay crossed out", async () => {
+    const asked = showPictures([picture({}), picture({ id: "2", note: "the wrong main", struck: true })]);
+    expect(await screen.findByText("the wrong main")).toHaveClass("line-through");
+    await userEvent.click(screen.getByRole("button", { name: "Strike" }));
+    await userEvent.type(screen.getByLabelText("Why is it wrong?"), "another main");
+    await userEvent.click(screen.getByRole("button", { name: "Strike it" }));
+    await waitFor(() => expect(asked.at(-1)).toMatchObject({ method: "POST", path: "/builds/T-1/strikes" }));
+    expect(asked.at(-1)?.body).toMatchObject({ reading: picture({}).id, reason: "another main" });
   });
 
   it("say what a picture is good for while there is none", async () => {

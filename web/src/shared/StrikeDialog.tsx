@@ -9,7 +9,7 @@ import { Sheetlet } from "./Sheetlet";
 
 type StrikeDialogProps = {
   build: Build;
-  /** What is struck: a reading, strokes, a trial or a grid. */
+  /** What is struck: a reading, strokes, a trial, a grid or a picture. */
   entry: string;
   title: string;
   /** What it says, and who typed it. */

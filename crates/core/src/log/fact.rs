@@ -116,9 +116,9 @@ pub enum What {
 }
 
 impl What {
-    /// Whether it is an entry that somebody typed and can strike again.
+    /// Whether it is an entry that somebody made and can strike again.
     pub const fn can_be_struck(&self) -> bool {
-        matches!(self, What::Reading(_) | What::Strokes(_) | What::Trial(_) | What::Grid(_))
+        matches!(self, What::Reading(_) | What::Strokes(_) | What::Trial(_) | What::Grid(_) | What::Picture(_))
     }
 
     /// How the kind of fact is written in data.

@@ -11,7 +11,7 @@ use super::away::Away;
 use super::block::{Block, Known, Needs};
 use super::proof::SealProof;
 use super::unclean::unclean;
-use crate::build::Build;
+use crate::build::{Build, struck_among};
 use crate::engine::{BearingRow, Figure, Place, PlaceKind};
 use crate::figure::{FigureAssessment, Finding, StandsHere};
 use crate::log::{Fact, Gate, Imported, Lifted, Loosened, Moment, Rules, SignerRole, What, Work};
@@ -254,7 +254,9 @@ fn rings_without_a_picture((build, notes, rules): Known<'_>, figures: &[FigureAs
     if !rules.orientation_pictures {
         return Vec::new();
     }
-    let last = |of: &dyn Fn(&What) -> bool| notes.iter().rev().find(|f| of(&f.what)).map(|f| f.seq);
+    let struck = struck_among(notes);
+    let last =
+        |of: &dyn Fn(&What) -> bool| notes.iter().rev().find(|f| of(&f.what) && !struck.contains(&f.id)).map(|f| f.seq);
     let missing = |at: Place| {
         let fitted = last(&|what| matches!(what, What::Work(w) if w.work == Work::RingsFitted && w.on.covers(at)))?;
         let shown = last(&|what| matches!(what, What::Picture(p) if p.place == at && p.moment == Moment::Fitted));
@@ -267,7 +269,9 @@ fn rings_without_a_picture((build, notes, rules): Known<'_>, figures: &[FigureAs
 
 /// Washers the wrong way round show in no figure: once some were fitted, a picture says how they face.
 fn washers_without_a_picture((_, notes, rules): Known<'_>, figures: &[FigureAssessment]) -> Option<Block> {
-    let last = |of: fn(&What) -> bool| notes.iter().rev().find(|f| of(&f.what)).map(|f| f.seq);
+    let struck = struck_among(notes);
+    let last =
+        |of: fn(&What) -> bool| notes.iter().rev().find(|f| of(&f.what) && !struck.contains(&f.id)).map(|f| f.seq);
     let fitted = last(|what| matches!(what, What::Washers(_)))?;
     let shown = last(|what| matches!(what, What::Picture(p) if p.place == Place::THRUST && p.moment == Moment::Fitted));
     let play = figures.iter().find(|f| f.figure == Figure::END_PLAY)?;

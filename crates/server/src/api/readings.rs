@@ -300,19 +300,19 @@ pub(super) async fn record(
     Ok(answer(&state, &recorded, viewer))
 }
 
-/// A reading to be struck.
+/// An entry to be struck: a reading, strokes, a trial, a grid or a picture.
 #[derive(Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub(super) struct NewStrike {
     /// Made by the client: sending it twice strikes once.
     id: Uuid,
-    /// The reading.
+    /// The entry.
     reading: Uuid,
     /// Why, in the words of whoever decided it.
     reason: String,
 }
 
-/// Strikes a reading: it stays visible and counts no more.
+/// Strikes an entry: it stays visible and counts no more.
 #[utoipa::path(post, path = "/api/v1/builds/{build}/strikes", request_body = NewStrike,
     params(("build" = String, Path, description = "Short name or id")),
     responses((status = 200, body = RecordedView), (status = "4XX", body = ProblemBody)))]
@@ -326,13 +326,14 @@ pub(super) async fn strike(
     let build = find(&state, &name).await?;
     let strike = Strike { reading: request.reading, reason: request.reason.trim().to_owned() };
     let others = who.account.capabilities.strike_others;
-    let not_yours = Problem::NotAllowed { role: who.account.role.clone(), ask: "whoever read it, or an assembler" };
+    let not_yours =
+        Problem::NotAllowed { role: who.account.role.clone(), ask: "whoever made the entry, or an assembler" };
     let (id, by, sent) = (request.id, who.account.person, strike.clone());
     let viewer = by.id;
     let same = move |known: &Fact| known.what == What::Strike(sent);
     let decide = move |build: &Build| -> Result<Fact, Problem> {
-        let of_another = |(f, _): (&Fact, _)| f.id == strike.reading && f.by.id != viewer;
-        if !others && build.readings().any(of_another) {
+        let of_another = |f: &Fact| f.id == strike.reading && f.by.id != viewer;
+        if !others && build.facts.iter().any(of_another) {
             return Err(not_yours);
         }
         Ok(next_fact(build, id, clock::now(), by, What::Strike(strike))?)

@@ -25,7 +25,8 @@ fn forged(file: &Value, code: &str, change: impl FnOnce(&mut Value)) -> Outcome<
         }
         so_far.facts.push(fact.clone());
     }
-    Ok(json!({ "form": "jagged-pin-build/1", "build": build }))
+    file["build"] = json!(build);
+    Ok(file)
 }
 
 #[tokio::test(flavor = "multi_thread")]

@@ -50,11 +50,22 @@ async fn a_picture_is_kept_once_shown_again_and_exported_with_its_build() -> Out
     let imported = other.post("/imports", file.clone()).await?;
     assert_eq!(imported.status, 201, "{:?}", imported.body);
     assert_eq!(other.get_bytes(&format!("/builds/SL-046/pictures/{digest}")).await?, shown);
-    // A file whose picture is not what its fact names is refused whole.
+    // A file whose picture is not what its fact names, or not in it, is refused whole.
+    let mut without = file.clone();
+    without["pictures"] = json!([]);
     let mut forged = file;
     forged["pictures"][0]["jpeg"] = Value::from(base64::engine::general_purpose::STANDARD.encode(png(8, 8, 1)));
     let third = House::empty().await?;
-    assert_eq!(third.person("harrow").await?.post("/imports", forged).await?.problem(), (422, "bad_field", "pictures"));
+    for refused in [forged, without] {
+        let harrow = third.person("harrow").await?;
+        assert_eq!(harrow.post("/imports", refused).await?.problem(), (422, "bad_field", "pictures"));
+    }
+    // Struck, it stays on the record and proves nothing.
+    let strike = json!({ "id": Uuid::new_v4(), "reading": id, "reason": "another main" });
+    let fenn = house.person("fenn").await?;
+    assert_eq!(fenn.post("/builds/SL-046/strikes", strike.clone()).await?.problem(), (403, "not_allowed", ""));
+    assert_eq!(person.post("/builds/SL-046/strikes", strike).await?.status, 200);
+    assert_eq!(person.get("/builds/SL-046/pictures").await?.body[0]["struck"], true);
     Ok(())
 }
 
