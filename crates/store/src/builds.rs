@@ -9,7 +9,7 @@ use jagged_pin_core::sheet::LedgerKind;
 use jagged_pin_core::units::Person;
 use uuid::Uuid;
 
-use crate::pictures::write_pictures;
+use crate::pictures::{KeptPicture, write_pictures};
 use crate::pool::{Connection, Store, while_busy};
 use crate::schema::{build_summaries, builds, changes, facts, pictures};
 use crate::shop_log::{ShopNote, note_in_log};
@@ -161,7 +161,7 @@ impl Store {
     ///
     /// # Errors
     /// As of [`Store::open_build`].
-    pub async fn open_build_with(&self, build: &Build, pictures: &[(String, Vec<u8>)]) -> Result<Opened, StoreError> {
+    pub async fn open_build_with(&self, build: &Build, pictures: &[KeptPicture]) -> Result<Opened, StoreError> {
         let mut conn = self.connection().await?;
         let made = while_busy!(
             conn.transaction(async |conn| {
@@ -275,6 +275,27 @@ impl Store {
         self.record_moving(build, sent, same, |b| decide(b).map(|facts| (facts, Vec::new()))).await
     }
 
+    /// Records a fact in a build together with the picture that it names: both, or neither. The rest as in [`Store::record`].
+    ///
+    /// # Errors
+    /// As [`Store::record`].
+    pub async fn record_picture<E, D, S>(
+        &self,
+        build: Uuid,
+        sent: Sent,
+        same: S,
+        picture: KeptPicture,
+        decide: D,
+    ) -> Result<Recorded, RecordError<E>>
+    where
+        E: Send + 'static,
+        D: FnOnce(&Build) -> Result<Fact, E> + Send,
+        S: FnOnce(&Fact) -> bool + Send,
+    {
+        let decide = |b: &Build| decide(b).map(|fact| (vec![fact], Vec::new()));
+        self.record_with(build, sent, same, Some(picture), decide).await
+    }
+
     /// Records facts in a build together with what they take from and put on shelves: all of it, or nothing. The
     /// rest as in [`Store::record`].
     ///
@@ -292,11 +313,27 @@ impl Store {
         D: FnOnce(&Build) -> Result<(Vec<Fact>, Vec<ShelfMove>), E> + Send,
         S: FnOnce(&Fact) -> bool + Send,
     {
+        self.record_with(build, sent, same, None, decide).await
+    }
+
+    async fn record_with<E, D, S>(
+        &self,
+        build: Uuid,
+        sent: Sent,
+        same: S,
+        picture: Option<KeptPicture>,
+        decide: D,
+    ) -> Result<Recorded, RecordError<E>>
+    where
+        E: Send + 'static,
+        D: FnOnce(&Build) -> Result<Decided, E> + Send,
+        S: FnOnce(&Fact) -> bool + Send,
+    {
         let _first = self.queue(build).await?;
         let mut conn = self.connection().await?;
         let pending = Arc::new(Deciding::new(same, decide));
         let recorded: Result<Recorded, RecordError<E>> = while_busy!({
-            let (store, pending) = (self.clone(), Arc::clone(&pending));
+            let (store, pending, picture) = (self.clone(), Arc::clone(&pending), picture.clone());
             conn.transaction(async move |conn| {
                 let seq: Option<i32> = builds::table
                     .find(build.to_string())
@@ -323,6 +360,7 @@ impl Store {
                     return Ok(Recorded { build: before, before: seq, seq, again: true });
                 };
                 fact_rows::insert(conn, build, &new).await?;
+                write_pictures(conn, build, picture.as_slice()).await?;
                 diesel::update(builds::table.find(build.to_string()))
                     .set(builds::seq.eq(seq_column(seq)?))
                     .execute(conn)

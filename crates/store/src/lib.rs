@@ -32,6 +32,7 @@ pub use builds::{Opened, Recorded, Sent};
 pub use error::{RecordError, StoreError};
 pub use floor::{FloorQuery, OnFloor};
 pub use people::{Account, Member, NewAccount, PeopleOutcome, Role};
+pub use pictures::KeptPicture;
 pub use pool::Store;
 pub use sessions::{OpenSession, SessionRow};
 pub use shells::{KnownBox, KnownFamily, MoveOutcome, Moved, ShelfMove};

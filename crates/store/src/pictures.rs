@@ -7,6 +7,9 @@ use crate::StoreError;
 use crate::pool::{Connection, Store};
 use crate::schema::pictures;
 
+/// A picture by its digest.
+pub type KeptPicture = (String, Vec<u8>);
+
 #[derive(Queryable, Insertable)]
 #[diesel(table_name = pictures)]
 struct PictureRow {
@@ -15,15 +18,15 @@ struct PictureRow {
     jpeg: Vec<u8>,
 }
 
-/// Writes the pictures of a build that is being opened.
+/// Writes pictures of a build; one that is there already stays.
 pub(crate) async fn write_pictures(
     conn: &mut Connection,
     build: Uuid,
-    pictures: &[(String, Vec<u8>)],
+    pictures: &[KeptPicture],
 ) -> Result<(), StoreError> {
     for (digest, jpeg) in pictures {
         let row = PictureRow { build_id: build.to_string(), digest: digest.clone(), jpeg: jpeg.clone() };
-        diesel::insert_into(pictures::table).values(&row).execute(conn).await?;
+        diesel::insert_or_ignore_into(pictures::table).values(&row).execute(conn).await?;
     }
     Ok(())
 }
@@ -37,17 +40,6 @@ impl Store {
         let row = PictureRow { build_id: build.to_string(), digest: digest.to_owned(), jpeg };
         let connection = &mut self.connection().await?;
         diesel::insert_or_ignore_into(pictures::table).values(&row).execute(connection).await?;
-        Ok(())
-    }
-
-    /// Forgets a picture of a build that no fact names.
-    ///
-    /// # Errors
-    /// [`StoreError`] when the database cannot be asked.
-    pub async fn forget_picture(&self, build: Uuid, digest: &str) -> Result<(), StoreError> {
-        let connection = &mut self.connection().await?;
-        let of = pictures::build_id.eq(build.to_string()).and(pictures::digest.eq(digest));
-        diesel::delete(pictures::table.filter(of)).execute(connection).await?;
         Ok(())
     }
 

@@ -10,13 +10,16 @@ use axum::response::{IntoResponse, Response};
 use jagged_pin_core::Build;
 use jagged_pin_core::engine::Place;
 use jagged_pin_core::log::{Fact, Moment, Picture, What};
+use jagged_pin_core::record::next_fact;
 use jagged_pin_core::units::{Person, Timestamp};
 use jagged_pin_pictures::{LARGEST_SENT, NoPicture, is_as_kept, prepare};
+use jagged_pin_store::{KeptPicture, Sent};
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
-use crate::http::answers::{find, record_change};
+use crate::clock;
+use crate::http::answers::{answer, find};
 use crate::http::auth::Who;
 use crate::http::extract::{Path, Query, essence};
 use crate::http::problem::{Problem, ProblemBody};
@@ -95,12 +98,13 @@ pub(super) async fn take_picture(
     let (place, moment, note) = (new.place, new.moment, new.note.trim().to_owned());
     let picture = Picture { place, moment, digest: digest.clone(), width: kept.width, height: kept.height, note };
     picture.check().map_err(jagged_pin_core::record::Refusal::from)?;
-    state.store.keep_picture(build, &digest, kept.jpeg).await?;
-    let recorded = record_change(&state, who, &name, new.id, What::Picture(picture), |_| true).await;
-    if recorded.is_err() {
-        forget_unnamed(&state, build, &digest).await?;
-    }
-    recorded
+    let (what, by) = (What::Picture(picture), who.account.person);
+    let (viewer, sent) = (by.id, what.clone());
+    let same = move |known: &Fact| known.what.is_as_sent(&sent);
+    let decide = move |b: &Build| Ok::<Fact, Problem>(next_fact(b, new.id, clock::now(), by, what)?);
+    let to = Sent { id: new.id, by: viewer };
+    let recorded = state.store.record_picture(build, to, same, (digest, kept.jpeg), decide).await?;
+    Ok(answer(&state, &recorded, viewer))
 }
 
 /// The pictures of a build, the first one first.
@@ -156,14 +160,6 @@ fn named_in(build: &Build) -> HashSet<&str> {
     named.collect()
 }
 
-/// Forgets what was kept of a picture that was then refused, unless a fact names the same one.
-async fn forget_unnamed(state: &AppState, build: Uuid, digest: &str) -> Result<(), Problem> {
-    if !named_in(&*state.store.build(build).await?).contains(digest) {
-        state.store.forget_picture(build, digest).await?;
-    }
-    Ok(())
-}
-
 /// The pictures of a build as they go into a file.
 pub(super) async fn exported(state: &AppState, build: &Build) -> Result<Vec<PictureFile>, Problem> {
     let mut all = Vec::new();
@@ -179,7 +175,7 @@ pub(super) async fn exported(state: &AppState, build: &Build) -> Result<Vec<Pict
 
 /// The pictures of a file as they are kept: each named by a fact of the build, each what its digest says, and still a picture;
 /// none of them left out.
-pub(super) fn read_in(build: &Build, files: &[PictureFile]) -> Result<Vec<(String, Vec<u8>)>, Problem> {
+pub(super) fn read_in(build: &Build, files: &[PictureFile]) -> Result<Vec<KeptPicture>, Problem> {
     let named = named_in(build);
     let read = |file: &PictureFile| {
         let sound = file.read().filter(|jpeg| named.contains(file.digest.as_str()) && is_as_kept(jpeg));
@@ -187,7 +183,7 @@ pub(super) fn read_in(build: &Build, files: &[PictureFile]) -> Result<Vec<(Strin
             sound.ok_or_else(|| Problem::field("pictures", "a picture of this file is not what its facts name"))?;
         Ok((file.digest.clone(), jpeg))
     };
-    let read: Vec<(String, Vec<u8>)> = files.iter().map(read).collect::<Result<_, Problem>>()?;
+    let read: Vec<KeptPicture> = files.iter().map(read).collect::<Result<_, Problem>>()?;
     let is_there = |picture: &Picture| read.iter().any(|(digest, _)| *digest == picture.digest);
     match pictures_of(build).find(|(_, picture)| !is_there(picture)) {
         Some((fact, _)) => {
