@@ -16,5 +16,5 @@ pub use admission::{MOST_FACTS, admit, concession_now, next_fact, remark_accepte
 pub use impact::{EndedEvidence, Impact, impact};
 pub use refusal::Refusal;
 pub use roles::Capabilities;
-pub use rows::{MOST_ROWS, RowRead, TextRow, read_rows};
+pub use rows::{MOST_ROWS, RowRead, TextRow, came_from, read_rows};
 pub use typed::{TypedEntry, UnderstoodEntry, understand_check, understand_entry};

@@ -3,11 +3,13 @@
 use uuid::Uuid;
 
 use super::admission::next_fact;
+use super::agreement::agrees_in;
 use super::typed::{TypedEntry, UnderstoodEntry, measured_at, understand_around, understand_entry};
 use crate::assess::{Along, along};
 use crate::build::{Build, open_request, open_requests, redacted};
 use crate::engine::{Axial, Characteristic, NoSuchName, Position, Read};
-use crate::log::{Fact, Source, What};
+use crate::evidence::Sessions;
+use crate::log::{Fact, Reading, Source, What};
 use crate::units::{Person, Timestamp, Unit};
 
 /// One row as text, column by column.
@@ -88,6 +90,16 @@ fn typed(row: &TextRow, unit: Unit) -> Result<TypedEntry, String> {
         zero: None,
         blind: None,
     })
+}
+
+/// Whether a reading of `build` is what became of a row, typed in `unit`.
+pub fn came_from(build: &Build, reading: &Reading, row: &TextRow, unit: Unit) -> bool {
+    let Ok(entry) = typed(row, unit) else { return false };
+    let sessions = Sessions::of(&build.notes(), build.rules_now().reckoning);
+    (entry.station, entry.characteristic, entry.position) == (reading.station, reading.characteristic, reading.position)
+        && (&entry.part, entry.read) == (&reading.part, reading.measure.read())
+        && (&entry.gauge, &entry.text) == (&reading.gauge, &reading.raw)
+        && agrees_in(&[unit], build, &sessions, reading)
 }
 
 /// Reads rows on top of a build, as `by` would have typed them at `at`. Rows without a reading are left

@@ -9,7 +9,7 @@ use jagged_pin_core::build::Build;
 use jagged_pin_core::engine::{Position, Read};
 use jagged_pin_core::figure::Measured;
 use jagged_pin_core::log::{Fact, What};
-use jagged_pin_core::record::{MOST_ROWS, RowRead, TextRow, read_rows};
+use jagged_pin_core::record::{MOST_ROWS, RowRead, TextRow, came_from, read_rows};
 use jagged_pin_core::{Length, Unit};
 use jagged_pin_store::{Recorded, Sent};
 use serde::{Deserialize, Serialize};
@@ -244,7 +244,7 @@ pub(super) async fn import_readings(
     let by = who.account.person;
     let (viewer, id, at) = (by.id, file.id, build.seq());
     let sent = Sent { id, by: viewer };
-    if let Some(last) = last_of_file(&build, sent, &rows, file.only_good)? {
+    if let Some(last) = last_of_file(&build, sent, &rows, &file)? {
         return Ok(answer(&state, &Recorded { before: last, build, seq: last, again: true }, viewer));
     }
     let (texts, on, whose) = (Arc::clone(&rows), Arc::clone(&build), by.clone());
@@ -269,7 +269,7 @@ pub(super) async fn import_readings(
 }
 
 /// Number of the last reading of a file that was kept before under the same identifier; an error where that was another file.
-fn last_of_file(build: &Build, sent: Sent, rows: &[TextRow], only_good: bool) -> Result<Option<u32>, Problem> {
+fn last_of_file(build: &Build, sent: Sent, rows: &[TextRow], file: &ReadingsFile) -> Result<Option<u32>, Problem> {
     let Some(first) = build.facts.iter().position(|f| f.id == sent.id) else { return Ok(None) };
     // The readings of one file are numbered on from the first.
     let kept: Vec<&Fact> = build
@@ -280,15 +280,12 @@ fn last_of_file(build: &Build, sent: Sent, rows: &[TextRow], only_good: bool) ->
         .take_while(|(n, f)| f.id.as_u128() == sent.id.as_u128().wrapping_add(*n as u128))
         .map(|(_, f)| f)
         .collect();
-    let raw = |f: &&Fact| match &f.what {
-        What::Reading(r) if f.by.id == sent.by => Some(r.raw.clone()),
-        _ => None,
+    let mut rows = rows.iter().filter(|r| !r.reading.trim().is_empty());
+    let all = file.only_good || kept.len() == rows.clone().count();
+    let is_next = |f: &&Fact| match &f.what {
+        What::Reading(r) if f.by.id == sent.by => rows.any(|row| came_from(build, r, row, file.unit)),
+        _ => false,
     };
-    let texts: Option<Vec<String>> = kept.iter().map(raw).collect();
-    let mut wanted = rows.iter().map(|r| r.reading.trim()).filter(|text| !text.is_empty());
-    let same = texts.is_some_and(|texts| {
-        let all = only_good || texts.len() == wanted.clone().count();
-        all && texts.iter().all(|text| wanted.any(|w| w == text))
-    });
+    let same = all && kept.iter().all(is_next);
     if same { Ok(kept.last().map(|f| f.seq)) } else { Err(Problem::IdReused) }
 }

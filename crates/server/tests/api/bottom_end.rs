@@ -238,8 +238,16 @@ async fn a_file_of_readings_is_looked_at_row_by_row_and_then_kept_at_once() -> O
         readings.iter().map(|r| r["source"].clone()).collect::<Vec<_>>(),
         [json!("imported"), json!("imported"), json!("imported")]
     );
-    let again = person.post("/builds/SL-046/readings/import", good).await?.body;
+    let again = person.post("/builds/SL-046/readings/import", good.clone()).await?.body;
     assert_eq!((&again["again"], again["build"]["readings"].as_array().map(Vec::len)), (&json!(true), Some(3)));
+    // The same texts of other places, by another gauge or in the other unit are another file.
+    for (what, with) in [("M1,main_journal", "M2,main_journal"), ("mic-tenths", "mic-thou")] {
+        let other = json!({ "csv": ROWS.replace(what, with), "id": good["id"], "unit": "in", "only_good": true });
+        let refused = person.post("/builds/SL-046/readings/import", other).await?;
+        assert_eq!(refused.problem(), (409, "id_reused", ""), "{with}");
+    }
+    let metric = json!({ "csv": ROWS, "id": good["id"], "unit": "mm", "only_good": true });
+    assert_eq!(person.post("/builds/SL-046/readings/import", metric).await?.problem(), (409, "id_reused", ""));
     // A spreadsheet ends its lines with two marks: they are counted the same.
     let dos = person.post("/builds/SL-046/readings/preview", file(&ROWS.replace('\n', "\r\n"), false)).await?.body;
     let line = |preview: &Value, row: usize| preview["rows"][row]["line"].clone();
