@@ -1,7 +1,9 @@
 //! Being asked to stop, at any moment from the first one on.
-use std::sync::Arc;
+use std::path::{Path, PathBuf};
 use std::sync::atomic::{AtomicBool, Ordering};
+use std::sync::{Arc, OnceLock};
 
+use jagged_pin_mariadb::kill_left_over;
 use tokio::signal::unix::{SignalKind, signal};
 use tokio::sync::watch;
 
@@ -15,10 +17,12 @@ pub struct Stopping {
     /// The same, for work that does not wait.
     pub now: Arc<AtomicBool>,
     ask: watch::Sender<bool>,
+    /// Where a database of our own runs, which ends with this program.
+    home: Arc<OnceLock<PathBuf>>,
 }
 
 impl Stopping {
-    /// Listens from now on. Who asks a second time does not want to wait: the program ends at once.
+    /// Listens from now on. Who asks a second time does not want to wait: the program ends at once, and its database with it.
     pub fn listen() -> Result<Self, String> {
         let failed = |e: std::io::Error| format!("cannot listen to signals: {e}");
         let mut signals = Vec::new();
@@ -26,12 +30,15 @@ impl Stopping {
             signals.push(signal(kind).map_err(failed)?);
         }
         let (ask, asked) = watch::channel(false);
-        let now = Arc::new(AtomicBool::new(false));
+        let (now, home) = (Arc::new(AtomicBool::new(false)), Arc::new(OnceLock::<PathBuf>::new()));
         for mut signal in signals {
-            let (ask, now) = (ask.clone(), Arc::clone(&now));
+            let (ask, now, home) = (ask.clone(), Arc::clone(&now), Arc::clone(&home));
             tokio::spawn(async move {
                 while signal.recv().await.is_some() {
                     if now.swap(true, Ordering::Relaxed) {
+                        if let Some(home) = home.get() {
+                            kill_left_over(home);
+                        }
                         eprintln!("jagged-pin: ended at once");
                         std::process::exit(INTERRUPTED);
                     }
@@ -39,7 +46,12 @@ impl Stopping {
                 }
             });
         }
-        Ok(Stopping { asked, now, ask })
+        Ok(Stopping { asked, now, ask, home })
+    }
+
+    /// Says where a database of our own runs.
+    pub fn ends_with(&self, home: &Path) {
+        self.home.get_or_init(|| home.to_owned());
     }
 
     /// Asks to stop, for a reason of our own.

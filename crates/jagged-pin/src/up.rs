@@ -68,6 +68,7 @@ impl Up {
         // Asked before anything runs: whoever thinks about a password is in no hurry.
         let new = if self.empty && first { Some(self.lead.asked()?) } else { None };
         println!("  database   {}", if first { "making a new MariaDB (some seconds)" } else { "starting MariaDB" });
+        stopping.ends_with(&home);
         let cancelled = Arc::clone(&stopping.now);
         let started = tokio::task::spawn_blocking(move || MariaDb::start_unless(&home, &cancelled)).await;
         let database = match started.map_err(|e| e.to_string())? {

@@ -113,6 +113,20 @@ fn it_starts_prints_how_to_get_in_and_stops_cleanly() -> Outcome {
 }
 
 #[test]
+fn whoever_does_not_want_to_wait_for_the_end_leaves_no_database_running() -> Outcome {
+    let (var, web) = (TempDir::new()?, web()?);
+    let mut up = Up::start(var.path(), web.path(), 18_427)?;
+    for signal in ["-INT", "-TERM"] {
+        Command::new("kill").args([signal, &up.child.id().to_string()]).status()?;
+    }
+    up.child.wait()?;
+    assert!(jagged_pin_mariadb::processes_over(&var.path().join("mariadb")).is_empty());
+    let again = Up::start(var.path(), web.path(), 18_427)?;
+    assert!(again.get("/readyz")?.ends_with("ready"));
+    again.interrupt()
+}
+
+#[test]
 fn a_killed_start_leaves_nothing_that_stops_the_next_one() -> Outcome {
     let (var, web) = (TempDir::new()?, web()?);
     let mut up = Up::start(var.path(), web.path(), 18_417)?;

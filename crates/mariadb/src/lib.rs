@@ -21,7 +21,7 @@ use std::thread::sleep;
 use std::time::{Duration, Instant};
 
 use process::CLOSING;
-pub use process::{end_left_over, running_over as processes_over};
+pub use process::{end_left_over, kill_left_over, running_over as processes_over};
 use rustix::process::{Pid, Signal, kill_process};
 use thiserror::Error;
 

@@ -51,6 +51,14 @@ fn gone(home: &Path, within: Duration) -> bool {
     running_over(home).is_empty()
 }
 
+/// Kills whatever runs over a home without waiting for it. What it had acknowledged is on the disk.
+pub fn kill_left_over(home: &Path) {
+    for pid in running_over(home) {
+        // It fails only when the process is gone, or somebody else's.
+        let _ = kill_process(pid, Signal::KILL);
+    }
+}
+
 /// Ends whatever runs over a home: asked first, then killed. A hung server does not keep the next one from starting.
 pub fn end_left_over(home: &Path) -> bool {
     for (signal, within) in [(Signal::TERM, CLOSING), (Signal::KILL, GOING)] {
