@@ -11,6 +11,7 @@ mod checks;
 mod concessions;
 mod crank_check;
 mod cylinder_orders;
+mod document;
 mod edges;
 mod events;
 mod families;
@@ -51,14 +52,14 @@ mod washers;
 mod work;
 use axum::Router;
 use axum::extract::{DefaultBodyLimit, Request};
-use axum::http::{HeaderName, HeaderValue, StatusCode, header};
-use axum::middleware::from_fn;
+use axum::http::{HeaderName, HeaderValue, header};
+use axum::middleware::{Next, from_fn};
 use axum::response::{IntoResponse, Response};
 use tower_http::catch_panic::CatchPanicLayer;
 use tower_http::compression::CompressionLayer;
 use tower_http::services::{ServeDir, ServeFile};
 use tower_http::set_header::SetResponseHeaderLayer;
-use tower_http::timeout::{RequestBodyTimeoutLayer, TimeoutLayer};
+use tower_http::timeout::RequestBodyTimeoutLayer;
 use tower_http::trace::TraceLayer;
 use tower_sessions::cookie::SameSite;
 use tower_sessions::cookie::time::Duration;
@@ -214,6 +215,7 @@ fn api() -> OpenApiRouter<AppState> {
 pub fn openapi() -> utoipa::openapi::OpenApi {
     let mut document = api().split_for_parts().1;
     document.info.version = env!("CARGO_PKG_VERSION").into();
+    document::name_problems(&mut document);
     document
 }
 
@@ -226,6 +228,12 @@ async fn nothing_here(_: Request) -> Response {
 fn caught(_: Box<dyn std::any::Any + Send>) -> Response {
     tracing::error!("a handler panicked");
     Problem::Internal.into_response()
+}
+
+/// Answers with a problem what takes too long; it is given up.
+async fn within(limit: std::time::Duration, request: Request, next: Next) -> Response {
+    let answer = tokio::time::timeout(limit, next.run(request)).await;
+    answer.unwrap_or_else(|_| Problem::TooSlow.into_response())
 }
 
 /// The whole application: the API, and the web application for every other address.
@@ -253,7 +261,7 @@ pub fn app(state: AppState) -> Router {
         .layer(fixed(header::CACHE_CONTROL, "no-store"))
         .layer(sessions)
         .layer(from_fn(bodies::first))
-        .layer(TimeoutLayer::with_status_code(StatusCode::SERVICE_UNAVAILABLE, ANSWER_WITHIN))
+        .layer(from_fn(|request, next| within(ANSWER_WITHIN, request, next)))
         .layer(RequestBodyTimeoutLayer::new(SILENT_FOR))
         .nest_service("/assets", assets)
         .route("/api", axum::routing::any(nothing_here))
@@ -270,4 +278,24 @@ pub fn app(state: AppState) -> Router {
         .layer(DefaultBodyLimit::max(LARGEST_BODY))
         .layer(TraceLayer::new_for_http())
         .with_state(state)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use axum::body::Body;
+    use tower::ServiceExt;
+
+    #[tokio::test]
+    async fn what_takes_too_long_is_answered_with_a_problem() -> Result<(), Box<dyn std::error::Error>> {
+        let at_once = std::time::Duration::ZERO;
+        let slow = Router::new()
+            .route("/", axum::routing::get(std::future::pending::<()>))
+            .layer(from_fn(move |request, next| within(at_once, request, next)));
+        let answer = slow.oneshot(Request::new(Body::empty())).await?;
+        assert_eq!(answer.status(), axum::http::StatusCode::SERVICE_UNAVAILABLE);
+        let body = axum::body::to_bytes(answer.into_body(), 4_096).await?;
+        assert!(String::from_utf8_lossy(&body).contains("too_slow"));
+        Ok(())
+    }
 }

@@ -12,6 +12,9 @@ use utoipa::ToSchema;
 
 use crate::http::refused::field_of;
 
+/// The content type of every problem.
+pub(crate) const PROBLEM_JSON: &str = "application/problem+json";
+
 /// A refused request. The sentence says what to do.
 #[derive(Debug, Error)]
 pub enum Problem {
@@ -127,6 +130,9 @@ pub enum Problem {
     /// Too much of the same is going on.
     #[error("the server is busy with others: try again in a moment")]
     TooBusy,
+    /// It took longer than anybody waits.
+    #[error("this took too long and was given up: try again, with less at once")]
+    TooSlow,
     /// An invitation that is none any more.
     #[error("this invitation was used, or its time is over: ask the lead for a new one")]
     NoInvitation,
@@ -185,7 +191,7 @@ impl Problem {
                 StatusCode::CONFLICT
             }
             Problem::NotWorkable | Problem::AnotherName { .. } => StatusCode::UNPROCESSABLE_ENTITY,
-            Problem::TooBusy => StatusCode::SERVICE_UNAVAILABLE,
+            Problem::TooBusy | Problem::TooSlow => StatusCode::SERVICE_UNAVAILABLE,
             Problem::NoInvitation | Problem::NoSuchPerson => StatusCode::NOT_FOUND,
             Problem::SlowDown(_) => StatusCode::TOO_MANY_REQUESTS,
             Problem::NoToken | Problem::NotAllowed { .. } | Problem::BlindPending | Problem::SomebodyElse => {
@@ -253,6 +259,7 @@ impl Problem {
             Problem::AnotherName { .. } => "another_name",
             Problem::SealedStays => "sealed_stays",
             Problem::TooBusy => "too_busy",
+            Problem::TooSlow => "too_slow",
             Problem::NoInvitation => "no_invitation",
             Problem::NoSuchPerson => "no_such_person",
             Problem::LoginTaken(_) => "login_taken",
@@ -308,7 +315,7 @@ impl IntoResponse for Problem {
         let body = serde_json::to_string(&self.body()).unwrap_or_default();
         let mut response = (self.status(), body).into_response();
         let headers = response.headers_mut();
-        headers.insert(header::CONTENT_TYPE, HeaderValue::from_static("application/problem+json"));
+        headers.insert(header::CONTENT_TYPE, HeaderValue::from_static(PROBLEM_JSON));
         match self {
             Problem::SlowDown(seconds) => drop(headers.insert(header::RETRY_AFTER, HeaderValue::from(seconds))),
             Problem::TooBusy => drop(headers.insert(header::RETRY_AFTER, HeaderValue::from(1))),
