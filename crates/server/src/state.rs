@@ -27,6 +27,13 @@ const USED_WITHIN: i64 = 60_000;
 /// How long a session lasts after its last use, hours: a long working day.
 pub(crate) const SESSION_HOURS: i64 = 14;
 const SESSION_MS: i64 = SESSION_HOURS * 60 * 60 * 1_000;
+/// How far the clocks of two servers of one shop may differ, ms.
+const CLOCKS_DIFFER: i64 = 60 * 60 * 1_000;
+
+/// Until when a session may last that was used by `now`.
+pub(crate) const fn latest_end(now: i64) -> i64 {
+    now.saturating_add(SESSION_MS).saturating_add(CLOCKS_DIFFER)
+}
 
 /// The state of one server. Cheap to clone.
 #[derive(Clone, Debug)]
@@ -114,7 +121,14 @@ impl AppState {
     /// # Errors
     /// [`StoreError`] when the database fails.
     pub async fn shop_name(&self) -> Result<String, StoreError> {
-        Ok(self.store.shop_name().await?.unwrap_or_else(|| self.shop.to_string()))
+        match self.store.shop_name().await {
+            // Nobody is kept from signing in by a name that cannot be read.
+            Err(StoreError::Unreadable(why)) => {
+                tracing::error!(why, "the name of the shop cannot be read");
+                Ok(self.shop.to_string())
+            }
+            known => Ok(known?.unwrap_or_else(|| self.shop.to_string())),
+        }
     }
 
     /// What is wrong with a build, as far as it is known.

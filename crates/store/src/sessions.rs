@@ -66,12 +66,14 @@ impl Store {
         Ok(())
     }
 
-    /// The session of that identifier, unless it has ended by `now`.
+    /// The session of that identifier, unless it has ended by `now`; one that would last until after `latest` was begun by a
+    /// clock that went wrong, and is none.
     ///
     /// # Errors
     /// [`StoreError`] when the database fails.
-    pub async fn session(&self, id: &str, now: i64) -> Result<Option<SessionRow>, StoreError> {
-        let live = sessions::table.filter(sessions::id.eq(id)).filter(sessions::expires_at.gt(now));
+    pub async fn session(&self, id: &str, now: i64, latest: i64) -> Result<Option<SessionRow>, StoreError> {
+        let lasts = sessions::expires_at.gt(now).and(sessions::expires_at.le(latest));
+        let live = sessions::table.filter(sessions::id.eq(id)).filter(lasts);
         let found = live.select(SessionRow::as_select()).first(&mut self.connection().await?).await.optional()?;
         Ok(found)
     }
@@ -86,12 +88,12 @@ impl Store {
         Ok(())
     }
 
-    /// Clears away sessions that ended before `now`.
+    /// Clears away sessions that ended before `now`, and those that would last until after `latest`.
     ///
     /// # Errors
     /// [`StoreError`] when the database fails.
-    pub async fn clear_sessions(&self, now: i64) -> Result<(), StoreError> {
-        let over = sessions::table.filter(sessions::expires_at.le(now));
+    pub async fn clear_sessions(&self, now: i64, latest: i64) -> Result<(), StoreError> {
+        let over = sessions::table.filter(sessions::expires_at.le(now).or(sessions::expires_at.gt(latest)));
         diesel::delete(over).execute(&mut self.connection().await?).await?;
         Ok(())
     }

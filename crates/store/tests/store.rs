@@ -274,12 +274,15 @@ async fn sessions_end_and_failures_are_counted_until_a_success() -> Outcome {
     let row = SessionRow { id: "ab".repeat(16), data: "{}".into(), expires_at: 100 };
     assert!(store.create_session(&row).await?);
     assert!(!store.create_session(&row).await?);
-    assert_eq!(store.session(&row.id, 99).await?, Some(row.clone()));
-    assert_eq!(store.session(&row.id, 100).await?, None);
-    store.clear_sessions(100).await?;
+    assert_eq!(store.session(&row.id, 99, 200).await?, Some(row.clone()));
+    assert_eq!(store.session(&row.id, 100, 200).await?, None);
+    assert_eq!(store.session(&row.id, 5, 99).await?, None, "a clock that was ahead makes no session that lasts");
+    store.clear_sessions(100, 200).await?;
+    assert!(store.create_session(&row).await?);
+    store.clear_sessions(5, 99).await?;
     assert!(store.create_session(&row).await?);
     store.delete_session(&row.id).await?;
-    assert_eq!(store.session(&row.id, 1).await?, None);
+    assert_eq!(store.session(&row.id, 1, 200).await?, None);
 
     let three = |f: Failures| f.failures < 3;
     let mut counted = Vec::new();

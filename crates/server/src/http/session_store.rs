@@ -12,6 +12,7 @@ use tower_sessions::session_store::{Error, Result};
 
 use crate::clock;
 use crate::secrets::digest;
+use crate::state::latest_end;
 
 /// The database as a session store.
 #[derive(Clone, Debug)]
@@ -40,7 +41,8 @@ impl SessionStore for DatabaseSessions {
         while !self.0.create_session(&row(record)?).await.map_err(backend)? {
             record.id = Id::default();
         }
-        self.0.clear_sessions(clock::now().0).await.map_err(backend)
+        let now = clock::now().0;
+        self.0.clear_sessions(now, latest_end(now)).await.map_err(backend)
     }
 
     async fn save(&self, record: &Record) -> Result<()> {
@@ -48,7 +50,10 @@ impl SessionStore for DatabaseSessions {
     }
 
     async fn load(&self, id: &Id) -> Result<Option<Record>> {
-        let Some(found) = self.0.session(&key(id), clock::now().0).await.map_err(backend)? else { return Ok(None) };
+        let now = clock::now().0;
+        let Some(found) = self.0.session(&key(id), now, latest_end(now)).await.map_err(backend)? else {
+            return Ok(None);
+        };
         let data: HashMap<_, _> = serde_json::from_str(&found.data).map_err(|e| Error::Decode(e.to_string()))?;
         let expiry_date = OffsetDateTime::from_unix_timestamp(found.expires_at / 1_000).map_err(backend)?;
         Ok(Some(Record { id: *id, data, expiry_date }))
