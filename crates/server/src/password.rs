@@ -7,6 +7,7 @@ use argon2::Argon2;
 use argon2::password_hash::phc::PasswordHash;
 use argon2::password_hash::{PasswordHasher, PasswordVerifier};
 use jagged_pin_store::{Account, Failures};
+use unicode_security::confusable_detection::skeleton;
 
 use crate::clock;
 use crate::http::problem::Problem;
@@ -33,6 +34,23 @@ pub fn login_of(text: &str) -> Option<&str> {
     let login = text.trim_matches(|c: char| c.is_whitespace() || is_invisible(c));
     let fits = (1..=LONGEST_LOGIN).contains(&login.len()) && !login.chars().any(|c| c.is_control() || is_invisible(c));
     fits.then_some(login)
+}
+
+/// A login that somebody may be given: as [`login_of`], of letters, digits, points and hyphens, with a letter or a digit in it.
+///
+/// # Errors
+/// [`Problem::BadField`] says what it is made of.
+pub fn new_login(text: &str) -> Result<String, Problem> {
+    let plain = |c: char| c.is_alphanumeric() || matches!(c, '.' | '-' | '_');
+    let login = login_of(text).filter(|l| l.chars().all(plain) && l.chars().any(char::is_alphanumeric));
+    let why = "a name to sign in with has letters, digits, points and hyphens";
+    login.map(str::to_owned).ok_or_else(|| Problem::field("login", why))
+}
+
+/// Whether two names can be taken for each other, by the shapes of their letters.
+pub(crate) fn look_alike(one: &str, other: &str) -> bool {
+    let shape = |name: &str| skeleton(&name.to_lowercase()).filter(|c| !c.is_whitespace()).collect::<String>();
+    shape(one) == shape(other)
 }
 
 /// Characters without a width, or that turn the direction of writing: two names could look alike.

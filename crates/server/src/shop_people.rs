@@ -52,13 +52,12 @@ pub async fn open(store: &Store, new: &NewShop, at: Timestamp) -> Result<(), Ope
         text => Ok(text.to_owned()),
     };
     let (shop, name) = (text(&new.shop, "shop")?, text(&new.name, "name")?);
-    let login = password::login_of(&new.login)
-        .ok_or_else(|| OpenError::Typed(Problem::field("login", "a name to sign in with is missing")))?;
-    password::will_do(&new.password, login).map_err(OpenError::Typed)?;
+    let login = password::new_login(&new.login).map_err(OpenError::Typed)?;
+    password::will_do(&new.password, &login).map_err(OpenError::Typed)?;
     let password_hash = password::hash(&new.password).map_err(OpenError::Typed)?;
     let person = Person { id: Uuid::new_v4(), name };
     let detail = json!({ "shop": shop, "name": person.name, "login": login, "role": LEAD });
-    let account = NewAccount { person, login: login.to_owned(), password_hash, role: LEAD.into() };
+    let account = NewAccount { person, login, password_hash, role: LEAD.into() };
     store.put_shop_name(&shop).await?;
     store.make_account(&account, at).await?;
     store.note_shop(&ShopNote { by: Some(account.person), at, kind: "shop_opened", detail }).await?;

@@ -35,7 +35,7 @@ fn set(name: &str, id: uuid::Uuid, how: &str, by: jagged_pin_core::units::Person
     ShopNote { by: Some(by), at: clock::now(), kind: "password_set", detail }
 }
 
-/// Changes one's own password. Every other session of one's own ends.
+/// Changes one's own password. Every other session of one's own ends, and no other browser is known any more.
 #[utoipa::path(put, path = "/api/v1/password", request_body = NewPassword,
     responses((status = 204), (status = "4XX", body = ProblemBody)))]
 pub(super) async fn change_password(
@@ -49,6 +49,16 @@ pub(super) async fn change_password(
     let hash = password::hash_in_turn(&state, &request.password).await?;
     state.store.put_password(id, &hash, &set(&name, id, "by themselves", account.person)).await?;
     state.store.end_sessions(id, Some(&who.session)).await?;
+    // Whoever knew the old password may sit at a browser that is known.
+    let whence = who.whence();
+    let this = match &whence.browser {
+        Some(browser) if state.store.knows_browser(browser, id).await? => Some(browser),
+        _ => None,
+    };
+    state.store.forget_browsers(id).await?;
+    if let Some(browser) = this {
+        state.store.remember_browser(browser, id, clock::now().0).await?;
+    }
     Ok(StatusCode::NO_CONTENT)
 }
 

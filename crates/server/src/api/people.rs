@@ -1,7 +1,5 @@
 //! The shop's people: who they are, what their role is, and letting them in.
-use std::collections::HashMap;
-
-use std::collections::BTreeSet;
+use std::collections::{BTreeSet, HashMap};
 
 use axum::Json;
 use axum::extract::State;
@@ -17,7 +15,7 @@ use crate::clock;
 use crate::http::auth::Who;
 use crate::http::extract::{Body, Path, Query};
 use crate::http::problem::{Problem, ProblemBody};
-use crate::password::{is_invisible, login_of};
+use crate::password::{is_invisible, look_alike, new_login};
 use crate::secrets::{self, digest};
 use crate::state::AppState;
 
@@ -104,12 +102,17 @@ fn name_of(text: &str) -> Result<String, Problem> {
     }
 }
 
-fn login(text: &str) -> Result<String, Problem> {
-    let plain = |c: char| c.is_alphanumeric() || matches!(c, '.' | '-' | '_');
-    login_of(text)
-        .filter(|l| l.chars().all(plain))
-        .map(str::to_owned)
-        .ok_or_else(|| Problem::field("login", "a name to sign in with has letters, digits, points and hyphens"))
+/// Refuses a name, or a name to sign in with, that can be taken for that of somebody else of the shop.
+fn is_told_apart(members: &[Member], id: Uuid, name: &str, login: &str) -> Result<(), Problem> {
+    let others = || members.iter().filter(|m| m.person.id != id);
+    if let Some(other) = others().find(|m| look_alike(&m.person.name, name)) {
+        let why = format!("it can be taken for {}: add what tells them apart", other.person.name);
+        return Err(Problem::field("name", why));
+    }
+    match others().find(|m| m.login != login && look_alike(&m.login, login)) {
+        Some(other) => Err(Problem::field("login", format!("it can be taken for {}", other.login))),
+        None => Ok(()),
+    }
 }
 
 async fn role(state: &AppState, name: String) -> Result<String, Problem> {
@@ -139,7 +142,8 @@ pub(super) async fn add_person(
     Body(request): Body<NewPerson>,
 ) -> Result<Json<Vec<MemberView>>, Problem> {
     who.must(|c| c.run_shop, WHO_RUNS)?;
-    let (name, login) = (name_of(&request.name)?, login(&request.login)?);
+    let (name, login) = (name_of(&request.name)?, new_login(&request.login)?);
+    is_told_apart(&state.store.members().await?, request.id, &name, &login)?;
     let role = role(&state, request.role).await?;
     let detail = json!({ "id": request.id, "name": name, "login": login, "role": role });
     let person = Person { id: request.id, name };
@@ -175,17 +179,21 @@ pub(super) async fn put_person(
     Body(request): Body<ChangedPerson>,
 ) -> Result<Json<Vec<MemberView>>, Problem> {
     who.must(|c| c.run_shop, WHO_RUNS)?;
-    let before = state.store.members().await?.into_iter().find(|m| m.person.id == id).ok_or(Problem::NoSuchPerson)?;
+    let members = state.store.members().await?;
+    let before = members.iter().find(|m| m.person.id == id).ok_or(Problem::NoSuchPerson)?;
     let now = Member {
         person: Person { id, name: name_of(&request.name)? },
-        login: login(&request.login)?,
+        login: new_login(&request.login)?,
         role: role(&state, request.role).await?,
         disabled: request.disabled,
         version: request.version,
         has_password: before.has_password,
     };
+    if (&now.person.name, &now.login) != (&before.person.name, &before.login) {
+        is_told_apart(&members, id, &now.person.name, &now.login)?;
+    }
     let shown = |m: &Member| json!({ "name": m.person.name, "login": m.login, "role": m.role, "disabled": m.disabled });
-    let detail = json!({ "id": id, "before": shown(&before), "now": shown(&now) });
+    let detail = json!({ "id": id, "before": shown(before), "now": shown(&now) });
     told(state.store.put_member(&now, &note(&who, PERSON_CHANGED, detail)).await?, &now.login)?;
     if now.disabled {
         state.store.end_sessions(id, None).await?;
@@ -359,9 +367,9 @@ mod tests {
 
     #[test]
     fn names_to_sign_in_with_are_plain() {
-        assert_eq!(login(" m.harrow ").ok().as_deref(), Some("m.harrow"));
+        assert_eq!(new_login(" m.harrow ").ok().as_deref(), Some("m.harrow"));
         for wrong in ["", "a b", "a/b", "o\u{202e}d"] {
-            assert!(login(wrong).is_err(), "{wrong:?}");
+            assert!(new_login(wrong).is_err(), "{wrong:?}");
         }
         assert!(
             name_of("M. Harrow").is_ok() && name_of("\u{202e}worraH").is_err() && name_of(&"x".repeat(81)).is_err()

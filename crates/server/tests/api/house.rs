@@ -135,6 +135,11 @@ impl House {
         Ok(self.database.run(statements)?)
     }
 
+    /// What the database answers.
+    pub fn ask(&self, query: &str) -> Outcome<String> {
+        Ok(self.database.query(query)?.trim().to_owned())
+    }
+
     /// Where it listens.
     pub fn base(&self) -> &str {
         &self.base

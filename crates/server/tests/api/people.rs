@@ -123,14 +123,49 @@ async fn a_password_of_ones_own_ends_every_other_session() -> Outcome {
     let open = here.get("/sessions").await?.body;
     assert_eq!(open.as_array().map(Vec::len), Some(2));
     assert_eq!(open.as_array().into_iter().flatten().filter(|s| s["this"] == true).count(), 1);
+    assert_eq!(house.ask("SELECT COUNT(*) FROM known_browsers")?, "2");
     let wrong = here.put("/password", json!({ "old": "guess", "password": "brackish-on-purpose" })).await?;
     assert_eq!(wrong.problem(), (401, "wrong_password", ""));
     let body = json!({ "old": password("oduya"), "password": "brackish-on-purpose" });
     assert_eq!(here.put("/password", body).await?.status, 204);
     assert_eq!(elsewhere.get("/session").await?.status, 401);
     assert_eq!(here.get("/session").await?.status, 200);
+    assert_eq!(
+        house.ask("SELECT COUNT(*) FROM known_browsers")?,
+        "0",
+        "no browser but this one is known, and this one kept no cookie"
+    );
     let old = house.stranger()?.post("/session", json!({ "login": "oduya", "password": password("oduya") })).await?;
     assert_eq!(old.problem(), (401, "wrong_password", ""));
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn nobody_has_a_name_that_can_be_taken_for_another() -> Outcome {
+    let house = House::demo().await?;
+    let lead = house.person("harrow").await?;
+    let add = async |name: &str, login: &str| {
+        let body = json!({ "id": Uuid::new_v4(), "name": name, "login": login, "role": "apprentice" });
+        lead.post("/people", body).await
+    };
+    // The second has a letter of another alphabet, the third a blank more.
+    for name in ["R. Oduya", "R. \u{41e}duya", "r. od uya"] {
+        assert_eq!(add(name, "newcomer").await?.problem(), (422, "bad_field", "name"), "{name}");
+    }
+    for login in ["\u{43e}duya", "..", "a b"] {
+        assert_eq!(add("N. Sedge", login).await?.problem(), (422, "bad_field", "login"), "{login}");
+    }
+    let added = add("N. Sedge", "sedge").await?.body;
+    let id = added.as_array().into_iter().flatten().find(|m| m["login"] == "sedge").map(|m| m["person"]["id"].clone());
+    let path = format!("/people/{}", id.unwrap_or_default().as_str().unwrap_or_default());
+    let put = async |name: &str, version: u32| {
+        let body =
+            json!({ "name": name, "login": "sedge", "role": "apprentice", "disabled": false, "version": version });
+        lead.put(&path, body).await
+    };
+    assert_eq!(put("M. Harrow", 1).await?.problem(), (422, "bad_field", "name"));
+    assert_eq!(put("N. Sedge the younger", 4_000_000_000).await?.problem(), (409, "changed_meanwhile", ""));
+    assert_eq!(put("N. Sedge the younger", 1).await?.status, 200);
     Ok(())
 }
 
