@@ -195,7 +195,7 @@ impl Store {
     /// [`StoreError`] when the database fails.
     pub async fn put_role(&self, role: &Role, note: &ShopNote) -> Result<PeopleOutcome, StoreError> {
         let mut conn = self.connection().await?;
-        let seen = i32::try_from(role.version).map_err(text::unreadable)?;
+        let seen = text::version_column(role.version);
         let done = while_busy!({
             let (role, note) = (role.clone(), note.clone());
             conn.transaction(async move |conn| {
@@ -369,7 +369,7 @@ impl Store {
     /// [`StoreError`] when the role is unknown, or the database fails.
     pub async fn put_member(&self, now: &Member, note: &ShopNote) -> Result<PeopleOutcome, StoreError> {
         let mut conn = self.connection().await?;
-        let seen = i32::try_from(now.version).map_err(text::unreadable)?;
+        let seen = text::version_column(now.version);
         let done = while_busy!({
             let (store, now, note) = (self.clone(), now.clone(), note.clone());
             conn.transaction(async move |conn| {

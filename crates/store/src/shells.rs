@@ -10,7 +10,7 @@ use uuid::Uuid;
 use crate::StoreError;
 use crate::pool::{Connection, Store, while_busy};
 use crate::schema::{shell_families, shell_moves, shell_stock};
-use crate::text::{from_json, json_of, name_of, named, unreadable, uuid};
+use crate::text::{from_json, json_of, name_of, named, readable, unreadable, uuid};
 
 /// A change of a shelf.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -171,7 +171,9 @@ impl Store {
     /// [`StoreError`] when the database fails.
     pub async fn shell_families(&self) -> Result<Vec<KnownFamily>, StoreError> {
         let rows = self.documents(SHELLS).await?;
-        rows.into_iter().map(|r| Ok(KnownFamily { family: from_json(&r.detail)?, version: r.version })).collect()
+        let known =
+            |r: FamilyRow| (r.id, from_json(&r.detail).map(|family| KnownFamily { family, version: r.version }));
+        Ok(readable("shell families", rows.into_iter().map(known)))
     }
 
     /// The boxes of thrust washers, in their order.
@@ -180,7 +182,8 @@ impl Store {
     /// [`StoreError`] when the database fails.
     pub async fn washer_boxes(&self) -> Result<Vec<KnownBox>, StoreError> {
         let rows = self.documents(WASHERS).await?;
-        rows.into_iter().map(|r| Ok(KnownBox { washers: from_json(&r.detail)?, version: r.version })).collect()
+        let known = |r: FamilyRow| (r.id, from_json(&r.detail).map(|washers| KnownBox { washers, version: r.version }));
+        Ok(readable("washers", rows.into_iter().map(known)))
     }
 
     async fn documents(&self, kind: &str) -> Result<Vec<FamilyRow>, StoreError> {

@@ -136,7 +136,7 @@ impl Store {
     pub async fn gauge_room(&self) -> Result<Vec<ShopGauge>, StoreError> {
         let rows: Vec<GaugeRow> =
             gauges::table.order((gauges::unit, gauges::place)).load(&mut self.connection().await?).await?;
-        rows.into_iter().map(GaugeRow::gauge).collect()
+        Ok(text::readable("gauges", rows.into_iter().map(|row| (row.id.clone(), row.gauge()))))
     }
 
     /// Adds gauges that the shop does not have yet.
@@ -206,7 +206,7 @@ impl Store {
                 rod_target: r.rod_target.as_deref().map(text::from_json).transpose()?,
             })
         };
-        rows.into_iter().map(pattern).collect()
+        Ok(text::readable("engine patterns", rows.into_iter().map(|row| (row.id.clone(), pattern(row)))))
     }
 
     /// Adds an engine that the shop does not know yet.
@@ -245,8 +245,9 @@ impl Store {
             .await?;
         let mut all = Vec::with_capacity(rows.len());
         for (layout, detail) in rows {
-            if let What::Work(event) = text::from_json(&detail)? {
-                all.push((text::from_json(&layout)?, event));
+            // What cannot be read there is said of its build.
+            if let (Ok(What::Work(event)), Ok(layout)) = (text::from_json(&detail), text::from_json(&layout)) {
+                all.push((layout, event));
             }
         }
         Ok(all)
@@ -274,7 +275,7 @@ impl Store {
     /// # Errors
     /// [`StoreError`] when the database fails.
     pub async fn put_presets(&self, presets: &[ShopPreset], seen: u32) -> Result<bool, StoreError> {
-        let (detail, seen) = (text::json_of(&presets)?, i32::try_from(seen).map_err(unreadable)?);
+        let (detail, seen) = (text::json_of(&presets)?, text::version_column(seen));
         let next = shop_settings::version.eq(seen.saturating_add(1));
         let mut conn = self.connection().await?;
         let written = if seen == 0 {

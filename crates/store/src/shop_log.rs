@@ -7,7 +7,7 @@ use serde_json::Value;
 use crate::StoreError;
 use crate::pool::{Connection, Store};
 use crate::schema::shop_log;
-use crate::text::{from_json, json_of, moment, uuid};
+use crate::text::{from_json, json_of, moment, readable, uuid};
 
 /// A line of the log that is to be written.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -61,9 +61,9 @@ impl Store {
     /// # Errors
     /// [`StoreError`] when the database fails.
     pub async fn former_names(&self) -> Result<Vec<Person>, StoreError> {
-        let rows: Vec<String> = shop_log::table
+        let rows: Vec<(i64, String)> = shop_log::table
             .filter(shop_log::kind.eq(PERSON_CHANGED))
-            .select(shop_log::detail)
+            .select((shop_log::seq, shop_log::detail))
             .load(&mut self.connection().await?)
             .await?;
         let former = |detail: String| -> Result<Option<Person>, StoreError> {
@@ -72,7 +72,8 @@ impl Store {
             let Some((id, name)) = id.zip(name) else { return Ok(None) };
             Ok(Some(Person { id: uuid(id)?, name: name.to_owned() }))
         };
-        rows.into_iter().filter_map(|row| former(row).transpose()).collect()
+        let former = rows.into_iter().map(|(seq, detail)| (seq.to_string(), former(detail)));
+        Ok(readable("shop log", former).into_iter().flatten().collect())
     }
 
     /// Writes a line of its own.
@@ -98,6 +99,6 @@ impl Store {
             let by = id.map(|id| uuid(&id)).transpose()?.map(|id| Person { id, name });
             Ok(ShopLine { seq, at: moment(at)?, by, kind, detail: from_json(&detail)? })
         };
-        rows.into_iter().map(line).collect()
+        Ok(readable("shop log", rows.into_iter().map(|row| (row.0.to_string(), line(row)))))
     }
 }

@@ -49,6 +49,23 @@ pub(crate) fn seq_value(column: i32) -> Result<u32, StoreError> {
     column.try_into().map_err(unreadable)
 }
 
+/// A version that somebody saw, as its column holds it: one beyond that was never there.
+pub(crate) fn version_column(version: u32) -> i32 {
+    i32::try_from(version).unwrap_or(i32::MAX)
+}
+
+/// Those of some rows that can be read, by their names: one that cannot harms nothing but itself.
+pub(crate) fn readable<T>(of: &str, rows: impl IntoIterator<Item = (String, Result<T, StoreError>)>) -> Vec<T> {
+    let read = |(name, row): (String, Result<T, StoreError>)| match row {
+        Ok(row) => Some(row),
+        Err(error) => {
+            tracing::error!(of, name, %error, "a row cannot be read and is left out");
+            None
+        }
+    };
+    rows.into_iter().filter_map(read).collect()
+}
+
 /// A moment out of its column.
 pub(crate) fn moment(column: i64) -> Result<Timestamp, StoreError> {
     Timestamp::checked(column).ok_or_else(|| unreadable(format!("{column} is no moment of ours")))

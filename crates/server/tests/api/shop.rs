@@ -135,6 +135,34 @@ async fn a_wear_range_stands_beside_a_target_and_a_window_has_a_width() -> Outco
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn a_row_that_cannot_be_read_harms_nothing_but_itself() -> Outcome {
+    let house = House::demo().await?;
+    let lead = house.person("harrow").await?;
+    let count = async |path: &str| -> Outcome<usize> {
+        let all = lead.get(path).await?;
+        assert_eq!(all.status, 200, "{path}: {all:?}");
+        Ok(all.body.as_array().map_or(0, Vec::len))
+    };
+    let patterns =
+        async || -> Outcome<usize> { Ok(lead.get("/shop").await?.body["patterns"].as_array().map_or(0, Vec::len)) };
+    let before = [count("/gauges").await?, count("/shells").await?, patterns().await?];
+    let file = lead.get("/builds/SL-046/export.json").await?.body;
+    house.tamper(
+        "UPDATE gauges SET measures = 'colour' LIMIT 1; UPDATE shell_families SET detail = '{}' LIMIT 1; \
+         UPDATE engine_patterns SET layout = '{}' LIMIT 1; UPDATE shop_settings SET detail = '[]' WHERE name = 'name'; \
+         INSERT INTO shop_log (at_ms, by_name, kind, detail) VALUES (1, '', 'person_changed', '{\"id\": \"no one\"}')",
+    )?;
+    let after = [count("/gauges").await?, count("/shells").await?, patterns().await?];
+    assert_eq!(after, before.map(|n| n - 1));
+    assert_eq!(lead.get("/builds/SL-041").await?.status, 200);
+    let removal = json!({ "code": "SL-046", "reason": "to be read in again" });
+    assert_eq!(lead.post("/builds/SL-046/removal", removal).await?.status, 204);
+    assert_eq!(lead.post("/imports", file).await?.status, 201);
+    assert!(house.person("oduya").await.is_ok(), "signing in needs no name of the shop");
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn two_who_take_the_shop_from_each_other_leave_one_of_them() -> Outcome {
     let house = House::demo().await?;
     let (harrow, kell) = (house.person("harrow").await?, house.person("kell").await?);
