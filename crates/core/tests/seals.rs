@@ -165,17 +165,17 @@ fn the_ledger_knows_which_seals_there_were_before_the_key() {
     let ledger = Ledger::of(&lines, &late);
     assert_eq!((ledger.faults.len(), ledger.taken_over, ledger.signatures_of(genuine.id)), (0, 2, 2));
     let called = |_| None;
-    assert_eq!(ledger.faults_of(&genuine, called), []);
+    assert_eq!(ledger.faults_of(&genuine, &late, called), []);
     // A size that was changed, under digests that were made again and bear no mark: by its own facts it was before the key.
     let mut forged = genuine.clone();
     let (_, change) = TAMPERINGS[0];
     change(&mut forged);
     reseal(&mut forged);
     assert!(prove(&forged, Some(&late)).holds());
-    let flaws: Vec<SealFlaw> = ledger.faults_of(&forged, called).into_iter().map(|f| f.flaw).collect();
+    let flaws: Vec<SealFlaw> = ledger.faults_of(&forged, &late, called).into_iter().map(|f| f.flaw).collect();
     assert!(flaws.iter().any(|f| matches!(f, SealFlaw::NotInLedger { .. })), "{flaws:?}");
     assert!(flaws.contains(&SealFlaw::SignatureGone), "{flaws:?}");
-    let renamed = ledger.faults_of(&genuine, |_| Some("Somebody Else".into()));
+    let renamed = ledger.faults_of(&genuine, &late, |_| Some("Somebody Else".into()));
     assert!(renamed.len() == 2 && renamed.iter().all(|f| matches!(f.flaw, SealFlaw::Renamed { .. })), "{renamed:?}");
 }
 

@@ -4,7 +4,7 @@ use std::sync::Arc;
 use std::time::Duration;
 
 use jagged_pin_core::Build;
-use jagged_pin_core::sheet::{Ledger, LedgerFault, SealFault, SealFlaw};
+use jagged_pin_core::sheet::{Ledger, LedgerFault, SealFault, SealFlaw, SealKey};
 use jagged_pin_store::{Store, StoreError};
 use tokio::time::{MissedTickBehavior, interval};
 use uuid::Uuid;
@@ -22,6 +22,7 @@ pub struct WrittenDown {
     /// The ledger of its seals.
     pub ledger: Ledger,
     named: HashMap<Uuid, String>,
+    key: SealKey,
 }
 
 impl WrittenDown {
@@ -38,11 +39,11 @@ impl WrittenDown {
             Err(other) => return Err(other),
         };
         let named = store.members().await?.into_iter().map(|m| (m.person.id, m.person.name)).collect();
-        Ok(Some(WrittenDown { ledger, named }))
+        Ok(Some(WrittenDown { ledger, named, key: key.clone() }))
     }
 
     fn faults_of(&self, build: &Build, away: bool) -> Vec<SealFault> {
-        let mut faults = self.ledger.faults_of(build, |id| self.named.get(&id).cloned());
+        let mut faults = self.ledger.faults_of(build, &self.key, |id| self.named.get(&id).cloned());
         if away != self.ledger.is_away(build.id) {
             faults.push(SealFault { seq: build.seq(), flaw: SealFlaw::PutAway { away } });
         }

@@ -80,7 +80,9 @@ async fn put(conn: &mut Connection, key: &SealKey, entries: Vec<LedgerEntry>) ->
 /// A signature as it is written down; nothing for other facts.
 fn of_signature(build: Uuid, fact: &Fact) -> Option<LedgerEntry> {
     let What::Signature(signature) = &fact.what else { return None };
-    let (kind, text) = (LedgerKind::Signed, signature.digest.clone());
+    // One without a mark came with a file from before there was a key.
+    let kind = if signature.mark.is_some() { LedgerKind::Signed } else { LedgerKind::TakenOver };
+    let text = signature.digest.clone();
     Some(LedgerEntry { kind, about: build, seq: fact.seq, text, at: fact.at })
 }
 

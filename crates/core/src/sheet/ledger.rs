@@ -120,8 +120,8 @@ pub enum LedgerFault {
 /// What a ledger tells, as far as it holds.
 #[derive(Debug, Default, PartialEq, Eq)]
 pub struct Ledger {
-    /// The signatures of each build: their digests by their numbers.
-    signatures: HashMap<Uuid, BTreeMap<u32, String>>,
+    /// The signatures of each build: their digests by their numbers, and whether they were made under the key.
+    signatures: HashMap<Uuid, BTreeMap<u32, (String, bool)>>,
     /// Builds that were put away.
     away: HashMap<Uuid, bool>,
     names: HashMap<Uuid, String>,
@@ -166,7 +166,8 @@ impl Ledger {
             LedgerKind::Begun => {}
             LedgerKind::Signed | LedgerKind::TakenOver => {
                 self.taken_over += usize::from(entry.kind == LedgerKind::TakenOver);
-                self.signatures.entry(entry.about).or_default().insert(entry.seq, entry.text.clone());
+                let signed = (entry.text.clone(), entry.kind == LedgerKind::Signed);
+                self.signatures.entry(entry.about).or_default().insert(entry.seq, signed);
             }
             LedgerKind::PutAway => drop(self.away.insert(entry.about, true)),
             LedgerKind::TakenOut => drop(self.away.remove(&entry.about)),
@@ -193,9 +194,9 @@ impl Ledger {
         self.signatures.keys().copied()
     }
 
-    /// What is written down and does not stand in a build, or stands there and is not written down. `named` tells what people
-    /// of the shop are called now.
-    pub fn faults_of(&self, build: &Build, named: impl Fn(Uuid) -> Option<String>) -> Vec<SealFault> {
+    /// What is written down under `key` and does not stand in a build, or stands there and is not written down. `named` tells
+    /// what people of the shop are called now.
+    pub fn faults_of(&self, build: &Build, key: &SealKey, named: impl Fn(Uuid) -> Option<String>) -> Vec<SealFault> {
         let notes = build.notes();
         let written = self.signatures.get(&build.id);
         let mut faults = Vec::new();
@@ -204,8 +205,14 @@ impl Ledger {
             let What::Signature(signature) = &fact.what else { continue };
             let fault = |flaw| SealFault { seq: fact.seq, flaw };
             let (role, by, at) = (signature.role, fact.by.clone(), fact.at);
-            if written.and_then(|w| w.get(&fact.seq)) == Some(&signature.digest) {
+            let known = written.and_then(|w| w.get(&fact.seq)).filter(|(digest, _)| *digest == signature.digest);
+            if let Some((digest, marked)) = known {
                 found.push(fact.seq);
+                // By its date it could be older than the key, and by the ledger it is not.
+                let is_marked = signature.mark.as_ref() == Some(&key.mark(digest));
+                if *marked && !is_marked && at < key.since {
+                    faults.push(fault(SealFlaw::NotOurs { role, by: by.clone(), at }));
+                }
             } else if !from_elsewhere(&notes, fact.seq) {
                 faults.push(fault(SealFlaw::NotInLedger { role, by: by.clone(), at }));
             }
