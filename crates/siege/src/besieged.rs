@@ -1,6 +1,6 @@
 //! The product under siege: started as whoever uses it starts it.
 use std::fs;
-use std::io::{BufRead, BufReader};
+use std::io::{BufRead, BufReader, Write};
 use std::path::Path;
 use std::process::{Child, Command, Stdio};
 use std::sync::mpsc::{Receiver, channel};
@@ -16,6 +16,10 @@ use crate::Step;
 
 /// How long it may take to come up, recovery included.
 const PATIENCE: Duration = Duration::from_secs(90);
+
+/// A large file of the web application.
+pub const ASSET: &str = "index.js";
+const ASSET_BYTES: usize = 1024 * 1024;
 
 /// What was killed.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -51,7 +55,8 @@ impl Besieged {
     /// When the folder cannot be made.
     pub fn new() -> Step<Self> {
         let folder = TempDir::new()?;
-        fs::create_dir(folder.path().join("web"))?;
+        fs::create_dir_all(folder.path().join("web/assets"))?;
+        fs::write(folder.path().join("web/assets").join(ASSET), vec![b' '; ASSET_BYTES])?;
         fs::write(folder.path().join("web/index.html"), "<title>Jagged Pin</title>")?;
         Ok(Besieged { folder, running: None, base: String::new() })
     }
@@ -149,6 +154,33 @@ impl Besieged {
             thread::sleep(Duration::from_millis(10));
         }
         Ok((began.elapsed(), self.databases().len()))
+    }
+
+    /// Runs statements in its database, behind its back.
+    ///
+    /// # Errors
+    /// When the client of the database cannot be run, or refuses them.
+    pub fn tamper(&self, statements: &str) -> Step {
+        let mut client = self.client("mariadb")?.stdin(Stdio::piped()).spawn()?;
+        client.stdin.take().ok_or("no input")?.write_all(statements.as_bytes())?;
+        if client.wait()?.success() { Ok(()) } else { Err(format!("refused: {statements:.200}").into()) }
+    }
+
+    /// Everything in its database, as statements.
+    ///
+    /// # Errors
+    /// When the client of the database cannot be run.
+    pub fn dump(&self) -> Step<String> {
+        let out = self.client("mariadb-dump")?.args(["--single-transaction", "--hex-blob"]).output()?;
+        Ok(String::from_utf8(out.stdout)?)
+    }
+
+    fn client(&self, program: &str) -> Step<Command> {
+        let read = |name: &str| fs::read_to_string(self.var().join("mariadb").join(name));
+        let mut command = Command::new(program);
+        command.env("MYSQL_PWD", read("password")?.trim());
+        command.args(["-h", "127.0.0.1", "-P", read("port")?.trim(), "-u", "jagged_pin", "jagged_pin"]);
+        Ok(command)
     }
 
     /// The folder with everything it keeps.

@@ -1,19 +1,27 @@
 //! Lays siege to the running product, as it is started by whoever uses it: processes are killed at random moments of the
-//! first start, of changes of the tables, of work and of the end; strangers storm the door; connections hang. Afterwards it
-//! is counted what was lost, and how often somebody would have had to lend a hand.
+//! first start, of changes of the tables, of work, of imports and of the end; strangers storm the door; connections hang or
+//! take no answer; rows are changed behind sealed sheets. Afterwards it is counted what was lost, what went unnoticed, and how
+//! often somebody would have had to lend a hand.
 //!
 //! A short siege is a test; the long one is `cargo run --release -p jagged-pin-siege -- 200`.
 
 mod besieged;
+mod crush;
 mod ends;
+mod hand;
+mod imports;
 mod starts;
 mod storms;
+mod tampering;
 mod work;
 
 pub use besieged::{Besieged, Killed};
+pub use crush::{Crushed, Load, crush};
 pub use ends::{ends, interrupts};
+pub use imports::cut_imports;
 pub use starts::{first_starts, tables, upgrades};
 pub use storms::{Storm, storm};
+pub use tampering::{Tampered, tampering};
 pub use work::work;
 
 /// What went wrong with the siege itself, in words.

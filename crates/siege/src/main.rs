@@ -1,7 +1,12 @@
 //! The long siege: `cargo run --release -p jagged-pin-siege -- 200` for so many kills of each kind.
 use std::process::ExitCode;
 
-use jagged_pin_siege::{Step, Tally, ends, first_starts, interrupts, storm, tables, upgrades, work};
+use jagged_pin_siege::{
+    Load, Step, Tally, crush, cut_imports, ends, first_starts, interrupts, storm, tables, tampering, upgrades, work,
+};
+
+/// Everything at once, as a shop with a rogue in its network may meet it.
+const CRUSH: Load = Load { slow_readers: 1_040, links: 1_024, searches: 24, pictures: 4, rounds: 20 };
 
 fn tell(name: &str, tally: &Tally) -> bool {
     let Tally { times, hands, left, acknowledged, lost, doubled, longest_ms, said } = tally;
@@ -22,8 +27,12 @@ async fn siege(times: usize, seed: u64) -> Step<bool> {
     held &= tell("interrupted start", &interrupts(times.div_ceil(4), &mut rng)?);
     held &= tell("work", &work(times, &mut rng).await?);
     held &= tell("end, 60 hanging", &ends(times.div_ceil(40), 60)?);
+    held &= tell("import", &cut_imports(times.div_ceil(4), &mut rng).await?);
     println!("{:?}", storm(500).await?);
-    Ok(held)
+    println!("{:?}", crush(CRUSH).await?);
+    let tampered = tampering(usize::MAX).await?;
+    println!("{tampered:?}");
+    Ok(held && tampered.silent.is_empty() && !tampered.false_alarm)
 }
 
 #[tokio::main]

@@ -30,7 +30,7 @@ pub struct Storm {
 }
 
 /// A figure of the memory of a process, kB.
-fn memory(pid: Pid, what: &str) -> u64 {
+pub(crate) fn memory(pid: Pid, what: &str) -> u64 {
     let status = fs::read_to_string(format!("/proc/{}/status", pid.as_raw_nonzero())).unwrap_or_default();
     let line = status.lines().find_map(|l| l.strip_prefix(what));
     line.and_then(|l| l.split_whitespace().nth(1)).and_then(|n| n.parse().ok()).unwrap_or_default()

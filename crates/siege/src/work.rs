@@ -3,12 +3,11 @@ use std::collections::{HashMap, HashSet};
 use std::sync::{Arc, Mutex, PoisonError};
 use std::time::{Duration, Instant};
 
-use reqwest::Client;
 use rustix::process::Signal;
-use serde_json::{Value, json};
 use tokio::time::sleep;
 use uuid::Uuid;
 
+use crate::hand::Hand;
 use crate::{Besieged, Killed, Step, Tally};
 
 /// Hands that record at once.
@@ -17,45 +16,6 @@ const HANDS: usize = 4;
 const WORKING: std::ops::Range<u64> = 200..1_500;
 /// How long a database that died may be away.
 const PATIENCE: Duration = Duration::from_secs(60);
-
-/// Somebody at a bench.
-#[derive(Clone)]
-struct Hand {
-    client: Client,
-    base: String,
-    token: String,
-}
-
-impl Hand {
-    async fn sign_in(base: &str) -> Step<Self> {
-        let client = Client::builder().cookie_store(true).timeout(Duration::from_secs(20)).build()?;
-        let known = jagged_pin_demo::people();
-        let oduya = known.iter().find(|p| p.login == "oduya").ok_or("the demo has oduya")?;
-        let body = json!({ "login": oduya.login, "password": oduya.password });
-        let answer = client.post(format!("{base}/api/v1/session")).json(&body).send().await?.error_for_status()?;
-        let session: Value = answer.json().await?;
-        let token = session["token"].as_str().ok_or("a token")?.to_owned();
-        Ok(Hand { client, base: base.to_owned(), token })
-    }
-
-    /// Records a reading; whether it was acknowledged.
-    async fn touch(&self, id: Uuid) -> bool {
-        let reading = json!({
-            "id": id, "station": "M1", "characteristic": "main_journal", "position": { "axial": "front", "angle": 0 },
-            "read": "size", "gauge": "mic-tenths", "text": "2.6238", "unit": "in",
-        });
-        let request = self.client.post(format!("{}/api/v1/builds/SL-046/readings", self.base)).json(&reading);
-        let sent = request.header("x-csrf-token", &self.token).send().await;
-        sent.is_ok_and(|answer| answer.status().is_success())
-    }
-
-    async fn readings(&self) -> Step<Vec<String>> {
-        let answer = self.client.get(format!("{}/api/v1/builds/SL-046", self.base)).send().await?.error_for_status()?;
-        let build: Value = answer.json().await?;
-        let all = build["readings"].as_array().ok_or("readings")?;
-        Ok(all.iter().filter_map(|r| r["id"].as_str().map(str::to_owned)).collect())
-    }
-}
 
 /// Waits until a server whose database died works again by itself.
 async fn is_ready_again(base: &str) -> Option<Duration> {
@@ -81,7 +41,7 @@ pub async fn work(times: usize, rng: &mut fastrand::Rng) -> Step<Tally> {
     shop.comes_up()?;
     let kept: Arc<Mutex<HashSet<Uuid>>> = Arc::default();
     for _ in 0..times {
-        let hand = Hand::sign_in(&shop.base).await?;
+        let hand = Hand::sign_in(&shop.base, "oduya").await?;
         let mut hands = tokio::task::JoinSet::new();
         for _ in 0..HANDS {
             let (hand, kept) = (hand.clone(), Arc::clone(&kept));
@@ -117,7 +77,7 @@ pub async fn work(times: usize, rng: &mut fastrand::Rng) -> Step<Tally> {
         }
     }
     let mut found: HashMap<String, usize> = HashMap::new();
-    for id in Hand::sign_in(&shop.base).await?.readings().await? {
+    for id in Hand::sign_in(&shop.base, "oduya").await?.readings().await? {
         *found.entry(id).or_default() += 1;
     }
     let kept = kept.lock().unwrap_or_else(PoisonError::into_inner).clone();

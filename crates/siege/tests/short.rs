@@ -1,5 +1,7 @@
 //! A short siege; the long one is the program.
-use jagged_pin_siege::{Step, ends, first_starts, interrupts, storm, tables, upgrades, work};
+use jagged_pin_siege::{
+    Load, Step, crush, cut_imports, ends, first_starts, interrupts, storm, tables, tampering, upgrades, work,
+};
 
 #[test]
 fn a_first_start_that_was_killed_is_made_good_by_the_next() -> Step {
@@ -42,6 +44,30 @@ fn connections_that_hang_do_not_keep_it_from_ending() -> Step {
     assert!(tally.held(), "{tally:?}");
     // It is told to end within ten seconds; a machine under load may take somewhat longer.
     assert!(tally.longest_ms < 30_000, "{tally:?}");
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn an_import_that_was_cut_off_is_whole_or_not_there() -> Step {
+    let tally = cut_imports(4, &mut fastrand::Rng::with_seed(16)).await?;
+    assert!(tally.held(), "{tally:?}");
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn nothing_that_seals_stand_on_is_changed_in_silence() -> Step {
+    let tampered = tampering(usize::MAX).await?;
+    assert!(tampered.changes > 20 && tampered.silent.is_empty() && !tampered.false_alarm, "{tampered:?}");
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn whatever_one_apprentice_and_some_strangers_ask_for_the_others_go_on_working() -> Step {
+    let load = Load { slow_readers: 80, links: 40, searches: 3, pictures: 1, rounds: 3 };
+    let came = crush(load).await?;
+    assert_eq!([came.healthy.0, came.kept.0, came.signed_in.0], [load.rounds; 3], "{came:?}");
+    assert_eq!((came.searches[2], came.pictures[2]), (0, 0), "done or put off: {came:?}");
+    assert!(came.links < load.links, "one person has a few: {came:?}");
     Ok(())
 }
 
