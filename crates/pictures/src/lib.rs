@@ -23,8 +23,8 @@ use thiserror::Error;
 pub const LARGEST_SENT: usize = 12 * 1024 * 1024;
 /// Most pixels along a side of what is taken in.
 const LARGEST_SIDE: u32 = 12_000;
-/// Most pixels in all: more than any phone's camera makes, and small enough to be unpacked on a small machine.
-const MOST_PIXELS: u64 = 50_000_000;
+/// Most pixels in all: a large camera's, and few enough to be unpacked beside everything else on a small machine.
+const MOST_PIXELS: u64 = 36_000_000;
 /// Most bytes that unpacking may take: three a pixel, and a little.
 const LARGEST_UNPACKED: u64 = 160 * 1024 * 1024;
 /// Pixels along the longer side of what is kept.
@@ -47,7 +47,7 @@ pub struct Kept {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Error)]
 pub enum NoPicture {
     /// More bytes, or more pixels, than are taken in.
-    #[error("this picture is too large: at most 12 MB, 12 000 pixels along a side and 50 million in all")]
+    #[error("this picture is too large: at most 12 MB, 12 000 pixels along a side and 36 million in all")]
     TooLarge,
     /// Neither a PNG nor a JPEG, or a broken one.
     #[error("this is no picture that can be read: a PNG or a JPEG is")]
