@@ -15,6 +15,7 @@ mod database;
 mod gauges;
 mod keeper;
 mod key;
+mod listening;
 mod serve;
 mod shop;
 mod stopping;
@@ -31,6 +32,9 @@ use tracing_subscriber::EnvFilter;
 /// that takes four fifths of the time.
 #[global_allocator]
 static ALLOCATOR: MiMalloc = MiMalloc;
+
+/// Threads for what blocks: files, and what is worked out in turn. Each keeps some memory once it had work.
+const BLOCKING: usize = 32;
 
 /// Measure, judge, keep and sign the bottom end of a race engine.
 #[derive(Parser)]
@@ -128,7 +132,8 @@ fn in_runtime(work: impl Future<Output = Result<(), String>>) -> ExitCode {
     } else {
         logs.init()
     }
-    let runtime = match tokio::runtime::Builder::new_multi_thread().enable_all().build() {
+    let mut threads = tokio::runtime::Builder::new_multi_thread();
+    let runtime = match threads.enable_all().max_blocking_threads(BLOCKING).build() {
         Ok(runtime) => runtime,
         Err(error) => return fail(&error.to_string()),
     };

@@ -10,7 +10,7 @@ use tokio::net::TcpListener;
 
 use crate::database::Database;
 use crate::stopping::Stopping;
-use crate::{Web, key};
+use crate::{Web, key, listening};
 
 #[derive(Args)]
 pub struct Serve {
@@ -56,7 +56,7 @@ impl Serve {
         if self.demo {
             seed::demo(&store).await.map_err(|e| e.to_string())?;
         }
-        let listener = TcpListener::bind(self.listen).await;
+        let listener = listening::at(self.listen);
         let listener =
             listener.map_err(|e| format!("cannot listen on {}: {e}; choose another --listen", self.listen))?;
         Ok((store, listener, self.web, key))

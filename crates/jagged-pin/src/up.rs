@@ -16,7 +16,7 @@ use crate::keeper::Keeper;
 use crate::serve::serve;
 use crate::shop::Lead;
 use crate::stopping::Stopping;
-use crate::{Web, key, shop};
+use crate::{Web, key, listening, shop};
 
 /// Ports tried after the wanted one.
 const MORE_PORTS: u16 = 20;
@@ -154,7 +154,7 @@ fn lock(var: &Path) -> Result<File, String> {
 
 async fn listen((reach, wanted): (Ipv4Addr, u16)) -> Result<TcpListener, String> {
     for port in wanted..=wanted.saturating_add(MORE_PORTS) {
-        if let Ok(listener) = TcpListener::bind((reach, port)).await {
+        if let Ok(listener) = listening::at((reach, port).into()) {
             return Ok(listener);
         }
     }
