@@ -1,4 +1,5 @@
 //! Connections: how many there are, how long each may take, and ending them all.
+use std::convert::Infallible;
 use std::io;
 use std::net::SocketAddr;
 use std::sync::Arc;
@@ -17,7 +18,7 @@ use tokio::sync::{OwnedSemaphorePermit, Semaphore};
 use tokio::time::{interval, sleep, timeout};
 use tower::ServiceExt;
 
-use crate::watched::Connections;
+use crate::watched::{Answer, Connections, InHand};
 
 /// Connections at once: some browsers for each bench of a large shop, with room for those that hang.
 const CONNECTIONS: usize = 1_024;
@@ -25,12 +26,14 @@ const CONNECTIONS: usize = 1_024;
 const HEAD_WITHIN: Duration = Duration::from_secs(10);
 /// How long a client may take nothing of an answer.
 const TAKEN_WITHIN: Duration = Duration::from_secs(30);
-/// The same where all places are taken and another client waits for one.
-const TAKEN_WHEN_FULL: Duration = Duration::from_millis(300);
+/// The same where places run short.
+const TAKEN_WHEN_FULL: Duration = Duration::from_millis(200);
+/// One place in so many is kept free for whoever comes next, as long as anybody takes nothing.
+const KEPT_FREE: usize = 8;
 /// How often that is looked at.
-const LOOK_EVERY: Duration = Duration::from_millis(200);
+const LOOK_EVERY: Duration = Duration::from_millis(100);
 /// Most bytes of one connection that wait to be sent, or to be understood.
-const BUFFERED: usize = 64 * 1024;
+const BUFFERED: usize = 16 * 1024;
 /// How long what has begun may go on after the server was told to stop.
 const ENDING: Duration = Duration::from_secs(4);
 /// Pause after the system refused a connection: out of descriptors, mostly.
@@ -53,11 +56,11 @@ async fn serve_with(
     listener: TcpListener,
     app: Router,
     asked: impl Future<Output = ()> + Send,
-    places: usize,
+    all: usize,
 ) -> io::Result<()> {
     listener.local_addr()?;
     let graceful = GracefulShutdown::new();
-    let places = Arc::new(Semaphore::new(places));
+    let places = Arc::new(Semaphore::new(all));
     let connections = Connections::none();
     let mut look = interval(LOOK_EVERY);
     let mut asked = std::pin::pin!(asked);
@@ -70,9 +73,8 @@ async fn serve_with(
                     () = &mut asked => break None,
                     _ = look.tick() => {
                         connections.end_all_slower_than(TAKEN_WITHIN);
-                        if places.available_permits() == 0 {
-                            connections.end_the_slowest(TAKEN_WHEN_FULL);
-                        }
+                        let short = all.div_ceil(KEPT_FREE).saturating_sub(places.available_permits());
+                        connections.end_the_slowest(short, TAKEN_WHEN_FULL);
                     }
                 }
             };
@@ -81,10 +83,17 @@ async fn serve_with(
         };
         let stream = connections.watch(stream);
         let seen = stream.seen();
-        let app = app.clone().map_request(move |mut request: Request<Incoming>| {
-            request.extensions_mut().insert(ConnectInfo(peer));
-            request.map(axum::body::Body::new)
-        });
+        let app = {
+            let (app, seen) = (app.clone(), seen.clone());
+            tower::service_fn(move |mut request: Request<Incoming>| {
+                let (app, in_hand) = (app.clone(), InHand::on(&seen));
+                request.extensions_mut().insert(ConnectInfo(peer));
+                async move {
+                    let answer = app.oneshot(request.map(axum::body::Body::new)).await?;
+                    Ok::<_, Infallible>(answer.map(|body| Answer::of(body, in_hand)))
+                }
+            })
+        };
         let connection = http1::Builder::new()
             .timer(TokioTimer::new())
             .header_read_timeout(HEAD_WITHIN)
@@ -97,7 +106,7 @@ async fn serve_with(
                 ended = connection => if let Err(error) = ended {
                     tracing::debug!(%error, "a connection ended early");
                 },
-                () = seen.end.notified() => tracing::debug!("a client took nothing of its answer and was cut off"),
+                () = seen.end.notified() => tracing::debug!("a client asked or took nothing and was cut off"),
             }
             drop(place);
         });
@@ -143,24 +152,43 @@ mod tests {
         Ok(stream)
     }
 
-    /// Two places, both taken by clients that ask for more than any socket holds and read none of it.
-    #[tokio::test(flavor = "multi_thread")]
-    async fn whoever_takes_no_answer_gives_their_place_to_who_waits() -> io::Result<()> {
+    /// What a third client hears where there are two places and others have both.
+    async fn heard_by_a_third(address: SocketAddr) -> io::Result<String> {
+        let mut third = asks(address, "/small").await?;
+        let mut bytes = [0; 512];
+        let heard = timeout(Duration::from_secs(20), third.read(&mut bytes)).await;
+        let count = heard.map_err(|_| io::Error::other("the third client waited for ever"))??;
+        Ok(String::from_utf8_lossy(bytes.get(..count).unwrap_or_default()).into_owned())
+    }
+
+    async fn two_places() -> io::Result<(SocketAddr, tokio::task::JoinHandle<io::Result<()>>)> {
         let large = || async { vec![b'x'; 64 << 20] };
         let app = Router::new().route("/large", get(large)).route("/small", get(|| async { "here" }));
         let listener = TcpListener::bind("127.0.0.1:0").await?;
         let address = listener.local_addr()?;
-        let server = tokio::spawn(serve_with(listener, app, std::future::pending(), 2));
+        Ok((address, tokio::spawn(serve_with(listener, app, std::future::pending(), 2))))
+    }
+
+    /// Both places are taken by clients that ask for more than any socket holds and read none of it.
+    #[tokio::test(flavor = "multi_thread")]
+    async fn whoever_takes_no_answer_gives_their_place_to_who_waits() -> io::Result<()> {
+        let (address, server) = two_places().await?;
         let _slow = [asks(address, "/large").await?, asks(address, "/large").await?];
-        let mut answer = String::new();
-        let mut third = asks(address, "/small").await?;
-        let heard = timeout(Duration::from_secs(20), async {
-            let mut bytes = [0; 512];
-            let count = third.read(&mut bytes).await?;
-            answer.push_str(&String::from_utf8_lossy(bytes.get(..count).unwrap_or_default()));
-            io::Result::Ok(())
-        });
-        heard.await.map_err(|_| io::Error::other("the third client waited for ever"))??;
+        let answer = heard_by_a_third(address).await?;
+        assert!(answer.starts_with("HTTP/1.1 200") && answer.ends_with("here"), "{answer}");
+        server.abort();
+        Ok(())
+    }
+
+    /// One of them has had its answer and asks nothing more, the other never asked.
+    #[tokio::test(flavor = "multi_thread")]
+    async fn whoever_asks_nothing_gives_their_place_to_who_waits() -> io::Result<()> {
+        let (address, server) = two_places().await?;
+        let mut answered = asks(address, "/small").await?;
+        let mut bytes = [0; 512];
+        assert!(answered.read(&mut bytes).await? > 0);
+        let _silent = TcpStream::connect(address).await?;
+        let answer = heard_by_a_third(address).await?;
         assert!(answer.starts_with("HTTP/1.1 200") && answer.ends_with("here"), "{answer}");
         server.abort();
         Ok(())

@@ -1,15 +1,18 @@
-//! Connections that are watched while they take their answers, and ended where they do not.
+//! Connections that are watched while they ask and take their answers, and ended where they do neither.
 //!
-//! A client that reads nothing holds an answer in the memory of the server and a place that others want. How long each one has
-//! been taking nothing is known here; who has, for too long, is ended, and at once when places run short.
+//! A client that reads nothing holds an answer in the memory of the server and a place that others want; one that asks nothing
+//! holds a place as well. How long each one has been doing so is known here; who takes nothing for too long is ended, and either
+//! of them at once when places run short.
 use std::collections::HashMap;
 use std::io;
 use std::pin::Pin;
-use std::sync::atomic::{AtomicU64, Ordering};
+use std::sync::atomic::{AtomicU64, AtomicUsize, Ordering};
 use std::sync::{Arc, Mutex, PoisonError};
 use std::task::{Context, Poll};
 use std::time::{Duration, Instant};
 
+use axum::body::{Body, Bytes, HttpBody};
+use hyper::body::{Frame, SizeHint};
 use tokio::io::{AsyncRead, AsyncWrite, ReadBuf};
 use tokio::net::TcpStream;
 use tokio::sync::Notify;
@@ -22,8 +25,74 @@ const FLOWS: u64 = u64::MAX;
 pub(crate) struct Seen {
     /// Since when it has taken nothing of what is written to it, in milliseconds of the server's life.
     stalled_at: AtomicU64,
+    /// Requests that are not answered whole yet.
+    in_hand: AtomicUsize,
+    /// Since when there are none, in the same milliseconds.
+    idle_at: AtomicU64,
+    began: Instant,
     /// Told when it has to end.
     pub(crate) end: Notify,
+}
+
+impl Seen {
+    fn now(&self) -> u64 {
+        u64::try_from(self.began.elapsed().as_millis()).unwrap_or(FLOWS - 1)
+    }
+
+    /// Since when it holds its place for nothing; `None` where it does not.
+    fn idle_or_stalled(&self) -> Option<u64> {
+        let stalled = Some(self.stalled_at.load(Ordering::Relaxed)).filter(|since| *since != FLOWS);
+        let idle = || (self.in_hand.load(Ordering::Relaxed) == 0).then(|| self.idle_at.load(Ordering::Relaxed));
+        stalled.or_else(idle)
+    }
+}
+
+/// A request that is being answered; until it is dropped, its connection is not idle.
+#[derive(Debug)]
+pub(crate) struct InHand(Arc<Seen>);
+
+impl InHand {
+    pub(crate) fn on(seen: &Arc<Seen>) -> Self {
+        seen.in_hand.fetch_add(1, Ordering::Relaxed);
+        InHand(Arc::clone(seen))
+    }
+}
+
+impl Drop for InHand {
+    fn drop(&mut self) {
+        self.0.idle_at.store(self.0.now(), Ordering::Relaxed);
+        self.0.in_hand.fetch_sub(1, Ordering::Relaxed);
+    }
+}
+
+/// The body of an answer, which keeps its request in hand until it was sent.
+#[derive(Debug)]
+pub(crate) struct Answer {
+    body: Body,
+    _in_hand: InHand,
+}
+
+impl Answer {
+    pub(crate) const fn of(body: Body, in_hand: InHand) -> Self {
+        Answer { body, _in_hand: in_hand }
+    }
+}
+
+impl HttpBody for Answer {
+    type Data = Bytes;
+    type Error = axum::Error;
+
+    fn poll_frame(mut self: Pin<&mut Self>, cx: &mut Context<'_>) -> Poll<Option<Result<Frame<Bytes>, axum::Error>>> {
+        Pin::new(&mut self.body).poll_frame(cx)
+    }
+
+    fn is_end_stream(&self) -> bool {
+        self.body.is_end_stream()
+    }
+
+    fn size_hint(&self) -> SizeHint {
+        self.body.size_hint()
+    }
 }
 
 /// Every connection there is.
@@ -45,21 +114,33 @@ impl Connections {
 
     /// Watches a stream from now on.
     pub(crate) fn watch(self: &Arc<Self>, stream: TcpStream) -> Watched {
-        let seen = Arc::new(Seen { stalled_at: AtomicU64::new(FLOWS), end: Notify::new() });
+        let seen = Arc::new(Seen {
+            stalled_at: AtomicU64::new(FLOWS),
+            in_hand: AtomicUsize::new(0),
+            idle_at: AtomicU64::new(self.now()),
+            began: self.began,
+            end: Notify::new(),
+        });
         let number = self.count.fetch_add(1, Ordering::Relaxed);
         self.open.lock().unwrap_or_else(PoisonError::into_inner).insert(number, Arc::clone(&seen));
         Watched { stream, seen, number, all: Arc::clone(self) }
     }
 
-    /// Ends the connection that has taken nothing for longest, where that is as long as `least`.
-    pub(crate) fn end_the_slowest(&self, least: Duration) {
+    /// Ends as many of the connections that have asked or taken nothing for longest, where that is as long as `least`.
+    pub(crate) fn end_the_slowest(&self, count: usize, least: Duration) {
+        if count == 0 {
+            return;
+        }
         let open = self.open.lock().unwrap_or_else(PoisonError::into_inner);
-        let since = |seen: &Arc<Seen>| seen.stalled_at.load(Ordering::Relaxed);
-        let slowest = open.values().min_by_key(|seen| since(seen)).filter(|seen| self.stalled_for(seen) >= least);
-        if let Some(slowest) = slowest {
+        let before = self.now().saturating_sub(u64::try_from(least.as_millis()).unwrap_or(FLOWS));
+        let since = |seen: &Arc<Seen>| seen.idle_or_stalled().filter(|since| *since <= before);
+        let mut slow: Vec<(u64, &Arc<Seen>)> = open.values().filter_map(|seen| Some((since(seen)?, seen))).collect();
+        slow.sort_by_key(|(since, _)| *since);
+        for (_, seen) in slow.into_iter().take(count) {
             // Ended once is enough: it is no candidate any more.
-            slowest.stalled_at.store(FLOWS, Ordering::Relaxed);
-            slowest.end.notify_one();
+            seen.stalled_at.store(FLOWS, Ordering::Relaxed);
+            seen.idle_at.store(FLOWS, Ordering::Relaxed);
+            seen.end.notify_one();
         }
     }
 
