@@ -18,6 +18,11 @@ const WORKINGS: usize = 2;
 const SEARCHES: usize = 1;
 /// Pictures at once: each of them fills the memory of a small machine for a while.
 const PICTURES: usize = 1;
+/// Requests of one session, or of one address without a session, at once: as many connections to the database are left to the
+/// others.
+const SHARE: usize = 8;
+/// Requests of theirs that wait: each holds a connection, which others want.
+const SHARE_WAITING: usize = 56;
 /// How long one waits for its turn.
 const PATIENCE: Duration = Duration::from_secs(8);
 /// Streams of events at once.
@@ -36,6 +41,8 @@ pub struct Limits {
     streams: Arc<Semaphore>,
     /// How many streams each person has.
     streams_of: Arc<Mutex<HashMap<Uuid, usize>>>,
+    /// The requests of each session, or of an address without one, that are worked on.
+    shares: Mutex<HashMap<String, Arc<Semaphore>>>,
 }
 
 impl Default for Limits {
@@ -48,6 +55,7 @@ impl Default for Limits {
             pictures: turns(PICTURES),
             streams: turns(STREAMS),
             streams_of: Arc::default(),
+            shares: Mutex::default(),
         }
     }
 }
@@ -80,8 +88,8 @@ fn at_once(of: &Arc<Semaphore>) -> Result<OwnedSemaphorePermit, Problem> {
     Arc::clone(of).try_acquire_owned().map_err(|_| Problem::TooBusy)
 }
 
-async fn in_turn(of: &Arc<Semaphore>) -> Result<OwnedSemaphorePermit, Problem> {
-    match timeout(PATIENCE, Arc::clone(of).acquire_owned()).await {
+async fn in_turn(of: Arc<Semaphore>) -> Result<OwnedSemaphorePermit, Problem> {
+    match timeout(PATIENCE, of.acquire_owned()).await {
         Ok(Ok(turn)) => Ok(turn),
         _ => Err(Problem::TooBusy),
     }
@@ -90,7 +98,22 @@ async fn in_turn(of: &Arc<Semaphore>) -> Result<OwnedSemaphorePermit, Problem> {
 impl Limits {
     /// The turn to work out something long.
     pub(crate) async fn working(&self) -> Result<Turn, Problem> {
-        Ok(Turn(in_turn(&self.workings).await?))
+        in_turn(Arc::clone(&self.workings)).await.map(Turn)
+    }
+
+    /// One of the places that whoever asks has; refused where too many of theirs wait already.
+    pub(crate) async fn share(&self, whose: String) -> Result<Turn, Problem> {
+        let share = {
+            let mut shares = self.shares.lock().unwrap_or_else(PoisonError::into_inner);
+            // Whoever works or waits holds one as well: the others are over.
+            shares.retain(|_, share| Arc::strong_count(share) > 1);
+            let share = shares.entry(whose).or_insert_with(|| Arc::new(Semaphore::new(SHARE)));
+            if Arc::strong_count(share) > SHARE + SHARE_WAITING {
+                return Err(Problem::TooBusy);
+            }
+            Arc::clone(share)
+        };
+        in_turn(share).await.map(Turn)
     }
 
     /// A stream of events or of a gauge, for a person who has not too many of them already.
@@ -126,7 +149,7 @@ impl Limits {
         &self,
         what: impl FnOnce() -> T + Send + 'static,
     ) -> Result<T, Problem> {
-        let turn = Turn(in_turn(&self.searches).await?);
+        let turn = in_turn(Arc::clone(&self.searches)).await.map(Turn)?;
         on_a_thread(turn, |wanted: &Wanted| unless_given_up(&wanted.0, what)).await
     }
 
@@ -135,7 +158,8 @@ impl Limits {
         &self,
         what: impl FnOnce() -> T + Send + 'static,
     ) -> Result<T, Problem> {
-        on_a_thread(Turn(in_turn(&self.pictures).await?), |_: &Wanted| what()).await
+        let turn = in_turn(Arc::clone(&self.pictures)).await.map(Turn)?;
+        on_a_thread(turn, |_: &Wanted| what()).await
     }
 }
 
@@ -178,6 +202,26 @@ async fn on_a_thread<T: Send + 'static>(
 mod tests {
     use super::*;
     use std::sync::mpsc;
+
+    #[tokio::test]
+    async fn whoever_asks_for_much_waits_for_themselves_alone() {
+        let limits = Limits::default();
+        let mut held = Vec::new();
+        for _ in 0..SHARE {
+            held.push(limits.share("one".into()).await);
+        }
+        let mut next = Box::pin(limits.share("one".into()));
+        assert!(timeout(Duration::ZERO, &mut next).await.is_err(), "it waits");
+        assert!(timeout(Duration::ZERO, limits.share("another".into())).await.is_ok_and(|place| place.is_ok()));
+        let mut waiting: Vec<_> = (1..SHARE_WAITING).map(|_| Box::pin(limits.share("one".into()))).collect();
+        for one in &mut waiting {
+            assert!(timeout(Duration::ZERO, one).await.is_err());
+        }
+        assert!(matches!(limits.share("one".into()).await, Err(Problem::TooBusy)), "no more of them wait");
+        drop(waiting);
+        drop(held.pop());
+        assert!(next.await.is_ok(), "and goes on with the next place");
+    }
 
     #[tokio::test]
     async fn work_that_nobody_waits_for_hears_of_it_and_keeps_its_turn_until_it_stops() {

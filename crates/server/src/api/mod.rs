@@ -53,7 +53,7 @@ mod work;
 use axum::Router;
 use axum::extract::{DefaultBodyLimit, Request};
 use axum::http::{HeaderName, HeaderValue, header};
-use axum::middleware::{Next, from_fn};
+use axum::middleware::{Next, from_fn, from_fn_with_state};
 use axum::response::{IntoResponse, Response};
 use tower_http::catch_panic::CatchPanicLayer;
 use tower_http::compression::CompressionLayer;
@@ -68,15 +68,17 @@ use utoipa::OpenApi;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 
-use crate::http::bodies;
 use crate::http::problem::{Problem, ProblemBody};
 use crate::http::session_store::DatabaseSessions;
+use crate::http::{bodies, fair};
 use crate::state::{AppState, SESSION_HOURS};
 
 /// Largest body of what is no build: a file of readings, mostly.
 const LARGEST_BODY: usize = 4 * 1024 * 1024;
 /// How long a request may take until its answer begins; streams of events go on after that.
 const ANSWER_WITHIN: std::time::Duration = std::time::Duration::from_secs(30);
+/// Bytes of a file that are read at once: a client that takes none of them holds no more.
+const CHUNK: usize = 16 * 1024;
 /// How long a body may be silent while it arrives.
 const SILENT_FOR: std::time::Duration = std::time::Duration::from_secs(10);
 /// Everything the pages need comes from here, and nobody frames them.
@@ -240,15 +242,15 @@ async fn within(limit: std::time::Duration, request: Request, next: Next) -> Res
 pub fn app(state: AppState) -> Router {
     // The cookie travels to this site only; scripts cannot read it.
     let sessions = SessionManagerLayer::new(DatabaseSessions(state.store.clone()))
-        .with_name("jagged_pin")
+        .with_name(fair::SESSION)
         .with_same_site(SameSite::Strict)
         .with_http_only(true)
         .with_secure(state.secure)
         .with_expiry(Expiry::OnInactivity(Duration::hours(SESSION_HOURS)));
-    let page = ServeFile::new(state.web.join("index.html"));
-    let files = ServeDir::new(&state.web).fallback(page);
+    let page = ServeFile::new(state.web.join("index.html")).with_buf_chunk_size(CHUNK);
+    let files = ServeDir::new(&state.web).with_buf_chunk_size(CHUNK).fallback(page);
     // A script of an earlier version that is gone is not a page.
-    let assets = ServeDir::new(state.web.join("assets"));
+    let assets = ServeDir::new(state.web.join("assets")).with_buf_chunk_size(CHUNK);
     let (router, _) = api().split_for_parts();
     let fixed = |name: HeaderName, value: &'static str| {
         SetResponseHeaderLayer::if_not_present(name, HeaderValue::from_static(value))
@@ -260,6 +262,7 @@ pub fn app(state: AppState) -> Router {
         .method_not_allowed_fallback(async || Problem::NoSuchMethod)
         .layer(fixed(header::CACHE_CONTROL, "no-store"))
         .layer(sessions)
+        .layer(from_fn_with_state(state.clone(), fair::share))
         .layer(from_fn(bodies::first))
         .layer(from_fn(|request, next| within(ANSWER_WITHIN, request, next)))
         .layer(RequestBodyTimeoutLayer::new(SILENT_FOR))

@@ -6,6 +6,7 @@ pub mod auth;
 pub(crate) mod bodies;
 pub(crate) mod cells;
 pub mod extract;
+pub(crate) mod fair;
 pub mod problem;
 mod refused;
 pub(crate) mod session_store;

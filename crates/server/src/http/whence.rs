@@ -42,8 +42,9 @@ fn shortened(address: IpAddr) -> String {
     }
 }
 
-fn cookie<'a>(parts: &'a Parts, name: &str) -> Option<&'a str> {
-    let all = parts.headers.get_all(COOKIE).iter().filter_map(|v| v.to_str().ok());
+/// The cookie of that name.
+pub(crate) fn cookie<'a>(headers: &'a HeaderMap, name: &str) -> Option<&'a str> {
+    let all = headers.get_all(COOKIE).iter().filter_map(|v| v.to_str().ok());
     all.flat_map(|line| line.split(';')).find_map(|one| one.trim().strip_prefix(name)?.strip_prefix('='))
 }
 
@@ -60,6 +61,12 @@ fn said_by_the_proxy(headers: &HeaderMap) -> Option<IpAddr> {
     line.rsplit(',').next()?.trim().parse().ok()
 }
 
+/// The address that a request comes from, as far as one household can be told from another.
+pub(crate) fn address_of(headers: &HeaderMap, peer: Option<IpAddr>, behind_proxy: bool) -> String {
+    let address = if behind_proxy { said_by_the_proxy(headers).or(peer) } else { peer };
+    address.map_or_else(|| "here".to_owned(), shortened)
+}
+
 impl<S> FromRequestParts<S> for Whence
 where
     S: Send + Sync,
@@ -69,12 +76,10 @@ where
 
     async fn from_request_parts(parts: &mut Parts, state: &S) -> Result<Self, Infallible> {
         let peer = parts.extensions.get::<ConnectInfo<SocketAddr>>().map(|c| c.0.ip());
-        let behind = AppState::from_ref(state).behind_proxy;
-        let address = if behind { said_by_the_proxy(&parts.headers).or(peer) } else { peer };
         let named = parts.headers.get(USER_AGENT).and_then(|v| v.to_str().ok());
         Ok(Whence {
-            address: address.map_or_else(|| "here".to_owned(), shortened),
-            browser: cookie(parts, KNOWN).map(digest),
+            address: address_of(&parts.headers, peer, AppState::from_ref(state).behind_proxy),
+            browser: cookie(&parts.headers, KNOWN).map(digest),
             named: named.map(|n| n.chars().take(LONGEST_BROWSER).collect()),
             session: None,
         })
