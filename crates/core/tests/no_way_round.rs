@@ -3,9 +3,12 @@
 use jagged_pin_core::Length;
 use jagged_pin_core::assess::evaluate;
 use jagged_pin_core::build::Build;
-use jagged_pin_core::engine::{BearingRow, Characteristic, Figure, Method, Place, Plan, Planned, Read, Scope};
+use jagged_pin_core::engine::{
+    BearingRow, Characteristic, Figure, Method, PartKind, Place, Plan, Planned, Read, Scope,
+};
 use jagged_pin_core::log::{
-    Gate, PlanChange, Reckoning, Rules, RulesChange, Strike, TargetChange, What, Work, WorkEvent,
+    Assignment, Condemnation, Gate, Part, PartMove, PlanChange, Reckoning, Rules, RulesChange, Strike, TargetChange,
+    What, Work, WorkEvent,
 };
 use jagged_pin_core::maths::{Acceptance, SizeRule, State, TargetRule, TargetSource};
 use jagged_pin_core::record::{Capabilities, Refusal, concession_now, next_fact};
@@ -63,6 +66,23 @@ enum Deed {
     Concede {
         main: u8,
     },
+    /// Enters another crank, which is no different.
+    Enter,
+    /// Puts one of the two cranks in.
+    Fit {
+        other: bool,
+    },
+    /// Condemns a crank, or takes it up again.
+    Condemn {
+        other: bool,
+        lifted: bool,
+    },
+}
+
+/// The cranks there are: the one that the engine came with, and another one.
+fn crank(build: &Build, other: bool) -> Option<String> {
+    let seat = build.layout.seats().into_iter().find(|seat| seat.kind == PartKind::Crank)?;
+    Some(if other { "K-2".to_owned() } else { seat.first_part() })
 }
 
 fn deed() -> impl Strategy<Value = Deed> {
@@ -74,6 +94,9 @@ fn deed() -> impl Strategy<Value = Deed> {
         3 => (0u8..12, any::<bool>()).prop_map(|(which, other)| Deed::Rules { which, other }),
         1 => (0usize..5, 1u8..=7).prop_map(|(which, main)| Deed::Work { which, main }),
         1 => (1u8..=7).prop_map(|main| Deed::Concede { main }),
+        1 => Just(Deed::Enter),
+        2 => any::<bool>().prop_map(|other| Deed::Fit { other }),
+        1 => (any::<bool>(), any::<bool>()).prop_map(|(other, lifted)| Deed::Condemn { other, lifted }),
     ]
 }
 
@@ -149,6 +172,17 @@ fn what(build: &Build, touches: &[What], deed: &Deed) -> Option<What> {
             let ticks = work.ticks().to_vec();
             What::Work(WorkEvent { work, on, grits: Vec::new(), minutes: None, ticks, note: reason })
         }
+        Deed::Enter => What::Part(Part {
+            tag: crank(build, true)?,
+            kind: PartKind::Crank,
+            provenance: "from the shelf".into(),
+            marks: String::new(),
+        }),
+        Deed::Fit { other } => {
+            let moves = vec![PartMove { part: crank(build, other)?, place: None }];
+            What::Assigned(Assignment { moves, reason })
+        }
+        Deed::Condemn { other, lifted } => What::Condemned(Condemnation { part: crank(build, other)?, lifted, reason }),
         Deed::Concede { main } => {
             let figure = Figure::OIL_CLEARANCE;
             What::Concession(concession_now(build, figure, Place::main(main), reason).ok()?)
