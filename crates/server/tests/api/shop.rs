@@ -112,6 +112,20 @@ async fn targets_start_from_the_shop_s_own_windows() -> Outcome {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn a_target_among_the_decisions_says_what_it_is_of() -> Outcome {
+    let house = House::demo().await?;
+    let build = house.person("harrow").await?.get("/builds/SL-041").await?.body;
+    let decisions = build["decisions"].as_array().cloned().unwrap_or_default();
+    let (targets, others): (Vec<&Value>, Vec<&Value>) = decisions.iter().partition(|d| d["kind"] == "target");
+    assert!(
+        targets.len() > 3 && targets.iter().all(|d| d["about"].as_str().is_some_and(|a| a.len() > 3)),
+        "{targets:?}"
+    );
+    assert!(others.iter().all(|d| d["about"].is_null()));
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn a_wear_range_stands_beside_a_target_and_a_window_has_a_width() -> Outcome {
     let house = House::demo().await?;
     let lead = house.person("harrow").await?;
