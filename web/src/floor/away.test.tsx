@@ -68,6 +68,16 @@ describe("importing a build", () => {
     expect(asked[0]?.body).toEqual({ form: "jagged-pin-build/1" });
   });
 
+  it("takes times of a clock that was wrong when somebody says so", async () => {
+    const detail = "fact 9 says that it was recorded in the future: was the clock of that machine wrong?";
+    const asked = server({ "POST /imports": { status: 422, code: "clock_ahead", detail } });
+    show(<ImportBuild onImported={vi.fn()} />);
+    await choose(new File(["{}"], "t.json", { type: "application/json" }));
+    const take = await screen.findByRole("button", { name: "Take its times as they are" });
+    await userEvent.click(take);
+    await waitFor(() => expect(asked).toHaveLength(2));
+  });
+
   it("says that a file is no JSON before it asks anybody", async () => {
     const asked = server({});
     show(<ImportBuild onImported={vi.fn()} />);

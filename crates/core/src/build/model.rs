@@ -64,6 +64,12 @@ pub enum BuildError {
     /// It holds more than any engine does.
     #[error("it holds more than a build can")]
     Size,
+    /// Something of it was recorded after today.
+    #[error("fact {seq} says that it was recorded in the future: was the clock of that machine wrong?")]
+    Ahead {
+        /// Its place in the order.
+        seq: u32,
+    },
     /// Whoever asked is gone.
     #[error("nobody waits for the answer any more")]
     GivenUp,

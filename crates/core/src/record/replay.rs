@@ -55,15 +55,15 @@ impl Build {
         }
     }
 
-    /// Checks a build that comes from a file, at the moment `now`: as [`Build::check`], and that no time is ahead of ours,
-    /// that what was typed can mean what it was taken for, and that everything that follows from it can be worked out.
+    /// Checks a build that comes from a file, at the moment `now`: as [`Build::check`], and that no time is ahead of ours (any
+    /// time will do without a `now`: for what was recorded while a clock was ahead), that what was typed can mean what it was taken for, and that everything that follows from it can be worked out.
     /// Gives up between two facts when the answer is no longer `wanted`.
     ///
     /// # Errors
     /// [`BuildError`] names the first thing that does not hold.
-    pub fn check_file(&self, now: Timestamp, wanted: &dyn Fn() -> bool) -> Result<(), BuildError> {
+    pub fn check_file(&self, now: Option<Timestamp>, wanted: &dyn Fn() -> bool) -> Result<(), BuildError> {
         self.check_while(wanted)?;
-        let latest = Timestamp(now.0.saturating_add(AHEAD));
+        let latest = Timestamp(now.map_or(i64::MAX, |now| now.0.saturating_add(AHEAD)));
         if self.opened_at > latest {
             return Err(BuildError::Time);
         }
@@ -82,8 +82,8 @@ impl Build {
     fn believes(&self, fact: &Fact, sessions: &Sessions, latest: Timestamp) -> Result<(), BuildError> {
         let wrong = |why: &str| Err(BuildError::Fact { seq: fact.seq, why: why.to_owned() });
         match &fact.what {
-            _ if fact.at > latest => wrong("its time lies in the future"),
-            What::Reading(r) if r.taken.is_some_and(|taken| taken > latest) => wrong("it was taken in the future"),
+            _ if fact.at > latest => Err(BuildError::Ahead { seq: fact.seq }),
+            What::Reading(r) if r.taken.is_some_and(|taken| taken > latest) => Err(BuildError::Ahead { seq: fact.seq }),
             What::Reading(r) if !agrees(self, sessions, r) => wrong("what was typed cannot mean what it was taken for"),
             _ => Ok(()),
         }

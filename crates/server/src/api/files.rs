@@ -16,7 +16,7 @@ use jagged_pin_core::{Build, Length, Unit};
 use jagged_pin_store::{Opened, StoreError};
 use rust_xlsxwriter::{Format, Workbook, XlsxError};
 use serde::{Deserialize, Serialize};
-use utoipa::ToSchema;
+use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
 use super::pictures;
@@ -24,7 +24,7 @@ use crate::clock;
 use crate::http::answers::{download, exportable};
 use crate::http::auth::Who;
 use crate::http::cells::guarded;
-use crate::http::extract::{JsonBytes, Path, json};
+use crate::http::extract::{JsonBytes, Path, Query, json};
 use crate::http::problem::{Problem, ProblemBody};
 use crate::limits::Wanted;
 use crate::secrets::digest;
@@ -244,12 +244,13 @@ struct Checked {
 }
 
 /// Reads a file and works everything out that follows from it, before any of it is kept.
-fn checked(bytes: &[u8], key: Option<&SealKey>, wanted: &Wanted) -> Result<Checked, Problem> {
+fn checked(bytes: &[u8], key: Option<&SealKey>, ahead: bool, wanted: &Wanted) -> Result<Checked, Problem> {
     let file: BuildFile = json(bytes)?;
     if file.form != FORM {
         return Err(Problem::field("form", format!("this file says \"{}\"; this product reads \"{FORM}\"", file.form)));
     }
-    file.build.check_file(clock::now(), &|| wanted.still())?;
+    let now = (!ahead).then(clock::now);
+    file.build.check_file(now, &|| wanted.still())?;
     let ours = key.map_or(0, |key| key.marked_up_to(&file.build.facts));
     let pictures = pictures::read_in(&file.build, &file.pictures)?;
     Ok(Checked { build: file.build, file: digest(bytes), ours, pictures })
@@ -273,19 +274,31 @@ async fn names_hold(state: &AppState, build: &Build) -> Result<(), Problem> {
     Ok(())
 }
 
+/// How a file is read in.
+#[derive(Debug, Default, Deserialize, IntoParams)]
+#[serde(deny_unknown_fields)]
+#[into_params(parameter_in = Query)]
+pub(super) struct ImportAsk {
+    /// Whether times that are ahead of ours are taken as they are: the clock of that machine was wrong.
+    #[serde(default)]
+    ahead: bool,
+}
+
 /// Imports an exported build: all of it, or nothing. That it was imported, by whom and from which file, is a fact of the
 /// build; signatures in the file count as this shop's only where they carry its mark.
-#[utoipa::path(post, path = "/api/v1/imports", request_body = BuildFile,
+#[utoipa::path(post, path = "/api/v1/imports", request_body = BuildFile, params(ImportAsk),
     responses((status = 201, body = BuildView), (status = "4XX", body = ProblemBody)))]
 pub(super) async fn import(
     State(state): State<AppState>,
     who: Who,
+    Query(ask): Query<ImportAsk>,
     JsonBytes(bytes): JsonBytes,
 ) -> Result<(StatusCode, Json<BuildView>), Problem> {
     who.must(|c| c.open_builds, "an assembler or the lead")?;
     let key = state.key.clone();
     // A history that no working-out survives must not be kept; a panic there ends with it. Its turn lasts as long as its work.
-    let looked = state.limits.work_out_while_wanted(move |wanted| checked(&bytes, key.as_ref(), wanted)).await;
+    let looked =
+        state.limits.work_out_while_wanted(move |wanted| checked(&bytes, key.as_ref(), ask.ahead, wanted)).await;
     let looked =
         looked.map_err(|problem| if matches!(problem, Problem::Internal) { Problem::NotWorkable } else { problem });
     let Checked { mut build, file, ours, pictures } = looked??;

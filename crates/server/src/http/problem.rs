@@ -247,6 +247,7 @@ impl Problem {
             Problem::BuildExists(_) => "build_exists",
             Problem::ChangedMeanwhile => "changed_meanwhile",
             Problem::Refused(refusal) => refusal.code(),
+            Problem::BadBuild(BuildError::Time | BuildError::Ahead { .. }) => "clock_ahead",
             Problem::BadBuild(_) => "bad_build",
             Problem::BlindPending => "blind_pending",
             Problem::SomebodyElse => "somebody_else",

@@ -88,9 +88,18 @@ async fn files_that_contradict_themselves_or_the_shop_are_refused() -> Outcome {
     let mut far = file.clone();
     far["build"]["facts"][at]["what"]["measure"]["size"] = json!(i64::MAX);
     assert_eq!(oduya.post("/imports", far).await?.status, 422);
-    let mut ahead = file.clone();
-    ahead["build"]["opened_at"] = json!(7_000_000_000_000_i64);
-    assert_eq!(oduya.post("/imports", ahead).await?.status, 422);
+    // Times that are ahead are a clock's fault, and taken when somebody says so.
+    let future = json!(7_000_000_000_000_i64);
+    let ahead = forged(&file, "F-3", |f| {
+        if let Some(last) = f["build"]["facts"].as_array_mut().and_then(|facts| facts.last_mut()) {
+            last["at"] = future.clone();
+        }
+    })?;
+    assert_eq!(oduya.post("/imports", ahead.clone()).await?.problem(), (422, "clock_ahead", ""));
+    assert_eq!(oduya.post("/imports?ahead=true", ahead).await?.status, 201);
+    let mut opened = file.clone();
+    opened["build"]["opened_at"] = future;
+    assert_eq!(oduya.post("/imports", opened).await?.problem(), (422, "clock_ahead", ""));
     assert_eq!(oduya.get("/builds").await?.status, 200, "the floor goes on");
     Ok(())
 }
