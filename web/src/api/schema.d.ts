@@ -1355,6 +1355,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/gauges/{gauge}/benches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The builds on the floor, each with the sitting with a gauge that goes on there, by short name. */
+        get: operations["benches"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/imports": {
         parameters: {
             query?: never;
@@ -2215,6 +2232,19 @@ export interface components {
          * @enum {string}
          */
         Befell: "hydrolock" | "starved" | "overheated" | "over_revved" | "debris" | "water";
+        /** @description A build on the floor, and the sitting with the gauge that goes on there. */
+        BenchView: {
+            /** @description Its short name. */
+            code: string;
+            /** @description The engine in words. */
+            engine: string;
+            /**
+             * Format: uuid
+             * @description The sitting; absent where none goes on.
+             */
+            session?: string | null;
+            since?: components["schemas"]["Timestamp"] | null;
+        };
         /**
          * @description What is best.
          * @enum {string}
@@ -11348,9 +11378,45 @@ export interface operations {
             };
         };
     };
+    benches: {
+        parameters: {
+            query: {
+                /** @description Builds in this unit. */
+                unit: components["schemas"]["Unit"];
+            };
+            header?: never;
+            path: {
+                /** @description Short name of the gauge */
+                gauge: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchView"][];
+                };
+            };
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     import: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Whether times that are ahead of ours are taken as they are: the clock of that machine was wrong. */
+                ahead?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;

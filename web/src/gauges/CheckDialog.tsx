@@ -10,6 +10,7 @@ import { newId } from "../shared/id";
 import { ProblemNote } from "../shared/ProblemNote";
 import { Sheetlet } from "../shared/Sheetlet";
 import { timeText, ZERO_MEANS, ZERO_SOURCES, ZERO_WORD } from "../shared/words";
+import { Benches, useBenches } from "./Benches";
 
 type CheckDialogProps = {
   build: Build;
@@ -37,25 +38,32 @@ export function CheckDialog({ build, gauge, unit, zeroedAt, onClose }: CheckDial
   const [standard, setStandard] = useState(usual);
   const [shown, setShown] = useState("");
   const [zero, setZero] = useState<Schemas["ZeroSource"]>("same_mic");
+  // What is zeroed is zeroed at the size of one engine: only what has a scale is checked for several at once.
+  const benches = useBenches(build.code, gauge, unit, !zeroed).filter((b) => !b.session === !session);
+  const [also, setAlso] = useState<string[]>([]);
+  const [ids] = useState(() => new Map<string, string>());
+  const idOf = (code: string) => ids.get(code) ?? ids.set(code, newId()).get(code) ?? id;
+  const send = (code: string, sitting: string | undefined, made: boolean) => {
+    const params = { path: { build: code } };
+    const typed = made ? { standard, shown } : null;
+    if (sitting) {
+      const body = { id: idOf(code), session: sitting, check: typed, unit };
+      return unwrap(api.POST("/api/v1/builds/{build}/sessions/close", { params, body }));
+    }
+    const body = { id: idOf(code), gauge, check: typed, zero: zeroed ? zero : null, unit };
+    return unwrap(api.POST("/api/v1/builds/{build}/sessions", { params, body }));
+  };
   const check = useMutation({
-    mutationFn: (made: boolean) => {
-      const params = { path: { build: build.code } };
-      const typed = made ? { standard, shown } : null;
-      if (session) {
-        const body = { id, session: session.id, check: typed, unit };
-        return unwrap(api.POST("/api/v1/builds/{build}/sessions/close", { params, body }));
-      }
-      return unwrap(
-        api.POST("/api/v1/builds/{build}/sessions", {
-          params,
-          body: { id, gauge, check: typed, zero: zeroed ? zero : null, unit },
-        }),
-      );
-    },
-    onSuccess: (recorded) => {
+    mutationFn: async (made: boolean) => {
+      const recorded = await send(build.code, session?.id, made);
       showRecorded(client, recorded);
-      onClose();
+      // Sent again after a refusal, what was kept already is kept once.
+      for (const bench of benches.filter((b) => also.includes(b.code))) {
+        await send(bench.code, bench.session ?? undefined, made);
+      }
     },
+    onSettled: () => client.invalidateQueries({ queryKey: ["benches"] }),
+    onSuccess: onClose,
   });
   if (!known) return null;
   const submit = (event: FormEvent) => {
@@ -123,6 +131,14 @@ export function CheckDialog({ build, gauge, unit, zeroedAt, onClose }: CheckDial
               ))}
             </div>
           </fieldset>
+        )}
+        {benches.length > 0 && (
+          <Benches
+            benches={benches}
+            legend={session ? "Check it out here as well" : "Check it in here as well"}
+            chosen={also}
+            onChange={setAlso}
+          />
         )}
         <ProblemNote problem={check.error} />
         <div className="flex justify-end gap-3">

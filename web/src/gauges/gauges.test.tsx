@@ -3,7 +3,7 @@ import userEvent from "@testing-library/user-event";
 import { describe, expect, it, vi } from "vitest";
 import type { Build, Gauge, Schemas } from "../api/client";
 import { build, recorded, station } from "../testing/build";
-import { server, show, showPage } from "../testing/screen";
+import { type Asked, server, show, showPage } from "../testing/screen";
 import { apprentice, lead } from "../testing/shop";
 import { CheckDialog } from "./CheckDialog";
 import { DriftPlot } from "./DriftPlot";
@@ -103,6 +103,8 @@ describe("the gauges of a build", () => {
 });
 
 describe("a check of a gauge", () => {
+  const sentIn = (asked: Asked[]) => asked.find((a) => a.method === "POST");
+
   it("of what is zeroed asks what it was zeroed in", async () => {
     const of = engine([atHand(BORE)]);
     const asked = server({ "POST /builds/T-1/sessions": recorded(of) });
@@ -121,13 +123,44 @@ describe("a check of a gauge", () => {
     });
   });
 
+  it("of what has a scale serves every build that it is needed on", async () => {
+    const of = engine([atHand(MIC)]);
+    const bench = { engine: "Test three", session: null, since: null };
+    const running = { ...bench, code: "T-4", session: "s-4", since: 0 };
+    const asked = server({
+      "GET /gauges/mic-tenths/benches": [
+        { ...bench, code: "T-1" },
+        { ...bench, code: "T-2" },
+        { ...bench, code: "T-3" },
+        running,
+      ],
+      "POST /builds/T-1/sessions": recorded(of),
+      "POST /builds/T-3/sessions": recorded(of),
+    });
+    const closed = vi.fn();
+    show(<CheckDialog build={of} gauge="mic-tenths" unit="in" onClose={closed} />);
+    await userEvent.click(await screen.findByLabelText("T-3"));
+    expect(screen.queryByLabelText("T-1")).toBeNull();
+    expect(screen.queryByLabelText("T-4")).toBeNull();
+    await userEvent.type(screen.getByLabelText("Standard"), "2.0000");
+    await userEvent.type(screen.getByLabelText("It shows"), "2.0001");
+    await userEvent.click(screen.getByRole("button", { name: "Check in" }));
+    await waitFor(() => expect(closed).toHaveBeenCalled());
+    const sent = asked.filter((a) => a.method === "POST");
+    expect(sent.map((a) => a.path)).toEqual(["/builds/T-1/sessions", "/builds/T-3/sessions"]);
+    expect(sent[1]?.body).toMatchObject({
+      check: { standard: "2.0000", shown: "2.0001" },
+      gauge: "mic-tenths",
+    });
+  });
+
   it("of what has a scale can be left out, and says what that costs", async () => {
     const of = engine([atHand(MIC)]);
     const asked = server({ "POST /builds/T-1/sessions": recorded(of) });
     show(<CheckDialog build={of} gauge="mic-tenths" unit="in" onClose={vi.fn()} />);
     expect(screen.queryByRole("radio")).toBeNull();
     await userEvent.click(screen.getByRole("button", { name: "Take it unchecked" }));
-    await waitFor(() => expect(asked[0]?.body).toMatchObject({ check: null, zero: null }));
+    await waitFor(() => expect(sentIn(asked)?.body).toMatchObject({ check: null, zero: null }));
   });
 
   it("at the end is made on the same standard, and a refusal keeps what was typed", async () => {
@@ -148,7 +181,7 @@ describe("a check of a gauge", () => {
     await userEvent.click(screen.getByRole("button", { name: "Check out" }));
     await waitFor(() => expect(shown).toHaveAccessibleDescription(/no size/));
     expect(shown).toHaveValue("two");
-    expect(asked[0]?.body).toMatchObject({
+    expect(sentIn(asked)?.body).toMatchObject({
       session: running.id,
       check: { standard: "2.0000", shown: "two" },
     });

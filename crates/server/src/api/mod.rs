@@ -1,5 +1,6 @@
 //! The routes, one module per resource, and the OpenAPI document that follows from them.
 
+mod benches;
 mod blind;
 mod bores;
 mod boring;
@@ -130,6 +131,7 @@ fn api() -> OpenApiRouter<AppState> {
         .routes(routes!(gauges::put_gauge))
         .routes(routes!(gauge_sessions::open_session))
         .routes(routes!(gauge_sessions::close_session))
+        .routes(routes!(benches::benches))
         .routes(routes!(work::record_work))
         .routes(routes!(work::impact_of_work))
         .routes(routes!(set_ups::record_set_up))

@@ -81,6 +81,28 @@ async fn a_session_carries_the_gauge_as_it_was_and_knows_what_two_checks_can_tel
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn one_look_at_a_standard_serves_every_bench_that_the_gauge_is_on() -> Outcome {
+    let house = House::demo().await?;
+    let person = house.person("wick").await?;
+    let benches = async || -> Outcome<Vec<(String, bool)>> {
+        let all = person.get("/gauges/mic-tenths/benches?unit=in").await?.body;
+        let bench = |b: &Value| (b["code"].as_str().unwrap_or_default().to_owned(), !b["session"].is_null());
+        Ok(all.as_array().into_iter().flatten().map(bench).collect())
+    };
+    let before = benches().await?;
+    assert!(before.iter().any(|(code, on)| code == "SL-046" && !on), "{before:?}");
+    let rows = person.get("/builds").await?.body["rows"].clone();
+    let in_mm: Vec<&Value> = rows.as_array().into_iter().flatten().filter(|r| r["unit"] == "mm").collect();
+    let shown = |row: &&Value| before.iter().any(|(code, _)| row["code"] == json!(code));
+    assert!(!in_mm.is_empty() && !in_mm.iter().any(shown), "what is measured in millimetres has mics of its own");
+    let check = json!({ "standard": "2.0000", "shown": "2.0000" });
+    let open = json!({ "id": Uuid::new_v4(), "gauge": "mic-tenths", "check": check, "unit": "in" });
+    assert_eq!(person.post("/builds/SL-046/sessions", open).await?.status, 200);
+    assert!(benches().await?.contains(&("SL-046".into(), true)));
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn temperatures_are_noted_and_corrected_for() -> Outcome {
     let house = House::demo().await?;
     let person = house.person("wick").await?;
