@@ -42,6 +42,9 @@ export function DriftPlot({ session, readings, unit }: DriftPlotProps) {
           <text x={WIDTH - 36} y={Math.min(HEIGHT - 14, Math.max(10, end + 4))} className="t-num">
             <SvgDigits text={drift === 0 ? "0" : stepText(drift ?? 0, unit)} />
           </text>
+          <text x={WIDTH - 36} y={Math.min(HEIGHT - 2, Math.max(22, end + 16))} className="t-note">
+            {unit === "in" ? "tenths" : "µm"}
+          </text>
         </>
       )}
     </svg>

@@ -69,9 +69,21 @@ function GaugesOf({ build }: { build: Build }) {
   );
 }
 
+function mustNotDecide(g: Gauge): boolean {
+  return g.mains === "too_coarse" || g.rods === "too_coarse";
+}
+
+/** What is checked in has to be checked out; what must not decide is seldom wanted. */
+function checkLook(g: Gauge): string {
+  if (g.session) return "btn btn-main min-h-9";
+  return mustNotDecide(g) || g.past_due
+    ? "min-h-9 px-2 text-ink-2 underline underline-offset-2"
+    : "btn min-h-9";
+}
+
 function ratioText(g: Gauge): string | undefined {
   if (g.ratio_tenths == null || g.mains == null) return undefined;
-  const fit = g.mains === "too_coarse" || g.rods === "too_coarse" ? ", must not decide" : "";
+  const fit = mustNotDecide(g) ? ", must not decide" : "";
   return `${Math.round(g.ratio_tenths / 10)} to 1${fit}`;
 }
 
@@ -88,14 +100,18 @@ function GaugeRow({ g, unit, onCheck }: { g: Gauge; unit: Unit; onCheck: () => v
         <span className="block text-small text-ink-2">
           step <Figure nm={g.gauge.resolution} unit={unit} as="clearance" />
           {ratio && `, ${ratio} on the window`}
-          {g.gauge.due && (g.past_due ? "" : `, due ${g.gauge.due}`)}
+          {g.gauge.due && !g.past_due && (
+            <>
+              , <span className="whitespace-nowrap">due {g.gauge.due}</span>
+            </>
+          )}
         </span>
       </div>
       {g.past_due && (
         <span className="bg-ink px-2 text-small leading-6 font-bold text-white">Past due {g.gauge.due}</span>
       )}
       {g.gauge.measures !== "gap" && (
-        <button type="button" className="btn min-h-9" onClick={onCheck}>
+        <button type="button" className={checkLook(g)} onClick={onCheck}>
           {g.session ? "Check out" : "Check in"}
         </button>
       )}

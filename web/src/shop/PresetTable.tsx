@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { api, type Schemas, unwrap } from "../api/client";
+import { Digits } from "../shared/Figure";
 import { fieldProblem, ProblemNote } from "../shared/ProblemNote";
 import { FIGURE_WORD } from "../shared/words";
 
@@ -103,6 +104,17 @@ export function PresetTable({ kept, mayChange }: PresetTableProps) {
   );
 }
 
+/** A cell that cannot be changed. */
+function Shown({ name, text }: { name: Column; text: string }) {
+  if (name === "name") return text;
+  if (text === "") return name === "aim" ? <span className="text-ink-2">middle</span> : null;
+  return (
+    <span className="num">
+      <Digits text={text} />
+    </span>
+  );
+}
+
 type RowProps = {
   row: PresetView;
   line: number;
@@ -143,9 +155,7 @@ function PresetRows({ row, line, heads, mayChange, problem, onChange, onMore, on
                 className={`h-8 w-full border border-hair-strong bg-paper px-1.5 aria-invalid:border-ink aria-invalid:border-2 ${name === "name" ? "" : "num"}`}
               />
             ) : (
-              <span className={name === "name" ? "" : "num"}>
-                {row[name] || (name === "aim" ? "middle" : "")}
-              </span>
+              <Shown name={name} text={row[name]} />
             )}
           </td>
         ))}
