@@ -21,6 +21,8 @@ const PICTURES: usize = 1;
 /// Requests of one session, or of one address without a session, at once: as many connections to the database are left to the
 /// others.
 const SHARE: usize = 8;
+/// Requests of one address at once, whatever sessions they say they are of: some benches behind one door.
+const ADDRESS_SHARE: usize = 64;
 /// Requests of theirs that wait: each holds a connection, which others want.
 const SHARE_WAITING: usize = 56;
 /// How long one waits for its turn.
@@ -101,14 +103,21 @@ impl Limits {
         in_turn(Arc::clone(&self.workings)).await.map(Turn)
     }
 
-    /// One of the places that whoever asks has; refused where too many of theirs wait already.
-    pub(crate) async fn share(&self, whose: String) -> Result<Turn, Problem> {
+    /// Places among those of a session, or of an address without one, and among all those of the address; refused where too many
+    /// of theirs wait already.
+    pub(crate) async fn share(&self, session: Option<String>, address: String) -> Result<[Turn; 2], Problem> {
+        let own = session.map_or_else(|| format!("nobody at {address}"), |session| format!("session {session}"));
+        let own = self.place(own, SHARE).await?;
+        Ok([own, self.place(format!("address {address}"), ADDRESS_SHARE).await?])
+    }
+
+    async fn place(&self, whose: String, places: usize) -> Result<Turn, Problem> {
         let share = {
             let mut shares = self.shares.lock().unwrap_or_else(PoisonError::into_inner);
             // Whoever works or waits holds one as well: the others are over.
             shares.retain(|_, share| Arc::strong_count(share) > 1);
-            let share = shares.entry(whose).or_insert_with(|| Arc::new(Semaphore::new(SHARE)));
-            if Arc::strong_count(share) > SHARE + SHARE_WAITING {
+            let share = shares.entry(whose).or_insert_with(|| Arc::new(Semaphore::new(places)));
+            if Arc::strong_count(share) > places + SHARE_WAITING {
                 return Err(Problem::TooBusy);
             }
             Arc::clone(share)
@@ -208,18 +217,33 @@ mod tests {
         let limits = Limits::default();
         let mut held = Vec::new();
         for _ in 0..SHARE {
-            held.push(limits.share("one".into()).await);
+            held.push(limits.share(Some("one".into()), "here".into()).await);
         }
-        let mut next = Box::pin(limits.share("one".into()));
+        let mut next = Box::pin(limits.share(Some("one".into()), "here".into()));
         assert!(timeout(Duration::ZERO, &mut next).await.is_err(), "it waits");
-        assert!(timeout(Duration::ZERO, limits.share("another".into())).await.is_ok_and(|place| place.is_ok()));
-        let mut waiting: Vec<_> = (1..SHARE_WAITING).map(|_| Box::pin(limits.share("one".into()))).collect();
+        assert!(
+            timeout(Duration::ZERO, limits.share(Some("another".into()), "here".into()))
+                .await
+                .is_ok_and(|place| place.is_ok())
+        );
+        let mut waiting: Vec<_> =
+            (1..SHARE_WAITING).map(|_| Box::pin(limits.share(Some("one".into()), "here".into()))).collect();
         for one in &mut waiting {
             assert!(timeout(Duration::ZERO, one).await.is_err());
         }
-        assert!(matches!(limits.share("one".into()).await, Err(Problem::TooBusy)), "no more of them wait");
+        assert!(
+            matches!(limits.share(Some("one".into()), "here".into()).await, Err(Problem::TooBusy)),
+            "no more of them wait"
+        );
         drop(waiting);
-        drop(held.pop());
+        for n in SHARE..ADDRESS_SHARE {
+            held.push(limits.share(Some(format!("made up {n}")), "here".into()).await);
+        }
+        let mut more = Box::pin(limits.share(Some("one more".into()), "here".into()));
+        assert!(timeout(Duration::ZERO, &mut more).await.is_err(), "sessions that are made up wait as well");
+        assert!(timeout(Duration::ZERO, limits.share(None, "elsewhere".into())).await.is_ok_and(|place| place.is_ok()));
+        drop(more);
+        held.remove(0).ok();
         assert!(next.await.is_ok(), "and goes on with the next place");
     }
 

@@ -4428,7 +4428,7 @@ export interface components {
             flaw: "missing";
             /**
              * Format: int32
-             * @description Its place.
+             * @description The number that no line has.
              */
             number: number;
         } | {
@@ -4436,7 +4436,7 @@ export interface components {
             flaw: "changed";
             /**
              * Format: int32
-             * @description Its place.
+             * @description The number of the line.
              */
             number: number;
         } | {

@@ -67,7 +67,7 @@ pub enum BuildError {
     /// Something of it was recorded after today.
     #[error("fact {seq} says that it was recorded in the future: was the clock of that machine wrong?")]
     Ahead {
-        /// Its place in the order.
+        /// Number of the fact.
         seq: u32,
     },
     /// Whoever asked is gone.

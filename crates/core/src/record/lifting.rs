@@ -18,6 +18,11 @@ fn is_open(f: &FigureAssessment) -> bool {
     f.asked && f.judged.is_none()
 }
 
+/// Whether a figure keeps the sheet from being signed in an assessment: it is tight, or has to be measured.
+fn blocks_in(assessment: &Assessment, f: &FigureAssessment) -> bool {
+    assessment.figure(f.figure, f.station).is_some_and(|now| is_tight(now) || is_open(now))
+}
+
 /// Whether a fact decides how evidence is judged, and brings none of its own.
 const fn decides(what: &What) -> bool {
     matches!(what, What::Target(_) | What::Rules(_) | What::Plan(_) | What::GaugePoint(_))
@@ -104,15 +109,13 @@ impl After {
     /// On top of some facts of `build`.
     fn of(facts: &Build, build: &Build, what: &What) -> Self {
         let left = without_what_is_new(build, what).map(|left| evaluate(&with(facts, &left)));
-        // Another target or rule judges what was measured: nothing is open by it.
         After { whole: evaluate(&with(facts, what)), left }
     }
 
     /// Whether a figure that was tight still blocks.
     fn blocks(&self, f: &FigureAssessment) -> bool {
-        let now = self.whole.figure(f.figure, f.station);
         let left = self.left.as_ref().is_none_or(|left| left.figure(f.figure, f.station).is_some_and(is_tight));
-        left && now.is_some_and(|now| is_tight(now) || is_open(now))
+        left && blocks_in(&self.whole, f)
     }
 }
 
@@ -144,11 +147,8 @@ fn lifts_what_was_tight(build: &Build, now: &Assessment, what: &What) -> Vec<Lif
         let since = build.facts.iter().skip(ended).filter(|f| decides(&f.what)).cloned();
         let then = prefix(before.into_iter().chain(since).collect());
         let (until_now, after) = (evaluate(&then), After::of(&then, build, what));
-        let blocked = |f: &FigureAssessment| {
-            let now = until_now.figure(f.figure, f.station);
-            now.is_some_and(|now| is_tight(now) || is_open(now))
-        };
-        all.extend(lifted(&was, |f| known.contains(&(f.figure, f.station)) && blocked(f) && !after.blocks(f)));
+        let is_known = |f: &FigureAssessment| known.contains(&(f.figure, f.station));
+        all.extend(lifted(&was, |f| is_known(f) && blocks_in(&until_now, f) && !after.blocks(f)));
     }
     all
 }

@@ -100,12 +100,12 @@ fn link_of(key: &SealKey, number: u32, before: &str, entry: &LedgerEntry) -> Str
 pub enum LedgerFault {
     /// There is no line of that number.
     Missing {
-        /// Its place.
+        /// The number that no line has.
         number: u32,
     },
     /// It is not as it was written.
     Changed {
-        /// Its place.
+        /// The number of the line.
         number: u32,
     },
     /// There is a line that the product did not write.

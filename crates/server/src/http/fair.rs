@@ -1,5 +1,5 @@
 //! Nobody keeps the others from being heard: of each session, and of each address without one, a few requests are worked on at
-//! once, and the rest wait.
+//! once, and the rest wait. An address has some times as many in all: whoever makes up sessions gains little by it.
 use std::net::SocketAddr;
 
 use axum::extract::{ConnectInfo, Request, State};
@@ -12,15 +12,11 @@ use crate::state::AppState;
 /// The cookie of a session.
 pub(crate) const SESSION: &str = "jagged_pin";
 
-/// Whose request it is, as far as that can be told without asking the database.
-fn whose(state: &AppState, request: &Request) -> String {
-    match cookie(request.headers(), SESSION) {
-        Some(session) => format!("session {session}"),
-        None => {
-            let peer = request.extensions().get::<ConnectInfo<SocketAddr>>().map(|c| c.0.ip());
-            format!("address {}", address_of(request.headers(), peer, state.behind_proxy))
-        }
-    }
+/// From which session a request comes, as it says itself, and from which address.
+fn whence(state: &AppState, request: &Request) -> (Option<String>, String) {
+    let peer = request.extensions().get::<ConnectInfo<SocketAddr>>().map(|c| c.0.ip());
+    let address = address_of(request.headers(), peer, state.behind_proxy);
+    (cookie(request.headers(), SESSION).map(str::to_owned), address)
 }
 
 /// Waits for one of the places that whoever asks has. Whether the server lives is answered to everybody at once.
@@ -28,8 +24,9 @@ pub(crate) async fn share(State(state): State<AppState>, request: Request, next:
     if matches!(request.uri().path(), "/healthz" | "/readyz") {
         return next.run(request).await;
     }
-    match state.limits.share(whose(&state, &request)).await {
-        Ok(_place) => next.run(request).await,
+    let (session, address) = whence(&state, &request);
+    match state.limits.share(session, address).await {
+        Ok(_places) => next.run(request).await,
         Err(problem) => problem.into_response(),
     }
 }
