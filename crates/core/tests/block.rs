@@ -113,6 +113,56 @@ fn the_stack_is_held_against_what_was_measured_and_the_part_that_is_off_is_named
 }
 
 #[test]
+fn a_steady_row_is_believed_less_than_one_that_scatters_when_the_stack_is_off() -> Outcome {
+    let mut bench = bench()?;
+    bench.size(deck(), Role::new("deck_corner"), &["8.4030 8.4030"; 4])?;
+    // Crowns lie up to two thou apart, rods are alike; the second rod was read 2.5 thou long.
+    for (n, crown) in [(1, "1.4022"), (2, "1.4062"), (3, "1.4040"), (4, "1.4058"), (5, "1.4024")] {
+        bench.size(Place::pin(n), Role::new("pin_top"), &["5.2870 5.2870"])?;
+        bench.size(Place::pin(n), Role::new("pin_bottom"), &["2.7130 2.7130"])?;
+        let rod = if n == 2 { "5.7032 5.7032" } else { "5.7000 5.7000" };
+        bench.size(Place::rod(n), Role::new("rod_length"), &[rod])?;
+        bench.size(Place::wrist_pin(n), Role::new("compression_height"), &[&format!("{crown} {crown}")])?;
+    }
+    // 8.4030 - 1.2870 - 5.7007 - 1.4062 is 0.0091; with the rod as read it is 0.0066.
+    bench.size(Place::cylinder(2), Role::new("below_deck"), &["0.0091 0.0091", "0.0091 0.0091"])?;
+    let found = plan(bench.build(), BlockCut::default())?;
+    let second = found.stacks.iter().find(|s| s.at == Place::cylinder(2)).ok_or(Refusal::NoTarget)?;
+    assert_eq!((second.differs, second.agrees), (Some(t(25)), Some(false)));
+    assert_eq!(
+        second.suspect,
+        Some(StackPart::Rod),
+        "the crown alone is nearer to 2.5 thou off, in a row where that is usual"
+    );
+    Ok(())
+}
+
+#[test]
+fn a_corner_that_was_misread_is_named_by_the_twist_and_the_stacks() -> Outcome {
+    for misread in 0..4 {
+        let mut bench = bench()?;
+        let heights: [String; 4] = std::array::from_fn(|i| {
+            let z = if i == misread { "8.4130" } else { "8.4030" };
+            format!("{z} {z}")
+        });
+        bench.size(deck(), Role::new("deck_corner"), &heights.each_ref().map(String::as_str))?;
+        for n in [1, 3, 5] {
+            stack(&mut bench, n, "1.4040")?;
+        }
+        let found = plan(bench.build(), BlockCut::default())?;
+        let corner = found.decks.first().and_then(|d| d.misread).ok_or(Refusal::NoTarget)?;
+        assert_eq!(corner.by, t(100));
+        let assessed = evaluate(bench.build());
+        let height = assessed.figure(Figure::DECK_HEIGHT, deck()).and_then(|f| f.measured.first());
+        let planned = height.and_then(|m| m.size.positions.get(misread)).map(|p| p.position);
+        assert_eq!(Some(corner.position), planned);
+        let off = found.stacks.iter().filter(|s| s.agrees == Some(false));
+        assert!(off.clone().count() > 0 && off.clone().all(|s| s.suspect == Some(StackPart::Deck)));
+    }
+    Ok(())
+}
+
+#[test]
 fn an_edge_in_the_tunnel_is_freed_of_the_sizes_before_it_is_called_crooked() -> Outcome {
     let mut bench = bench()?;
     bench.take("bore-tenths");

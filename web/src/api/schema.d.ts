@@ -2980,6 +2980,7 @@ export interface components {
             corners?: components["schemas"]["Length"][] | null;
             front_high?: components["schemas"]["Length"] | null;
             mean?: components["schemas"]["Length"] | null;
+            misread?: components["schemas"]["MisreadCorner"] | null;
             twist?: components["schemas"]["Length"] | null;
         };
         /** @description A number that was read. */
@@ -4778,6 +4779,13 @@ export interface components {
             by: components["schemas"]["Person"];
             /** @description What. */
             mishap: components["schemas"]["Mishap"];
+        };
+        /** @description A corner of a deck that was misread. */
+        MisreadCorner: {
+            /** @description By how much it reads too high; negative where it reads too low. */
+            by: components["schemas"]["Length"];
+            /** @description Where. */
+            position: components["schemas"]["Position"];
         };
         /**
          * @description When a picture was taken.

@@ -5,6 +5,7 @@ import { NotedTable } from "../noted/NotedTable";
 import { Figure } from "../shared/Figure";
 import { ProblemNote } from "../shared/ProblemNote";
 import { SmallField } from "../shared/SmallField";
+import { positionPhrase } from "../shared/words";
 import { GridView } from "./GridView";
 
 type Plan = Schemas["BlockPlan"];
@@ -136,6 +137,14 @@ function Decks({ plan, unit }: { plan: Plan; unit: Unit }) {
                 </>
               )}
               .
+              {d.misread && (
+                <span className="font-semibold text-tight" data-misread="">
+                  {" "}
+                  Touch the {positionPhrase("deck_corner", "deck", d.misread.position)} again: it reads{" "}
+                  {small(Math.abs(d.misread.by))} too {d.misread.by > 0 ? "high" : "low"}, by the twist and
+                  the stacks below it.
+                </span>
+              )}
             </>
           )}
         </li>

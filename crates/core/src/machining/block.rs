@@ -1,10 +1,12 @@
 //! The block as a whole: its decks, the stack under every piston, the tunnel freed of its sizes, strokes and index of the
 //! pins, and what a cut of the deck or a line hone changes elsewhere.
 //!
-//! * Twist of a deck from its corners, one after the other around: `((z1 + z3) - (z2 + z4)) / 2`: the long edges show none of it.
+//! * Twist of a deck from its corners, one after the other around: `((z1 + z3) - (z2 + z4)) / 2`: the long edges show none of it. A corner that
+//!   was misread twists it too; the stacks below tell which one it was.
 //! * Stack of a cylinder: `deck height - stroke / 2 - rod - compression height`, the deck taken where that cylinder stands, in
-//!   line between its ends. It is held against what was measured; where they differ beyond both doubts, the part that is off
-//!   its row the most like it is named.
+//!   line between its ends. It is held against what was measured; where they differ beyond both doubts, the part is named that
+//!   the row would make likelier by the most if it had been misread by all of that: `(d^2 - (d - m)^2) / 2 s^2`, `d` how far
+//!   it lies off the others, `s` their scatter, `m` the difference.
 //! * A straight edge in the tunnel shows size and offset together: `offset = gap - (D - D0) / 2`, `D0` the mean of the end
 //!   housings where the edge rests. Sizes come first. Neighbours: `offset - (offset before + offset after) / 2`.
 //! * Index of pins that should be level: `asin(dh / throw)`.
@@ -40,7 +42,23 @@ pub struct DeckPlan {
     pub twist: Option<Length>,
     /// How much higher its front stands than its rear.
     pub front_high: Option<Length>,
+    /// The corner that was misread, where that explains the twist and the stacks below it at once.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub misread: Option<MisreadCorner>,
 }
+
+/// A corner of a deck that was misread.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct MisreadCorner {
+    /// Where.
+    pub position: Position,
+    /// By how much it reads too high; negative where it reads too low.
+    pub by: Length,
+}
+
+/// The corners of a deck, one after the other around.
+const CORNERS: [(Axial, i16); 4] = [(Axial::Front, 0), (Axial::Front, 180), (Axial::Rear, 180), (Axial::Rear, 0)];
 
 /// One part of a stack.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
@@ -180,8 +198,11 @@ pub struct BlockPlan {
 pub fn block_plan(build: &Build, figures: &[FigureAssessment], cut: BlockCut) -> Option<BlockPlan> {
     build.layout.cylinders.as_ref()?;
     let found = Found { build, figures };
-    let decks: Vec<DeckPlan> = build.layout.of_kind(PlaceKind::Deck).map(|at| found.deck(at)).collect();
-    let stacks = found.stacks(&decks);
+    let mut decks: Vec<DeckPlan> = build.layout.of_kind(PlaceKind::Deck).map(|at| found.deck(at)).collect();
+    let mut stacks = found.stacks(&decks);
+    for bank in 0..decks.len() {
+        found.name_corner((bank, &mut decks), &mut stacks);
+    }
     Some(BlockPlan {
         changes: found.changes(&stacks, cut),
         stacks,
@@ -205,6 +226,35 @@ type Parts = [(StackPart, Option<Valued>); 4];
 
 fn half(l: Length) -> Length {
     Length::mean(&[l, Length::ZERO]).unwrap_or_default()
+}
+
+/// How one part measures along the other cylinders.
+#[derive(Debug, Clone, Copy)]
+struct Usual {
+    middle: Length,
+    /// Standard deviation around the middle, in nanometres.
+    scatter: f64,
+}
+
+impl Usual {
+    /// Of the others; `None` where there is none.
+    fn of(others: &[Length]) -> Option<Self> {
+        let middle = Length::median(others)?;
+        let squares: f64 = others.iter().map(|l| (*l - middle).as_f64().powi(2)).sum();
+        Some(Usual { middle, scatter: (squares / others.len().saturating_sub(1).max(1) as f64).sqrt() })
+    }
+
+    /// How much likelier the part is what the row says, misread by all that the stack is off, than what was read: the
+    /// difference of the logarithms. `None` where misreading makes it stranger than it is.
+    fn likelier_misread(self, part: StackPart, (value, doubt): Valued, off: Length) -> Option<f64> {
+        let reads = (value - self.middle).as_f64();
+        // A deck that reads high leaves too much, everything else too little.
+        let misread_by = if part == StackPart::Deck { -off.as_f64() } else { off.as_f64() };
+        let is = reads - misread_by;
+        let scatter = self.scatter.max(half(doubt).as_f64()).max(1.0);
+        let gained = (reads * reads - is * is) / (2.0 * scatter * scatter);
+        (gained > 0.0).then_some(gained)
+    }
 }
 
 impl Found<'_> {
@@ -231,9 +281,7 @@ impl Found<'_> {
     fn deck(&self, at: Place) -> DeckPlan {
         let known = self.places(CORNER, at);
         let corner = |axial, angle| known.iter().find(|(p, _)| (p.axial, p.angle) == (axial, angle)).map(|(_, z)| *z);
-        let all =
-            [corner(Axial::Front, 0), corner(Axial::Front, 180), corner(Axial::Rear, 180), corner(Axial::Rear, 0)];
-        let corners = match all {
+        let corners = match CORNERS.map(|(axial, angle)| corner(axial, angle)) {
             [Some(a), Some(b), Some(c), Some(d)] => Some([a, b, c, d]),
             _ => None,
         };
@@ -243,18 +291,58 @@ impl Found<'_> {
             mean: corners.and_then(|c| Length::mean(&c)),
             twist: corners.map(|[a, b, c, d]| half(a + c - b - d)),
             front_high: corners.map(|[a, b, c, d]| half(a + b - c - d)),
+            misread: None,
+        }
+    }
+
+    /// The number of a cylinder's deck, and where it stands along it: from half a length before the middle to half of it behind.
+    fn along_deck(&self, banks: usize, cylinder: Place) -> Option<(usize, f64)> {
+        let banks = banks.max(1);
+        let number = usize::from(cylinder.number()).saturating_sub(1);
+        let (bank, along) = (number.checked_rem(banks)?, number.checked_div(banks)?);
+        let many = self.build.layout.cylinder_count().checked_div(banks)?.saturating_sub(1).max(1);
+        Some((bank, along as f64 / many as f64 - 0.5))
+    }
+
+    /// Names the corner that was misread. A flat face has no twist, so one corner that reads `e` too high twists it by `e / 2`,
+    /// and every corner could have; which of them it was show the stacks, for which it lifts the deck at its own end alone.
+    fn name_corner(&self, (bank, decks): (usize, &mut [DeckPlan]), stacks: &mut [StackAt]) {
+        let banks = decks.len();
+        let Some(deck) = decks.get_mut(bank) else { return };
+        let Some(twist) = deck.twist.filter(|t| *t != Length::ZERO) else { return };
+        let here = |s: &StackAt| self.along_deck(banks, s.at).filter(|(b, _)| *b == bank).map(|(_, share)| share);
+        let held: Vec<(f64, f64)> = stacks.iter().filter_map(|s| Some((here(s)?, s.differs?.as_f64()))).collect();
+        let disagrees = stacks.iter().any(|s| here(s).is_some() && s.agrees == Some(false));
+        if held.len() < 2 || !disagrees {
+            return;
+        }
+        let by = |corner: usize| 2.0 * if corner.is_multiple_of(2) { twist.as_f64() } else { -twist.as_f64() };
+        let lifts = |corner: usize, share: f64| {
+            let end = if corner < 2 { -share } else { share };
+            by(corner) * (0.25 + end / 2.0)
+        };
+        let squares = |lifted: &dyn Fn(f64) -> f64| held.iter().map(|(x, d)| (d + lifted(*x)).powi(2)).sum::<f64>();
+        let each = (0..CORNERS.len()).map(|corner| (corner, squares(&|x| lifts(corner, x))));
+        let Some((corner, left)) = each.min_by(|a, b| a.1.total_cmp(&b.1)) else { return };
+        if left > squares(&|_| 0.0) / 4.0 {
+            return;
+        }
+        deck.misread = CORNERS.get(corner).zip(Length::from_f64(by(corner))).map(|((axial, angle), by)| {
+            MisreadCorner { position: Position { axial: *axial, angle: *angle, track: None }, by }
+        });
+        for stack in stacks.iter_mut().filter(|s| s.agrees == Some(false)) {
+            let Some((share, differs)) = here(stack).zip(stack.differs) else { continue };
+            let rest = Length::from_f64(differs.as_f64() + lifts(corner, share));
+            if rest.zip(stack.explained).is_some_and(|(rest, explained)| rest.abs() <= explained) {
+                stack.suspect = Some(StackPart::Deck);
+            }
         }
     }
 
     /// The height of a deck where one of its cylinders stands.
     fn height(&self, decks: &[DeckPlan], cylinder: Place) -> Option<Valued> {
-        let banks = decks.len().max(1);
-        let number = usize::from(cylinder.number()).saturating_sub(1);
-        let (bank, along) = (number.checked_rem(banks)?, number.checked_div(banks)?);
+        let (bank, share) = self.along_deck(decks.len(), cylinder)?;
         let deck = decks.get(bank)?;
-        let many = self.build.layout.cylinder_count().checked_div(banks)?.saturating_sub(1).max(1);
-        // From half of the difference before the middle to half of it behind.
-        let share = along as f64 / many as f64 - 0.5;
         let lower = deck.front_high?.as_f64() * share;
         let (_, doubt) = self.figure(Figure::DECK_HEIGHT, deck.at)?;
         Some((deck.mean? - Length::from_f64(lower)?, doubt))
@@ -272,15 +360,16 @@ impl Found<'_> {
             ]
         };
         let all: Vec<(Place, Parts)> = layout.of_kind(PlaceKind::Cylinder).map(|at| (at, parts(at))).collect();
-        let middle = |i: usize| {
-            let row: Vec<Length> = all.iter().filter_map(|(_, p)| p.get(i)?.1.map(|(v, _)| v)).collect();
-            Length::median(&row)
+        let usual = |i: usize, at: Place| {
+            let others = all.iter().filter(|(other, _)| *other != at);
+            let row: Vec<Length> = others.filter_map(|(_, p)| p.get(i)?.1.map(|(v, _)| v)).collect();
+            Usual::of(&row)
         };
-        let middles: Vec<Option<Length>> = (0..4).map(middle).collect();
-        all.iter().map(|(at, parts)| self.stack(*at, parts, &middles)).collect()
+        let of = |at: Place| std::array::from_fn(|i| usual(i, at));
+        all.iter().map(|(at, parts)| self.stack(*at, parts, of(*at))).collect()
     }
 
-    fn stack(&self, at: Place, parts: &Parts, middles: &[Option<Length>]) -> StackAt {
+    fn stack(&self, at: Place, parts: &Parts, usual: [Option<Usual>; 4]) -> StackAt {
         let missing = parts.iter().filter(|(_, known)| known.is_none()).map(|(part, _)| *part).collect();
         let values: Option<Vec<Valued>> = parts.iter().map(|(_, known)| *known).collect();
         let reckoned = values.as_deref().and_then(|values| match values {
@@ -295,15 +384,12 @@ impl Found<'_> {
         let agrees = differs.zip(explained).map(|(d, u)| d.abs() <= u);
         let unexplained = differs.filter(|_| agrees == Some(false));
         let suspect = unexplained.and_then(|off| {
-            // A deck that is higher leaves more, everything else less: measured says by how much the part is thought wrong.
-            let apart = |(i, (part, known)): (usize, &(StackPart, Option<Valued>))| {
-                let deviates = known.map(|(v, _)| v)? - (*middles.get(i)?)?;
-                let moves = if *part == StackPart::Deck { deviates } else { -deviates };
-                // What is off its row by as much as the stack is off, the other way, was misread.
-                let left = (off + moves).abs();
-                (left < half(off.abs())).then_some((left, *part))
+            let likelier = |((part, known), usual): (&(StackPart, Option<Valued>), Option<Usual>)| {
+                let (value, doubt) = (*known)?;
+                Some((usual?.likelier_misread(*part, (value, doubt), off)?, *part))
             };
-            parts.iter().enumerate().filter_map(apart).min_by_key(|(left, _)| *left).map(|(_, part)| part)
+            let found = parts.iter().zip(usual).filter_map(likelier).max_by(|a, b| a.0.total_cmp(&b.0));
+            found.map(|(_, part)| part)
         });
         StackAt { at, missing, reckoned, measured, differs, explained, agrees, suspect }
     }
