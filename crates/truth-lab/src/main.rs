@@ -105,6 +105,10 @@ impl Report {
             println!("{form:?}: pairs that disagree {}, neighbours said to be swapped {}", d.pairs, d.others_swapped);
             let swapped = disagreement(&Shop { fault: Fault::SwappedBores, ..shop }, self.engines, 2).swapped;
             println!("{form:?}, bores of two mains swapped: said {swapped}");
+            let alone = Shop { journals: 3.0, clearance: (25.0, 0.5), ..Shop::nominal(form) };
+            let sound = disagreement(&alone, self.engines, 2).others_swapped;
+            let swapped = disagreement(&Shop { fault: Fault::SwappedBores, ..alone }, self.engines, 2).swapped;
+            println!("{form:?}, by one method: said of sound rows {sound}, of swapped bores {swapped}");
         }
         for by in [4.0, 2.0] {
             for fault in [Fault::Mic(by), Fault::Zero(by), Fault::Ring(by), Fault::BallMic(by), Fault::Dirt(by)] {

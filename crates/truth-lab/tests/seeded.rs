@@ -124,6 +124,18 @@ fn bores_read_at_each_others_places_are_named_and_sound_rows_are_not() {
 }
 
 #[test]
+fn exchanged_bores_of_a_matched_row_are_named_by_one_method_too() {
+    for form in [Form::Good, Form::Typical] {
+        // Journals three tenths apart, each with shells that were chosen for it.
+        let matched = Shop { journals: 3.0, clearance: (25.0, 0.5), ..Shop::nominal(form) };
+        let sound = disagreement(&matched, ENGINES, SEED);
+        assert!(sound.others_swapped.percent() <= 5.0 && sound.swapped.percent() <= 5.0, "{form:?}: {sound:?}");
+        let swapped = disagreement(&Shop { fault: Fault::SwappedBores, ..matched }, ENGINES, SEED).swapped;
+        assert!(swapped.percent() >= 40.0, "{form:?}: {swapped}");
+    }
+}
+
+#[test]
 fn a_straight_row_seldom_leans_or_has_an_odd_one_and_a_fault_is_named() {
     for (mains, scatter) in [(4, 1.0), (5, 1.0), (7, 0.5), (7, 1.0)] {
         let seen = rows(&row_of(mains, scatter, 0.0), 150, SEED);

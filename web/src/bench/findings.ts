@@ -42,7 +42,7 @@ export function findingText(f: Finding, unit: Unit, at: string): string {
     case "methods_disagree":
       return `${capital(METHOD_WORD[f.of])} and ${METHOD_WORD[f.with]} differ by ${step(f.difference)}: these disagree.`;
     case "swapped":
-      return `${capital(PART_WORD[f.part])}: this and ${f.with} look written down at each other's bearings. Exchanged, the methods agree: measure both again.`;
+      return `${capital(PART_WORD[f.part])}: this and ${f.with} look written down at each other's bearings: exchanged, both would fit. Measure both again.`;
     case "undecidable":
       return "These gauges cannot decide this window: no value could be proven in.";
     case "concession_lapsed":

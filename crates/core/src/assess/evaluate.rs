@@ -8,6 +8,7 @@ use super::assessment::{Assessment, Row, RowTrend};
 use super::betrayed::say_what_is_betrayed;
 use super::blind::blind_touches;
 use super::condemned::condemn;
+use super::exchanged::say_what_looks_exchanged;
 use super::forced::{forced, in_the_way};
 use super::hypotheses::{Known, hypotheses};
 use super::orders::order_statuses;
@@ -46,6 +47,9 @@ fn assess(context: &Context<'_>, evidence: Evidence<'_>) -> Assessment {
     if rules.reckoning >= Reckoning::Second {
         for row in BearingRow::ALL {
             name_suspects((build, rules.reckoning), context.sessions, row, &mut figures);
+            if rules.reckoning >= Reckoning::Third {
+                say_what_looks_exchanged(row, &mut figures);
+            }
         }
     }
     say_what_is_betrayed((build, context.sessions), rules.reckoning, &mut figures);

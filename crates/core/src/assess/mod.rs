@@ -7,6 +7,7 @@ mod blind;
 mod causes;
 mod condemned;
 mod evaluate;
+mod exchanged;
 mod forced;
 mod gauge_status;
 mod hypotheses;

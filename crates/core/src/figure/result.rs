@@ -464,7 +464,7 @@ pub enum Finding {
         /// By how much.
         difference: Length,
     },
-    /// The touches of two neighbours look written down at each other's bearings: exchanged, the methods agree.
+    /// The touches of two neighbours look written down at each other's bearings: exchanged, the methods agree, or both fit their row.
     Swapped {
         /// Of which part.
         part: Role,

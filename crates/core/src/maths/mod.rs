@@ -33,6 +33,7 @@ mod runout;
 mod side_clearance;
 mod spring;
 mod student;
+mod swapped;
 mod taper;
 mod target;
 mod temperature;
@@ -84,6 +85,7 @@ pub use side_clearance::{
 };
 pub use spring::{Installed, SpringCard, TestedSpring, shims_for};
 pub(crate) use student::student;
+pub use swapped::{WithNextBore, swapped_pair};
 pub use taper::{Suspect, suspects};
 pub use target::{Target, TargetError, TargetRule, TargetSource, parse_proportion};
 pub use temperature::{ABSOLUTE_ZERO_C, Alloy, Body, GAUGE_ALPHA, Material, SOAK_LIMIT_MC, Temperatures, at_20};
