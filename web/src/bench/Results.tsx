@@ -105,7 +105,9 @@ export function Results(props: ResultsProps) {
       </div>
       {view === "proof" && <Proof build={build} station={station} unit={unit} />}
       {special === "crank" && <CrankView build={build} chosen={station.station} unit={unit} width={width} />}
-      {special === "runout" && <StraightView build={build} unit={unit} chosen={station.station} />}
+      {special === "runout" && (
+        <StraightView build={build} unit={unit} chosen={station.station} width={width} />
+      )}
       {special === "washers" && <WasherView build={build} unit={unit} width={width} />}
       {special === "narrow" && <NarrowView build={build} station={station} unit={unit} />}
       {special === "cam" && <CamView build={build} unit={unit} chosen={station.station} />}

@@ -25,7 +25,7 @@ function main(at: string, more: Partial<Schemas["MainThrow"]> = {}): Schemas["Ma
 
 function showRuns(runs: Partial<Schemas["Straightness"]>) {
   server({ "GET /builds/T-1/straightness": { limit: null, mains: [], open: [], ...runs } });
-  show(<StraightView build={build([station(4)])} unit="in" chosen="M4" />);
+  show(<StraightView build={build([station(4)])} unit="in" chosen="M4" width={600} />);
 }
 
 describe("how a crank runs", () => {
@@ -33,6 +33,9 @@ describe("how a crank runs", () => {
     showRuns({ mains: [main("M4", { bow: 2 * T })], open: ["M1", "M2"], limit: 10 * T });
     const four = await screen.findByRole("row", { name: /^M4/ });
     expect(four).toHaveTextContent("M40.500.4045°0.400.400.20–");
+    expect(screen.getByRole("img")).toHaveAccessibleName(
+      "How the mains run: M4 bends 0.40 thou, high at 45\u00b0.",
+    );
     expect(screen.getByText(/Not turned: M1, M2/)).toHaveTextContent("At most 0.0010");
   });
 

@@ -3,12 +3,13 @@ import { api, type Build, type Schemas, type Unit, unwrap } from "../api/client"
 import { Digits, Figure } from "../shared/Figure";
 import { lineText } from "../shared/figure";
 import { ProblemNote } from "../shared/ProblemNote";
+import { TurnTraces } from "./TurnTraces";
 
-type StraightViewProps = { build: Build; unit: Unit; chosen: string };
+type StraightViewProps = { build: Build; unit: Unit; chosen: string; width: number };
 type MainThrow = Schemas["MainThrow"];
 
 /** How the crank runs: bend and ovality of each turned main, of nose and flange apart, and the bow along it. */
-export function StraightView({ build, unit, chosen }: StraightViewProps) {
+export function StraightView({ build, unit, chosen, width }: StraightViewProps) {
   const runs = useQuery({
     queryKey: ["straightness", build.code, build.assessment.seq],
     queryFn: () =>
@@ -29,6 +30,18 @@ export function StraightView({ build, unit, chosen }: StraightViewProps) {
     nm == null ? "\u2013" : <Digits text={lineText(nm, unit)} />;
   return (
     <div className="mt-2" data-straightness="">
+      <TurnTraces
+        build={build}
+        mains={mains}
+        limit={limit ?? undefined}
+        unit={unit}
+        chosen={chosen}
+        width={width}
+      />
+      <p className="mb-2 text-note text-ink-2">
+        Traces to one scale, seen from the front; dashes are the bend alone, the bar its high side
+        {limit == null ? "" : ", the band what it may come to"}. Below, how far each main lies off the line.
+      </p>
       <table className="w-full text-small">
         <thead className="text-left text-note text-ink-2">
           <tr>
