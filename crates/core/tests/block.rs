@@ -102,7 +102,7 @@ fn the_stack_is_held_against_what_was_measured_and_the_part_that_is_off_is_named
     assert_eq!((first.reckoned, first.measured, first.suspect), (Some(t(120)), Some(t(120)), None));
     let second = at(2).ok_or(Refusal::NoTarget)?;
     assert_eq!((second.reckoned, second.differs, second.agrees), (Some(t(20)), Some(t(100)), Some(false)));
-    assert_eq!(second.suspect, Some(StackPart::Crown));
+    assert_eq!((second.suspect, second.deck), (Some(StackPart::Crown), Some(deck())));
     let open = at(4).map(|s| s.missing);
     assert_eq!(open, Some(vec![StackPart::Stroke, StackPart::Rod, StackPart::Crown]));
     // Four thou off the caps: the axis goes up by two, and every piston with it.

@@ -7368,6 +7368,7 @@ export interface components {
             agrees?: boolean | null;
             /** @description The cylinder. */
             at: components["schemas"]["Place"];
+            deck?: components["schemas"]["Place"] | null;
             differs?: components["schemas"]["Length"] | null;
             explained?: components["schemas"]["Length"] | null;
             measured?: components["schemas"]["Length"] | null;

@@ -6,6 +6,7 @@ import { Figure } from "../shared/Figure";
 import { ProblemNote } from "../shared/ProblemNote";
 import { SmallField } from "../shared/SmallField";
 import { positionPhrase } from "../shared/words";
+import { DeckElevation } from "./DeckElevation";
 import { GridView } from "./GridView";
 
 type Plan = Schemas["BlockPlan"];
@@ -17,8 +18,10 @@ const PART: Record<Schemas["StackPart"], string> = {
   crown: "compression height",
 };
 
+type BlockViewProps = { build: Build; unit: Unit; chosen?: string; width: number };
+
 /** The block as a whole: decks, the stack under every piston, the tunnel, strokes, and what a cut changes elsewhere. */
-export function BlockView({ build, unit, chosen }: { build: Build; unit: Unit; chosen?: string }) {
+export function BlockView({ build, unit, chosen, width }: BlockViewProps) {
   const [cut, setCut] = useState({ deck: "", caps: "" });
   const plan = useQuery({
     queryKey: ["block", build.code, build.assessment.seq, cut],
@@ -56,7 +59,7 @@ export function BlockView({ build, unit, chosen }: { build: Build; unit: Unit; c
           {(cut.deck.trim() !== "" || cut.caps.trim() !== "") && (
             <Changes changes={found.changes} unit={unit} />
           )}
-          <Decks plan={found} unit={unit} />
+          <Decks plan={found} unit={unit} width={width} />
           <Stacks plan={found} unit={unit} />
           <Tunnel plan={found} unit={unit} />
           <Crank plan={found} unit={unit} />
@@ -117,12 +120,19 @@ function Changes({ changes: c, unit }: { changes: Schemas["CutChanges"]; unit: U
   );
 }
 
-function Decks({ plan, unit }: { plan: Plan; unit: Unit }) {
+function Decks({ plan, unit, width }: { plan: Plan; unit: Unit; width: number }) {
   const { size, small } = useFigures(unit);
   return (
     <ul className="mt-2">
       {plan.decks.map((d) => (
         <li key={d.at} className="leading-snug" data-deck={d.at}>
+          <DeckElevation
+            deck={d}
+            stacks={plan.stacks.filter((s) => s.deck === d.at)}
+            cut={plan.changes.clearance}
+            unit={unit}
+            width={width}
+          />
           <b>{d.at}</b>{" "}
           {d.mean == null ? (
             "its four corners are not measured."
@@ -136,7 +146,7 @@ function Decks({ plan, unit }: { plan: Plan; unit: Unit }) {
                   {(d.front_high ?? 0) > 0 ? "front" : "rear"} {small(Math.abs(d.front_high ?? 0))} higher
                 </>
               )}
-              .
+              . <span className="text-note text-ink-2">Dashes over a crown: what its parts come to.</span>
               {d.misread && (
                 <span className="font-semibold text-tight" data-misread="">
                   {" "}
@@ -179,7 +189,7 @@ function Stacks({ plan, unit }: { plan: Plan; unit: Unit }) {
         const off =
           s.agrees === false
             ? s.suspect
-              ? `look at the ${PART[s.suspect]}: it is off its row by as much`
+              ? `look at the ${PART[s.suspect]}: misread, it would explain this`
               : "more than the gauges leave open: something is not as measured"
             : undefined;
         return (

@@ -157,10 +157,20 @@ describe("the log of a hone", () => {
 describe("the block", () => {
   it("names the part whose stack is off, and what a cut changes", async () => {
     const plan: Schemas["BlockPlan"] = {
-      decks: [{ at: "D1", corners: null, mean: 84_030 * T, twist: 3 * T, front_high: -11 * T }],
+      decks: [
+        {
+          at: "D1",
+          corners: [84_020 * T, 84_130 * T, 84_040 * T, 84_025 * T],
+          mean: 84_030 * T,
+          twist: 3 * T,
+          front_high: -11 * T,
+          misread: { position: { axial: "front", angle: 180 }, by: 100 * T },
+        },
+      ],
       stacks: [
         {
           at: "B3",
+          deck: "D1",
           missing: [],
           reckoned: 20 * T,
           measured: 120 * T,
@@ -183,7 +193,11 @@ describe("the block", () => {
       },
     };
     server({ "GET /builds/T-1/block": plan });
-    show(<BlockView build={build([station(1)])} unit="in" />);
+    show(<BlockView build={build([station(1)])} unit="in" width={616} />);
+    const drawn = await screen.findByRole("img", { name: /D1 from its side/ });
+    expect(drawn).toHaveAccessibleName("D1 from its side: B3 measured 0.0120, by its parts 0.0020.");
+    expect(drawn).toHaveTextContent("8.4130right");
+    expect(screen.getByText(/Touch the front, right corner again/)).toHaveTextContent("too high");
     expect(await screen.findByRole("row", { name: /^B3/ })).toHaveTextContent(
       "look at the compression height",
     );

@@ -81,6 +81,8 @@ pub enum StackPart {
 pub struct StackAt {
     /// The cylinder.
     pub at: Place,
+    /// The deck over it.
+    pub deck: Option<Place>,
     /// Parts that are not measured.
     pub missing: Vec<StackPart>,
     /// What the stack leaves between piston and deck; negative where the piston stands proud.
@@ -366,7 +368,8 @@ impl Found<'_> {
             Usual::of(&row)
         };
         let of = |at: Place| std::array::from_fn(|i| usual(i, at));
-        all.iter().map(|(at, parts)| self.stack(*at, parts, of(*at))).collect()
+        let deck = |at: Place| decks.get(self.along_deck(decks.len(), at)?.0).map(|deck| deck.at);
+        all.iter().map(|(at, parts)| StackAt { deck: deck(*at), ..self.stack(*at, parts, of(*at)) }).collect()
     }
 
     fn stack(&self, at: Place, parts: &Parts, usual: [Option<Usual>; 4]) -> StackAt {
@@ -391,7 +394,7 @@ impl Found<'_> {
             let found = parts.iter().zip(usual).filter_map(likelier).max_by(|a, b| a.0.total_cmp(&b.0));
             found.map(|(_, part)| part)
         });
-        StackAt { at, missing, reckoned, measured, differs, explained, agrees, suspect }
+        StackAt { at, deck: None, missing, reckoned, measured, differs, explained, agrees, suspect }
     }
 
     fn tunnel(&self) -> Vec<TunnelAt> {
