@@ -114,7 +114,9 @@ export function Results(props: ResultsProps) {
       {special === "fillet" && <FilletView build={build} station={station} unit={unit} width={width} />}
       {special === "bores" && <BoresView build={build} unit={unit} chosen={station.station} />}
       {special === "block" && <BlockView build={build} unit={unit} chosen={station.station} width={width} />}
-      {special === "boring" && <BoringView build={build} unit={unit} chosen={station.station} />}
+      {special === "boring" && (
+        <BoringView build={build} unit={unit} chosen={station.station} width={width} />
+      )}
       {special === "hone" && (
         <StrokesView build={build} unit={unit} at={station.station}>
           <Barrel build={build} station={station} unit={unit} width={width} />

@@ -7,9 +7,10 @@ import { ProblemNote } from "../shared/ProblemNote";
 import { SmallField } from "../shared/SmallField";
 import { CylinderOrder } from "./CylinderOrder";
 import { Hatch } from "./Hatch";
+import { OversizeScale } from "./OversizeScale";
 
 type Plan = Schemas["BoringPlan"];
-type BoringViewProps = { build: Build; unit: Unit; chosen: string };
+type BoringViewProps = { build: Build; unit: Unit; chosen: string; width: number };
 
 const DEPTH = { front: "top", middle: "middle", rear: "bottom" };
 
@@ -37,7 +38,7 @@ const USUAL = {
 };
 
 /** The next oversize, proven smallest: what every cylinder needs to clean up, what the bar and each stone leave, the wall. */
-export function BoringView({ build, unit, chosen }: BoringViewProps) {
+export function BoringView({ build, unit, chosen, width }: BoringViewProps) {
   const [ask, setAsk] = useState({
     unworn: "",
     oversizes: "",
@@ -83,6 +84,7 @@ export function BoringView({ build, unit, chosen }: BoringViewProps) {
       {plan.data && !plan.error && (
         <>
           <Chosen plan={plan.data} unit={unit} />
+          {!plan.data.coated && <OversizeScale plan={plan.data} unit={unit} chosen={chosen} width={width} />}
           <table className="mt-2 w-full text-small">
             <thead className="text-left text-note text-ink-2">
               <tr>

@@ -64,7 +64,7 @@ function boring(more: Partial<Schemas["BoringPlan"]> = {}): Schemas["BoringPlan"
 describe("the next oversize", () => {
   const view = (answer: unknown) => {
     const asked = server({ "POST /builds/T-1/boring": answer });
-    show(<BoringView build={build([station(1)])} unit="in" chosen="B1" />);
+    show(<BoringView build={build([station(1)])} unit="in" chosen="B1" width={616} />);
     return asked;
   };
 
@@ -75,6 +75,8 @@ describe("the next oversize", () => {
     expect(said.closest("p")).toHaveTextContent("B1 decides");
     expect(said.closest("p")).toHaveTextContent("plateau 400 to 600, or brush to 3.4750");
     expect(screen.getByText(/may leave B1 dirty, 0.4 % sure to clean/)).toBeVisible();
+    const drawn = screen.getByRole("img", { name: "What each bore needs to clean up: B1 3.4618." });
+    expect(drawn).toHaveTextContent("over0.01000.0300B10.18000.1701wall");
     expect(screen.getByRole("row", { name: /^B1/ })).toHaveTextContent("top, along, plate off");
     expect(screen.getByText(/^seen:/)).toHaveTextContent("0.0060");
     await userEvent.type(screen.getByLabelText("Depth of damage in B1"), ".006");
