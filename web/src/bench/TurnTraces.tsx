@@ -19,6 +19,8 @@ type TurnTracesProps = {
 const LINE = 58;
 /** The largest radius of a drawn journal, in pixels, without what it is drawn off its circle. */
 const MOST_RADIUS = 30;
+/** The smallest radius that has room for a word. */
+const WORD = 22;
 
 /** What the indicator showed at each clock of a main. */
 function turned(build: Build, at: string): Point[] {
@@ -89,7 +91,7 @@ export function TurnTraces({ build, mains, limit, unit, chosen, width }: TurnTra
                   {main.bow == null ? "\u2013" : <SvgDigits text={lineText(main.bow, unit)} />}
                 </text>
               </>
-            ) : (
+            ) : radius < WORD ? null : (
               <text y={middle + 4} textAnchor="middle" className="t-note">
                 open
               </text>

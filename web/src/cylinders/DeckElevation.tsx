@@ -17,6 +17,8 @@ const SIDE = 92;
 const DECK = 34;
 const ROOM = 62;
 const BOTTOM = DECK + ROOM + 24;
+/** What a figure takes below its piston; where there is less, the table has it. */
+const FIGURE = 56;
 
 /**
  * A deck from its side, to one scale: both long edges between their corners, and every piston at dead centre below them. The
@@ -77,9 +79,11 @@ export function DeckElevation({ deck, stacks, cut, unit, width }: DeckElevationP
             {s.reckoned != null && (
               <path d={`M${-piston / 2 - 5} ${y(s.reckoned)}H${piston / 2 + 5}`} className="deck-reckoned" />
             )}
-            <text y={BOTTOM + 16} textAnchor="middle" className={off ? "t-num deck-word-off" : "t-num"}>
-              {top == null ? "open" : <SvgDigits text={text(top)} />}
-            </text>
+            {cell >= FIGURE && (
+              <text y={BOTTOM + 16} textAnchor="middle" className={off ? "t-num deck-word-off" : "t-num"}>
+                {top == null ? "open" : <SvgDigits text={text(top)} />}
+              </text>
+            )}
           </g>
         );
       })}
