@@ -4784,7 +4784,7 @@ export interface components {
         MisreadCorner: {
             /** @description By how much it reads too high; negative where it reads too low. */
             by: components["schemas"]["Length"];
-            /** @description Where. */
+            /** @description Which corner of the deck. */
             position: components["schemas"]["Position"];
         };
         /**

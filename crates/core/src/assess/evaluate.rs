@@ -13,22 +13,20 @@ use super::forced::{forced, in_the_way};
 use super::hypotheses::{Known, hypotheses};
 use super::orders::order_statuses;
 use super::room::with_context;
+use super::row_values::{mean_of_places, open_of};
 use super::suspects::name_suspects;
 use super::tunnel::free_of_size;
 use super::wanted::still_wanted;
 use crate::build::Build;
 use crate::engine::{BearingRow, Figure, GaugeUse, Input, Method, Place, Read, Role, Seat, Wanting};
-use crate::evidence::{Checks, Evidence, SizeAssessment, TakenReading, as_it_was, size_before};
+use crate::evidence::{Checks, Evidence, TakenReading, as_it_was, size_before};
 use crate::figure::{
-    BladeAdvice, Context, Contribution, DoubtSource, FigureAssessment, Inputs, JournalClass, Judged, Measured,
-    StandsHere, Targets, agreements, concession, hot_rooms, judge, judged_method, next_blade, prediction,
-    shared_with_promise, stale_judged, too_coarse,
+    BladeAdvice, Context, FigureAssessment, Inputs, JournalClass, Judged, Measured, StandsHere, Targets, agreements,
+    concession, hot_rooms, judge, judged_method, next_blade, prediction, shared_with_promise, stale_judged, too_coarse,
 };
 use crate::gauge::Gauge;
 use crate::log::{Measure, Reckoning, Rules};
-use crate::maths::{
-    BELONGS_WITHIN, Trend, TrendPoint, Window, combined, identify_undersize, lean_limit, odd_one, trend,
-};
+use crate::maths::{BELONGS_WITHIN, Trend, TrendPoint, Window, identify_undersize, lean_limit, odd_one, trend};
 use crate::sheet::{not_checked, sign_off};
 use crate::subjects::{Remarks, findings, shut_gates};
 use crate::units::Length;
@@ -287,13 +285,6 @@ fn class(build: &Build, station: Place, size: Length) -> JournalClass {
     JournalClass { undersize: found.map(|c| c.undersize), worn: found.map(|c| c.worn) }
 }
 
-/// What one figure leaves open for itself, without what it shares with the rest of its row: of one part, or of all.
-fn open_of(figure: &FigureAssessment, of: impl Fn(Role) -> bool) -> f64 {
-    let judged = figure.judged.as_ref().and_then(|j| figure.methods.iter().find(|m| m.method == j.method));
-    let own = |p: &&Contribution| matches!(p.source, DoubtSource::Repeat | DoubtSource::Resolution) && of(p.of);
-    combined(judged.into_iter().flat_map(|m| m.budget.parts.iter().filter(own)).map(|p| p.standard))
-}
-
 /// Share of false alarms in a row where two of its series are tested for an odd one, and where three are.
 const FALSE_ALARMS_OF_TWO: f64 = 0.04;
 const FALSE_ALARMS_OF_THREE: f64 = 0.02;
@@ -315,15 +306,10 @@ fn test_row(fit: &mut Trend, judged: &[(&FigureAssessment, &Judged)], reckoning:
         fit.doubt = limit;
     }
     let leans = fit.rise.abs() > fit.doubt;
-    // The mean of its places tells more of a part than its worst one.
-    let mean = |part: &SizeAssessment| {
-        let values: Vec<Length> = part.positions.iter().filter(|p| !p.advisory).filter_map(|p| p.value).collect();
-        Length::mean(&values)
-    };
     let under = |f: &FigureAssessment| f.class.and_then(|c| c.undersize).unwrap_or_default();
-    let journals = series(&|f, _| Some(mean(f.journal())? + under(f)));
-    let bores = series(&|f, _| Some(mean(f.bore_in_use())? + under(f)));
-    let gaps = series(&|f, _| Some(mean(f.bore_in_use())? - mean(f.journal())?));
+    let journals = series(&|f, _| Some(mean_of_places(f.journal())? + under(f)));
+    let bores = series(&|f, _| Some(mean_of_places(f.bore_in_use())? + under(f)));
+    let gaps = series(&|f, _| Some(mean_of_places(f.bore_in_use())? - mean_of_places(f.journal())?));
     let mut found = vec![(bores, mean_open(|of| of != Role::JOURNAL)), (journals, mean_open(|of| of == Role::JOURNAL))];
     let mut false_alarms = FALSE_ALARMS_OF_TWO;
     if reckoning >= Reckoning::Third {

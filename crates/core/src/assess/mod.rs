@@ -14,6 +14,7 @@ mod hypotheses;
 mod orders;
 mod patterns;
 mod room;
+mod row_values;
 mod seen_by;
 mod suspects;
 mod suspicion;

@@ -14,10 +14,11 @@
 //! their nominal sizes all alike speak for their gauge.
 use std::collections::{BTreeMap, BTreeSet};
 
+use super::exchanged::say_swapped;
 use crate::build::Build;
 use crate::engine::{BearingRow, Doubt, Figure, Place, Read, Role, Term};
 use crate::evidence::{Sessions, SizeAssessment, gauge_behind};
-use crate::figure::{Alike, Contribution, DoubtSource, FigureAssessment, Finding, MethodResult, SuspectPart};
+use crate::figure::{Alike, Contribution, DoubtSource, FigureAssessment, MethodResult, SuspectPart};
 use crate::log::Reckoning;
 use crate::maths::combined;
 use crate::units::Length;
@@ -394,12 +395,7 @@ fn say_what_was_swapped(ranked: &[(Fault, f64, f64)], figures: &mut [FigureAsses
     if *likely < SURE.ln() {
         return;
     }
-    for (place, with) in [(places[0], places[1]), (places[1], places[0])] {
-        let ours = |f: &&mut FigureAssessment| f.figure == Figure::OIL_CLEARANCE && f.station == place;
-        if let Some(figure) = figures.iter_mut().find(ours) {
-            figure.findings.insert(0, Finding::Swapped { part: *role, with });
-        }
-    }
+    say_swapped(*places, *role, figures);
 }
 
 /// Those that nobody can tell apart stand together, where the likeliest of them stands.

@@ -1,8 +1,8 @@
 //! The block as a whole: its decks, the stack under every piston, the tunnel freed of its sizes, strokes and index of the
 //! pins, and what a cut of the deck or a line hone changes elsewhere.
 //!
-//! * Twist of a deck from its corners, one after the other around: `((z1 + z3) - (z2 + z4)) / 2`: the long edges show none of it. A corner that
-//!   was misread twists it too; the stacks below tell which one it was.
+//! * Twist of a deck from its corners, one after the other around: `((z1 + z3) - (z2 + z4)) / 2`: the long edges show none of it.
+//!   A corner that was misread twists it too; the stacks below tell which one it was.
 //! * Stack of a cylinder: `deck height - stroke / 2 - rod - compression height`, the deck taken where that cylinder stands, in
 //!   line between its ends. It is held against what was measured; where they differ beyond both doubts, the part is named that
 //!   the row would make likelier by the most if it had been misread by all of that: `(d^2 - (d - m)^2) / 2 s^2`, `d` how far
@@ -51,7 +51,7 @@ pub struct DeckPlan {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct MisreadCorner {
-    /// Where.
+    /// Which corner of the deck.
     pub position: Position,
     /// By how much it reads too high; negative where it reads too low.
     pub by: Length,
@@ -369,10 +369,10 @@ impl Found<'_> {
         };
         let of = |at: Place| std::array::from_fn(|i| usual(i, at));
         let deck = |at: Place| decks.get(self.along_deck(decks.len(), at)?.0).map(|deck| deck.at);
-        all.iter().map(|(at, parts)| StackAt { deck: deck(*at), ..self.stack(*at, parts, of(*at)) }).collect()
+        all.iter().map(|(at, parts)| self.stack((*at, deck(*at)), parts, of(*at))).collect()
     }
 
-    fn stack(&self, at: Place, parts: &Parts, usual: [Option<Usual>; 4]) -> StackAt {
+    fn stack(&self, (at, deck): (Place, Option<Place>), parts: &Parts, usual: [Option<Usual>; 4]) -> StackAt {
         let missing = parts.iter().filter(|(_, known)| known.is_none()).map(|(part, _)| *part).collect();
         let values: Option<Vec<Valued>> = parts.iter().map(|(_, known)| *known).collect();
         let reckoned = values.as_deref().and_then(|values| match values {
@@ -394,7 +394,7 @@ impl Found<'_> {
             let found = parts.iter().zip(usual).filter_map(likelier).max_by(|a, b| a.0.total_cmp(&b.0));
             found.map(|(_, part)| part)
         });
-        StackAt { at, deck: None, missing, reckoned, measured, differs, explained, agrees, suspect }
+        StackAt { at, deck, missing, reckoned, measured, differs, explained, agrees, suspect }
     }
 
     fn tunnel(&self) -> Vec<TunnelAt> {
