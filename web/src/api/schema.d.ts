@@ -2250,6 +2250,15 @@ export interface components {
          * @enum {string}
          */
         Best: "closest" | "thriftiest";
+        /** @description What blades prove of a gap: it is at least the one that goes and less than the one that stops. */
+        Between: {
+            /** @description Whether a blade went where another one, no thicker, is said to have stopped. */
+            contradicted: boolean;
+            /** @description Of the widest. */
+            largest: components["schemas"]["Length"][];
+            /** @description Of the narrowest place. */
+            smallest: components["schemas"]["Length"][];
+        };
         /** @description What blades tell of a gap, and what they do not. */
         BladeAdvice: {
             /** @description Gaps that this set never tells in from out: between two of its blades with a limit among them. */
@@ -7311,6 +7320,7 @@ export interface components {
         SignerRole: "assembler" | "checker";
         /** @description The size of a feature. */
         Size: {
+            between?: components["schemas"]["Between"] | null;
             /** @description The size that counts. */
             effective: components["schemas"]["Length"];
             /** @description Gauge behind the deciding position. */

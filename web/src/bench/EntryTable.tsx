@@ -56,7 +56,9 @@ export function EntryTable({ headless = false, ...props }: EntryTableProps & { h
           <th className="font-medium">1st</th>
           <th className="font-medium">2nd</th>
           <th className="font-medium">3rd</th>
-          <th className="pr-2 text-right font-medium">Value</th>
+          <th className="pr-2 text-right font-medium">
+            <span className={of.read === "blades" ? "sr-only" : ""}>Value</span>
+          </th>
           <th className="font-medium">
             Spread<span className="sr-only">, {stepWord(1e9, unit)}</span>
           </th>
@@ -141,7 +143,8 @@ function Row({ p, first, ...props }: EntryTableProps & { p: PositionAssessment; 
         );
       })}
       <td className="pr-2 text-right text-[16px]">
-        {p.value != null && (
+        {/* Between two blades there is no value: the cells say all that is known. */}
+        {p.value != null && props.of.read !== "blades" && (
           <Figure
             nm={p.value}
             unit={unit}

@@ -321,7 +321,7 @@ function SizeFact({ m, station, unit }: { m: Measured; station: FigureAssessment
   const name = m.place === station.station ? capital(word) : elsewhere;
   return (
     <Fact name={name}>
-      {m.size && m.read !== "turn" && <Figure nm={m.size.effective} unit={unit} className="font-bold" />}
+      {m.size && m.read !== "turn" && <SizeText size={m.size} unit={unit} />}
       {station.class && m.place === station.journal_at && roleOf(m.characteristic) === "journal" && (
         <ClassText c={station.class} unit={unit} />
       )}
@@ -332,6 +332,18 @@ function SizeFact({ m, station, unit }: { m: Measured; station: FigureAssessment
         </span>
       ))}
     </Fact>
+  );
+}
+
+/** A size; what lies between two blades has none, but two ends. */
+function SizeText({ size, unit }: { size: Schemas["Size"]; unit: Unit }) {
+  if (!size.between) return <Figure nm={size.effective} unit={unit} className="font-bold" />;
+  const { smallest, largest } = size.between;
+  return (
+    <span data-between>
+      <Figure nm={smallest[0] ?? size.smallest} unit={unit} className="font-bold" /> to{" "}
+      <Figure nm={largest[1] ?? size.largest} unit={unit} className="font-bold" />
+    </span>
   );
 }
 

@@ -85,3 +85,30 @@ describe("a figure beside the main one", () => {
     expect(document.querySelector("[data-finding=unproven]")).toBeNull();
   });
 });
+
+describe("a size between two blades", () => {
+  it("has two ends and no value", () => {
+    const of = station(1, judged(125, "in", 25));
+    const [first] = of.measured;
+    const sized = first && {
+      ...first,
+      positions: first.positions.map((p) => ({ ...p, value: 317_500 })),
+      size: {
+        effective: 317_500,
+        smallest: 317_500,
+        largest: 317_500,
+        taper: 0,
+        out_of_round: 0,
+        max_spread: 0,
+        gauge: "blades",
+        touches: 1,
+        proven: false,
+        noted_temperatures: false,
+        between: { smallest: [304_800, 330_200], largest: [304_800, 330_200], contradicted: false },
+      },
+    };
+    facts({ ...of, measured: sized ? [sized] : [] });
+    expect(document.querySelector("[data-between]")).toHaveTextContent("0.0120 to 0.0130");
+    expect(screen.queryByText(/0\.0125/)).toBeNull();
+  });
+});

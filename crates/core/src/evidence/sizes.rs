@@ -68,7 +68,8 @@ pub struct Open {
 }
 
 /// What blades prove of a gap: it is at least the one that goes and less than the one that stops.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Between {
     /// Of the narrowest place.
     pub smallest: [Length; 2],
@@ -146,7 +147,7 @@ pub struct Size {
     #[serde(skip)]
     pub interval: Option<Length>,
     /// For blades, by the third reckoning: what they prove.
-    #[serde(skip)]
+    #[serde(skip_serializing_if = "Option::is_none")]
     pub between: Option<Between>,
     /// What it leaves open, by the second reckoning.
     #[serde(skip)]
