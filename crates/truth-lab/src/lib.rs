@@ -10,6 +10,7 @@ pub mod faults;
 pub mod judgements;
 pub mod parts;
 pub mod predictions;
+pub mod rounds;
 pub mod rows;
 pub mod share;
 pub mod shop;

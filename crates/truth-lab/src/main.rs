@@ -8,6 +8,7 @@ use jagged_pin_truth_lab::coverage::coverage;
 use jagged_pin_truth_lab::faults::disagreement;
 use jagged_pin_truth_lab::parts::Form;
 use jagged_pin_truth_lab::predictions::{Boxes, predictions};
+use jagged_pin_truth_lab::rounds::led;
 use jagged_pin_truth_lab::rows::{matched_row, row_of, rows};
 use jagged_pin_truth_lab::shop::{BORE_HALF_TENTHS, Fault, Shop};
 
@@ -141,6 +142,27 @@ impl Report {
         }
     }
 
+    fn rounds(self) {
+        println!("\nTouch by touch as the product leads");
+        for rounds in [false, true] {
+            for walk in [0.0, 1.0, 2.0, 3.0] {
+                for (form, hand) in [(Form::Good, 1.0), (Form::Typical, 1.0), (Form::Typical, 2.0)] {
+                    let shop = Shop { walk, hand, ..Shop::nominal(form) };
+                    let found = led(&shop, rounds, self.engines.div_ceil(5), 8);
+                    let (figures, touches) = (found.figures, found.touches());
+                    println!(
+                        "{form:?}, hand x {hand}, walk {walk}, {}: {touches:.1} touches  decided {}  covered {}  U {:.2}  false in {}",
+                        if rounds { "rounds" } else { "at once" },
+                        found.decided,
+                        figures.covered,
+                        figures.expanded(),
+                        figures.false_in
+                    );
+                }
+            }
+        }
+    }
+
     fn rows(self) {
         println!("\nRows");
         for mains in [3, 4, 5, 7] {
@@ -168,4 +190,5 @@ fn main() {
     report.methods();
     report.chosen();
     report.rows();
+    report.rounds();
 }

@@ -15,10 +15,10 @@ use crate::chance::Chance;
 use crate::parts::{Bearing, Form};
 
 /// One tenth, in nanometres.
-const TENTH: f64 = 2_540.0;
+pub(crate) const TENTH: f64 = 2_540.0;
 
 /// Nominal journal of the mains.
-const JOURNAL: f64 = 26_240.0;
+pub(crate) const JOURNAL: f64 = 26_240.0;
 
 /// A gauge and the hand on it.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -145,15 +145,16 @@ pub struct Engine {
 }
 
 /// A hand on a gauge that is off by `offset`.
-struct Touching<'c> {
-    chance: &'c mut Chance,
-    gauge: Instrument,
-    hand: f64,
-    touches: u8,
+pub(crate) struct Touching<'c> {
+    pub chance: &'c mut Chance,
+    pub gauge: Instrument,
+    pub hand: f64,
+    pub touches: u8,
 }
 
 impl Touching<'_> {
-    fn read(&mut self, truth: f64) -> f64 {
+    /// One touch.
+    pub fn read(&mut self, truth: f64) -> f64 {
         let felt = truth + self.chance.normal(self.gauge.repeat * self.hand);
         (felt / self.gauge.step).round() * self.gauge.step
     }
@@ -180,7 +181,8 @@ fn length(tenths: f64) -> Length {
     Length::from_f64(tenths * TENTH).unwrap_or_default()
 }
 
-fn inches(tenths: f64) -> String {
+/// As it is typed.
+pub(crate) fn inches(tenths: f64) -> String {
     format!("{:.5}in", tenths / 10_000.0)
 }
 
@@ -189,29 +191,7 @@ fn inches(tenths: f64) -> String {
 /// # Errors
 /// [`Refusal`] when the product takes a reading for impossible.
 pub fn measure(shop: &Shop, chance: &mut Chance) -> Result<Engine, Refusal> {
-    let known = patterns();
-    let six = known.iter().find(|p| p.id == "curlew-24").unwrap_or(&known[0]);
-    let mut pattern = six.clone();
-    pattern.layout.rods = None;
-    pattern.layout.block = shop.block;
-    pattern.layout.mains = shop.mains;
-    pattern.layout.crank.bays.truncate(usize::from(shop.mains).saturating_sub(1));
-    pattern.layout.thrust = Place::main(shop.mains.min(4));
-    pattern.target = TargetRule::Range { low: length(22.0), aim: None, high: length(28.0) };
-    let mut bench = Bench::book_in(1, "LAB-1", &pattern, 0, person("oduya"))?;
-    if shop.touches != 2 {
-        let rules = Rules { touches: shop.touches, ..bench.build().rules.clone() };
-        bench.rules(rules, "as many touches as this")?;
-    }
-    let wall = pattern.layout.main_nominals.as_ref().map_or(943.0, |n| n.wall.as_f64() / TENTH);
-    let middle = shop.clearance.0;
-    let bearings: Vec<Bearing> = (0..shop.mains)
-        .map(|_| {
-            let clearance = middle + chance.normal(shop.clearance.1);
-            let apart = if shop.journals > 0.0 { chance.normal(shop.journals) } else { 0.0 };
-            Bearing::make(chance, shop.form, (JOURNAL + apart, clearance, wall))
-        })
-        .collect();
+    let (mut bench, bearings) = opened(shop, chance)?;
 
     // What each gauge is off in this engine.
     let drawn = |chance: &mut Chance, calibration: f64| chance.normal(shop.offsets * calibration / 2.0);
@@ -283,8 +263,36 @@ pub fn measure(shop: &Shop, chance: &mut Chance) -> Result<Engine, Refusal> {
     Ok(Engine { build: bench.finish(), bearings })
 }
 
+/// A build of a row of mains held to 22 to 28 tenths, and its bearings as they are.
+pub(crate) fn opened(shop: &Shop, chance: &mut Chance) -> Result<(Bench, Vec<Bearing>), Refusal> {
+    let known = patterns();
+    let six = known.iter().find(|p| p.id == "curlew-24").unwrap_or(&known[0]);
+    let mut pattern = six.clone();
+    pattern.layout.rods = None;
+    pattern.layout.block = shop.block;
+    pattern.layout.mains = shop.mains;
+    pattern.layout.crank.bays.truncate(usize::from(shop.mains).saturating_sub(1));
+    pattern.layout.thrust = Place::main(shop.mains.min(4));
+    pattern.target = TargetRule::Range { low: length(22.0), aim: None, high: length(28.0) };
+    let mut bench = Bench::book_in(1, "LAB-1", &pattern, 0, person("oduya"))?;
+    if shop.touches != 2 {
+        let rules = Rules { touches: shop.touches, ..bench.build().rules.clone() };
+        bench.rules(rules, "as many touches as this")?;
+    }
+    let wall = pattern.layout.main_nominals.as_ref().map_or(943.0, |n| n.wall.as_f64() / TENTH);
+    let middle = shop.clearance.0;
+    let bearings: Vec<Bearing> = (0..shop.mains)
+        .map(|_| {
+            let clearance = middle + chance.normal(shop.clearance.1);
+            let apart = if shop.journals > 0.0 { chance.normal(shop.journals) } else { 0.0 };
+            Bearing::make(chance, shop.form, (JOURNAL + apart, clearance, wall))
+        })
+        .collect();
+    Ok((bench, bearings))
+}
+
 /// What the dial shows too much because of what it was zeroed in.
-fn zero_is_off(shop: &Shop, chance: &mut Chance, mic: f64) -> f64 {
+pub(crate) fn zero_is_off(shop: &Shop, chance: &mut Chance, mic: f64) -> f64 {
     let zeroing = chance.normal(shop.bore.repeat * shop.hand);
     zeroing
         + match shop.zero {

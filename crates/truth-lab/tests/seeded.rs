@@ -8,6 +8,7 @@ use jagged_pin_truth_lab::faults::disagreement;
 use jagged_pin_truth_lab::judgements::{Judgement, both_sides};
 use jagged_pin_truth_lab::parts::Form;
 use jagged_pin_truth_lab::predictions::{Boxes, predictions};
+use jagged_pin_truth_lab::rounds::led;
 use jagged_pin_truth_lab::rows::{matched_row, row_of, rows};
 use jagged_pin_truth_lab::shop::{BORE_HALF_TENTHS, Fault, Shop};
 
@@ -173,4 +174,24 @@ fn what_is_predicted_of_chosen_shells_is_covered() {
             assert!(found.covered.percent() >= 93.0, "{form:?}, {boxes:?}: {}", found.covered);
         }
     }
+}
+
+#[test]
+fn rounds_spare_touches_and_find_what_a_gauge_walks() {
+    let shop = Shop::nominal(Form::Good);
+    let (at_once, in_rounds) = (led(&shop, false, 30, SEED), led(&shop, true, 30, SEED));
+    let (all, fewer) = (at_once.touches(), in_rounds.touches());
+    assert!(fewer < 0.92 * all, "{fewer:.1} of {all:.1} touches a bearing");
+    assert!(
+        in_rounds.decided.percent() >= at_once.decided.percent() - 5.0,
+        "{} of {}",
+        in_rounds.decided,
+        at_once.decided
+    );
+    let covered = in_rounds.figures.covered;
+    assert!(covered.of >= 200 && covered.percent() >= 92.0, "{covered}");
+    // Three steps that nobody checked: taken off where the way back shows them.
+    let walks = Shop { walk: 3.0, ..shop };
+    let (unseen, seen) = (led(&walks, false, 30, SEED).figures.covered, led(&walks, true, 30, SEED).figures.covered);
+    assert!(seen.percent() >= unseen.percent() + 20.0, "{seen}, and at once {unseen}");
 }

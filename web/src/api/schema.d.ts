@@ -1936,6 +1936,11 @@ export interface components {
          * @enum {string}
          */
         Alloy: "hypereutectic" | "forged_eutectic" | "forged_low_silicon";
+        /**
+         * @description What one more touch at each place that decides would do for a verdict that is open.
+         * @enum {string}
+         */
+        AnotherTouch: "may_decide" | "too_little" | "cannot_decide";
         /** @description A build to be put away, or to be taken out again. */
         Archive: {
             /** @description Whether it is put away. */
@@ -4367,6 +4372,7 @@ export interface components {
         };
         /** @description A judged clearance. */
         Judged: {
+            another?: components["schemas"]["MoreTouches"] | null;
             /** @description Why that one. */
             because: components["schemas"]["ChosenBecause"];
             /** @description The clearance. */
@@ -4817,6 +4823,15 @@ export interface components {
             steps: components["schemas"]["TorqueStep"][];
             /** @description What lies under head or nut. */
             washers: components["schemas"]["Washers"];
+        };
+        /** @description What more touches would do for a figure on the edge. */
+        MoreTouches: {
+            /** @description What one more does. */
+            does: components["schemas"]["AnotherTouch"];
+            /** @description The expanded uncertainty that any number of them leaves. */
+            endless: components["schemas"]["Length"];
+            /** @description The expanded uncertainty that one more at each place leaves. */
+            once_more: components["schemas"]["Length"];
         };
         /**
          * @description What is done to a shelf.
@@ -6125,6 +6140,11 @@ export interface components {
             /** @description What it is called. */
             tag: string;
         };
+        /**
+         * @description On which way along the engine something is touched, where it is measured in rounds.
+         * @enum {string}
+         */
+        Pass: "there" | "back";
         /** @description An engine the shop knows. */
         PatternView: {
             /** @description The bore as it would be typed; absent where cylinders are not built here. */
@@ -6878,6 +6898,12 @@ export interface components {
             reckoning?: components["schemas"]["Reckoning"];
             /** @description Whether a grinding wheel on any journal puts every fillet of the crank to *measure*; builds of before did not ask. */
             regrind_gate?: boolean;
+            /**
+             * @description Whether every place is touched once before any is touched again: the repeats that tell how a hand repeats are made on the
+             *     way back, at three places of a row, and others only where another touch may still decide. A walk of the gauge that shows
+             *     between them is taken off. Builds of before repeat each touch at once.
+             */
+            rounds?: boolean;
             /** @description Rows of which only the front and the rear bearing are measured, on purpose: of those between nothing is claimed. */
             sampled?: components["schemas"]["BearingRow"][];
             shape?: components["schemas"]["ShapeLimits"] | null;
@@ -8217,6 +8243,7 @@ export interface components {
             group: components["schemas"]["Group"];
             /** @description Touches still wanted, over all its places. */
             left: number;
+            pass?: components["schemas"]["Pass"] | null;
             /** @description Read how. */
             read: components["schemas"]["Read"];
             /** @description Where on the engine. */

@@ -55,6 +55,17 @@ describe("what a figure rests on", () => {
     expect(budget).toHaveTextContent("Touch every place three times");
   });
 
+  it("says what another touch would do for a figure on the edge, and nothing where it is proven", () => {
+    const another = { does: "cannot_decide" as const, once_more: T, endless: 0.8 * T };
+    const s = { ...station(1, judged(22.5, "edge", 0.5, { another })), methods: [direct] };
+    const { unmount } = render(<Proof build={build([s])} station={s} unit="in" />);
+    expect(screen.getByText(/No number of touches settles it/)).toBeVisible();
+    expect(screen.getByText(/One more at each leaves/)).toHaveTextContent("±1.0, any number of them ±0.8");
+    unmount();
+    shown([direct]);
+    expect(screen.queryByText(/One more at each leaves/)).toBeNull();
+  });
+
   it("says which method judges and by which rule", () => {
     shown([direct, walls]);
     expect(screen.getByText(/Judged by direct: this build's rules prefer it/)).toBeVisible();

@@ -134,6 +134,7 @@ export function Proof({ build, station, unit }: ProofProps) {
         {rules.effective === "worst" ? "The worst place counts" : "The mean of the places counts"};{" "}
         {rules.acceptance === "guarded" ? "limits are guarded by U." : "U is left out of the limits."}
       </p>
+      {judged?.another && <AnotherTouch another={judged.another} unit={unit} />}
       <table className="w-full border-collapse text-[14px]">
         <caption className="sr-only">Methods at {station.station}</caption>
         <thead>
@@ -227,6 +228,29 @@ function MethodRow({
         {!judged && !agreement && (m.method === "strip" ? "a cross-check" : "")}
       </td>
     </tr>
+  );
+}
+
+const ANOTHER_WORD: Record<Schemas["AnotherTouch"], string> = {
+  may_decide: "Another touch at the places that decide may settle it",
+  too_little: "Another touch tells too little: take a finer gauge, another method or another person",
+  cannot_decide: "No number of touches settles it: what gauges and temperatures leave reaches past the limit",
+};
+
+/** What more touches would do for a figure on the edge. */
+function AnotherTouch({ another, unit }: { another: Schemas["MoreTouches"]; unit: Unit }) {
+  return (
+    <p className="mb-3 text-[14px]" data-another={another.does}>
+      <b>{ANOTHER_WORD[another.does]}.</b> One more at each leaves{" "}
+      <span className="num">
+        <Digits text={`±${fineText(another.once_more, unit)}`} />
+      </span>
+      , any number of them{" "}
+      <span className="num">
+        <Digits text={`±${fineText(another.endless, unit)}`} />
+      </span>
+      .
+    </p>
   );
 }
 

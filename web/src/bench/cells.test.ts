@@ -29,6 +29,32 @@ describe("moving along the bench", () => {
     expect(next && keyOf(next)).toBe(keyOf(journal("M2", "front", 0)));
   });
 
+  it("goes there by first touches and comes back by the others, in rounds", () => {
+    const passes = [
+      ["M1", "there"],
+      ["M2", "there"],
+      ["M2", "back"],
+      ["M1", "back"],
+    ] as const;
+    const wanted = passes.flatMap(([at, pass]) =>
+      three.assessment.wanted
+        .filter((w) => w.station === at && w.characteristic === "main_journal")
+        .map((w) => ({ ...w, pass, left: 4 })),
+    );
+    const twice = (f: FigureAssessment): FigureAssessment => ({
+      ...f,
+      measured: f.measured.map((m) => ({ ...m, positions: m.positions.map((p) => ({ ...p, left: 2 })) })),
+    });
+    const figures = three.assessment.figures.map(twice);
+    const inRounds = { ...three, assessment: { ...three.assessment, figures, wanted } };
+    const cells = wantedCells(inRounds, WHERE, "mains");
+    expect(cells.map((c) => c.touch)).toEqual([...Array(8).fill(1), ...Array(8).fill(2)]);
+    expect(keyOf(cells[8] as Cell)).toBe(keyOf({ ...journal("M2", "rear", 90), touch: 2 }));
+    expect(keyOf(cells[15] as Cell)).toBe(keyOf({ ...journal("M1", "front", 0), touch: 2 }));
+    const turn = following(inRounds, journal("M2", "rear", 90), WHERE, "mains", new Set());
+    expect(turn && keyOf(turn)).toBe(keyOf({ ...journal("M2", "rear", 90), touch: 2 }));
+  });
+
   it("leaves out what is on its way to the server", () => {
     const sent = new Set([keyOf(journal("M1", "front", 90))]);
     const next = following(three, journal("M1", "front", 0), WHERE, "mains", sent);

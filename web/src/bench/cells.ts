@@ -95,14 +95,16 @@ function nameOf(m: Pick<Schemas["Wanted"], "station" | "characteristic" | "read"
   return `${m.station} ${m.track ?? ""} ${m.characteristic} ${m.read}`;
 }
 
-/** The touches still wanted on something, place by place. */
-function missing(m: Measured, read: Read): Cell[] {
-  return m.positions.flatMap((p) =>
+/** The touches still wanted on something, place by place; in rounds those of one way, on the way back from the last place. */
+function missing(m: Measured, read: Read, pass?: Schemas["Pass"] | null): Cell[] {
+  const cells = m.positions.flatMap((p) =>
     Array.from({ length: p.left }, (_, i) => ({
       ...cellAt(m, p.position, read),
       touch: p.touches.length + i + 1,
     })),
   );
+  if (pass == null) return cells;
+  return pass === "there" ? cells.filter((c) => c.touch === 1) : cells.filter((c) => c.touch > 1).reverse();
 }
 
 /**
@@ -122,7 +124,7 @@ export function wantedCells(build: Build, { read, group }: Where, row: Row | und
   const sorted = [...ours.filter((w) => w.along_row), ...ours.filter((w) => !w.along_row)];
   return sorted.flatMap((w) => {
     const m = known.get(nameOf(w));
-    return m ? missing(m, read) : [];
+    return m ? missing(m, read, w.pass) : [];
   });
 }
 

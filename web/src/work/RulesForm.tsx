@@ -228,6 +228,19 @@ export function RulesForm({ build }: { build: Build }) {
             "and a third where two differ by more than a step",
           )}
           {row(
+            "Repeats",
+            <Choice
+              label="Repeats"
+              value={rules.rounds ? "rounds" : "at_once"}
+              options={[
+                { value: "at_once", text: "at once" },
+                { value: "rounds", text: "in rounds" },
+              ]}
+              onChange={(v) => set({ rounds: v === "rounds" })}
+            />,
+            "in rounds: one touch at each place, repeats on the way back at three of a row, more only where one may decide",
+          )}
+          {row(
             "Crushed strip",
             <Choice
               label="Crushed strip"

@@ -65,6 +65,16 @@ describe("the rules of a build", () => {
     expect(asked[0]?.body).toMatchObject({ rules: { finish: { journal: 102, face } } });
   });
 
+  it("let places be touched in rounds", async () => {
+    const asked = server({ "POST /builds/T-1/rules": recorded(ruled({})) });
+    show(<RulesForm build={ruled({})} />);
+    await userEvent.click(screen.getByRole("button", { name: "Repeats: at once" }));
+    await userEvent.click(await screen.findByRole("option", { name: "in rounds" }));
+    await userEvent.type(field("reason"), "fewer touches{enter}");
+    await waitFor(() => expect(asked).toHaveLength(1));
+    expect(asked[0]?.body).toMatchObject({ rules: { rounds: true } });
+  });
+
   it("are left as they were on demand", async () => {
     show(<RulesForm build={ruled({})} />);
     await userEvent.clear(field("times-swap"));

@@ -13,6 +13,7 @@ use super::forced::{forced, in_the_way};
 use super::hypotheses::{Known, hypotheses};
 use super::orders::order_statuses;
 use super::room::with_context;
+use super::rounds::ask_for_more;
 use super::row_values::{mean_of_places, open_of};
 use super::suspects::name_suspects;
 use super::tunnel::free_of_size;
@@ -50,6 +51,7 @@ fn assess(context: &Context<'_>, evidence: Evidence<'_>) -> Assessment {
             }
         }
     }
+    ask_for_more(rules, &mut figures);
     say_what_is_betrayed((build, context.sessions), rules.reckoning, &mut figures);
     let blind = blind_touches(context, evidence, &mut figures);
     let unfit = condemn(context, &mut figures);

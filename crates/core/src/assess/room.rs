@@ -27,7 +27,11 @@ impl Along<'_> {
             && let Some(touch) = self.context.touches.put(self.evidence, fact, reading)
         {
             self.context.touches.learn_hands(&touch);
-            self.context.usual.add(&touch);
+            if self.evidence.rounds {
+                self.context.usual = UsualSizes::of(&self.context.touches);
+            } else {
+                self.context.usual.add(&touch);
+            }
         }
     }
 }
@@ -62,6 +66,7 @@ pub(super) fn with_room<R>(build: &Build, room: &[OnceCell<Fact>], work: impl Fn
         endings: &endings,
         struck: &struck,
         reckoning: rules.reckoning,
+        rounds: rules.rounds,
     };
     let readings = SlottedReadings::of(evidence, None);
     let inspections = Inspections::of(&notes, &standing, &endings);

@@ -9,6 +9,7 @@ mod plan;
 mod sessions;
 mod sizes;
 mod slots;
+mod walks;
 
 pub use checks::Checks;
 pub use endings::{Ending, EndingCause, Endings, thrown_out};

@@ -8,6 +8,7 @@ use super::hands::{Hand, Hands};
 use super::plan::touches_left;
 use super::sessions::{Session, Sessions, unchecked_walk};
 use super::slots::{Slot, SlottedReadings, Spot, TakenReading};
+use super::walks::Walks;
 use crate::build::Build;
 use crate::engine::{Axial, Characteristic, Planned, Position, Read};
 use crate::gauge::{Gauge, GaugeFit};
@@ -203,18 +204,19 @@ struct Touched<'t, 'a> {
     not_seated: Option<Length>,
 }
 
-/// Works out one feature of a station; `otherwise` is what is expected while nothing is known.
+/// Works out one feature of a station, with `wanted` touches at each of its places; `otherwise` is what is expected while nothing
+/// is known.
 pub(crate) fn assess_size(
-    rules: &Rules,
+    (rules, wanted): (&Rules, u8),
     touches: &SlottedReadings<'_>,
     spot: Spot,
     otherwise: Length,
 ) -> SizeAssessment {
     let (characteristic, here) = (spot.characteristic, touches.at(spot));
     if here.clone().all(|(_, slot)| slot.is_untouched()) {
-        return untouched(rules, here.map(|(planned, _)| planned), otherwise);
+        return untouched(wanted, here.map(|(planned, _)| planned), otherwise);
     }
-    let values = Values { rules, hands: &touches.hands };
+    let values = Values { rules, hands: &touches.hands, walks: &touches.walks };
     let slots: OfPlaces<(Touched<'_, '_>, &Slot<'_>)> =
         here.map(|(planned, slot)| (values.touched(planned, &slot.fresh), slot)).collect();
     let size = size(values, characteristic, slots.iter().map(|(touched, _)| *touched));
@@ -237,7 +239,7 @@ pub(crate) fn assess_size(
                 not_seated: touched.not_seated,
                 value,
                 spread,
-                left: touches_left(rules.touches, planned.advisory, touches.len(), spread, step),
+                left: touches_left(wanted, planned.advisory, touches.len(), spread, step),
                 expected: value.unwrap_or(expected),
             }
         })
@@ -256,7 +258,7 @@ pub(crate) fn assess_size(
 }
 
 /// A feature that nobody touched, as most of an engine is for most of a build.
-fn untouched<'p>(rules: &Rules, plan: impl Iterator<Item = &'p Planned>, otherwise: Length) -> SizeAssessment {
+fn untouched<'p>(wanted: u8, plan: impl Iterator<Item = &'p Planned>, otherwise: Length) -> SizeAssessment {
     let open = |planned: &Planned| PositionAssessment {
         position: planned.position,
         advisory: planned.advisory,
@@ -266,7 +268,7 @@ fn untouched<'p>(rules: &Rules, plan: impl Iterator<Item = &'p Planned>, otherwi
         not_seated: None,
         value: None,
         spread: Length::ZERO,
-        left: touches_left(rules.touches, planned.advisory, 0, Length::ZERO, Length::ZERO),
+        left: touches_left(wanted, planned.advisory, 0, Length::ZERO, Length::ZERO),
         expected: otherwise,
     };
     let positions: Vec<PositionAssessment> = plan.map(open).collect();
@@ -295,7 +297,7 @@ pub(crate) fn as_it_was(
     seq: u32,
     now: &SizeAssessment,
 ) -> SizeAssessment {
-    let values = Values { rules, hands: &touches.hands };
+    let values = Values { rules, hands: &touches.hands, walks: &touches.walks };
     let taken = touches.at(spot).map(|(planned, slot)| values.touched(planned, &taken_before(slot, seq)).value);
     let place = |(now, value): (&PositionAssessment, Option<Length>)| PositionAssessment { value, ..now.clone() };
     let positions: Vec<PositionAssessment> = now.positions.iter().zip(taken).map(place).collect();
@@ -311,7 +313,7 @@ pub(crate) fn as_it_was(
 pub(crate) fn size_before(rules: &Rules, touches: &SlottedReadings<'_>, spot: Spot, seq: u32) -> Option<Size> {
     let slots: Vec<(&Planned, Vec<TakenReading<'_>>)> =
         touches.at(spot).map(|(p, s)| (p, taken_before(s, seq))).collect();
-    let values = Values { rules, hands: &touches.hands };
+    let values = Values { rules, hands: &touches.hands, walks: &touches.walks };
     size(values, spot.characteristic, slots.iter().map(|(p, t)| values.touched(p, t)))
 }
 
@@ -333,6 +335,7 @@ fn not_seated(touches: &[TakenReading<'_>]) -> Option<Length> {
 struct Values<'h, 'a> {
     rules: &'h Rules,
     hands: &'h Hands<'a>,
+    walks: &'h Walks,
 }
 
 impl Values<'_, '_> {
@@ -353,6 +356,17 @@ impl Values<'_, '_> {
     /// The hand behind some touches of a place: that of the last.
     fn hand(self, touches: &[TakenReading<'_>]) -> Option<Hand> {
         self.hands.get(touches.last()?.hand?)
+    }
+
+    /// Standard uncertainty from what the gauge may have walked since it was zeroed.
+    fn doubt_of_walk(self, touch: &TakenReading<'_>) -> f64 {
+        if let Some(doubt) = self.walks.doubt_at(touch) {
+            return doubt;
+        }
+        touch.session.map_or_else(
+            || touch.gauge.map_or(0.0, |g| unchecked_walk(g.resolution.as_f64())),
+            |session| session.doubt_of_walk(self.rules.reckoning),
+        )
     }
 
     /// What the touches leave open, by the second reckoning.
@@ -395,10 +409,7 @@ impl Values<'_, '_> {
             places: values.len(),
             bias: Length::from_f64(bias).unwrap_or_default(),
             check: last.session.map_or(0.0, Session::doubt_of_checks),
-            walk: last.session.map_or_else(
-                || last.gauge.map_or(0.0, |g| unchecked_walk(g.resolution.as_f64())),
-                |session| session.doubt_of_walk(self.rules.reckoning),
-            ),
+            walk: self.doubt_of_walk(last),
             zero: last.reading.zeroed_in(last.session.and_then(|s| s.zero)),
             zeroed_at,
         })

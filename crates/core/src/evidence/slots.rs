@@ -7,6 +7,7 @@ use uuid::Uuid;
 use super::endings::{Ending, Endings, thrown_out};
 use super::hands::Hands;
 use super::sessions::{Session, SessionProof, Sessions};
+use super::walks::Walks;
 use crate::build::{Build, Standing};
 use crate::engine::{Characteristic, CutIn, Layout, PLACE_KINDS, Place, PlaceKind, PlaceNumbers, Planned, Read};
 use crate::gauge::Gauge;
@@ -171,6 +172,8 @@ pub(crate) struct SlottedReadings<'a> {
     numbers: PlaceNumbers,
     /// How each hand repeats.
     pub hands: Hands<'a>,
+    /// How each gauge walked; nothing where touches are repeated at once.
+    pub walks: Walks,
     /// By what and by whom readings were taken: few.
     means: Vec<Means<'a>>,
     /// The number of the last of them: the next one is mostly taken by the same.
@@ -231,6 +234,8 @@ pub(crate) struct Evidence<'a> {
     pub endings: &'a Endings<'a>,
     pub struck: &'a HashSet<Uuid>,
     pub reckoning: Reckoning,
+    /// Whether repeats are made on the way back, and what a gauge walked between them is taken off.
+    pub rounds: bool,
 }
 
 impl<'a> SlottedReadings<'a> {
@@ -250,13 +255,26 @@ impl<'a> SlottedReadings<'a> {
         let mut slots = Vec::new();
         slots.resize_with(next, Slot::default);
         let (numbers, hands) = (PlaceNumbers::of(layout), Hands::of(from.reckoning));
-        let mut touches =
-            SlottedReadings { numbers, hands, means: Vec::new(), last: 0, here: 0, next: 0, starts, places, slots };
+        let mut touches = SlottedReadings {
+            numbers,
+            hands,
+            walks: Walks::default(),
+            means: Vec::new(),
+            last: 0,
+            here: 0,
+            next: 0,
+            starts,
+            places,
+            slots,
+        };
         let counts = |(fact, reading): &(&Fact, &Reading)| {
             reading.blind == blind && (from.struck.is_empty() || !from.struck.contains(&fact.id))
         };
         for (fact, reading) in from.build.readings().filter(counts) {
             touches.take(&from, fact, reading);
+        }
+        if from.rounds {
+            touches.learn_walks();
         }
         touches.hands.learn(touches.slots.iter().map(Slot::by_hand));
         touches
@@ -264,6 +282,15 @@ impl<'a> SlottedReadings<'a> {
 
     /// Puts a reading where it belongs; the touch, where it counts.
     pub fn put(&mut self, from: Evidence<'a>, fact: &'a Fact, reading: &'a Reading) -> Option<TakenReading<'a>> {
+        if from.rounds {
+            // The newest touch may show a walk that changes all of them.
+            self.take_walks(true);
+            self.take(&from, fact, reading)?;
+            self.learn_walks();
+            self.hands.learn(self.slots.iter().map(Slot::by_hand));
+            let newest = |slot: &Slot<'a>| slot.fresh.iter().rfind(|touch| touch.id() == fact.id).copied();
+            return self.slots.iter().find_map(newest);
+        }
         self.take(&from, fact, reading).copied()
     }
 
@@ -366,6 +393,20 @@ impl<'a> SlottedReadings<'a> {
             (plan, slots) = (&plan[from..to], slots.get(from..to).unwrap_or(&[]));
         }
         plan.iter().zip(slots)
+    }
+
+    /// Finds how each gauge walked, from the touches as they were read, and takes it off all of them.
+    fn learn_walks(&mut self) {
+        self.walks = Walks::of(self.slots.iter().map(|slot| slot.fresh.as_slice()));
+        self.take_walks(false);
+    }
+
+    fn take_walks(&mut self, back: bool) {
+        let (walks, slots) = (&self.walks, &mut self.slots);
+        for slot in slots.iter_mut().filter(|_| !walks.is_empty()) {
+            let ended = slot.ended.iter_mut().map(|(touch, _)| touch);
+            slot.fresh.iter_mut().chain(ended).for_each(|touch| walks.take_off(touch, back));
+        }
     }
 
     /// Learns the hands anew after a reading was put on top, where it can matter: repeats of one place tell of a hand, and a hand

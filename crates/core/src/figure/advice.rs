@@ -6,6 +6,7 @@ use crate::engine::{Figure, Role, Term};
 use crate::evidence::{Hand, Open};
 use crate::gauge::Gauge;
 use crate::log::{NOTED_DOUBT_MK, ZeroSource};
+use crate::maths::Touches;
 use crate::units::Length;
 
 /// A way to a smaller uncertainty.
@@ -115,6 +116,25 @@ fn three_touches<'a>(_: &Term, known: &Known<'a>) -> Option<Known<'a>> {
         Known::Measured(by) if by.touches < 3 => Some(Known::Measured(MeasuredBy { touches: 3, ..*by })),
         _ => None,
     }
+}
+
+/// More touches than anybody makes: what repeats leave is gone.
+const ENDLESS: usize = 1_000_000;
+
+/// What more touches at each place would leave of the expanded uncertainty; `None` where no hand shows in it.
+pub(super) fn more_touches<'a>(basis: &mut Basis<'a>, warmth: Warmth) -> Option<Touches> {
+    let by_hand = |known: &Known<'_>| known.measured().filter(|by| by.open.is_some()).map(|by| by.touches);
+    let fewest = basis.known.iter().filter_map(by_hand).min()?;
+    let mut with = |touches: &dyn Fn(usize) -> usize| {
+        let better = |_: &Term, known: &Known<'a>| match known {
+            Known::Measured(by) if by.open.is_some() => {
+                Some(Known::Measured(MeasuredBy { touches: touches(by.touches), ..*by }))
+            }
+            _ => None,
+        };
+        Trial::of(basis).with(warmth.standard(), &better)
+    };
+    Some(Touches { fewest, once_more: with(&|now| now.saturating_add(1))?, endless: with(&|_| ENDLESS)? })
 }
 
 /// The same gauges, used by the method that carries one size across to the other.

@@ -1,7 +1,7 @@
 //! The value of a figure that no sum of terms can state: a formula at each end of a journal, of which the worse end counts.
 //!
 //! What each term leaves open goes in by as much as the value moves with it there.
-use super::advice::advise;
+use super::advice::{advise, more_touches};
 use super::methods::{Inputs, half};
 use super::result::{EndClearance, MethodResult};
 use super::uncertainty::{Basis, Known, MeasuredBy, of_size};
@@ -74,6 +74,7 @@ impl<'a> Inputs<'a> {
             budget,
             ends: clearances.collect(),
             between_blades: false,
+            more: more_touches(&mut basis, warm),
             alike: None,
         })
     }

@@ -141,7 +141,11 @@ impl Context<'_> {
         let expected = self.expected(place, target, characteristic, journal);
         let track = self.build.layout.track_of(place).filter(|_| at != place);
         let spot = Spot { place: at, characteristic, read, track };
-        let mut size = assess_size(self.rules, touches, spot, expected);
+        let wanted = match read {
+            Read::Size | Read::Dial => self.rules.touches_at(&self.build.layout, at),
+            _ => self.rules.touches,
+        };
+        let mut size = assess_size((self.rules, wanted), touches, spot, expected);
         let window = target.map(|window| window.high - window.low);
         if let Some(size) = &mut size.size {
             let gauge = gauge_behind(self.build, self.sessions, size);

@@ -1,12 +1,12 @@
 //! The verdict on a figure, and on one that was judged before its evidence ended.
 use super::methods::{Inputs, judged_method};
-use super::result::{ChosenBecause, Judged, MeasureAgain, Measured, MethodResult, StaleJudged};
+use super::result::{ChosenBecause, Judged, MeasureAgain, Measured, MethodResult, MoreTouches, StaleJudged};
 use super::targets::TargetInForce;
 use crate::engine::{Limits, Method};
 use crate::evidence::Ending;
 use crate::gauge::GaugeFit;
 use crate::log::{Reckoning, Rules};
-use crate::maths::{Acceptance, Side, State, Window, by_blades, verdict};
+use crate::maths::{Acceptance, Side, State, Window, another_touch, by_blades, verdict};
 use crate::units::Length;
 
 /// What a method is made of.
@@ -41,6 +41,10 @@ pub(crate) fn judge(
     } else {
         v.state
     };
+    // A caliper must not decide a bore limit, whatever it happens to show.
+    let state = if too_coarse && proven == State::In { State::Edge } else { proven };
+    let open = state == State::Edge && !too_coarse && !result.between_blades;
+    let touches = result.more.filter(|_| open && rules.acceptance == Acceptance::Guarded);
     Judged {
         method: result.method,
         because,
@@ -50,12 +54,16 @@ pub(crate) fn judge(
         worst: if v.nearest == Side::Low { result.smallest } else { result.largest },
         correction: result.correction,
         expanded,
-        // A caliper must not decide a bore limit, whatever it happens to show.
-        state: if too_coarse && proven == State::In { State::Edge } else { proven },
+        state,
         nearest: v.nearest,
         inside: v.inside,
         margin: v.margin,
         decidable: v.decidable && !too_coarse,
+        another: touches.map(|touches| MoreTouches {
+            does: another_touch(v.margin, expanded, touches),
+            once_more: touches.once_more,
+            endless: touches.endless,
+        }),
     }
 }
 

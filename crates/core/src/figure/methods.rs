@@ -4,7 +4,7 @@
 //! ([`crate::maths::combine_terms`]), their doubts combined, and the methods held against each other.
 use smallvec::SmallVec;
 
-use super::advice::{InReach, Warmth, advise};
+use super::advice::{InReach, Warmth, advise, more_touches};
 use super::result::{Agreement, Alike, ChosenBecause, EndClearance, Measured, MethodResult, SuspectPart};
 use super::uncertainty::{Basis, Budget, Known, MeasuredBy};
 use crate::build::Build;
@@ -235,6 +235,7 @@ impl<'a> Inputs<'a> {
         let mut basis = Basis { method, terms, known, zero, weights: None, pull };
         let warmth = self.warmth(noted);
         let budget = basis.budget(warmth.standard());
+        let more = if complete { more_touches(&mut basis, warmth) } else { None };
         Some(MethodResult {
             method: Method::of(method),
             complete,
@@ -249,6 +250,7 @@ impl<'a> Inputs<'a> {
             budget,
             ends,
             between_blades: blades.is_some(),
+            more,
             alike: if complete { self.alike(basis, summands, warmth) } else { None },
         })
     }

@@ -29,7 +29,7 @@ pub(crate) use prediction::{prediction, shared_with_promise};
 pub use promise::{Predicted, PredictionCheck};
 pub use result::{
     Agreement, Alike, ChosenBecause, ConcessionInForce, EndClearance, FigureAssessment, Finding, GateShut,
-    JournalClass, Judged, MeasureAgain, Measured, MethodResult, StaleJudged, StandsHere, SuspectPart,
+    JournalClass, Judged, MeasureAgain, Measured, MethodResult, MoreTouches, StaleJudged, StandsHere, SuspectPart,
 };
 pub(crate) use spans::shape_of;
 pub(crate) use targets::Targets;

@@ -10,7 +10,7 @@ use super::uncertainty::{Budget, Contribution};
 use crate::engine::{Axial, BearingRow, Characteristic, Figure, Method, PartKind, Place, Position, Read, Role};
 use crate::evidence::{Ending, SizeAssessment, Spot};
 use crate::log::{Gate, InspectedPart, Sign, ZeroSource};
-use crate::maths::{Side, State, Suspect};
+use crate::maths::{AnotherTouch, Side, State, Suspect, Touches};
 use crate::units::{Length, Person, Timestamp};
 
 /// Something measured that a figure is made of, read one way.
@@ -228,6 +228,9 @@ pub struct MethodResult {
     /// Whether it lies between two blades, so that its ends prove it.
     #[serde(skip)]
     pub between_blades: bool,
+    /// What more touches would leave of its uncertainty, where touches are a part of it.
+    #[serde(skip)]
+    pub more: Option<Touches>,
     /// The same thing as every other method of the figure would have it, so that they can be held against each other.
     #[serde(skip)]
     pub alike: Option<Alike>,
@@ -338,6 +341,21 @@ pub struct Judged {
     pub margin: Length,
     /// Whether these gauges can prove anything in this window.
     pub decidable: bool,
+    /// Where it lies on the edge, what one more touch at each place that decides would do, and what they would leave.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub another: Option<MoreTouches>,
+}
+
+/// What more touches would do for a figure on the edge.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct MoreTouches {
+    /// What one more does.
+    pub does: AnotherTouch,
+    /// The expanded uncertainty that one more at each place leaves.
+    pub once_more: Length,
+    /// The expanded uncertainty that any number of them leaves.
+    pub endless: Length,
 }
 
 /// An acceptance that holds now.

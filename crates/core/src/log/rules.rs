@@ -17,6 +17,11 @@ pub struct Rules {
     pub acceptance: Acceptance,
     /// Touches wanted at each place before the next one, 1 to 9.
     pub touches: u8,
+    /// Whether every place is touched once before any is touched again: the repeats that tell how a hand repeats are made on the
+    /// way back, at three places of a row, and others only where another touch may still decide. A walk of the gauge that shows
+    /// between them is taken off. Builds of before repeat each touch at once.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub rounds: bool,
     /// Largest believable distance of a size from the expected one.
     pub size_band: Length,
     /// Largest believable distance of a dial from the expected one.
@@ -232,6 +237,7 @@ impl Rules {
             effective: SizeRule::Worst,
             acceptance: Acceptance::Guarded,
             touches: 2,
+            rounds: false,
             size_band: Cell::new(CellKind::Size, unit).band,
             dial_band: Cell::new(CellKind::Dial, unit).band,
             preferred: Method::DIRECT,
@@ -265,6 +271,14 @@ impl Rules {
     pub fn samples_around(&self, layout: &Layout, place: Place) -> bool {
         let ends = || [1, layout.count(place.kind())].contains(&usize::from(place.number()));
         self.sampled.contains(&place.row()) && !ends()
+    }
+
+    /// Touches that a place is asked for before anything is known of its figure. In rounds the first, the middle and the last
+    /// place of a row show how a hand repeats, and elsewhere one is enough.
+    pub fn touches_at(&self, layout: &Layout, place: Place) -> u8 {
+        let (last, number) = (layout.count(place.kind()), usize::from(place.number()));
+        let shows_the_hand = [1, last.div_ceil(2), last].contains(&number);
+        if self.rounds && !shows_the_hand { 1 } else { self.touches }
     }
 
     /// How rough surfaces may be.

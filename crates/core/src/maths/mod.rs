@@ -1,5 +1,6 @@
 //! Formulas over plain figures: the product uses them, the calculators expose them, the worked examples prove them.
 
+mod another_touch;
 mod balance;
 mod boring;
 mod cam_fit;
@@ -42,8 +43,10 @@ mod touching;
 mod trend;
 mod undersize;
 mod verdict;
+mod walk;
 mod worst_place;
 
+pub use another_touch::{AnotherTouch, MOST_TOUCHES, Touches, another_touch};
 pub use balance::{Sensor, Vector, by_trials, moved};
 pub use boring::{BoredCylinder, BoredPlace, Boring, WornCylinder, bored, needs, usual_hone_stock};
 pub use cam_fit::{CamFit, CamJournal, Fit, Reach, cam_fit};
@@ -95,4 +98,5 @@ pub use trend::{Trend, TrendPoint, trend};
 pub(crate) use undersize::BELONGS_WITHIN;
 pub use undersize::{UndersizeClass, common_undersize, identify_undersize};
 pub use verdict::{Acceptance, OneSided, Side, State, Verdict, Window, one_sided, verdict};
+pub use walk::{Repeated, Walk, walk_among};
 pub use worst_place::{WorstPlace, worst_place};

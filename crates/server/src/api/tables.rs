@@ -7,7 +7,6 @@ use axum::response::Response;
 use jagged_pin_core::assess::{Assessment, Wanted};
 use jagged_pin_core::build::Build;
 use jagged_pin_core::engine::{Position, Read};
-use jagged_pin_core::figure::Measured;
 use jagged_pin_core::log::{Fact, What};
 use jagged_pin_core::record::{MOST_ROWS, RowRead, TextRow, came_from, read_rows};
 use jagged_pin_core::{Length, Unit};
@@ -51,11 +50,8 @@ fn template(assessed: &Assessment) -> Vec<(Wanted, Position)> {
     let measured = || assessed.figures.iter().flat_map(|f| &f.measured);
     let touches = |w: &Wanted| {
         let w = *w;
-        let ours = move |m: &&Measured| {
-            (m.place, m.track, m.characteristic, m.read) == (w.station, w.track, w.characteristic, w.read)
-        };
-        let positions = measured().find(ours).into_iter().flat_map(|m| &m.size.positions);
-        positions.flat_map(move |p| (0..p.left).map(move |_| (w, p.position)))
+        let touches = measured().find(|m| w.is_of(m)).map_or_else(Vec::new, |m| w.touches(m));
+        touches.into_iter().map(move |position| (w, position))
     };
     assessed.wanted.iter().filter(once).flat_map(touches).collect()
 }
