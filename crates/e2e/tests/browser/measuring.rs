@@ -278,3 +278,27 @@ async fn a_third_touch_lands_where_it_is_asked_for_however_fast_it_comes() -> St
     assert_eq!(slow, fast.iter().map(|at| at.replace("M1", "M2")).collect::<Vec<_>>());
     page.close().await
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn in_rounds_the_hand_goes_along_the_crank_once_and_comes_back() -> Step {
+    let rig = Rig::start()?;
+    let page = bench(&rig, "/builds/SL-046/bench").await?;
+    page.go("/builds/SL-046/set-up").await?;
+    page.see("[data-cap=M1]").await?;
+    page.click("button[aria-label^='Repeats']").await?;
+    page.choose("in rounds").await?;
+    page.fill("reason", "fewer touches").await?;
+    page.click_text("Change the rules").await?;
+    page.read("[data-work=rules]", "repeats in rounds").await?;
+    page.go("/builds/SL-046/bench/M1").await?;
+    page.see("td[data-active][data-cell='M1 main_journal  front 0 1']").await?;
+    // One touch at each of four places, seven times over.
+    let mut entries = vec!["2.6238"];
+    entries.extend(["38"; 27]);
+    page.type_along(&entries).await?;
+    // Back from the last place of M7, where the repeats tell of the hand, and on to M4.
+    page.see("td[data-active][data-cell='M7 main_journal  rear 90 2']").await?;
+    page.type_along(&["38"; 4]).await?;
+    page.see("td[data-active][data-cell='M4 main_journal  rear 90 2']").await?;
+    page.close().await
+}

@@ -65,10 +65,11 @@ pub fn decision(build: &Build, fact: &Fact) -> Option<DecisionView> {
         What::Rules(r) => {
             let touches = if r.rules.touches == 1 { "touch" } else { "touches" };
             let (preferred, count) = (r.rules.preferred.name(), r.rules.touches);
+            let rounds = if r.rules.rounds { ", repeats in rounds" } else { "" };
             (
                 None,
                 format!(
-                    "rules: {preferred} preferred, {count} {touches} a place: {}{}",
+                    "rules: {preferred} preferred, {count} {touches} a place{rounds}: {}{}",
                     r.reason,
                     lifts(build, &r.lifted)
                 ),

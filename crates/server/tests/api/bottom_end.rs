@@ -281,6 +281,27 @@ async fn the_template_filled_in_is_read_back() -> Outcome {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn the_template_goes_there_and_back_in_rounds() -> Outcome {
+    let house = House::demo().await?;
+    let person = house.person("oduya").await?;
+    let seen = person.get("/builds/SL-046").await?.body["assessment"]["rules"].clone();
+    let rules = with(seen.clone(), "rounds", true);
+    let change = json!({ "id": Uuid::new_v4(), "seen": seen, "rules": rules, "reason": "fewer touches" });
+    assert_eq!(person.post("/builds/SL-046/rules", change).await?.status, 200);
+    let template = person.get("/builds/SL-046/readings-template.csv").await?.body;
+    let text = template.as_str().unwrap_or_default();
+    let stations: Vec<&str> =
+        text.lines().filter(|line| line.contains("main_journal")).filter_map(|line| line.split(',').next()).collect();
+    // Four places of seven journals on the way there, and of three of them on the way back.
+    let way = ["M1", "M2", "M3", "M4", "M5", "M6", "M7", "M7", "M4", "M1"];
+    assert_eq!(stations, way.iter().flat_map(|at| [*at; 4]).collect::<Vec<_>>());
+    let places: Vec<&str> = text.lines().filter(|line| line.starts_with("M7,main_journal")).collect();
+    assert_eq!(places.len(), 8);
+    assert_eq!(places.first(), places.last(), "the last place there is the first one back, and so on");
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn the_spreadsheet_has_figures_as_numbers_under_headings_with_units() -> Outcome {
     let house = House::demo().await?;
     let person = house.person("oduya").await?;
