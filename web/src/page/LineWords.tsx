@@ -50,7 +50,9 @@ export function LineIdent({ build, row, of }: { build: Build; row: Row; of?: Fig
       {window && (
         <>
           <br />
-          Window <Figure nm={window.low} unit={unit} as="clearance" short /> to{" "}
+          {/* Beside a narrow drawing there is no room for the word. */}
+          <span className="max-[1100px]:sr-only">Window</span>{" "}
+          <Figure nm={window.low} unit={unit} as="clearance" short /> to{" "}
           <Figure nm={window.high} unit={unit} as="clearance" short />
           <br />
           Aim <Figure nm={window.aim} unit={unit} as="clearance" short />
