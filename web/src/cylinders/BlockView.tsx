@@ -169,7 +169,7 @@ function Table({ head, children }: { head: string[]; children: ReactNode }) {
       <thead className="text-left text-note text-ink-2">
         <tr>
           {head.map((h) => (
-            <th key={h} className="font-normal">
+            <th key={h} className="pr-2 font-normal">
               {h}
             </th>
           ))}

@@ -88,10 +88,10 @@ export function BoringView({ build, unit, chosen, width }: BoringViewProps) {
           <table className="mt-2 w-full text-small">
             <thead className="text-left text-note text-ink-2">
               <tr>
-                <th className="font-normal">Bore</th>
-                <th className="font-normal">Cleans at</th>
-                <th className="font-normal">Decided at</th>
-                <th className="font-normal">Pit or score, deep</th>
+                <th className="pr-2 font-normal">Bore</th>
+                <th className="pr-2 font-normal">Cleans at</th>
+                <th className="pr-2 font-normal">Decided at</th>
+                <th className="pr-2 font-normal">Pit or score, deep</th>
                 <th className="font-normal">Wall, thinnest</th>
               </tr>
             </thead>
