@@ -16,7 +16,30 @@ type CamshaftProps = {
 const JOURNAL = 30;
 const LOBE = 13;
 
-/** The cam over the crank's axis: journals to scale where they step, lobes between them as plain discs. */
+/** How far the nose of a lobe stands out, as a share of its base circle. */
+const LIFT = 0.75;
+
+/** Degrees from one lobe to the next: the drawing knows no timing, and a cam has noses all around. */
+const STEP = 105;
+
+/** A lobe from the side: its base circle, its nose above or below it, and the edge of the nose where it faces the eye. */
+function Lobe({ x, middle, base, turned }: { x: number; middle: number; base: number; turned: number }) {
+  const angle = (turned * Math.PI) / 180;
+  const nose = base * (1 + LIFT) * Math.cos(angle);
+  const [up, down] = [Math.max(base, nose), Math.max(base, -nose)];
+  const [left, right] = [x - LOBE / 2, x + LOBE / 2];
+  const faces = Math.sin(angle) > 0;
+  return (
+    <>
+      <rect x={left} y={middle - up} width={LOBE} height={up + down} rx={2} className="k-cam-lobe" />
+      {faces && <path d={`M${left} ${middle - nose}H${right}`} className="k-cam-nose" />}
+      {up > base && <path d={`M${left} ${middle - base}H${right}`} className="k-cam-nose" />}
+      {down > base && <path d={`M${left} ${middle + base}H${right}`} className="k-cam-nose" />}
+    </>
+  );
+}
+
+/** The cam over the crank's axis: journals to scale where they step, lobes between them by turns. */
 export function Camshaft({ shape, journals, scale, states, chosen }: CamshaftProps) {
   const middle = BAND / 2;
   const centres = journals.map((_, i) => camCentre(shape.mains, i, journals.length));
@@ -37,19 +60,9 @@ export function Camshaft({ shape, journals, scale, states, chosen }: CamshaftPro
         height={2 * shaft}
         className="k-cam-shaft"
       />
-      {lobes.map((x, i) => {
-        const lift = shaft * (i % 2 === 0 ? 0.7 : 0.25);
-        return (
-          <rect
-            key={x}
-            x={x - LOBE / 2}
-            y={middle - shaft * 1.15 - lift}
-            width={LOBE}
-            height={2 * shaft * 1.15 + lift}
-            className="k-cam-lobe"
-          />
-        );
-      })}
+      {lobes.map((x, i) => (
+        <Lobe key={x} x={x} middle={middle} base={shaft * 1.15} turned={i * STEP} />
+      ))}
       {journals.map((nm, i) => {
         const r = radius(nm);
         const s = states[i];
