@@ -51,12 +51,14 @@ fn gone(home: &Path, within: Duration) -> bool {
     running_over(home).is_empty()
 }
 
-/// Kills whatever runs over a home without waiting for it. What it had acknowledged is on the disk.
+/// Kills whatever runs over a home without letting it close its files: what it had acknowledged is on the disk. It is gone
+/// afterwards, which takes a busy machine a moment.
 pub fn kill_left_over(home: &Path) {
     for pid in running_over(home) {
         // It fails only when the process is gone, or somebody else's.
         let _ = kill_process(pid, Signal::KILL);
     }
+    gone(home, GOING);
 }
 
 /// Ends whatever runs over a home: asked first, then killed. A hung server does not keep the next one from starting.
