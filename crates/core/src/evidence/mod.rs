@@ -9,6 +9,7 @@ mod plan;
 mod sessions;
 mod sizes;
 mod slots;
+mod taken;
 mod walks;
 
 pub use checks::Checks;
@@ -20,4 +21,5 @@ pub use plan::touches_left;
 pub use sessions::{Session, SessionProof, Sessions, drift_at};
 pub use sizes::{EndedSize, Open, PositionAssessment, Size, SizeAssessment};
 pub(crate) use sizes::{as_it_was, assess_size, gauge_behind, mean_housing, size_before};
-pub(crate) use slots::{Evidence, Plans, SlottedReadings, Spot, TakenReading, material};
+pub(crate) use slots::{Evidence, Plans, SlottedReadings, Spot, material};
+pub(crate) use taken::TakenReading;

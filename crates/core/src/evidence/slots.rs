@@ -6,7 +6,8 @@ use uuid::Uuid;
 
 use super::endings::{Ending, Endings, thrown_out};
 use super::hands::Hands;
-use super::sessions::{Session, SessionProof, Sessions};
+use super::sessions::{Session, Sessions};
+use super::taken::TakenReading;
 use super::walks::Walks;
 use crate::build::{Build, Standing};
 use crate::engine::{Characteristic, CutIn, Layout, PLACE_KINDS, Place, PlaceKind, PlaceNumbers, Planned, Read};
@@ -14,41 +15,6 @@ use crate::gauge::Gauge;
 use crate::log::{Fact, Measure, Reading, Reckoning};
 use crate::maths::{Material, Temperatures};
 use crate::units::Length;
-
-/// One reading with what its session and its temperatures make of it.
-#[derive(Debug, Clone, Copy)]
-pub(crate) struct TakenReading<'a> {
-    /// The size, corrected for drift and temperature, and without a coating that the sheet does not count.
-    pub size: Length,
-    /// The size as it was read: repeats are held against each other before any correction.
-    pub read: Length,
-    /// The gauge as it was then.
-    pub gauge: Option<&'a Gauge>,
-    /// The number of the hand that took it, where the gauge is known.
-    pub hand: Option<u32>,
-    /// Whether the temperatures of part and gauge were both noted with it.
-    pub noted: bool,
-    /// Whether they say that one of them had to soak first.
-    pub to_soak: bool,
-    /// Its session, if it belongs to one.
-    pub session: Option<&'a Session>,
-    /// The reading.
-    pub reading: &'a Reading,
-    /// Its fact.
-    pub fact: &'a Fact,
-}
-
-impl TakenReading<'_> {
-    /// Identifier of the reading.
-    pub const fn id(&self) -> Uuid {
-        self.fact.id
-    }
-
-    /// Whether the gauge was checked and has held as far as is known.
-    pub fn proven(&self) -> bool {
-        self.session.is_some_and(|s| !matches!(s.proof, SessionProof::Unproven | SessionProof::ThrownOut))
-    }
-}
 
 /// Touches of a place that there is room for at once: more are rare, and thousands of them would move as it grows.
 const USUAL_TOUCHES: usize = 8;

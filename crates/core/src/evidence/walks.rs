@@ -3,7 +3,7 @@ use uuid::Uuid;
 
 use super::hands::Hand;
 use super::sessions::{Session, SessionProof, unchecked_walk};
-use super::slots::TakenReading;
+use super::taken::TakenReading;
 use crate::maths::{Repeated, Walk, walk_among};
 use crate::units::{Length, Timestamp};
 
