@@ -203,6 +203,15 @@ mod tests {
     }
 
     #[test]
+    fn a_transfer_gauge_gives_sizes_of_bores_like_every_gauge_that_goes_into_them() {
+        let transfer =
+            Gauge { measures: GaugeType::TransferGauge.measures(), kind: Some(GaugeType::TransferGauge), ..caliper() };
+        assert_eq!(transfer.measures, GaugeType::BoreGauge.measures());
+        let read: Result<Gauge, _> = serde_json::to_string(&transfer).and_then(|text| serde_json::from_str(&text));
+        assert_eq!(read.ok(), Some(transfer));
+    }
+
+    #[test]
     fn a_gauge_is_good_up_to_and_with_its_due_day() {
         let on = |day: &str| caliper().past_due(day.parse().ok());
         assert_eq!([on("2026-11-23"), on("2026-11-24")], [false, true]);
