@@ -3,8 +3,8 @@
 
 mod six;
 
-use jagged_pin_core::assess::{Assessment, Pass, Wanted, evaluate};
-use jagged_pin_core::engine::{Figure, Place, Read, Role};
+use jagged_pin_core::assess::{Assessment, Pass, Wanted, along, around, evaluate};
+use jagged_pin_core::engine::{Characteristic, Figure, Place, Read, Role};
 use jagged_pin_core::figure::Judged;
 use jagged_pin_core::log::Rules;
 use jagged_pin_core::maths::{AnotherTouch, State, TargetRule};
@@ -122,32 +122,52 @@ fn only_the_places_that_can_be_the_worst_are_touched_again() -> Outcome {
     Ok(())
 }
 
+/// A mic that reads a tenth more with every few journals it goes on, there and back again; nobody checks it out.
+fn walked(rounds: bool) -> Result<Bench, Box<dyn std::error::Error>> {
+    let mut bench = in_rounds()?;
+    bench.rules(Rules { rounds, ..Rules::standard(Unit::Inch) }, "so")?;
+    bench.take("mic-tenths");
+    bench.open_session("mic-tenths", Some(("2.0000in", "2.0000in")))?;
+    let there = (1..=7).zip([0, 0, 1, 1, 1, 2, 2]);
+    for (n, by) in there.chain([(7, 2), (4, 3), (1, 3)]) {
+        let text = format!("2.62{:02}", 40 + by);
+        bench.journal(M(n), [text.as_str(); 4])?;
+    }
+    Ok(bench)
+}
+
 #[test]
 fn a_gauge_that_walks_is_found_on_the_way_back_and_what_it_walked_is_taken_off() -> Outcome {
-    // Two tenths more with every journal it goes on, there and back again; nobody checks it out.
-    let walked = |rounds: bool| -> Result<Vec<Length>, Box<dyn std::error::Error>> {
-        let mut bench = in_rounds()?;
-        bench.rules(Rules { rounds, ..Rules::standard(Unit::Inch) }, "so")?;
-        bench.take("mic-tenths");
-        bench.open_session("mic-tenths", Some(("2.0000in", "2.0000in")))?;
-        let mut at = |n: u8, by: i64| -> Outcome {
-            let text = format!("2.62{:02}", 40 + by);
-            bench.journal(M(n), [text.as_str(); 4])?;
-            Ok(())
-        };
-        for (n, by) in (1..=7).zip([0, 0, 1, 1, 1, 2, 2]) {
-            at(n, by)?;
-        }
-        for (n, by) in [(7, 2), (4, 3), (1, 3)] {
-            at(n, by)?;
-        }
-        let assessed = evaluate(bench.build());
+    let sizes = |rounds: bool| -> Result<Vec<Length>, Box<dyn std::error::Error>> {
+        let assessed = evaluate(walked(rounds)?.build());
         let size = |n: u8| assessed.figure(Figure::OIL_CLEARANCE, M(n)).and_then(|f| f.journal().size.clone());
         Ok((1..=7).filter_map(size).map(|s| s.effective).collect())
     };
-    let (in_rounds, at_once) = (walked(true)?, walked(false)?);
+    let (in_rounds, at_once) = (sizes(true)?, sizes(false)?);
     let off = |sizes: &[Length]| sizes.iter().map(|s| (*s - t(26_240)).abs()).max().unwrap_or_default();
     assert!(off(&at_once) >= t(1) + Length::from_nm(1_270), "{at_once:?}");
     assert!(off(&in_rounds) < Length::from_nm(2_000), "{in_rounds:?}");
     Ok(())
+}
+
+#[test]
+fn a_reading_that_is_put_on_top_tells_the_same_of_a_walk_as_the_whole_build() -> Outcome {
+    let bench = walked(true)?;
+    let journal = Characteristic::at(M(4), Role::JOURNAL).ok_or("it has one")?;
+    let same = |record: &dyn Fn(&mut Bench) -> Outcome| -> Outcome {
+        let mut with = bench.clone();
+        record(&mut with)?;
+        let fact = with.build().facts.last().cloned().ok_or("it was recorded")?;
+        let at = (M(4), journal, (Read::Size, None));
+        let on_top = along(bench.build(), 1, |along| {
+            along.keep(fact);
+            along.around(at)
+        });
+        assert!(on_top.is_some() && on_top == around(with.build(), at));
+        Ok(())
+    };
+    // One that shows more of the walk, and a push that counts for nothing.
+    same(&|bench| bench.journal(M(2), ["43", "", "", ""]).map(drop).map_err(Into::into))?;
+    let void = |bench: &mut Bench| bench.pushes(Place::THRUST, Role::TRAVEL, &[&["0 90 12"]]).map(drop);
+    same(&|bench| void(bench).map_err(Into::into))
 }
