@@ -153,7 +153,7 @@ pub(crate) struct Touching<'c> {
 }
 
 impl Touching<'_> {
-    /// One touch.
+    /// What the gauge shows of a truth at one touch, rounded to its step.
     pub fn read(&mut self, truth: f64) -> f64 {
         let felt = truth + self.chance.normal(self.gauge.repeat * self.hand);
         (felt / self.gauge.step).round() * self.gauge.step

@@ -34,8 +34,8 @@ pub(super) fn ask_for_more(rules: &Rules, figures: &mut [FigureAssessment]) {
     }
 }
 
-/// The places of a part that may be the one that decides: those not farther from it than the uncertainty of the figure. A
-/// mean, or a difference of places, rests on all of them.
+/// The places of a part that may be the one that decides: those not farther from it than half the uncertainty of the
+/// figure. A mean, or a difference of places, rests on all of them.
 fn rivals<'m>(
     rules: &Rules,
     (judged, term): (&Judged, &Term),

@@ -205,8 +205,8 @@ struct Touched<'t, 'a> {
     not_seated: Option<Length>,
 }
 
-/// Works out one feature of a station, with `wanted` touches at each of its places; `otherwise` is what is expected while nothing
-/// is known.
+/// Works out one feature of a station, with `wanted` touches at each of its places; while nothing is known, `otherwise` is what
+/// is expected there.
 pub(crate) fn assess_size(
     (rules, wanted): (&Rules, u8),
     touches: &SlottedReadings<'_>,

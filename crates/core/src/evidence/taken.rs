@@ -23,9 +23,9 @@ pub(crate) struct TakenReading<'a> {
     pub to_soak: bool,
     /// Its session, if it belongs to one.
     pub session: Option<&'a Session>,
-    /// The reading.
+    /// What was recorded: the place, the gauge and what it showed.
     pub reading: &'a Reading,
-    /// Its fact.
+    /// The fact it stands in, with who took it and when.
     pub fact: &'a Fact,
 }
 

@@ -104,7 +104,7 @@ impl Walks {
     }
 
     /// Standard uncertainty of what was taken off a touch, in nanometres, with what a walk that is not steady leaves; `None` where
-    /// nothing was.
+    /// its gauge is not known to have walked.
     pub fn doubt_at(&self, touch: &TakenReading<'_>) -> Option<f64> {
         let (walk, session) = self.at(touch)?;
         let step = session.gauge.resolution.as_f64();

@@ -13,7 +13,7 @@
 //! let touches = |fewest| Touches { fewest, once_more: t(3_100), endless: t(2_000) };
 //! assert_eq!(another_touch(t(2_900), t(3_500), touches(1)), AnotherTouch::MayDecide);
 //! assert_eq!(another_touch(t(2_900), t(3_500), touches(5)), AnotherTouch::TooLittle);
-//! // At the limit itself three of the gauges' own doubt are left, whatever is touched.
+//! // At the limit itself nothing is told, whatever is touched: the gauges leave 3 000 nm.
 //! let coarse = Touches { fewest: 1, once_more: t(3_100), endless: t(3_000) };
 //! assert_eq!(another_touch(t(0), t(3_500), coarse), AnotherTouch::CannotDecide);
 //! ```
